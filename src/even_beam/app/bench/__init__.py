@@ -1,0 +1,1 @@
+"""The Bench: what is the next reading, and is this one right?"""

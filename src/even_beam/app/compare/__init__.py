@@ -1,0 +1,1 @@
+"""Compare: which is better, by how much, and is it a fair comparison?"""

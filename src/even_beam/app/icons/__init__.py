@@ -1,0 +1,1 @@
+"""Shipped icons (LICENSE beside them); the program's own is even-beam.svg."""

@@ -1,0 +1,60 @@
+"""The one table of keys. The same letter means the same thing in every station."""
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True, slots=True)
+class KeyHint:
+    """A key, what it does in a word or two, and a longer line for the key table."""
+
+    key: str
+    label: str
+    help: str = ""
+
+
+BENCH = (
+    KeyHint("Enter", "read", "Read the meter, or confirm the figure typed. In doubt: read again. It never keeps a figure in doubt."),
+    KeyHint("*", "again", "One more reading of the last step. In doubt: choose what the figure was."),
+    KeyHint("/", "take back", "Take back the last reading; it stays in the logbook, marked."),
+    KeyHint("-", "something moved", "Mark the last reading and those after it as suspect."),
+    KeyHint("+", "insert a step", "Put a step in right here. In doubt: hold to keep the figure, in doubt."),
+    KeyHint("N", "note", "A remark on the last reading."),
+)  # fmt: skip
+BENCH_MORE = (
+    KeyHint("0–9 f . =", "type a figure", "A digit opens the entry line: 1.6k, 1,600, 160 fc, f/16.8, 99+, sixteen hundred; several with “;”."),
+    KeyHint("L", "lamp", "Name the lamp that was or will be read."),
+    KeyHint("T", "terms", "What is dialled, what sits on the lamp, how far the meter stands. With readings: correct them."),
+    KeyHint("R", "plan a run", "Pick lamps, whites, levels, distance, meter and repeats."),
+    KeyHint("S", "skip", "Leave the present step out."),
+    KeyHint("D", "dark", "Dark-calibrate the meter with the light kept off it."),
+    KeyHint("Q", "sessions", "Go to another session, or begin a new one."),
+)  # fmt: skip
+DOUBT = (
+    KeyHint("Enter", "read again"),
+    KeyHint("*", "choose what it was"),
+    KeyHint("+", "hold to keep it, in doubt"),
+)
+KIT = (
+    KeyHint("A", "add a lamp", "A new lamp."),
+    KeyHint("Enter", "edit", "Change the lamp under the cursor."),
+    KeyHint("Del", "retire", "Take the lamp out of the lists; its readings stay."),
+    KeyHint("Ctrl Z", "undo", "Undo the last edit."),
+)
+COMPARE = (
+    KeyHint("Space", "in or out", "Take the lamp under the cursor into the comparison, or out of it."),
+    KeyHint("L", "lock reference", "Set the lamp under the cursor as the one the others are compared with."),
+    KeyHint("E", "only even terms", "Show only lamps that were read at the terms chosen."),
+    KeyHint("V", "next view", "Output, figures against dimmer, spectra."),
+    KeyHint("Ctrl C", "copy picture and data", "Copy the chart as a picture and as figures."),
+)
+REPORT = (
+    KeyHint("Enter", "save the page", "Write the page as PDF or HTML."),
+    KeyHint("X", "save the table", "Write all readings as CSV, XLSX or JSON."),
+)
+EVERYWHERE = (
+    KeyHint("Ctrl 1–4", "stations", "Kit, Bench, Compare, Report."),
+    KeyHint("F1", "all keys", "This table."),
+    KeyHint("F10", "file", "New, open, recent, save a copy, show in folder, settings, about."),
+    KeyHint("Ctrl Z", "undo", "Undo the last act; Ctrl Shift Z does it again."),
+    KeyHint("Ctrl N / O / S", "new, open, save a copy", "Logbooks are kept as you work; a copy is for others."),
+)

@@ -1,0 +1,1 @@
+"""The Kit: what have we got, and what do we know of it?"""

@@ -1,0 +1,1 @@
+"""Report: what can I hand over?"""

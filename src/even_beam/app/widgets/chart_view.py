@@ -1,0 +1,165 @@
+"""A chart on screen: draws the plain data of `figures` with pyqtgraph, in the theme's colours."""
+
+from typing import Any
+
+import numpy as np
+import pyqtgraph as pg
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QBrush, QColor, QGuiApplication, QLinearGradient, QPainterPath, QPen
+from PyQt6.QtWidgets import QGraphicsPathItem, QGraphicsRectItem, QWidget
+
+from even_beam.app import theme
+from even_beam.app.shapes import SERIES_SHAPES, shape_path
+from even_beam.figures.chart import Axis, Band, Chart, HueStrip, Line, Points, Ring, Rule, Text, Tone
+from even_beam.figures.hues import spectral_colours
+
+_ANCHORS = {"left": 0.0, "centre": 0.5, "right": 1.0}
+
+
+def _unit_path(name: str) -> QPainterPath:
+    return shape_path(name, QPointF(0.0, 0.0), 0.5)
+
+
+class ChartView(pg.PlotWidget):  # type: ignore[misc]
+    """One chart. `chosen` tells the key (a reading's id) of a mark that was clicked."""
+
+    chosen = pyqtSignal(str)
+
+    def __init__(self, parent: QWidget | None = None, *, frame: bool = True) -> None:
+        super().__init__(parent)
+        self._chart: Chart | None = None
+        self._frame = frame
+        self.setMenuEnabled(False)
+        self.setMouseEnabled(False, False)
+        self.hideButtons()
+        self.setAntialiasing(True)
+        self.setFrameShape(self.Shape.NoFrame)
+        self.getPlotItem().setContentsMargins(0, 0, 0, 0)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+
+    @property
+    def chart(self) -> Chart | None:
+        """The chart that is shown."""
+        return self._chart
+
+    def show_chart(self, chart: Chart) -> None:
+        """Draw a chart in place of the present one."""
+        self._chart = chart
+        self.setAccessibleName(chart.title)
+        self.setAccessibleDescription(chart.summary)
+        t = theme.tokens()
+        self.setBackground(t.ground)
+        item = self.getPlotItem()
+        item.clear()
+        self._style_axis(item.getAxis("left"), chart.y)
+        self._style_axis(item.getAxis("bottom"), chart.x)
+        item.getAxis("left").setStyle(showValues=bool(chart.y.ticks), tickLength=0)
+        item.setTitle(None)
+        item.setRange(xRange=(chart.x.low, chart.x.high), yRange=(chart.y.low, chart.y.high), padding=0.0)
+        for mark in chart.marks:
+            self._draw(mark, chart)
+
+    def copy(self) -> None:
+        """Put the chart on the clipboard, as a picture and as a table."""
+        if self._chart is None:
+            return
+        from PyQt6.QtCore import QMimeData
+
+        data = QMimeData()
+        data.setImageData(self.grab().toImage())
+        data.setText(self._chart.as_table())
+        clipboard = QGuiApplication.clipboard()
+        if clipboard is not None:
+            clipboard.setMimeData(data)
+
+    def _style_axis(self, axis: Any, description: Axis) -> None:
+        t = theme.tokens()
+        axis.setPen(pg.mkPen(t.line))
+        axis.setTextPen(pg.mkPen(t.secondary))
+        axis.setTickFont(theme.font("small"))
+        axis.setTicks([list(description.ticks)])
+        axis.setStyle(tickLength=0, tickTextOffset=6)
+
+    def _colour(self, series: int | None, tone: Tone) -> str:
+        t = theme.tokens()
+        return t.tone(tone) if series is None else t.of_series(series)
+
+    def _draw(self, mark: object, chart: Chart) -> None:
+        match mark:
+            case Line():
+                style = Qt.PenStyle.DashLine if mark.dashed else Qt.PenStyle.SolidLine
+                pen = pg.mkPen(self._colour(mark.series, mark.tone), width=1.0 if mark.dashed else 1.6, style=style)
+                self.getPlotItem().addItem(pg.PlotDataItem(np.array(mark.x), np.array(mark.y), pen=pen))
+            case Points():
+                self._draw_points(mark)
+            case Rule():
+                style = Qt.PenStyle.DashLine if mark.dashed else Qt.PenStyle.SolidLine
+                pen = pg.mkPen(theme.tokens().hairline, width=1.0, style=style)
+                line = pg.InfiniteLine(mark.at, angle=0 if mark.axis == "y" else 90, pen=pen)
+                line.setZValue(-10)
+                self.getPlotItem().addItem(line)
+            case Band():
+                band = pg.LinearRegionItem((mark.low, mark.high), "horizontal", QBrush(theme.color(theme.tokens().hairline)), movable=False)  # fmt: skip
+                band.setZValue(-20)
+                self.getPlotItem().addItem(band)
+            case Text():
+                self._draw_text(mark)
+            case HueStrip():
+                self._draw_strip(mark, chart)
+            case Ring():
+                self._draw_ring(mark)
+
+    def _draw_points(self, mark: Points) -> None:
+        colour = self._colour(mark.series, mark.tone)
+        shape = SERIES_SHAPES[(mark.series or 0) % len(SERIES_SHAPES)]
+        points = pg.ScatterPlotItem(
+            np.array(mark.x), np.array(mark.y), size=11, symbol=_unit_path(shape),
+            pen=pg.mkPen(colour, width=2.0) if mark.hollow else pg.mkPen(theme.tokens().ground, width=0.5),
+            brush=QBrush(Qt.BrushStyle.NoBrush) if mark.hollow else QBrush(QColor(colour)),
+            data=list(mark.keys) or None, hoverable=bool(mark.hints),
+            tip=(lambda x, y, data: self._hint(mark, x, y)) if mark.hints else None,
+        )  # fmt: skip
+        points.setZValue(5)
+        if mark.keys:
+            points.sigClicked.connect(lambda _, clicked, __: self.chosen.emit(str(clicked[0].data())))
+        self.getPlotItem().addItem(points)
+
+    @staticmethod
+    def _hint(mark: Points, x: float, y: float) -> str:
+        for px, py, hint in zip(mark.x, mark.y, mark.hints, strict=True):
+            if px == x and py == y:
+                return hint
+        return ""
+
+    def _draw_text(self, mark: Text) -> None:
+        item = pg.TextItem(mark.text, color=self._colour(None, mark.tone), anchor=(_ANCHORS[mark.anchor], 1.0 if mark.above else 0.0))  # fmt: skip
+        item.setFont(theme.font("body"))
+        item.setPos(mark.x, mark.y)
+        item.setZValue(6)
+        self.getPlotItem().addItem(item, ignoreBounds=True)
+
+    def _draw_strip(self, mark: HueStrip, chart: Chart) -> None:
+        gradient = QLinearGradient(mark.low_nm, 0.0, mark.high_nm, 0.0)
+        colours = spectral_colours(mark.low_nm, mark.high_nm, 60)
+        for index, (r, g, b) in enumerate(colours):
+            gradient.setColorAt(index / (len(colours) - 1), QColor(r, g, b))
+        height = (chart.y.high - chart.y.low) * 0.016
+        strip = QGraphicsRectItem(QRectF(mark.low_nm, chart.y.low, mark.high_nm - mark.low_nm, height))
+        strip.setBrush(QBrush(gradient))
+        strip.setPen(QPen(Qt.PenStyle.NoPen))
+        self.getPlotItem().addItem(strip, ignoreBounds=True)
+
+    def _draw_ring(self, mark: Ring) -> None:
+        path = QPainterPath()
+        path.addEllipse(QPointF(mark.x, mark.y), mark.width / 2.0, mark.height / 2.0)
+        ring = QGraphicsPathItem(path)
+        ring.setPen(pg.mkPen(self._colour(None, mark.tone), width=1.0, style=Qt.PenStyle.DashLine))
+        self.getPlotItem().addItem(ring, ignoreBounds=True)
+
+
+def configure() -> None:
+    """Settings of pyqtgraph for the whole application."""
+    pg.setConfigOptions(antialias=True, background=theme.tokens().ground, foreground=theme.tokens().secondary)
+
+
+

@@ -1,0 +1,358 @@
+"""Figures as people write and say them: text to values with unit and qualifier.
+
+What was understood is always shown and what was typed always kept; a text that could mean two things asks.
+"""
+
+import re
+from dataclasses import dataclass, replace
+from typing import NamedTuple
+
+from even_beam.light.photometry import LUX_PER_FOOTCANDLE, METRES_PER_FOOT, exact_f_number
+
+
+class EntryError(ValueError):
+    """A text that no figure could be read from; the message says what to type instead."""
+
+
+class AmbiguousEntryError(EntryError):
+    """A text with two readings; `choices` are texts that mean one thing each."""
+
+    def __init__(self, message: str, choices: tuple[str, ...]) -> None:
+        super().__init__(message)
+        self.choices = choices
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """What was understood: `value` in the stored unit, or a bound (`low`, `high`) that is never sharpened.
+
+    `quantity` is None while only a bare number is known; `written` is the figure as a person would confirm it.
+    """
+
+    text: str
+    value: float | None
+    unit: str = ""
+    quantity: str | None = None
+    low: float | None = None
+    high: float | None = None
+    qualifier: str = ""
+    written: str = ""
+
+    @property
+    def middle(self) -> float:
+        """A single number to judge by: the value, or the middle of a range, or its one bound."""
+        if self.value is not None:
+            return self.value
+        bounds = [bound for bound in (self.low, self.high) if bound is not None]
+        return sum(bounds) / len(bounds)
+
+
+class _Unit(NamedTuple):
+    quantity: str
+    unit: str
+    factor: float
+
+
+_UNITS: dict[str, _Unit] = {
+    "lx": _Unit("illuminance", "lx", 1.0),
+    "lux": _Unit("illuminance", "lx", 1.0),
+    "klx": _Unit("illuminance", "lx", 1000.0),
+    "fc": _Unit("illuminance", "lx", LUX_PER_FOOTCANDLE),
+    "footcandle": _Unit("illuminance", "lx", LUX_PER_FOOTCANDLE),
+    "footcandles": _Unit("illuminance", "lx", LUX_PER_FOOTCANDLE),
+    "cd/m2": _Unit("luminance", "cd/m²", 1.0),
+    "nit": _Unit("luminance", "cd/m²", 1.0),
+    "nits": _Unit("luminance", "cd/m²", 1.0),
+    "k": _Unit("cct", "K", 1.0),
+    "kelvin": _Unit("cct", "K", 1.0),
+    "duv": _Unit("duv", "", 1.0),
+    "cc": _Unit("cc", "CC", 1.0),
+    "ra": _Unit("ra", "", 1.0),
+    "rf": _Unit("rf", "", 1.0),
+    "rg": _Unit("rg", "", 1.0),
+    "ssi": _Unit("ssi", "", 1.0),
+    "tlci": _Unit("tlci", "", 1.0),
+    "ev": _Unit("ev", "EV", 1.0),
+    "m": _Unit("distance", "m", 1.0),
+    "metre": _Unit("distance", "m", 1.0),
+    "metres": _Unit("distance", "m", 1.0),
+    "cm": _Unit("distance", "m", 0.01),
+    "ft": _Unit("distance", "m", METRES_PER_FOOT),
+    "foot": _Unit("distance", "m", METRES_PER_FOOT),
+    "feet": _Unit("distance", "m", METRES_PER_FOOT),
+    "'": _Unit("distance", "m", METRES_PER_FOOT),
+    "in": _Unit("distance", "m", METRES_PER_FOOT / 12.0),
+    '"': _Unit("distance", "m", METRES_PER_FOOT / 12.0),
+    "w": _Unit("power_w", "W", 1.0),
+    "watt": _Unit("power_w", "W", 1.0),
+    "watts": _Unit("power_w", "W", 1.0),
+    "va": _Unit("power_va", "VA", 1.0),
+    "a": _Unit("current_a", "A", 1.0),
+    "v": _Unit("voltage_v", "V", 1.0),
+    "db": _Unit("sound_db", "dB", 1.0),
+    "hz": _Unit("flicker_hz", "Hz", 1.0),
+    "khz": _Unit("flicker_hz", "Hz", 1000.0),
+    "c": _Unit("temperature_c", "°C", 1.0),
+    "°c": _Unit("temperature_c", "°C", 1.0),
+    "%": _Unit("percent", "%", 1.0),
+    "percent": _Unit("percent", "%", 1.0),
+    "°": _Unit("angle", "°", 1.0),
+    "deg": _Unit("angle", "°", 1.0),
+    "degrees": _Unit("angle", "°", 1.0),
+    "stop": _Unit("stops", "stops", 1.0),
+    "stops": _Unit("stops", "stops", 1.0),
+    "mired": _Unit("mired", "mired", 1.0),
+}
+
+_SHOWN_UNITS = {"k": "K", "kelvin": "K", "duv": "Duv", "cc": "CC", "ra": "Ra", "rf": "Rf", "rg": "Rg", "ssi": "SSI"}
+
+_SPECIAL_SAMPLE = re.compile(r"r(?:[1-9]|1[0-5])")
+
+NOMINAL_F_NUMBERS = (
+    "0.7", "1", "1.4", "2", "2.8", "4", "5.6", "8", "11", "16", "22", "32", "45", "64", "90",
+)  # fmt: skip
+# f/4.5, 3.5 and 6.3 are stops of their own, although they look like tenths of a full stop; the other intermediate
+# stops with one decimal on a whole full stop (none of them a lens mark in common use) are read as tenths.
+_THEMSELVES = frozenset({"1.4", "2.8", "5.6", "4.5", "3.5", "6.3"})
+
+_WORDS = {
+    "zero": 0, "oh": 0, "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8,
+    "nine": 9, "ten": 10, "eleven": 11, "twelve": 12, "thirteen": 13, "fourteen": 14, "fifteen": 15,
+    "sixteen": 16, "seventeen": 17, "eighteen": 18, "nineteen": 19, "twenty": 20, "thirty": 30, "forty": 40,
+    "fifty": 50, "sixty": 60, "seventy": 70, "eighty": 80, "ninety": 90,
+}  # fmt: skip
+
+_DECADES = re.compile(r"(low|mid|high|upper)[\s-]+(\d)0'?s")
+_DECADE_PARTS = {"low": (0.0, 3.0), "mid": (4.0, 6.0), "high": (7.0, 9.0), "upper": (7.0, 9.0)}
+_RANGE = re.compile(r"(.+?)\s*(?:\bto\b|–|\.\.)\s*(.+)")
+_BELOW = re.compile(r"(?:less than|under|below|<)\s*(.+?)(?:\s+off)?")
+_ABOVE = re.compile(r"(?:more than|over|above|>)\s*(.+)")
+_ABOUT = re.compile(r"(?:about|around|roughly|ca\.?|~)\s*(.+)")
+_NUMBER = re.compile(r"[+\-−]?(?:\d[\d,.'’ \u2009]*\d|\d|\.\d+)(?:\.(?!\d))?")
+
+
+def parse(text: str, quantity: str | None = None) -> Entry:
+    """Understand one figure. `quantity` is what was asked for, and decides what a bare number means.
+
+    Raises `AmbiguousEntryError` for `1.600` (thousands or decimal?) and `EntryError` for what is not a figure.
+
+    >>> parse("1.6k", "illuminance").value
+    1600.0
+    >>> parse("f/16.8").written
+    'f/16 and 8 tenths'
+    >>> parse("99+").low
+    99.0
+    """
+    original = text
+    words = " ".join(text.strip().lower().replace("−", "-").replace("’", "'").split())
+    if not words:
+        raise EntryError("nothing was typed; type a figure such as 1600 or 1.6k")
+    entry = _qualified(words, quantity)
+    return replace(entry, text=original)
+
+
+def _qualified(words: str, quantity: str | None) -> Entry:
+    if decades := _DECADES.fullmatch(words):
+        start = float(decades[2]) * 10.0
+        low, high = _DECADE_PARTS[decades[1]]
+        return _bounded(quantity, start + low, start + high, words, f"{words} ({start + low:g} to {start + high:g})")
+    if about := _ABOUT.fullmatch(words):
+        entry = _figure(about[1], quantity)
+        return replace(entry, qualifier="about", written=f"about {entry.written}")
+    if below := _BELOW.fullmatch(words):
+        entry = _figure(below[1], quantity)
+        return replace(entry, value=None, high=entry.value, qualifier="below", written=f"less than {entry.written}")
+    if above := _ABOVE.fullmatch(words):
+        entry = _figure(above[1], quantity)
+        return replace(entry, value=None, low=entry.value, qualifier="above", written=f"more than {entry.written}")
+    if words.endswith("+") and len(words) > 1:
+        entry = _figure(words[:-1], quantity)
+        return replace(entry, value=None, low=entry.value, qualifier="at least", written=f"{entry.written} or more")
+    if "f/" not in words and (span := _RANGE.fullmatch(words)) and any(c.isdigit() for c in span[1]):
+        second = _figure(span[2], quantity)
+        unit = span[2].lstrip("+-0123456789., ")
+        first = _figure(span[1] if span[1].endswith(unit) else f"{span[1]} {unit}", quantity)
+        if first.value is None or second.value is None or first.value > second.value:
+            raise EntryError(f"“{words}” is not a range from low to high")
+        return replace(
+            second, value=None, low=first.value, high=second.value, qualifier="range",
+            written=f"{first.written} to {second.written}",
+        )  # fmt: skip
+    return _figure(words, quantity)
+
+
+def _bounded(quantity: str | None, low: float, high: float, qualifier: str, written: str) -> Entry:
+    return Entry("", None, "", quantity, low, high, qualifier, written)
+
+
+def _figure(words: str, quantity: str | None) -> Entry:
+    aperture = _aperture(words, quantity)
+    if aperture is not None:
+        return aperture
+    if (feet := _feet_and_inches(words)) is not None:
+        return Entry("", feet, "m", "distance", written=f"{feet:.2f} m")
+    number, rest = _leading_number(words)
+    return _with_unit(number, rest, words, quantity)
+
+
+def _feet_and_inches(words: str) -> float | None:
+    match = re.fullmatch(r"(\d+(?:\.\d+)?)\s*(?:'|ft|feet)\s*(\d+(?:\.\d+)?)\s*(?:\"|in|inches)?", words)
+    return None if match is None else (float(match[1]) + float(match[2]) / 12.0) * METRES_PER_FOOT
+
+
+def _leading_number(words: str) -> tuple[float, str]:
+    named = re.match(r"(duv|ra|rf|rg|ssi|tlci|ev|cc|r\d{1,2})\s*[:=]?\s*(?=[+\-.\d])", words)
+    if named is not None:
+        value, rest = _leading_number(words[named.end() :])
+        if rest:
+            raise EntryError(f"“{words}”: what is “{rest}”?")
+        return value, named[1]
+    match = _NUMBER.match(words)
+    if match is None:
+        return _spoken(words)
+    literal, rest = match[0].strip(), words[match.end() :].strip()
+    value = _decimal(literal)
+    if rest == "k" or rest.startswith(("k ", "kilo")):
+        return _thousands(value, literal, rest)
+    return value, rest
+
+
+def _thousands(value: float, literal: str, rest: str) -> tuple[float, str]:
+    """`1.6k` is thousands; `5600 K` is kelvin: below 100 nobody means kelvin."""
+    after = rest.removeprefix("kilo").removeprefix("k").strip()
+    if abs(value) < 100.0:
+        return value * 1000.0, after
+    if after:
+        raise EntryError(f"“{literal} {rest}”: kelvin, or thousands? Type the whole number")
+    return value, "k"
+
+
+def _decimal(literal: str) -> float:
+    compact = re.sub(r"[ \u2009'’]", "", literal)
+    if re.fullmatch(r"[+-]?\d{1,3}\.\d{3}", compact) and not compact.lstrip("+-").startswith("0"):
+        whole, thousandths = compact.split(".")
+        raise AmbiguousEntryError(
+            f"“{compact}” could be {whole},{thousandths} or {whole}.{thousandths.rstrip('0') or '0'}: type it with a comma "
+            "for thousands, or with fewer decimals",
+            (f"{whole}{thousandths}", f"{whole}.{thousandths.rstrip('0') or '0'}"),
+        )
+    if re.fullmatch(r"[+-]?\d{1,3}(,\d{3})+(\.\d*)?", compact):
+        compact = compact.replace(",", "")
+    elif re.fullmatch(r"[+-]?\d+,\d{1,2}", compact):
+        compact = compact.replace(",", ".")
+    elif re.fullmatch(r"[+-]?\d{1,3}(\.\d{3})+,\d{1,2}", compact):
+        compact = compact.replace(".", "").replace(",", ".")
+    try:
+        return float(compact)
+    except ValueError:
+        raise EntryError(f"“{literal}” is not a number; type it like 1600, 1,600, 1.6k or 0.25") from None
+
+
+def _spoken(words: str) -> tuple[float, str]:
+    """`sixteen hundred`, `eleven eighty`, `twenty-five`, `two thousand three hundred`."""
+    tokens = words.replace("-", " ").split()
+    total, current, used = 0, 0, 0
+    for token in tokens:
+        if token in _WORDS:
+            value = _WORDS[token]
+            joins = current % 100 >= 20 and current % 10 == 0 and 0 < value < 10
+            current = current + value if joins or current % 100 == 0 else current * 100 + value
+        elif token == "hundred" and current:
+            current *= 100
+        elif token == "thousand" and current:
+            total, current = total + current * 1000, 0
+        elif token != "and" or not used:
+            break
+        used += 1
+    if not used:
+        raise EntryError(f"“{words}” is not a figure; type it like 1600, 1.6k, 160 fc or f/5.6")
+    return float(total + current), " ".join(tokens[used:])
+
+
+def _with_unit(value: float, rest: str, words: str, quantity: str | None) -> Entry:
+    if rest == "":
+        return _checked(Entry("", value, "", quantity, written=_bare(value, quantity)), words)
+    if quantity == "temperature_c" and rest == "c":
+        rest = "°c"
+    if _SPECIAL_SAMPLE.fullmatch(rest):
+        return Entry("", value, "", rest, written=f"{rest.upper()} {value:g}")
+    unit = _UNITS.get(rest)
+    if unit is None:
+        raise EntryError(f"“{words}”: the unit “{rest}” is not known; try lx, fc, K, Duv, m, ft, W or f/")
+    if unit.quantity in {"percent", "angle"} and quantity is not None:
+        return Entry("", value, unit.unit, quantity, written=f"{value:g} {unit.unit}")
+    stored = value * unit.factor
+    shown = _SHOWN_UNITS.get(rest, rest)
+    written = f"{value:g} {shown}" if unit.factor == 1.0 else f"{value:g} {shown} = {stored:.4g} {unit.unit}"
+    return _checked(Entry("", stored, unit.unit, unit.quantity, written=written), words)
+
+
+def _bare(value: float, quantity: str | None) -> str:
+    units = {"illuminance": "lx", "cct": "K", "distance": "m", "duv": "Duv", "level": "%"}
+    return f"{value:g} {units.get(quantity or '', '')}".strip()
+
+
+def _checked(entry: Entry, words: str) -> Entry:
+    if entry.quantity in {"illuminance", "luminance", "distance", "power_w"} and (entry.value or 0.0) < 0.0:
+        raise EntryError(f"“{words}”: there is no negative {entry.quantity.replace('power_w', 'power')}")
+    return entry
+
+
+def _aperture(words: str, quantity: str | None) -> Entry | None:
+    """f-numbers in tenths, halves and splits; None when the text is not one."""
+    text = words
+    marked = re.match(r"f\s*/?\s*(?=[\d.])", text)
+    if marked is not None:
+        text = text[marked.end() :]
+    elif quantity != "f_stop" and not re.fullmatch(r"(\S+) (?:split|and a half)|\S+/\S+ split", text):
+        return None
+    text = text.replace("five-six", "5.6").replace("two-eight", "2.8").replace("one-four", "1.4")
+    if split := re.fullmatch(r"([\d.]+)\s*/\s*([\d.]+)\s*split", text):
+        if split[1] in NOMINAL_F_NUMBERS[:-1] and NOMINAL_F_NUMBERS[NOMINAL_F_NUMBERS.index(split[1]) + 1] == split[2]:
+            return _tenths(split[1], 5.0)
+        raise EntryError(f"“{words}”: a split lies between two neighbouring full stops, such as 4/5.6")
+    if half := re.fullmatch(r"([\d.]+)\s*and a half", text):
+        return _tenths(half[1], 5.0, words)
+    if plus := re.fullmatch(r"([\d.]+?)\s*(?:\+|and)\s*(?:0?\.)?(\d)(?:\s*tenths?)?", text):
+        return _tenths(plus[1], float(plus[2]), words)
+    if double := re.fullmatch(r"(\d+\.\d)\.(\d)", text):
+        return _tenths(double[1], float(double[2]), words)
+    if not re.fullmatch(r"\d+(?:\.\d+)?|\.\d+", text):
+        if marked is None:
+            return None
+        raise EntryError(f"“{words}” is not an f-number; type f/5.6, f/16.8 (16 and 8 tenths) or f/5.6.7")
+    if text in NOMINAL_F_NUMBERS:
+        return _tenths(text, 0.0)
+    whole, _, tenth = text.partition(".")
+    if text not in _THEMSELVES and len(tenth) == 1 and whole in NOMINAL_F_NUMBERS:
+        return _tenths(whole, float(tenth))
+    return Entry("", float(text), "f/", "f_stop", written=f"f/{text}")
+
+
+def _tenths(nominal: str, tenths: float, words: str = "") -> Entry:
+    if nominal not in NOMINAL_F_NUMBERS:
+        raise EntryError(f"“{words}”: f/{nominal} is not a full stop, so it takes no tenths")
+    written = f"f/{nominal}" if tenths == 0.0 else f"f/{nominal} and {tenths:g} tenths"
+    return Entry("", float(exact_f_number(float(nominal), tenths)), "f/", "f_stop", written=written)
+
+
+def parse_line(text: str, asked: tuple[str, ...]) -> tuple[Entry, ...]:
+    """Several figures on one line, separated by semicolons; bare numbers answer what was asked, in order.
+
+    Raises `EntryError` when two figures answer the same question or there are more bare figures than questions.
+    """
+    entries: list[Entry] = []
+    open_questions = list(asked)
+    for part in (part for part in text.split(";") if part.strip()):
+        question = open_questions[0] if open_questions else None
+        entry = parse(part, question)
+        if entry.quantity is None:
+            raise EntryError(f"“{part.strip()}”: of what? Add a unit such as lx, K or Duv")
+        if any(other.quantity == entry.quantity for other in entries):
+            raise EntryError(f"two figures for the same quantity: “{text.strip()}”")
+        if entry.quantity in open_questions:
+            open_questions.remove(entry.quantity)
+        entries.append(entry)
+    if not entries:
+        raise EntryError("nothing was typed; type a figure such as 1600 or 1.6k")
+    return tuple(entries)

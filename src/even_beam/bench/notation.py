@@ -1,0 +1,117 @@
+"""How figures are written on screen, in reports and in sentences: the only place that formats numbers."""
+
+import math
+
+from even_beam.bench.records import Terms
+
+THIN_SPACE = "\u2009"
+MINUS = "\u2212"
+NONE = "\u2013"
+"""Shown where there is no figure."""
+
+
+def number(value: float | None, decimals: int = 0, *, signed: bool = False) -> str:
+    """A number with grouped digits and a true minus sign; a dash for None and NaN."""
+    if value is None or math.isnan(value):
+        return NONE
+    text = f"{abs(value):,.{decimals}f}".replace(",", THIN_SPACE)
+    negative = value < 0 and any(c in "123456789" for c in text)
+    return (MINUS if negative else "+" if signed else "") + text
+
+
+def lux(value: float | None) -> str:
+    """Illuminance to about four figures: 4 812, 96.3, 1.02."""
+    if value is None or math.isnan(value):
+        return NONE
+    size = abs(value)
+    return number(value, 0 if size >= 100 else 1 if size >= 10 else 2)
+
+
+def kelvin(value: float | None) -> str:
+    """Colour temperature to the kelvin."""
+    return number(value)
+
+
+def duv(value: float | None) -> str:
+    """Duv with its sign and four decimals."""
+    return number(value, 4, signed=True)
+
+
+def score(value: float | None) -> str:
+    """A rendering score to the whole number, as it is quoted."""
+    return number(value)
+
+
+def stops(value: float | None) -> str:
+    """A ratio in stops with its sign: +1.52."""
+    return number(value, 2, signed=True)
+
+
+def percent(value: float | None) -> str:
+    """A percentage with as many decimals as it needs below ten: 100, 38.9, 1.25, 0.39."""
+    if value is None or math.isnan(value):
+        return NONE
+    text = number(value, 0 if abs(value) >= 100 else 1 if abs(value) >= 10 else 2)
+    return text.rstrip("0").rstrip(".") if "." in text else text
+
+
+def times(ratio: float | None) -> str:
+    """A ratio as a factor: 1.60."""
+    return number(ratio, 2)
+
+
+def distance(metres: float | None, unit: str = "m") -> str:
+    """A distance in metres or feet; unknown when there is none."""
+    if metres is None:
+        return "distance unknown"
+    if unit == "ft":
+        return f"{plain(metres / 0.3048, 2)} ft"
+    return f"{number(metres, 2)} m"
+
+
+def plain(value: float, decimals: int = 1) -> str:
+    """Without superfluous zeros: 25, 12.5."""
+    text = number(value, decimals)
+    return text.rstrip("0").rstrip(".") if "." in text else text
+
+
+def white(terms: Terms) -> str:
+    """The white or colour that was dialled, in the fewest words."""
+    if terms.mode == "fixed":
+        return "fixed white"
+    if terms.cct_k is not None:
+        tint = f" {terms.tint}" if terms.tint else ""
+        return f"{kelvin(terms.cct_k)} K{tint}"
+    if terms.hue_deg is not None:
+        return f"hue {plain(terms.hue_deg)}°"
+    return terms.mode if terms.mode != "CCT" else "as found"
+
+
+def level(terms: Terms) -> str:
+    """The dimmer setting."""
+    return "level not stated" if terms.level_pct is None else f"{percent(terms.level_pct)} %"
+
+
+def configuration(terms: Terms) -> str:
+    """What sits on the lamp; bare when nothing does."""
+    return " + ".join(terms.configuration) if terms.configuration else "bare"
+
+
+def placement(terms: Terms, unit: str = "m") -> str:
+    """Where the meter stood."""
+    if terms.distance_m is None:
+        return "equal distance, not measured" if terms.placement == "equal" else "distance unknown"
+    return distance(terms.distance_m, unit)
+
+
+def axis(terms: Terms) -> str:
+    """On the beam axis, or how far off it."""
+    return "on axis" if terms.angle_deg == 0 else f"{plain(terms.angle_deg)}° off axis"
+
+
+def terms_line(terms: Terms, unit: str = "m") -> str:
+    """All terms in one line."""
+    parts = [configuration(terms), white(terms)]
+    if terms.zoom:
+        parts.append(terms.zoom)
+    return " · ".join([*parts, level(terms), placement(terms, unit), axis(terms)])

@@ -1,0 +1,102 @@
+"""From lamps, whites and levels to a run sheet in an order that costs the least, with an honest time."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from even_beam.bench.records import Meter, Step, Terms, new_id
+
+# Common practice, no source: what a change costs at the bench, in seconds.
+CHANGE_KNOB_S = 2.0
+CHANGE_LAMP_S = 60.0
+CHANGE_MODIFIER_S = 180.0
+CHANGE_DISTANCE_S = 60.0
+READING_BY_KEY_S = 6.0
+READING_BY_HAND_S = 30.0
+
+
+@dataclass(frozen=True, slots=True)
+class Sweep:
+    """What a run reads: every lamp at every white and level, at one or several distances."""
+
+    source_ids: tuple[str, ...]
+    whites_k: tuple[float, ...]
+    levels_pct: tuple[float, ...]
+    distances_m: tuple[float, ...]
+    configuration: tuple[str, ...] = ()
+    zoom: str = ""
+    repeats: int = 2
+    return_to_first: bool = True
+
+
+def run_sheet(sweep: Sweep, session_id: str, meter: Meter) -> tuple[Step, ...]:
+    """The steps of a sweep: lamp by lamp, distance by distance, white by white, levels downwards.
+
+    A lamp is moved once a distance and warms under full light before it is dimmed. No whites means the lamp's
+    white is fixed. With `return_to_first` each lamp ends on a repeat of its first step, which shows drift.
+    """
+    steps: list[Step] = []
+    for source_id in sweep.source_ids:
+        own: list[Terms] = []
+        for distance in sweep.distances_m or (None,):
+            for white in sweep.whites_k or (None,):
+                own.extend(
+                    Terms(
+                        mode="fixed" if white is None else "CCT",
+                        cct_k=white,
+                        level_pct=level,
+                        zoom=sweep.zoom,
+                        configuration=sweep.configuration,
+                        distance_m=distance,
+                        placement="on axis" if distance is not None else "equal",
+                    )
+                    for level in sorted(sweep.levels_pct or (100.0,), reverse=True)
+                )
+        if sweep.return_to_first and len(own) > 2:
+            own.append(own[0])
+        steps.extend(
+            Step(new_id(), session_id, 0.0, (source_id,), terms, meter.quantities, meter.id, sweep.repeats)
+            for terms in own
+        )
+    return tuple(replace(step, position=float(i + 1)) for i, step in enumerate(steps))
+
+
+def seconds_needed(steps: Sequence[Step], meters: dict[str, Meter], start: Step | None = None) -> float:
+    """The time the steps take, changes included, after `start`."""
+    total, before = 0.0, start
+    for step in steps:
+        meter = meters.get(step.meter_id or "")
+        by_key = meter is not None and meter.is_spectrometer
+        total += step.repeats * (READING_BY_KEY_S if by_key else READING_BY_HAND_S)
+        total += _change_seconds(before, step)
+        before = step
+    return total
+
+
+def _change_seconds(before: Step | None, step: Step) -> float:
+    if before is None or before.source_ids != step.source_ids:
+        return CHANGE_LAMP_S
+    old, new = before.terms, step.terms
+    seconds = CHANGE_MODIFIER_S if old.configuration != new.configuration else 0.0
+    seconds += CHANGE_DISTANCE_S if old.distance_m != new.distance_m else 0.0
+    return seconds + CHANGE_KNOB_S * sum(
+        (old.cct_k != new.cct_k, old.level_pct != new.level_pct, old.zoom != new.zoom, old.tint != new.tint)
+    )
+
+
+def inserted_before(steps: Sequence[Step], index: int | None, terms: Terms, template: Step) -> Step:
+    """A new step at `terms` right before the step at `index` (at the end when None), else like `template`."""
+    positions = sorted(step.position for step in steps)
+    if index is None or index >= len(positions):
+        position = (positions[-1] if positions else 0.0) + 1.0
+    else:
+        below = positions[index - 1] if index > 0 else positions[0] - 1.0
+        position = (below + positions[index]) / 2.0
+    return replace(template, id=new_id(), position=position, terms=terms, repeats=1, inserted=True)
+
+
+def changed_parts(before: Terms | None, now: Terms) -> frozenset[str]:
+    """The names of the terms that the hands must change; everything when there was no step before."""
+    names = ("mode", "cct_k", "tint", "level_pct", "hue_deg", "saturation_pct", "zoom", "configuration", "distance_m", "angle_deg")  # fmt: skip
+    if before is None:
+        return frozenset(names)
+    return frozenset(name for name in names if getattr(before, name) != getattr(now, name))

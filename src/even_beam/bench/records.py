@@ -1,0 +1,311 @@
+"""The records of a logbook: what was owned, asked, set, read and decided.
+
+All are frozen; identity is a UUID in text. Times are aware datetimes in UTC and are handed in by the caller.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from datetime import datetime
+from enum import StrEnum
+from uuid import uuid4
+
+import numpy as np
+from numpy.typing import NDArray
+
+
+def new_id() -> str:
+    """A fresh record identity: two people's logbooks can be merged without clashes."""
+    return str(uuid4())
+
+
+class Origin(StrEnum):
+    """Who gave a figure. Figures of different origin are never mixed silently."""
+
+    TYPED = "typed"
+    DEVICE = "device"
+    COMPUTED = "computed"
+
+
+# --- Kit
+
+
+@dataclass(frozen=True, slots=True)
+class Model:
+    """A make of lamp; every unit of it is a `Source` of its own."""
+
+    id: str
+    name: str
+    kind: str = ""
+    notes: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Source:
+    """Anything that is read: one physical lamp, or sun, sky, a window, a room's light, a display."""
+
+    id: str
+    nickname: str
+    model_id: str | None = None
+    kind: str = "fixture"
+    serial: str = ""
+    supplied_by: str = ""
+    simulated: str = ""
+    notes: str = ""
+    retired: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Claim:
+    """What maker or seller states about a model: a value or a range, and the condition it is stated for."""
+
+    id: str
+    model_id: str
+    quantity: str
+    low: float | None
+    high: float | None
+    unit: str
+    text: str
+    condition: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Cost:
+    """One line of what a model costs, accessories included."""
+
+    id: str
+    model_id: str
+    what: str
+    amount: float
+    currency: str
+
+
+@dataclass(frozen=True, slots=True)
+class Modifier:
+    """Something that sits on a lamp: reflector, softbox, lens, gel, doors."""
+
+    id: str
+    nickname: str
+    kind: str = ""
+    notes: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Meter:
+    """An instrument and what its specification promises.
+
+    `level_tolerance` is relative and common to all readings (it cancels between two of the same meter);
+    `ratio_tolerance` is what remains then. `constant` is C of the exposure equation, 250 flat or 340 dome.
+    `floor_lx` and `ceiling_lx` bound the levels it can read; `dim_lx` is where its colour figures become noise.
+    """
+
+    id: str
+    nickname: str
+    kind: str = "spectrometer"
+    receptor: str = "flat"
+    constant: float = 250.0
+    absolute: bool = True
+    level_tolerance: float = 0.05
+    ratio_tolerance: float = 0.015
+    xy_tolerance: float = 0.003
+    floor_lx: float = 1.0
+    dim_lx: float = 10.0
+    ceiling_lx: float = 200_000.0
+    cc_sign: str = "unknown"
+    quantities: tuple[str, ...] = ("illuminance", "cct", "duv", "ra")
+    simulated: str = ""
+    notes: str = ""
+
+    @property
+    def is_spectrometer(self) -> bool:
+        """Whether a key reads it; any other meter is read by eye and typed."""
+        return self.kind == "spectrometer"
+
+
+@dataclass(frozen=True, slots=True)
+class Calibration:
+    """A calibration, a dark calibration or a zeroing of a meter."""
+
+    id: str
+    meter_id: str
+    at: datetime
+    kind: str
+    note: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class ToleranceSet:
+    """The limits by which a verdict for one purpose is given: limit name to number."""
+
+    id: str
+    name: str
+    purpose: str
+    limits: Mapping[str, float]
+
+
+# --- Terms
+
+
+@dataclass(frozen=True, slots=True)
+class Terms:
+    """All that must be equal for two figures to be compared, but for conditions and meter, which stand beside it.
+
+    Setting: `mode`, `cct_k`, `tint`, `level_pct`, `hue_deg`, `saturation_pct`, `zoom`. Configuration: what sits on
+    the lamp, in order; none is bare. Placement: `distance_m` from the reference plane (None: unknown, or equal but
+    not measured, as `placement` says), `angle_deg` off the beam axis.
+    """
+
+    mode: str = "CCT"
+    cct_k: float | None = None
+    tint: str = ""
+    level_pct: float | None = None
+    hue_deg: float | None = None
+    saturation_pct: float | None = None
+    zoom: str = ""
+    configuration: tuple[str, ...] = ()
+    distance_m: float | None = None
+    placement: str = "on axis"
+    angle_deg: float = 0.0
+    reference_plane: str = ""
+
+
+# --- Sessions
+
+
+@dataclass(frozen=True, slots=True)
+class Session:
+    """One question at the bench, with its decision at the end."""
+
+    id: str
+    name: str
+    created_at: datetime
+    zone: str = "UTC"
+    question: str = ""
+    decision: str = ""
+    disclosure: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Conditions:
+    """A timed row of what the room was like."""
+
+    id: str
+    session_id: str
+    at: datetime
+    room: str = ""
+    ambient_lx: float | None = None
+    temperature_c: float | None = None
+    mains_v: float | None = None
+    note: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """Sources lit at given terms, with what is read, by which meter, how often."""
+
+    id: str
+    session_id: str
+    position: float
+    source_ids: tuple[str, ...]
+    terms: Terms
+    quantities: tuple[str, ...] = ("illuminance",)
+    meter_id: str | None = None
+    repeats: int = 1
+    inserted: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Value:
+    """One figure of a reading: its value in the stored unit, or a bound or range, with the text as given."""
+
+    quantity: str
+    value: float | None
+    origin: Origin
+    low: float | None = None
+    high: float | None = None
+    text: str = ""
+    unit: str = ""
+    qualifier: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Reading:
+    """One act of measuring. Its terms are as the lamp displayed them at that moment."""
+
+    id: str
+    session_id: str
+    at: datetime
+    sequence: int
+    terms: Terms
+    source_ids: tuple[str, ...] = ()
+    step_id: str | None = None
+    meter_id: str | None = None
+    note: str = ""
+    values: tuple[Value, ...] = ()
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class Spectrum:
+    """Spectral irradiance as the instrument gave it, on its own grid; compared by identity."""
+
+    wavelength_nm: NDArray[np.float64]
+    values: NDArray[np.float64]
+    absolute: bool = True
+
+
+class EventKind(StrEnum):
+    """What can happen at the bench after a step was planned."""
+
+    TAKEN = "taken"
+    SUPERSEDED = "superseded"
+    TAKEN_BACK = "taken back"
+    SET_ASIDE = "set aside"
+    IN_DOUBT = "in doubt"
+    KEPT_IN_DOUBT = "kept in doubt"
+    ENTRY_WITHDRAWN = "entry withdrawn"
+    TERMS_CORRECTED = "terms corrected"
+    SOURCE_NAMED = "source named"
+    SUSPECT_FROM = "suspect from here"
+    REPEAT_ASKED = "repeat asked"
+    STEP_INSERTED = "step inserted"
+    STEP_SKIPPED = "step skipped"
+    JUMPED = "jumped"
+    METER_CHANGED = "meter changed"
+    DARK_CALIBRATED = "dark calibrated"
+    NOTE = "note"
+    UNDONE = "undone"
+
+
+@dataclass(frozen=True, slots=True)
+class Event:
+    """Something that happened; nothing is ever changed or deleted, an undo names the event it undoes."""
+
+    id: str
+    session_id: str
+    sequence: int
+    at: datetime
+    kind: EventKind
+    reading_id: str | None = None
+    step_id: str | None = None
+    field: str = ""
+    old: str = ""
+    new: str = ""
+    reason: str = ""
+    undoes: str | None = None
+
+
+# --- Figures computed from a spectrum
+
+
+@dataclass(frozen=True, slots=True)
+class Computed:
+    """What `light.evaluate` made of a reading's spectrum: scalars by quantity name, and vectors such as R1-R15."""
+
+    reading_id: str
+    method_version: int
+    scalars: Mapping[str, float] = field(default_factory=dict)
+    vectors: Mapping[str, tuple[float, ...]] = field(default_factory=dict)
+
+
+def corrected(terms: Terms, name: str, value: object) -> Terms:
+    """`terms` with the field `name` replaced. Raises `TypeError` for a field that terms do not have."""
+    return replace(terms, **{name: value})  # type: ignore[arg-type]

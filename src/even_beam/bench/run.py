@@ -1,0 +1,260 @@
+"""Where a run stands, folded from what happened: next step, repeats, retakes, skips, corrections, undo.
+
+Nothing is stored about a run but its steps, readings and events; closing the window or pulling the plug therefore
+loses nothing, and every figure shown can be explained by its history.
+"""
+
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass, field, replace
+from enum import StrEnum
+from typing import get_type_hints
+
+from even_beam.bench.records import Event, EventKind, Reading, Step, Terms, corrected
+
+
+class Standing(StrEnum):
+    """Whether a reading counts, and if not, why."""
+
+    COUNTED = "counted"
+    SUPERSEDED = "read again"
+    TAKEN_BACK = "taken back"
+    SET_ASIDE = "set aside"
+
+
+@dataclass(frozen=True, slots=True)
+class ReadingState:
+    """A reading with all that has happened to it; `reading` carries the corrected terms and sources."""
+
+    reading: Reading
+    as_taken: Terms
+    standing: Standing = Standing.COUNTED
+    doubt: str = ""
+    kept_in_doubt: bool = False
+    corrections: tuple[Event, ...] = ()
+    suspect: bool = False
+    notes: tuple[str, ...] = ()
+
+    @property
+    def counts(self) -> bool:
+        """Whether findings may use it: it stands, and was not left in doubt without a decision to keep it."""
+        return self.standing is Standing.COUNTED and (not self.doubt or self.kept_in_doubt)
+
+
+@dataclass(frozen=True, slots=True)
+class StepState:
+    """A step with the readings that stand for it."""
+
+    step: Step
+    required: int
+    readings: tuple[ReadingState, ...] = ()
+    skipped: bool = False
+
+    @property
+    def taken(self) -> int:
+        """How many of the required readings are there and accepted."""
+        return sum(state.counts for state in self.readings)
+
+    @property
+    def done(self) -> bool:
+        """Whether nothing remains to be read here."""
+        return self.skipped or self.taken >= self.required
+
+    @property
+    def pending_doubt(self) -> ReadingState | None:
+        """A reading that stands in doubt and awaits a decision: read again, or keep."""
+        return next((s for s in reversed(self.readings) if s.doubt and not s.kept_in_doubt), None)
+
+
+@dataclass(frozen=True, slots=True)
+class RunState:
+    """The whole run: steps in order, every reading, and the step that is next (None when all is read)."""
+
+    steps: tuple[StepState, ...]
+    readings: tuple[ReadingState, ...]
+    current: int | None
+    live_events: tuple[Event, ...] = ()
+
+    @property
+    def step(self) -> StepState | None:
+        """The step to be read next."""
+        return None if self.current is None else self.steps[self.current]
+
+    @property
+    def previous_step(self) -> StepState | None:
+        """The last step before the current one that was read, for lighting what changes."""
+        end = len(self.steps) if self.current is None else self.current
+        return next((s for s in reversed(self.steps[:end]) if s.readings), None)
+
+    @property
+    def last_reading(self) -> ReadingState | None:
+        """The newest reading that stands."""
+        return next((s for s in reversed(self.readings) if s.standing is Standing.COUNTED), None)
+
+    def reading(self, reading_id: str) -> ReadingState:
+        """The state of one reading. Raises `KeyError` when there is none of that id."""
+        for state in self.readings:
+            if state.reading.id == reading_id:
+                return state
+        raise KeyError(reading_id)
+
+    @property
+    def counted(self) -> tuple[ReadingState, ...]:
+        """The readings that findings may use."""
+        return tuple(state for state in self.readings if state.counts)
+
+
+@dataclass(slots=True)
+class _Fold:
+    steps: list[Step]
+    states: dict[str, ReadingState]
+    required: dict[str, int]
+    skipped: set[str] = field(default_factory=set)
+    cursor: str | None = None
+
+    def change(self, reading_id: str | None, **changes: object) -> None:
+        if reading_id in self.states:
+            self.states[reading_id] = replace(self.states[reading_id], **changes)  # type: ignore[arg-type]
+
+    def move_to_step_of(self, reading_id: str | None) -> None:
+        if reading_id in self.states:
+            self.cursor = self.states[reading_id].reading.step_id or self.cursor
+
+
+def _taken_back(fold: _Fold, event: Event) -> None:
+    fold.change(event.reading_id, standing=Standing.TAKEN_BACK)
+    fold.move_to_step_of(event.reading_id)
+
+
+def _terms_corrected(fold: _Fold, event: Event) -> None:
+    state = fold.states.get(event.reading_id or "")
+    if state is not None:
+        terms = corrected(state.reading.terms, event.field, term_from_text(event.field, event.new))
+        fold.change(
+            event.reading_id,
+            reading=replace(state.reading, terms=terms),
+            corrections=(*state.corrections, event),
+        )
+
+
+def _source_named(fold: _Fold, event: Event) -> None:
+    state = fold.states.get(event.reading_id or "")
+    if state is not None:
+        sources = tuple(event.new.split()) if event.new else ()
+        fold.change(event.reading_id, reading=replace(state.reading, source_ids=sources))
+
+
+def _suspect_from(fold: _Fold, event: Event) -> None:
+    start = fold.states.get(event.reading_id or "")
+    if start is None:
+        return
+    for state in list(fold.states.values()):
+        if start.reading.sequence <= state.reading.sequence <= event.sequence:
+            fold.change(state.reading.id, suspect=True)
+
+
+def _noted(fold: _Fold, event: Event) -> None:
+    state = fold.states.get(event.reading_id or "")
+    if state is not None:
+        fold.change(event.reading_id, notes=(*state.notes, event.reason))
+
+
+def _repeat_asked(fold: _Fold, event: Event) -> None:
+    if event.step_id in fold.required:
+        fold.required[event.step_id] += 1
+        fold.cursor = event.step_id
+
+
+def _moved_to(fold: _Fold, event: Event) -> None:
+    fold.cursor = event.step_id
+    fold.skipped.discard(event.step_id or "")
+
+
+_FOLDERS: dict[EventKind, Callable[[_Fold, Event], None]] = {
+    EventKind.TAKEN_BACK: _taken_back,
+    EventKind.SUPERSEDED: lambda fold, event: fold.change(event.reading_id, standing=Standing.SUPERSEDED),
+    EventKind.SET_ASIDE: lambda fold, event: fold.change(event.reading_id, standing=Standing.SET_ASIDE),
+    EventKind.IN_DOUBT: lambda fold, event: fold.change(event.reading_id, doubt=event.reason),
+    EventKind.KEPT_IN_DOUBT: lambda fold, event: fold.change(event.reading_id, kept_in_doubt=True),
+    EventKind.TERMS_CORRECTED: _terms_corrected,
+    EventKind.SOURCE_NAMED: _source_named,
+    EventKind.SUSPECT_FROM: _suspect_from,
+    EventKind.NOTE: _noted,
+    EventKind.REPEAT_ASKED: _repeat_asked,
+    EventKind.STEP_INSERTED: _moved_to,
+    EventKind.JUMPED: _moved_to,
+    EventKind.STEP_SKIPPED: lambda fold, event: fold.skipped.add(event.step_id or ""),
+}
+
+
+def live_events(events: Iterable[Event]) -> tuple[Event, ...]:
+    """The events that have not been undone, in order; an undo may itself be undone."""
+    undone: set[str] = set()
+    live = []
+    for event in sorted(events, key=lambda e: e.sequence, reverse=True):
+        if event.id in undone:
+            continue
+        if event.kind is EventKind.UNDONE and event.undoes is not None:
+            undone.add(event.undoes)
+        live.append(event)
+    return tuple(reversed(live))
+
+
+def fold(steps: Sequence[Step], readings: Sequence[Reading], events: Sequence[Event]) -> RunState:
+    """The state of a run from its records, in any order. A reading counts while its `taken` event is not undone."""
+    live = live_events(events)
+    inserted = {e.step_id for e in live if e.kind is EventKind.STEP_INSERTED}
+    taken = {e.reading_id for e in live if e.kind is EventKind.TAKEN}
+    ordered = sorted((s for s in steps if not s.inserted or s.id in inserted), key=lambda s: s.position)
+    by_sequence = sorted(readings, key=lambda r: r.sequence)
+    run = _Fold(
+        steps=ordered,
+        states={
+            r.id: ReadingState(r, r.terms, Standing.COUNTED if r.id in taken else Standing.TAKEN_BACK)
+            for r in by_sequence
+        },
+        required={step.id: step.repeats for step in ordered},
+    )
+    for event in live:
+        folder = _FOLDERS.get(event.kind)
+        if folder is not None:
+            folder(run, event)
+    return _finished(run, live)
+
+
+def _finished(run: _Fold, live: tuple[Event, ...]) -> RunState:
+    by_step: dict[str | None, list[ReadingState]] = {}
+    for state in run.states.values():
+        if state.standing is Standing.COUNTED:
+            by_step.setdefault(state.reading.step_id, []).append(state)
+    steps = tuple(
+        StepState(step, run.required[step.id], tuple(by_step.get(step.id, ())), step.id in run.skipped)
+        for step in run.steps
+    )
+    return RunState(steps, tuple(run.states.values()), _current(steps, run.cursor), live)
+
+
+def _current(steps: tuple[StepState, ...], cursor: str | None) -> int | None:
+    """The first unfinished step at or after the cursor; when there is none, the first unfinished of all."""
+    start = next((i for i, s in enumerate(steps) if s.step.id == cursor), 0)
+    order = [*range(start, len(steps)), *range(start)]
+    return next((i for i in order if not steps[i].done), None)
+
+
+# --- Terms as text, for corrections
+
+
+def term_to_text(value: object) -> str:
+    """The value of a field of `Terms` as an event keeps it."""
+    if value is None:
+        return ""
+    return " + ".join(value) if isinstance(value, tuple) else str(value)
+
+
+def term_from_text(name: str, text: str) -> object:
+    """The value of the field `name` of `Terms` from its text. Raises `ValueError` for text that is none."""
+    kind = get_type_hints(Terms)[name]
+    if kind == tuple[str, ...]:
+        return tuple(part.strip() for part in text.split("+") if part.strip())
+    if kind is str:
+        return text
+    return float(text) if text else None

@@ -1,0 +1,111 @@
+"""What a report says of each lamp in a few rows, and what was not measured."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from even_beam.bench import notation, words
+from even_beam.bench.compare import Entrant, median
+from even_beam.bench.measured import Measured
+from even_beam.bench.records import Meter, Source, Terms
+
+SUMMARY_FIGURES = ("illuminance", "cct", "duv", "ra", "r9", "rf", "ssi", "tlci")
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class SummaryRow:
+    """One lamp at one set of terms: medians, how many readings, how far they spread, and what they carry."""
+
+    name: str
+    terms: Terms
+    meter: str
+    count: int
+    figures: Mapping[str, float]
+    spread_pct: float | None
+    white: words.WhiteError | None
+    tint: str
+    corrected: bool
+    in_doubt: bool
+    suspect: bool
+
+
+def rows_of(entrant: Entrant, meters: Mapping[str, Meter]) -> tuple[SummaryRow, ...]:
+    """One row for every set of terms, in the order of reading."""
+    groups: dict[tuple[Terms, str | None], list[Measured]] = {}
+    for measured in entrant.readings:
+        groups.setdefault((measured.terms, measured.reading.meter_id), []).append(measured)
+    return tuple(_row(entrant.name, terms, meters.get(meter or ""), group) for (terms, meter), group in groups.items())
+
+
+def _row(name: str, terms: Terms, meter: Meter | None, group: Sequence[Measured]) -> SummaryRow:
+    figures = {q: value for q in SUMMARY_FIGURES if (value := median(group, q)) is not None}
+    levels = np.array([v for m in group if (v := m.value("illuminance"))])
+    spread = 100.0 * float(np.ptp(levels) / np.median(levels)) if levels.size > 1 else None
+    cct = figures.get("cct")
+    return SummaryRow(
+        name,
+        terms,
+        meter.nickname if meter is not None else "meter not named",
+        len(group),
+        figures,
+        spread,
+        words.white_error(cct, terms.cct_k, meter) if cct and terms.cct_k else None,
+        words.tint_words(figures["duv"], cct, meter) if cct and "duv" in figures else "",
+        any(m.state.corrections for m in group),
+        any(m.state.doubt for m in group),
+        any(m.state.suspect for m in group),
+    )
+
+
+def headline_rows(rows: Sequence[SummaryRow]) -> tuple[SummaryRow, ...]:
+    """The rows for a single page: full level at each white, configuration and place, and the lowest level once."""
+    levels = [row.terms.level_pct for row in rows if row.terms.level_pct is not None]
+    if not levels:
+        return tuple(rows)
+    top, bottom = max(levels), min(levels)
+    full = [row for row in rows if row.terms.level_pct in (top, None)]
+    lowest = [row for row in rows if row.terms.level_pct == bottom and bottom < top][:1]
+    return (*full, *lowest)
+
+
+def gaps(entrants: Sequence[Entrant], sources: Mapping[str, Source]) -> tuple[str, ...]:
+    """What was not measured, in plain sentences: a report that is silent on it misleads."""
+    found: list[str] = []
+    terms = [(entrant.name, {m.terms for m in entrant.readings}) for entrant in entrants]
+    every_white = sorted({t.cct_k for _, ts in terms for t in ts if t.cct_k is not None})
+    for name, own in terms:
+        whites = {t.cct_k for t in own}
+        missing = [w for w in every_white if w not in whites]
+        if missing and any(t.mode != "fixed" for t in own):
+            found.append(f"{name} at {', '.join(notation.kelvin(w) for w in missing)} K")
+        if len({t.level_pct for t in own}) < 2:
+            found.append(f"{name} at more than one level")
+    for entrant in entrants:
+        if all(m.computed is None for m in entrant.readings):
+            found.append(
+                f"the spectrum of {entrant.name}: its colour figures rest on the meter's word, where there are any"
+            )
+        once = [m for m in _groups(entrant) if m == 1]
+        if once:
+            found.append(f"{entrant.name} twice at {len(once)} of its settings: their repeatability is not known")
+    if all(t.angle_deg == 0.0 for _, ts in terms for t in ts):
+        found.append("the beam off its axis: evenness and beam angle")
+    if all(len({t.distance_m for t in ts if t.distance_m}) < 3 for _, ts in terms):
+        found.append("a distance walk: levels at other distances are not borne out")
+    quantities = {v.quantity for e in entrants for m in e.readings for v in m.reading.values}
+    if not quantities & {"power_w", "power_va", "current_a"}:
+        found.append("power drawn")
+    if "flicker_hz" not in quantities:
+        found.append("flicker on camera")
+    if "sound_db" not in quantities:
+        found.append("noise")
+    return tuple(found)
+
+
+def _groups(entrant: Entrant) -> list[int]:
+    count: dict[Terms, int] = {}
+    for measured in entrant.readings:
+        key = replace(measured.terms, reference_plane="")
+        count[key] = count.get(key, 0) + 1
+    return list(count.values())

@@ -1,0 +1,232 @@
+"""The scenario: what the unit read over two years, with the troubles that a real bench has.
+
+May the six-emitter lamp replace tungsten and blue gel on the specimen table, yes or back by Friday?
+"""
+
+from dataclasses import dataclass, replace
+from datetime import UTC, datetime, timedelta
+from importlib.resources import as_file, files
+from pathlib import Path
+
+import even_beam
+from even_beam.bench.plan import Sweep, run_sheet
+from even_beam.bench.records import Conditions, Meter, Session, Source, Terms, new_id
+from even_beam.demo.kit import LIGHT_METER, SPECTROMETER, stock
+from even_beam.logbook import Logbook
+from even_beam.workspace import places
+from even_beam.workspace.importing import import_table
+from even_beam.workspace.instruments import Shelf
+from even_beam.workspace.session_desk import SessionDesk
+
+
+class DemoClock:
+    """A clock that the script moves."""
+
+    def __init__(self, start: datetime) -> None:
+        self.now = start
+
+    def __call__(self) -> datetime:
+        """The present moment of the script."""
+        return self.now
+
+    def pass_seconds(self, seconds: float) -> None:
+        """Let time go by."""
+        self.now += timedelta(seconds=seconds)
+
+
+@dataclass(slots=True)
+class _Bench:
+    """Everything a session of the script needs."""
+
+    logbook: Logbook
+    clock: DemoClock
+    shelf: Shelf
+    lamps: dict[str, Source]
+
+    def session(self, name: str, start: datetime, question: str, decision: str, disclosure: str) -> Session:
+        self.clock.now = start
+        session = Session(new_id(), name, start, "Europe/Lisbon", question, decision, disclosure)
+        self.logbook.save(session)
+        self.logbook.save(
+            Conditions(new_id(), session.id, start, "potting shed, blacked out, white bench covered", 0.4, 19.5, 229.0)
+        )
+        return session
+
+    def run(self, session: Session, sweep: Sweep, meter: Meter) -> SessionDesk:
+        self.logbook.save(*run_sheet(sweep, session.id, meter))
+        desk = SessionDesk(self.logbook, session, self.clock)
+        desk.dark_calibrated()
+        return desk
+
+    def read(self, desk: SessionDesk, *, lamp_at: Terms | None = None, seconds: float = 21.0) -> bool:
+        """Set the lamp as the step asks (or as `lamp_at` says it really stands) and read; whether it was in doubt."""
+        self.clock.pass_seconds(seconds)
+        sources = [desk.sources[i] for i in desk.next_sources]
+        self.shelf.set_lamps(sources, lamp_at or desk.next_terms)
+        taken = desk.take(self.shelf.meter(SPECTROMETER).read())
+        return taken.look.in_doubt
+
+    def read_all(self, desk: SessionDesk, leave: int = 0) -> None:
+        """Read steps until only `leave` are left; what stays in doubt when read again is kept, being the lamp."""
+        while sum(not s.done for s in desk.state.steps) > leave:
+            doubted = self.read(desk)
+            if doubted and self.read(desk) and (pending := desk.pending_doubt) is not None:
+                desk.keep_in_doubt(pending.reading.id)
+
+
+def build(path: Path) -> None:
+    """Write the demo logbook to `path`, replacing what is there."""
+    partial = path.with_name(path.name + ".building")
+    partial.unlink(missing_ok=True)
+    path.parent.mkdir(parents=True, exist_ok=True)
+    logbook = Logbook.create(partial)
+    clock = DemoClock(datetime(2024, 10, 12, 18, 5, tzinfo=UTC))
+    try:
+        bench = _Bench(logbook, clock, Shelf(clock, seed=417), stock(logbook))
+        _old_spreadsheet(bench)
+        _store_check(bench)
+        _specimen_table(bench)
+        _walk_in_the_dark(bench)
+        _second_evening(bench)
+    finally:
+        logbook.close()
+    partial.replace(path)
+
+
+def demo_path() -> Path:
+    """Where the demo of this version is kept."""
+    return places.cache_folder() / f"demo-{even_beam.__version__}.evenbeam"
+
+
+def _old_spreadsheet(bench: _Bench) -> None:
+    with as_file(files("even_beam.demo") / "store-2024.csv") as path:
+        import_table(path, bench.logbook, bench.clock)
+
+
+def _ids(bench: _Bench, *names: str) -> tuple[str, ...]:
+    return tuple(bench.lamps[name].id for name in names)
+
+
+def _store_check(bench: _Bench) -> None:
+    """A yearly look at the store: the budget panel's 1 % gives 10 %, and the panel leans to magenta."""
+    session = bench.session(
+        "Store check, spring", datetime(2026, 3, 14, 17, 30, tzinfo=UTC),
+        "What do the lamps in the store really do, compared with what is dialled?",
+        "Keep all three. Comfrey only for background: green, and its 1 % is 11 %.",
+        "All lamps are the garden's own.",
+    )  # fmt: skip
+    sweep = Sweep(
+        _ids(bench, "Sorrel", "Teasel", "Comfrey"),
+        (5600.0, 4400.0, 3200.0),
+        (100.0, 50.0, 25.0, 10.0, 5.0, 1.0),
+        (2.0,),
+    )
+    bench.read_all(bench.run(session, sweep, SPECTROMETER))
+
+
+def _specimen_table(bench: _Bench) -> None:
+    """The question of the week, with a lamp not changed, a knocked dimmer and a distance noted wrong."""
+    session = bench.session(
+        "Specimen table: Tansy or tungsten?", datetime(2026, 11, 17, 18, 10, tzinfo=UTC),
+        "May Tansy replace Yarrow with a full blue gel on the specimen table, yes or back by Friday?",
+        "Not decided yet: the petals still have to be looked at side by side.",
+        "Tansy is on approval from its seller, who knows of the test. Burdock is lent.",
+    )  # fmt: skip
+    levels = (100.0, 75.0, 50.0, 25.0, 10.0, 5.0, 1.0)
+    sweep = Sweep(_ids(bench, "Tansy"), (5600.0, 3200.0), levels, (2.0,), ("reflector",))
+    desk = bench.run(session, sweep, SPECTROMETER)
+    for _ in range(6):
+        bench.read(desk)
+    still_at_half = replace(desk.next_terms, level_pct=50.0)
+    bench.read(desk, lamp_at=still_at_half)  # the lamp was not changed: caught, and read again
+    desk.note("lamp had stayed at 50 %")
+    bench.read_all(desk)
+
+    yarrow = Sweep(
+        _ids(bench, "Yarrow"), (), (100.0, 75.0, 50.0, 25.0), (2.5,), ("full blue gel",), return_to_first=False
+    )
+    desk = _more(bench, session, yarrow)
+    bench.read_all(desk)
+    stretch = [m.reading.id for m in desk.counted if m.source_id == bench.lamps["Yarrow"].id]
+    bench.clock.pass_seconds(60.0)
+    desk.correct_terms(stretch, "distance_m", 2.0, "the tape said 2 m all along")
+
+    burdock = Sweep(_ids(bench, "Burdock"), (5600.0, 3200.0), levels, (3.0,), ("reflector",))
+    desk = _more(bench, session, burdock)
+    for _ in range(4):
+        bench.read(desk)
+    knocked = replace(desk.next_terms, level_pct=9.0)
+    bench.read(desk, lamp_at=knocked)  # a knocked dimmer: does not fit, read again
+    bench.read_all(desk)
+
+
+def _more(bench: _Bench, session: Session, sweep: Sweep) -> SessionDesk:
+    """Further steps at the end of a session's run sheet."""
+    desk = SessionDesk(bench.logbook, session, bench.clock)
+    last = max((s.step.position for s in desk.state.steps), default=0.0)
+    steps = [replace(step, position=step.position + last) for step in run_sheet(sweep, session.id, SPECTROMETER)]
+    bench.logbook.save(*steps)
+    return SessionDesk(bench.logbook, session, bench.clock)
+
+
+# Said aloud at each mark, twice; "1180" at 15 ft has one digit wrong, was doubted at once and read again.
+_SAID = (
+    "640",
+    "640",
+    "1010",
+    "1015",
+    "1180",
+    "1780",
+    "1775",
+    "3950",
+    "3940",
+    "158",
+    "158",
+    "249",
+    "248",
+    "442",
+    "440",
+    "990",
+    "985",
+)
+
+
+def _walk_in_the_dark(bench: _Bench) -> None:
+    """Two people, a light meter with a dome, feet: one walks, the other calls the figures."""
+    session = bench.session(
+        "Walk with Bracken", datetime(2026, 11, 18, 18, 40, tzinfo=UTC),
+        "How far does the discharge lamp carry across the glasshouse, spot and flood?",
+        "Spot carries to 25 ft; flood is enough to 10 ft.", "Bracken is lent by the open-air theatre.",
+    )  # fmt: skip
+    feet = [d * 0.3048 for d in (25.0, 20.0, 15.0, 10.0)]
+    lamp = _ids(bench, "Bracken")
+    spot = run_sheet(
+        Sweep(lamp, (), (100.0,), tuple(feet), zoom="spot", return_to_first=False), session.id, LIGHT_METER
+    )
+    flood = run_sheet(
+        Sweep(lamp, (), (100.0,), tuple(feet), zoom="flood", return_to_first=False), session.id, LIGHT_METER
+    )
+    bench.logbook.save(*spot, *(replace(step, position=step.position + len(spot)) for step in flood))
+    desk = SessionDesk(bench.logbook, session, bench.clock)
+    for text in _SAID:
+        bench.clock.pass_seconds(31.0)
+        proposal = desk.propose(text)
+        if proposal.look.in_doubt:
+            desk.withdraw(proposal)
+        else:
+            desk.confirm(proposal)
+
+
+def _second_evening(bench: _Bench) -> None:
+    """Begun and left in the middle of a run: the window resumes at the very step."""
+    session = bench.session(
+        "Tansy, second evening", datetime(2026, 11, 19, 18, 20, tzinfo=UTC),
+        "Do Tuesday's figures hold with the same meter on another evening?", "",
+        "Tansy is on approval from its seller, who knows of the test.",
+    )  # fmt: skip
+    levels = (100.0, 75.0, 50.0, 25.0, 10.0, 5.0, 1.0)
+    desk = bench.run(
+        session, Sweep(_ids(bench, "Tansy"), (5600.0, 3200.0), levels, (2.0,), ("reflector",)), SPECTROMETER
+    )
+    for _ in range(7):
+        bench.read(desk)

@@ -1,0 +1,133 @@
+"""A chart as data: axes and a few kinds of mark, the same for screen, print and copy."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from enum import Enum
+
+Number = float
+
+
+class Tone(Enum):
+    """The part a mark plays; the renderer knows its colour in each theme."""
+
+    PLAIN = "plain"
+    QUIET = "quiet"
+    ACCENT = "accent"
+    GREEN = "green"
+    MAGENTA = "magenta"
+
+
+@dataclass(frozen=True, slots=True)
+class Axis:
+    """One axis. `ticks` are (position, text); positions are as plotted: a log2 axis plots log2 of its values."""
+
+    label: str
+    low: Number
+    high: Number
+    ticks: tuple[tuple[Number, str], ...] = ()
+    unit: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """A line through points. `series` numbers a lamp (colour and shape); None uses the tone."""
+
+    x: Sequence[Number]
+    y: Sequence[Number]
+    series: int | None = None
+    tone: Tone = Tone.PLAIN
+    dashed: bool = False
+    label: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Points:
+    """Readings as marks. `keys` are reading ids, `hints` what hovering says."""
+
+    x: Sequence[Number]
+    y: Sequence[Number]
+    series: int | None = None
+    tone: Tone = Tone.PLAIN
+    hollow: bool = False
+    keys: tuple[str, ...] = ()
+    hints: tuple[str, ...] = ()
+    label: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Rule:
+    """A line across the chart at one value of an axis (`x` or `y`)."""
+
+    axis: str
+    at: Number
+    tone: Tone = Tone.QUIET
+    dashed: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Band:
+    """A band across the chart between two values of y."""
+
+    low: Number
+    high: Number
+    tone: Tone = Tone.QUIET
+
+
+@dataclass(frozen=True, slots=True)
+class Text:
+    """Words at a point; `anchor` is `left`, `right` or `centre`, `above` lifts it off the point."""
+
+    x: Number
+    y: Number
+    text: str
+    tone: Tone = Tone.QUIET
+    anchor: str = "left"
+    above: bool = True
+
+
+@dataclass(frozen=True, slots=True)
+class HueStrip:
+    """The thin strip of spectral hues under a spectrum's wavelength axis."""
+
+    low_nm: Number
+    high_nm: Number
+
+
+@dataclass(frozen=True, slots=True)
+class Ring:
+    """An ellipse about a point: a tolerance in two quantities."""
+
+    x: Number
+    y: Number
+    width: Number
+    height: Number
+    tone: Tone = Tone.QUIET
+
+
+Mark = Line | Points | Rule | Band | Text | HueStrip | Ring
+
+
+@dataclass(frozen=True, slots=True)
+class Chart:
+    """A whole chart. `summary` says in words what it shows, for a screen reader; `title` stands above it."""
+
+    title: str
+    x: Axis
+    y: Axis
+    marks: tuple[Mark, ...]
+    summary: str
+    legend: tuple[tuple[int, str], ...] = field(default=())
+
+    @property
+    def empty(self) -> bool:
+        """Whether there is nothing measured in it."""
+        return not any(isinstance(mark, Line | Points) and len(mark.x) for mark in self.marks)
+
+    def as_table(self) -> str:
+        """The points as tab-separated text, for the clipboard."""
+        lines = [f"series\t{self.x.label}\t{self.y.label}"]
+        for mark in self.marks:
+            if isinstance(mark, Line | Points):
+                name = mark.label or ("" if mark.series is None else str(mark.series + 1))
+                lines += [f"{name}\t{x:.6g}\t{y:.6g}" for x, y in zip(mark.x, mark.y, strict=True)]
+        return "\n".join(lines)

@@ -1,0 +1,78 @@
+"""Charts as SVG for reports, drawn by Matplotlib's object interface."""
+
+import io
+import math
+
+import numpy as np
+
+from even_beam.figures.chart import Band, Chart, HueStrip, Line, Points, Ring, Rule, Text, Tone
+
+SERIES_COLOURS = ("#0072b2", "#b58900", "#7a5bb5", "#333333", "#d55e00", "#009e73", "#a0522d", "#5f7f95")
+SERIES_MARKS = ("o", "s", "^", "D", "v", "P", "X", "h")
+_TONES = {
+    Tone.PLAIN: "#1a1a1a", Tone.QUIET: "#767676", Tone.ACCENT: "#9a5b00", Tone.GREEN: "#2f7d4b", Tone.MAGENTA: "#9b3fae",
+}  # fmt: skip
+
+
+def svg(chart: Chart, width_mm: float = 170.0, height_mm: float = 70.0) -> str:
+    """The chart as an SVG element, with its summary as title for screen readers."""
+    from matplotlib.backends.backend_svg import FigureCanvasSVG
+    from matplotlib.figure import Figure
+
+    figure = Figure(figsize=(width_mm / 25.4, height_mm / 25.4), layout="constrained")
+    FigureCanvasSVG(figure)
+    axes = figure.add_subplot()
+    for side in ("top", "right"):
+        axes.spines[side].set_visible(False)
+    axes.set_title(chart.title, loc="left", fontsize=8, color="#555555")
+    axes.set_xlim(chart.x.low, chart.x.high)
+    axes.set_ylim(chart.y.low, chart.y.high)
+    axes.set_xticks([t for t, _ in chart.x.ticks], [label for _, label in chart.x.ticks], fontsize=7)
+    axes.set_yticks([t for t, _ in chart.y.ticks], [label for _, label in chart.y.ticks], fontsize=7)
+    axes.set_xlabel(chart.x.label, fontsize=7)
+    for mark in chart.marks:
+        _draw(axes, mark, chart)
+    if len(chart.legend) > 1:
+        axes.legend(fontsize=7, frameon=False)
+    text = io.StringIO()
+    figure.savefig(text, format="svg", metadata={"Date": None, "Creator": None})
+    drawing = text.getvalue()
+    return drawing[drawing.index("<svg") :]
+
+
+def _colour(series: int | None, tone: Tone) -> str:
+    return _TONES[tone] if series is None else SERIES_COLOURS[series % len(SERIES_COLOURS)]
+
+
+def _draw(axes: object, mark: object, chart: Chart) -> None:
+    plot: object = axes
+    match mark:
+        case Line():
+            style = "--" if mark.dashed else "-"
+            plot.plot(mark.x, mark.y, style, color=_colour(mark.series, mark.tone), linewidth=0.9)  # type: ignore[attr-defined]
+        case Points():
+            colour = _colour(mark.series, mark.tone)
+            shape = SERIES_MARKS[(mark.series or 0) % len(SERIES_MARKS)]
+            name = mark.label if mark.series is not None else None
+            plot.plot(mark.x, mark.y, shape, color=colour, markersize=4, fillstyle="none" if mark.hollow else "full", label=name)  # type: ignore[attr-defined]  # fmt: skip
+        case Rule():
+            draw = plot.axhline if mark.axis == "y" else plot.axvline  # type: ignore[attr-defined]
+            draw(mark.at, color="#cccccc", linewidth=0.6, linestyle="--" if mark.dashed else "-", zorder=0)
+        case Band():
+            plot.axhspan(mark.low, mark.high, color="#eeeeee", zorder=0)  # type: ignore[attr-defined]
+        case Text():
+            anchor = {"left": "left", "right": "right", "centre": "center"}[mark.anchor]
+            plot.annotate(mark.text, (mark.x, mark.y), (3, 3 if mark.above else -8), textcoords="offset points", fontsize=7, color=_TONES[mark.tone], ha=anchor)  # type: ignore[attr-defined]  # fmt: skip
+        case HueStrip():
+            _hue_strip(plot, mark, chart)
+        case Ring():
+            angle = np.linspace(0.0, 2.0 * math.pi, 90)
+            plot.plot(mark.x + mark.width / 2 * np.cos(angle), mark.y + mark.height / 2 * np.sin(angle), "--", color=_TONES[mark.tone], linewidth=0.6)  # type: ignore[attr-defined]  # fmt: skip
+
+
+def _hue_strip(axes: object, mark: HueStrip, chart: Chart) -> None:
+    from even_beam.figures.hues import spectral_colours
+
+    colours = np.array(spectral_colours(mark.low_nm, mark.high_nm, 100))[None, :, :] / 255.0
+    height = 0.025 * (chart.y.high - chart.y.low)
+    axes.imshow(colours, extent=(mark.low_nm, mark.high_nm, chart.y.low, chart.y.low + height), aspect="auto", zorder=1)  # type: ignore[attr-defined]  # fmt: skip

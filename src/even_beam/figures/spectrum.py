@@ -1,0 +1,78 @@
+"""Spectra: one with its reference, or several overlaid."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+import numpy as np
+
+from even_beam.bench import notation
+from even_beam.bench.records import Spectrum
+from even_beam.figures.chart import Axis, Chart, HueStrip, Line, Tone
+from even_beam.light import WAVELENGTH_NM, FloatArray
+from even_beam.light.colorimetry import illuminance
+from even_beam.light.spectra import resample
+from even_beam.light.ssi import matched_reference
+
+
+class Scaling(StrEnum):
+    """What is made equal when spectra are laid over each other."""
+
+    PEAK = "equal peak"
+    ILLUMINANCE = "equal illuminance"
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class Curve:
+    """A spectrum to draw, with the number and name of its lamp."""
+
+    spectrum: Spectrum
+    series: int | None = None
+    label: str = ""
+
+
+def on_working_grid(spectrum: Spectrum) -> FloatArray:
+    """The values at 380-780 nm, shape (401,)."""
+    return resample(spectrum.wavelength_nm, spectrum.values)
+
+
+_AXIS = Axis("wavelength, nm", 380.0, 780.0, tuple((float(nm), str(nm)) for nm in range(400, 800, 50)))
+
+
+def spectrum_chart(spectrum: Spectrum, cct_k: float | None) -> Chart:
+    """One spectrum, peak at one, over the reference light of its own colour temperature at equal illuminance."""
+    values = on_working_grid(spectrum)
+    peak = float(values.max()) or 1.0
+    marks: list[Line | HueStrip] = [HueStrip(380.0, 780.0)]
+    high = 1.0
+    if cct_k is not None and np.isfinite(cct_k):
+        reference = matched_reference(np.array([cct_k]))[0]
+        scaled = reference * float(illuminance(values) / illuminance(reference)) / peak
+        marks.append(Line(WAVELENGTH_NM.tolist(), scaled.tolist(), tone=Tone.QUIET, dashed=True, label="reference"))
+        high = max(high, min(float(scaled.max()), 1.6))
+    marks.append(Line(WAVELENGTH_NM.tolist(), (values / peak).tolist(), label="spectrum"))
+    at = float(WAVELENGTH_NM[int(values.argmax())])
+    summary = f"Spectrum, highest at {at:.0f} nm." + (
+        f" Dashed: a reference light of {notation.kelvin(cct_k)} K at the same illuminance." if cct_k else ""
+    )
+    return Chart("relative spectrum", _AXIS, Axis("", 0.0, 1.06 * high), tuple(marks), summary)
+
+
+def overlay_chart(curves: Sequence[Curve], scaling: Scaling) -> Chart:
+    """Several spectra, scaled to equal peak or to equal illuminance."""
+    marks: list[Line | HueStrip] = [HueStrip(380.0, 780.0)]
+    high = 0.0
+    for curve in curves:
+        values = on_working_grid(curve.spectrum)
+        scale = float(values.max()) if scaling is Scaling.PEAK else float(illuminance(values))
+        if scale <= 0.0:
+            continue
+        values = values / scale
+        high = max(high, float(values.max()))
+        marks.append(Line(WAVELENGTH_NM.tolist(), values.tolist(), curve.series, label=curve.label))
+    names = ", ".join(curve.label for curve in curves)
+    legend = tuple((curve.series, curve.label) for curve in curves if curve.series is not None)
+    return Chart(
+        f"spectra at {scaling}", _AXIS, Axis("", 0.0, 1.06 * (high or 1.0)), tuple(marks),
+        f"Spectra of {names}, laid over each other at {scaling}." if names else "No spectrum to show.", legend,
+    )  # fmt: skip

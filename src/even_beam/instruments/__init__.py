@@ -1,0 +1,1 @@
+"""Meters and lamps: small protocols, and the simulated stand-ins that ship with the program."""

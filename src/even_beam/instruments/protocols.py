@@ -1,0 +1,40 @@
+"""What the bench asks of an instrument, real or simulated."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Protocol
+
+from even_beam.bench.records import Spectrum, Terms
+
+
+class InstrumentError(Exception):
+    """A meter could not read; the message says why and what to do."""
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class RawReading:
+    """What a spectrometer gave in one act: its spectrum and the figures on its own display."""
+
+    spectrum: Spectrum
+    figures: Mapping[str, float]
+    saturated: bool = False
+
+
+class Spectrometer(Protocol):
+    """A meter that a key reads. Both calls may take seconds and are made outside the interface's thread."""
+
+    def read(self) -> RawReading:
+        """Measure now. Raises `InstrumentError`."""
+        ...
+
+    def dark_calibrate(self) -> None:
+        """Measure the sensor's own dark signal, with the light kept off it. Raises `InstrumentError`."""
+        ...
+
+
+class LampControl(Protocol):
+    """Something that can set lamps; by hand, the person is the lamp control."""
+
+    def set(self, lit: Sequence[tuple[str, Terms]]) -> None:
+        """Light exactly these sources (by the name of their control) at these terms."""
+        ...

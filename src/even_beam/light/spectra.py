@@ -1,0 +1,161 @@
+"""Spectra: the working grid, validation and resampling."""
+
+from collections.abc import Callable
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+FloatArray = NDArray[np.float64]
+
+WAVELENGTH_NM: FloatArray = np.arange(380.0, 781.0).astype(np.float64)
+"""The working grid: 380-780 nm in steps of 1 nm, 401 points."""
+
+MINIMUM_POINTS = 8
+REQUIRED_RANGE_NM = (400.0, 700.0)
+NOISE_FRACTION = 0.02
+"""A value may lie below zero by this share of the peak: a dark-subtracted sensor scatters about zero."""
+
+
+class SpectrumError(ValueError):
+    """A spectrum that no figure can be computed from; the message says why in plain words."""
+
+
+def validate(wavelength_nm: ArrayLike, spectra: ArrayLike) -> tuple[FloatArray, FloatArray]:
+    """Check a spectrum or a batch and return it as float arrays.
+
+    `wavelength_nm` has shape (n,), `spectra` (..., n). Raises `SpectrumError` when the wavelengths do not
+    increase, there are fewer than 8 of them, they cover less than 400-700 nm, or a value is not a number,
+    infinite, negative beyond noise (2 % of the spectrum's peak), or a whole spectrum is zero.
+    """
+    wavelength = np.asarray(wavelength_nm, dtype=np.float64)
+    values = np.asarray(spectra, dtype=np.float64)
+    _validate_wavelengths(wavelength)
+    if values.ndim == 0 or values.shape[-1] != wavelength.size:
+        got = values.shape[-1] if values.ndim else 1
+        raise SpectrumError(f"{wavelength.size} wavelengths but {got} values")
+    _reject(~np.isfinite(values), "has values that are not numbers", wavelength)
+    peak = values.max(axis=-1, initial=0.0)
+    _reject(np.broadcast_to((peak <= 0.0)[..., None], values.shape), "is zero or negative throughout", None)
+    _reject(values < -NOISE_FRACTION * peak[..., None], "has negative values beyond noise", wavelength)
+    return wavelength, values
+
+
+def _validate_wavelengths(wavelength: FloatArray) -> None:
+    if wavelength.ndim != 1 or wavelength.size < MINIMUM_POINTS:
+        raise SpectrumError(f"{wavelength.size} points; at least {MINIMUM_POINTS} are needed")
+    if not np.all(np.isfinite(wavelength)):
+        raise SpectrumError("a wavelength is not a number")
+    if not np.all(np.diff(wavelength) > 0.0):
+        first = int(np.argmin(np.diff(wavelength) > 0.0))
+        raise SpectrumError(
+            f"wavelengths must increase, but {wavelength[first + 1]:g} nm follows {wavelength[first]:g} nm"
+        )
+    low, high = REQUIRED_RANGE_NM
+    if wavelength[0] > low or wavelength[-1] < high:
+        raise SpectrumError(
+            f"covers {wavelength[0]:g}-{wavelength[-1]:g} nm; colour figures need at least {low:g}-{high:g} nm"
+        )
+
+
+def _reject(bad: NDArray[np.bool_], what: str, wavelength: FloatArray | None) -> None:
+    if not bad.any():
+        return
+    where = np.argwhere(bad)[0]
+    subject = (
+        "the spectrum"
+        if bad.ndim == 1
+        else f"spectrum {int(np.ravel_multi_index(tuple(where[:-1]), bad.shape[:-1])) + 1}"
+    )
+    place = "" if wavelength is None else f" (first at {wavelength[where[-1]]:g} nm)"
+    raise SpectrumError(f"{subject} {what}{place}")
+
+
+def resample(wavelength_nm: FloatArray, spectra: FloatArray) -> FloatArray:
+    """Bring validated spectra, shape (..., n), to the working grid, shape (..., 401).
+
+    A regular grid of 1 nm or coarser is interpolated by Sprague's method (CIE 167:2005, as recommended for regular
+    grids), an irregular one by a cubic spline, and one finer than 1 nm is averaged over each 1 nm so that narrow
+    lines keep their energy. Zero outside what was measured; negatives, from noise or overshoot, are cut to zero.
+    """
+    return np.maximum(spectra @ _resampling_matrix(wavelength_nm.tobytes()), 0.0)
+
+
+@lru_cache(maxsize=32)
+def _resampling_matrix(wavelength_bytes: bytes) -> FloatArray:
+    """Every method used is linear in the values: one matrix a grid, shape (n, 401)."""
+    wavelength = np.frombuffer(wavelength_bytes, dtype=np.float64)
+    steps = np.diff(wavelength)
+    step = float(np.median(steps))
+    if step < 0.99:
+        matrix = _averaging_matrix(wavelength)
+    elif np.allclose(steps, step, rtol=0.0, atol=1e-6 * step):
+        matrix = _sprague_matrix(wavelength, step)
+    else:
+        matrix = _spline(wavelength)(WAVELENGTH_NM)
+    tolerance = 1e-9
+    outside = (WAVELENGTH_NM < wavelength[0] - tolerance) | (WAVELENGTH_NM > wavelength[-1] + tolerance)
+    matrix = np.where(outside[:, None], 0.0, matrix)
+    return np.ascontiguousarray(matrix.T)
+
+
+def _spline(wavelength: FloatArray) -> Callable[[FloatArray], FloatArray]:
+    from scipy.interpolate import CubicSpline  # not at start-up: scipy takes longer than the rest together
+
+    spline: Callable[[FloatArray], FloatArray] = CubicSpline(wavelength, np.eye(wavelength.size))
+    return spline
+
+
+def _averaging_matrix(wavelength: FloatArray) -> FloatArray:
+    from scipy.interpolate import CubicSpline
+
+    integral = CubicSpline(wavelength, np.eye(wavelength.size)).antiderivative()
+    upper = np.clip(WAVELENGTH_NM + 0.5, wavelength[0], wavelength[-1])
+    lower = np.clip(WAVELENGTH_NM - 0.5, wavelength[0], wavelength[-1])
+    width = np.where(upper > lower, upper - lower, 1.0)
+    mean: FloatArray = (integral(upper) - integral(lower)) / width[:, None]
+    return mean
+
+
+# CIE 167:2005, the coefficients of Sprague's fifth-order polynomial between the middle two of six points ...
+_SPRAGUE = (
+    np.array(
+        [
+            [0, 0, 24, 0, 0, 0],
+            [2, -16, 0, 16, -2, 0],
+            [-1, 16, -30, 16, -1, 0],
+            [-9, 39, -70, 66, -33, 7],
+            [13, -64, 126, -124, 61, -12],
+            [-5, 25, -50, 50, -25, 5],
+        ],
+        dtype=np.float64,
+    )
+    / 24.0
+)
+# ... and those that extend the data by two points beyond either end.
+_SPRAGUE_EXTENSION = (
+    np.array(
+        [
+            [884, -1960, 3033, -2648, 1080, -180],
+            [508, -540, 488, -367, 144, -24],
+        ],
+        dtype=np.float64,
+    )
+    / 209.0
+)
+
+
+def _sprague_matrix(wavelength: FloatArray, step: float) -> FloatArray:
+    n = wavelength.size
+    extension = np.zeros((n + 4, n))
+    extension[2 : n + 2] = np.eye(n)
+    extension[:2, :6] = _SPRAGUE_EXTENSION
+    extension[n + 2 :, n - 6 :] = _SPRAGUE_EXTENSION[::-1, ::-1]
+    position = (WAVELENGTH_NM - wavelength[0]) / step
+    interval = np.clip(np.floor(position + 1e-9).astype(int), 0, n - 2)
+    t = position - interval
+    weights = (t[:, None] ** np.arange(6)) @ _SPRAGUE
+    matrix = np.zeros((WAVELENGTH_NM.size, n + 4))
+    rows = np.arange(WAVELENGTH_NM.size)[:, None]
+    matrix[rows, interval[:, None] + np.arange(6)] = weights
+    return matrix @ extension

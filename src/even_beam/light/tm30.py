@@ -1,0 +1,170 @@
+"""Colour fidelity Rf, gamut Rg and local shifts (ANSI/IES TM-30-20 and -24; Rf as in CIE 224:2017)."""
+
+from functools import cache
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from even_beam.light.colorimetry import observer
+from even_beam.light.illuminants import daylight, planckian
+from even_beam.light.spectra import WAVELENGTH_NM, FloatArray
+from even_beam.light.tables import table
+from even_beam.light.temperature_table import TemperatureTable
+
+SAMPLES = 99
+HUE_BINS = 16
+BLEND_K = (4000.0, 5000.0)
+"""Planckian below, CIE daylight above, a blend in proportion between (TM-30-20, clause 3.3)."""
+
+_FIDELITY_SLOPE = 6.73
+
+
+class Fidelity(NamedTuple):
+    """Rf, Rg, shape (n,); per hue bin, shape (n, 16), fidelity, chroma shift in % and hue shift in radians.
+
+    Further Rf per sample, shape (n, 99), and the mean a', b' of each bin under lamp and reference, shape (n, 16, 2)."""
+
+    Rf: FloatArray
+    Rg: FloatArray
+    Rf_h: FloatArray
+    Rcs_h: FloatArray
+    Rhs_h: FloatArray
+    Rf_ces: FloatArray
+    bin_test: FloatArray
+    bin_reference: FloatArray
+
+
+@cache
+def _sample_weights() -> FloatArray:
+    """Spectrum to the cone-like RGB' (before compression) of the white and the 99 samples, shape (401, 300).
+
+    X, Y, Z to CAT02 sharpened sensors; adaptation divides those by the white's, so it stays outside.
+    """
+    samples = np.vstack([np.ones(WAVELENGTH_NM.size), table("cie-224-samples")[1].T])
+    sensors = observer(10) @ _CAT02.T
+    weights = sensors[:, :, None] * samples.T[:, None, :]
+    return np.ascontiguousarray(weights.reshape(WAVELENGTH_NM.size, -1))
+
+
+_CAT02 = np.array([[0.7328, 0.4296, -0.1624], [-0.7036, 1.6975, 0.0061], [0.0030, 0.0136, 0.9834]])
+_HUNT_POINTER_ESTEVEZ = np.array([[0.38971, 0.68898, -0.07868], [-0.22981, 1.18340, 0.04641], [0.0, 0.0, 1.0]])
+_CONES = _HUNT_POINTER_ESTEVEZ @ np.linalg.inv(_CAT02)
+
+# Viewing conditions of TM-30: adapting luminance 100 cd/m2, background 20, average surround, full adaptation.
+_ADAPTING_LUMINANCE = 100.0
+_BACKGROUND = 0.2
+_K4 = (1.0 / (5.0 * _ADAPTING_LUMINANCE + 1.0)) ** 4
+_FL = 0.2 * _K4 * 5.0 * _ADAPTING_LUMINANCE + 0.1 * (1.0 - _K4) ** 2 * np.cbrt(5.0 * _ADAPTING_LUMINANCE)
+_NBB = 0.725 * (1.0 / _BACKGROUND) ** 0.2
+_CZ = 0.69 * (1.48 + np.sqrt(_BACKGROUND))
+_CHROMA_SCALE = (1.64 - 0.29**_BACKGROUND) ** 0.73
+_COLOURFULNESS_SCALE = _FL**0.25
+
+
+def _appearance(spectra: FloatArray) -> FloatArray:
+    """CAM02-UCS J', a', b' of the 99 samples, shape (n, 401) to (3, n, 99).
+
+    Source: CIE 159:2004 (CIECAM02); Luo, Cui and Li (2006), Color Res. Appl. 31(4) (the uniform space).
+    """
+    sensors = (spectra @ _sample_weights()).reshape(-1, 3, SAMPLES + 1)
+    sensors /= sensors[:, :, :1]  # full adaptation: the white becomes 100, here 1
+    cones = np.einsum("ij,njk->ink", _CONES, sensors, optimize=True)
+    magnitude = np.abs(cones) * _FL
+    np.power(magnitude, 0.42, out=magnitude)
+    red, green, blue = np.copysign(400.0 * magnitude / (magnitude + 27.13), cones)
+    # CIECAM02 adds 0.1 to each response; it cancels in a, b and A, and leaves 0.305 in the divisor of t
+    achromatic = (2.0 * red + green + blue / 20.0) * _NBB
+    lightness = 100.0 * (achromatic[:, 1:] / achromatic[:, :1]) ** _CZ
+    red, green, blue = red[:, 1:], green[:, 1:], blue[:, 1:]
+    a = red - 12.0 * green / 11.0 + blue / 11.0
+    b = (red + green - 2.0 * blue) / 9.0
+    radius = np.hypot(a, b)
+    cos_hue, sin_hue = a / radius, b / radius
+    eccentricity = 0.25 * (cos_hue * np.cos(2.0) - sin_hue * np.sin(2.0) + 3.8)
+    t = (50_000.0 / 13.0 * _NBB) * eccentricity * radius / (red + green + 1.05 * blue + 0.305)
+    chroma = t**0.9 * np.sqrt(lightness / 100.0) * _CHROMA_SCALE
+    colourfulness = np.log1p(0.0228 * chroma * _COLOURFULNESS_SCALE) / 0.0228
+    return np.stack([1.7 * lightness / (1.0 + 0.007 * lightness), colourfulness * cos_hue, colourfulness * sin_hue])
+
+
+def reference_illuminant(cct: FloatArray, inside: float | None = None) -> FloatArray:
+    """The reference spectra of TM-30 at `cct` K, shape (n,) to (n, 401); `inside` fixes the segment at a border.
+
+    The two parts of a blend are scaled to equal luminance for the 10 degree observer. Source: TM-30-20, clause 3.3.
+    """
+    low, high = BLEND_K
+    share = np.clip((high - cct) / (high - low), 0.0, 1.0)[:, None]
+    if inside is not None and not low < inside < high:
+        share = np.full_like(share, 1.0 if inside < low else 0.0)
+    luminance = observer(10)[:, 1]
+    black_body, day = planckian(cct), daylight(cct)
+    blend: FloatArray = share * black_body / (black_body @ luminance)[:, None]
+    return blend + (1.0 - share) * day / (day @ luminance)[:, None]
+
+
+_REFERENCE = TemperatureTable(
+    lambda cct, inside: np.moveaxis(_appearance(reference_illuminant(cct, inside)), 0, 1), breaks_k=BLEND_K
+)
+
+
+def _fidelity_scale(mean_difference: FloatArray) -> FloatArray:
+    """Mean colour difference to a score that never falls below zero (TM-30-20, equation 19)."""
+    scaled: FloatArray = 10.0 * np.logaddexp((100.0 - _FIDELITY_SLOPE * mean_difference) / 10.0, 0.0)
+    return scaled
+
+
+def colour_fidelity(spectra: FloatArray, cct: FloatArray) -> Fidelity:
+    """TM-30 figures of spectra on the working grid, shape (n, 401), with `cct` in K, shape (n,).
+
+    Samples belong to the bin of their hue under the reference. NaN where `cct` is NaN.
+    Source: ANSI/IES TM-30-20, clauses 3-4.
+    """
+    test = _appearance(spectra)
+    reference = np.moveaxis(_REFERENCE.at(cct), 1, 0)
+    difference = np.sqrt(((test - reference) ** 2).sum(axis=0))
+    hue_bin = _hue_bins(reference[1], reference[2])
+    count = _bin_sum(hue_bin, np.ones_like(difference))
+    with np.errstate(invalid="ignore"):
+        mean = {
+            name: _bin_sum(hue_bin, values) / count
+            for name, values in {
+                "test_a": test[1], "test_b": test[2], "ref_a": reference[1], "ref_b": reference[2], "difference": difference
+            }.items()
+        }  # fmt: skip
+    bin_test = np.stack([mean["test_a"], mean["test_b"]], axis=-1)
+    bin_reference = np.stack([mean["ref_a"], mean["ref_b"]], axis=-1)
+    centre = (np.arange(HUE_BINS) + 0.5) * 2.0 * np.pi / HUE_BINS
+    shift = (bin_test - bin_reference) / np.hypot(mean["ref_a"], mean["ref_b"])[..., None]
+    return Fidelity(
+        Rf=_fidelity_scale(difference.mean(axis=-1)),
+        Rg=100.0 * _polygon_area(bin_test) / _polygon_area(bin_reference),
+        Rf_h=_fidelity_scale(mean["difference"]),
+        Rcs_h=100.0 * (shift[..., 0] * np.cos(centre) + shift[..., 1] * np.sin(centre)),
+        Rhs_h=-shift[..., 0] * np.sin(centre) + shift[..., 1] * np.cos(centre),
+        Rf_ces=_fidelity_scale(difference),
+        bin_test=bin_test,
+        bin_reference=bin_reference,
+    )
+
+
+def _hue_bins(a: FloatArray, b: FloatArray) -> NDArray[np.intp]:
+    """Flat index (spectrum, bin) of each sample, shape (n, 99)."""
+    hue = np.nan_to_num(np.arctan2(b, a)) % (2.0 * np.pi)
+    hue_bin = np.minimum((hue * (HUE_BINS / (2.0 * np.pi))).astype(np.intp), HUE_BINS - 1)
+    flat: NDArray[np.intp] = hue_bin + HUE_BINS * np.arange(a.shape[0])[:, None]
+    return flat
+
+
+def _bin_sum(hue_bin: NDArray[np.intp], values: FloatArray) -> FloatArray:
+    n = hue_bin.shape[0]
+    summed: FloatArray = np.bincount(hue_bin.ravel(), values.ravel(), minlength=n * HUE_BINS).astype(np.float64)
+    return summed.reshape(n, HUE_BINS)
+
+
+def _polygon_area(corners: FloatArray) -> FloatArray:
+    """Area of closed polygons with corners (..., k, 2)."""
+    following = np.roll(corners, -1, axis=-2)
+    cross = corners[..., 0] * following[..., 1] - corners[..., 1] * following[..., 0]
+    area: FloatArray = 0.5 * np.abs(cross.sum(axis=-1))
+    return area

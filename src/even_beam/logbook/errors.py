@@ -1,0 +1,9 @@
+"""What can go wrong with a logbook file, said so that a person can act on it."""
+
+
+class LogbookError(Exception):
+    """Something could not be done with a logbook: what happened, what was kept, what to do."""
+
+    def __init__(self, what: str, kept: str, do: str) -> None:
+        super().__init__(f"{what} {kept} {do}")
+        self.what, self.kept, self.do = what, kept, do

@@ -1,0 +1,53 @@
+"""What a file says of itself in its first hundred bytes, read before SQLite touches it."""
+
+from enum import Enum
+from pathlib import Path
+
+from even_beam.logbook.errors import LogbookError
+from even_beam.logbook.schema import APPLICATION_ID, SCHEMA_VERSION
+
+_MAGIC = b"SQLite format 3\x00"
+_HEADER_BYTES = 100
+
+
+class FileKind(Enum):
+    """What a file turned out to be."""
+
+    MISSING = "missing"
+    CURRENT = "current"
+    OLDER = "older"
+
+
+def inspect_header(path: Path) -> FileKind:
+    """Whether the file is a logbook of this or an older version. Reads only; raises `LogbookError` for all else."""
+    untouched = "The file was left as it is."
+    if not path.exists():
+        return FileKind.MISSING
+    if path.is_dir():
+        raise LogbookError(f"{path.name} is a folder, not a logbook.", untouched, "Choose a file ending in .evenbeam.")
+    try:
+        with path.open("rb") as file:
+            header = file.read(_HEADER_BYTES)
+    except OSError as error:
+        raise LogbookError(
+            f"{path.name} cannot be read: {error.strerror}.", untouched, "Check the rights of the file."
+        ) from error
+    if len(header) < _HEADER_BYTES or not header.startswith(_MAGIC):
+        raise LogbookError(
+            f"{path.name} is not an Even Beam logbook.",
+            untouched,
+            "Choose a file ending in .evenbeam, or start a new one.",
+        )
+    application_id = int.from_bytes(header[68:72], "big")
+    version = int.from_bytes(header[60:64], "big")
+    if application_id != APPLICATION_ID:
+        raise LogbookError(
+            f"{path.name} is a database of another program.", untouched, "Choose a file ending in .evenbeam."
+        )
+    if version > SCHEMA_VERSION:
+        raise LogbookError(
+            f"{path.name} was written by a newer Even Beam (format {version}; this one knows {SCHEMA_VERSION}).",
+            untouched,
+            "Install the newer version to open it.",
+        )
+    return FileKind.CURRENT if version == SCHEMA_VERSION else FileKind.OLDER

@@ -1,0 +1,50 @@
+"""The thorough check of a logbook: its pages, its references, and whether every figure is of the present method."""
+
+import sqlite3
+from dataclasses import dataclass
+from pathlib import Path
+
+from even_beam.light import METHOD_VERSION
+from even_beam.logbook.errors import LogbookError
+
+
+@dataclass(frozen=True, slots=True)
+class Report:
+    """What a check found; `problems` is empty for a sound logbook."""
+
+    readings: int
+    spectra: int
+    out_of_date: int
+    problems: tuple[str, ...]
+
+    @property
+    def sound(self) -> bool:
+        """Whether nothing is wrong."""
+        return not self.problems
+
+
+def check(path: Path) -> Report:
+    """Check a logbook without changing it. Takes time in proportion to its size; raises `LogbookError` if unreadable."""
+    connection = sqlite3.connect(f"file:{path}?mode=ro", uri=True)
+    try:
+        problems = [str(row[0]) for row in connection.execute("PRAGMA integrity_check(20)") if row[0] != "ok"]
+        for table, _, parent, _ in connection.execute("PRAGMA foreign_key_check"):
+            problems.append(f"a row of {table} refers to a missing {parent}")
+        count = connection.execute("SELECT count(*) FROM reading").fetchone()[0]
+        spectra = connection.execute("SELECT count(*) FROM spectrum").fetchone()[0]
+        untaken = connection.execute(
+            "SELECT count(*) FROM reading WHERE id NOT IN (SELECT reading_id FROM event WHERE kind = 'taken')"
+        ).fetchone()[0]
+        if untaken:
+            problems.append(f"{untaken} readings without the event that took them")
+        old = connection.execute(
+            "SELECT count(*) FROM spectrum s LEFT JOIN computed c USING (reading_id) WHERE c.method_version IS NOT ?",
+            (METHOD_VERSION,),
+        ).fetchone()[0]
+    except sqlite3.DatabaseError as error:
+        raise LogbookError(
+            f"{path.name} is damaged: {error}.", "The file was left as it is.", "Work with your last copy of it."
+        ) from error
+    finally:
+        connection.close()
+    return Report(count, spectra, old, tuple(problems))

@@ -1,0 +1,1 @@
+"""What the window and the command line both do, without an interface."""

@@ -1,0 +1,235 @@
+"""Past readings and spectra from files into a session; texts are understood here, and kept as typed."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field, replace
+from datetime import UTC, datetime
+from pathlib import Path
+
+from even_beam.bench.entry import EntryError, parse
+from even_beam.bench.quantities import QUANTITIES
+from even_beam.bench.records import (
+    Event,
+    EventKind,
+    Meter,
+    Origin,
+    Reading,
+    Session,
+    Source,
+    Spectrum,
+    Terms,
+    Value,
+    new_id,
+)
+from even_beam.formats import FormatError, NamedSpectrum, read_spectra, readings_table
+from even_beam.formats.readings_table import PastFigure
+from even_beam.light import SpectrumError
+from even_beam.light.spectra import validate
+from even_beam.logbook import Logbook
+from even_beam.workspace.evaluation import evaluate_outdated
+
+Clock = Callable[[], datetime]
+
+
+@dataclass(slots=True)
+class ImportReport:
+    """What came in and what did not; `refused` names each line with the reason."""
+
+    sessions: list[Session] = field(default_factory=list)
+    readings: int = 0
+    figures: int = 0
+    refused: list[str] = field(default_factory=list)
+
+
+def import_table(path: Path, logbook: Logbook, clock: Clock) -> ImportReport:
+    """Readings of a flat table into one session a name. Raises `FormatError` when nothing in it can be used.
+
+    A row that cannot be understood is refused with its line number and reason; the others come in.
+    """
+    rows = readings_table.read(path)
+    report = ImportReport()
+    kit = _Kit(logbook)
+    by_session: dict[str, list[_Draft]] = {}
+    for row in rows:
+        try:
+            _add_row(row, by_session, path.stem)
+        except EntryError as error:
+            report.refused.append(f"line {row.line}: {error}")
+    if not by_session:
+        raise FormatError(f"{path.name}: no row could be understood. First: {report.refused[0]}")
+    for name, drafts in by_session.items():
+        _keep_session(name, drafts, path, kit, clock, report)
+    return report
+
+
+@dataclass(slots=True)
+class _Draft:
+    key: tuple[str, ...]
+    fixture: str
+    meter: str
+    terms: Terms
+    at: datetime | None
+    note: str
+    values: list[Value] = field(default_factory=list)
+
+
+_TERMS_COLUMNS = ("mode", "cct_k", "tint", "dimmer_pct", "configuration", "distance", "position", "hue", "saturation", "zoom", "reference_plane")  # fmt: skip
+
+
+def _add_row(row: PastFigure, by_session: dict[str, list[_Draft]], fallback: str) -> None:
+    value = _value(row)
+    drafts = by_session.setdefault(row["session"] or fallback, [])
+    key = tuple(row[name] for name in ("fixture", "meter", "time", *_TERMS_COLUMNS))
+    last = drafts[-1] if drafts else None
+    if last is not None and last.key == key and all(v.quantity != value.quantity for v in last.values):
+        last.values.append(value)
+        last.note = last.note or row["note"]
+        return
+    try:
+        draft = _Draft(key, row["fixture"], row["meter"], _terms(row), _time(row["time"]), row["note"], [value])
+    except EntryError:
+        if not drafts:
+            del by_session[row["session"] or fallback]
+        raise
+    drafts.append(draft)
+
+
+def _value(row: PastFigure) -> Value:
+    quantity = row["quantity"].lower().replace("-", "_")
+    if quantity not in QUANTITIES:
+        raise EntryError(f"the quantity “{row['quantity']}” is not known; known are {', '.join(QUANTITIES)}")
+    text = " ".join(part for part in (row["value"], row["unit"]) if part)
+    if quantity == "f_stop" and not row["unit"] and not row["value"].lower().startswith("f"):
+        text = f"f/{row['value']}"
+    entry = parse(text, quantity)
+    if entry.quantity not in {quantity, "percent", "angle"}:
+        raise EntryError(f"“{text}” is not a figure of {QUANTITIES[quantity].label}")
+    return Value(
+        quantity, entry.value, Origin.TYPED, entry.low, entry.high, text, QUANTITIES[quantity].unit, row["qualifier"] or entry.qualifier
+    )  # fmt: skip
+
+
+def _terms(row: PastFigure) -> Terms:
+    distance, placement = _distance(row["distance"])
+    position = row["position"].lower()
+    angle = 0.0
+    if position and position not in {"centre", "center", "axis", "on axis"}:
+        angle = parse(position.removesuffix("off axis"), "angle").middle
+    return Terms(
+        mode=row["mode"] or ("CCT" if row["cct_k"] else "fixed"),
+        cct_k=_number(row["cct_k"], "cct"),
+        tint=row["tint"],
+        level_pct=_number(row["dimmer_pct"], "level"),
+        hue_deg=_number(row["hue"], "hue"),
+        saturation_pct=_number(row["saturation"], "saturation"),
+        zoom=row["zoom"],
+        configuration=tuple(
+            p.strip() for p in row["configuration"].split("+") if p.strip() and p.strip().lower() != "bare"
+        ),
+        distance_m=distance,
+        placement=placement,
+        angle_deg=angle,
+        reference_plane=row["reference_plane"],
+    )
+
+
+def _distance(text: str) -> tuple[float | None, str]:
+    if not text:
+        return None, "unknown"
+    if "equal" in text.lower():
+        return None, "equal"
+    entry = parse(text, "distance")
+    if entry.value is None or entry.value <= 0.0:
+        raise EntryError(f"“{text}” is not a distance; write 25 ft or 3 m")
+    return entry.value, "on axis"
+
+
+def _number(text: str, quantity: str) -> float | None:
+    return parse(text, quantity).value if text else None
+
+
+def _time(text: str) -> datetime | None:
+    if not text:
+        return None
+    try:
+        time = datetime.fromisoformat(text)
+    except ValueError:
+        raise EntryError(f"“{text}” is not a time; write 2026-11-25T14:30") from None
+    return time if time.tzinfo is not None else time.replace(tzinfo=UTC)
+
+
+class _Kit:
+    """Lamps and meters by nickname, added when an import names a new one."""
+
+    def __init__(self, logbook: Logbook) -> None:
+        self.logbook = logbook
+        self._sources = {s.nickname.casefold(): s for s in logbook.all(Source)}
+        self._meters = {m.nickname.casefold(): m for m in logbook.all(Meter)}
+
+    def source(self, name: str) -> Source | None:
+        if not name:
+            return None
+        if name.casefold() not in self._sources:
+            self._sources[name.casefold()] = Source(new_id(), name)
+            self.logbook.save(self._sources[name.casefold()])
+        return self._sources[name.casefold()]
+
+    def meter(self, name: str) -> Meter | None:
+        if not name:
+            return None
+        if name.casefold() not in self._meters:
+            self._meters[name.casefold()] = Meter(new_id(), name, kind="light meter", quantities=("illuminance",))
+            self.logbook.save(self._meters[name.casefold()])
+        return self._meters[name.casefold()]
+
+
+def _keep_session(name: str, drafts: Sequence[_Draft], path: Path, kit: _Kit, clock: Clock, report: ImportReport) -> None:  # fmt: skip
+    now = clock()
+    first = min((draft.at for draft in drafts if draft.at is not None), default=now)
+    session = Session(new_id(), name, first)
+    kit.logbook.save(session)
+    taken: list[tuple[Reading, Spectrum | None]] = []
+    events = []
+    for sequence, draft in enumerate(drafts, start=1):
+        source, meter = kit.source(draft.fixture), kit.meter(draft.meter)
+        reading = Reading(
+            new_id(), session.id, draft.at or now, sequence, draft.terms,
+            (source.id,) if source else (), None, meter.id if meter else None, draft.note, tuple(draft.values),
+        )  # fmt: skip
+        taken.append((reading, None))
+        events.append(
+            Event(new_id(), session.id, sequence, now, EventKind.TAKEN, reading.id, reason=f"imported from {path.name}")
+        )
+        report.figures += len(draft.values)
+    kit.logbook.commit_readings(taken, events)
+    report.sessions.append(session)
+    report.readings += len(taken)
+
+
+def import_spectra(paths: Sequence[Path], logbook: Logbook, clock: Clock) -> ImportReport:
+    """Spectra of files into one new session, a reading each; a file that cannot be read is refused by name."""
+    report = ImportReport()
+    good: list[tuple[Path, NamedSpectrum]] = []
+    for path in paths:
+        try:
+            for named in read_spectra(path):
+                validate(named.wavelength_nm, named.values)
+                good.append((path, named))
+        except (FormatError, SpectrumError) as error:
+            report.refused.append(f"{path.name}: {error}")
+    if not good:
+        raise FormatError("no spectrum could be read. " + "; ".join(report.refused))
+    now = clock()
+    session = Session(new_id(), paths[0].stem, now)
+    logbook.save(session)
+    taken: list[tuple[Reading, Spectrum | None]] = []
+    events = []
+    for sequence, (path, named) in enumerate(good, start=1):
+        reading = Reading(new_id(), session.id, now, sequence, Terms(mode="fixed"), note=named.name)
+        taken.append((reading, Spectrum(named.wavelength_nm, named.values, named.absolute)))
+        event = Event(new_id(), session.id, sequence, now, EventKind.TAKEN, reading.id)
+        events.append(replace(event, reason=f"imported from {path.name}"))
+    logbook.commit_readings(taken, events)
+    evaluate_outdated(logbook)
+    report.sessions.append(session)
+    report.readings = report.figures = len(taken)
+    return report

@@ -1,0 +1,42 @@
+"""Which instrument stands behind a meter of the kit, and the simulated bench that plays the room."""
+
+from datetime import timedelta
+
+from even_beam.bench.records import Meter, Source, Terms
+from even_beam.instruments.protocols import InstrumentError, Spectrometer
+from even_beam.instruments.simulated_bench import Clock, SimulatedBench, SimulatedSpectrometer
+from even_beam.instruments.simulated_lamps import LAMPS
+
+
+class Shelf:
+    """The instruments at hand. Simulated lamps follow the step as an attentive helper would set them."""
+
+    def __init__(self, clock: Clock, *, seed: int = 1, delay_s: float = 0.0) -> None:
+        self._clock = clock
+        self._seed = seed
+        self._delay = delay_s
+        self.bench = SimulatedBench(clock)
+        self._meters: dict[str, Spectrometer] = {}
+
+    def meter(self, meter: Meter) -> Spectrometer:
+        """The instrument of a meter. Raises `InstrumentError` for one that is read by eye."""
+        if not meter.simulated:
+            raise InstrumentError(
+                f"{meter.nickname} is read by eye: type its figure. Spectrum files may be dropped on the Bench."
+            )
+        if meter.id not in self._meters:
+            self._meters[meter.id] = SimulatedSpectrometer(
+                self.bench,
+                self._clock,
+                self._seed + len(self._meters),
+                ceiling_lx=meter.ceiling_lx,
+                delay_s=self._delay,
+            )
+        return self._meters[meter.id]
+
+    def set_lamps(self, sources: list[Source], terms: Terms) -> None:
+        """Set the simulated lamps among `sources`; they have been warm for an hour."""
+        names = [source.simulated for source in sources if source.simulated in LAMPS]
+        self.bench.set([(name, terms) for name in names])
+        for name in names:
+            self.bench.warm(name, self._clock() - timedelta(hours=1))

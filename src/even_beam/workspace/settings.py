@@ -1,0 +1,79 @@
+"""The user's settings in `settings.toml`, shared by window and command line."""
+
+import tomllib
+from dataclasses import asdict, dataclass, fields, replace
+from pathlib import Path
+from typing import Any
+
+import tomlkit
+
+from even_beam.workspace import places
+
+
+class SettingsError(Exception):
+    """Settings that could not be read or written; the message says what to do."""
+
+
+@dataclass(frozen=True, slots=True)
+class Settings:
+    """Choices of a person, not of a logbook."""
+
+    theme: str = "studio"
+    distance_unit: str = "m"
+    illuminance_unit: str = "lx"
+    iso: int = 800
+    shutter_s: float = 0.02
+    paper: str = "A4"
+    publisher: str = ""
+
+
+_CHOICES: dict[str, tuple[str, ...]] = {
+    "theme": ("studio", "paper"),
+    "distance_unit": ("m", "ft"),
+    "illuminance_unit": ("lx", "fc"),
+    "paper": ("A4", "Letter"),
+}
+
+
+def load(path: Path | None = None) -> Settings:
+    """The settings of the file, defaults for what it does not say. Raises `SettingsError` naming a wrong entry."""
+    file = path or places.config_file()
+    try:
+        content = tomllib.loads(file.read_text(encoding="utf-8"))
+    except FileNotFoundError:
+        return Settings()
+    except (OSError, tomllib.TOMLDecodeError, UnicodeDecodeError) as error:
+        raise SettingsError(
+            f"{file} cannot be read: {error}. The usual settings are used; mend or remove the file."
+        ) from error
+    settings = Settings()
+    for field in fields(Settings):
+        if field.name in content:
+            settings = replace(settings, **{field.name: _checked(file, field.name, content[field.name])})
+    return settings
+
+
+def _checked(file: Path, name: str, value: Any) -> Any:
+    default = getattr(Settings(), name)
+    if name in _CHOICES and value not in _CHOICES[name]:
+        raise SettingsError(f"{file}: {name} is “{value}”; it can be {' or '.join(_CHOICES[name])}")
+    if isinstance(default, float) and isinstance(value, int) and not isinstance(value, bool):
+        value = float(value)
+    if not isinstance(value, type(default)) or isinstance(value, bool):
+        raise SettingsError(f"{file}: {name} is “{value}”, which is not of the right kind (usual: {default})")
+    return value
+
+
+def save(settings: Settings, path: Path | None = None) -> None:
+    """Write the settings, keeping comments and entries of others. Raises `SettingsError`."""
+    file = path or places.config_file()
+    try:
+        file.parent.mkdir(parents=True, exist_ok=True)
+        document = tomlkit.parse(file.read_text(encoding="utf-8")) if file.exists() else tomlkit.document()
+        for name, value in asdict(settings).items():
+            document[name] = value
+        partial = file.with_name(file.name + ".new")
+        partial.write_text(tomlkit.dumps(document), encoding="utf-8")
+        partial.replace(file)
+    except (OSError, ValueError) as error:
+        raise SettingsError(f"The settings could not be kept in {file}: {error}.") from error
