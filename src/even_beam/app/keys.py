@@ -34,6 +34,7 @@ DOUBT = (
     KeyHint("*", "choose what it was"),
     KeyHint("+", "hold to keep it, in doubt"),
 )
+BENCH_IN_DOUBT = (BENCH[2], BENCH[5])
 KIT = (
     KeyHint("A", "add a lamp", "A new lamp."),
     KeyHint("Enter", "edit", "Change the lamp under the cursor."),

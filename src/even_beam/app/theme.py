@@ -1,8 +1,10 @@
 """The two themes: a studio that gives off little light, and paper for bright rooms. Neutral greys, one accent."""
 
 from dataclasses import dataclass
+from importlib.resources import files
+from pathlib import Path
 
-from PyQt6.QtCore import QByteArray, QSize
+from PyQt6.QtCore import QByteArray, QRectF, QSize
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QIcon, QPainter, QPalette, QPixmap
 from PyQt6.QtSvg import QSvgRenderer
 from PyQt6.QtWidgets import QApplication
@@ -79,6 +81,7 @@ def font(size: str = "body", *, mono: bool = False, bold: bool = False) -> QFont
     made = QFont(MONO_FAMILY if mono else FAMILY)
     made.setPixelSize(SIZES[size])
     made.setBold(bold)
+    made.setHintingPreference(QFont.HintingPreference.PreferNoHinting)
     return made
 
 
@@ -135,7 +138,8 @@ def _style_sheet(t: Tokens) -> str:
     }}
     QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus, QSpinBox:focus {{ border-bottom: 2px solid {t.accent}; }}
     QComboBox {{ padding-right: 18px; }}
-    QComboBox::drop-down {{ border: none; width: 18px; }}
+    QComboBox::drop-down {{ border: none; width: 22px; }}
+    QComboBox::down-arrow {{ image: url({_chevron()}); width: 14px; height: 14px; }}
     QComboBox QAbstractItemView {{ background: {t.raised}; border: 1px solid {t.line}; selection-background-color: {t.line}; outline: none; }}
     QPushButton {{ background: transparent; border: 1px solid {t.line}; padding: 7px 16px; }}
     QPushButton:hover {{ background: {t.raised}; }}
@@ -151,7 +155,7 @@ def _style_sheet(t: Tokens) -> str:
     QMenu::item:disabled {{ color: {t.coming}; }}
     QMenu::separator {{ height: 1px; background: {t.hairline}; margin: 6px 0; }}
     QListView, QTableView, QTreeView {{ background: {t.ground}; border: none; outline: none; }}
-    QHeaderView::section {{ background: {t.ground}; color: {t.secondary}; border: none; border-bottom: 1px solid {t.line}; padding: 6px 8px 6px 0; }}
+    QHeaderView::section {{ background: {t.ground}; color: {t.secondary}; border: none; border-bottom: 1px solid {t.line}; padding: 6px 8px 6px 3px; }}
     QTableView {{ gridline-color: transparent; selection-background-color: {t.raised}; selection-color: {t.text}; }}
     QTableView::item {{ border-bottom: 1px solid {t.hairline}; padding: 5px 8px 5px 0; }}
     QTableView::item:selected {{ background: {t.raised}; color: {t.text}; }}
@@ -167,16 +171,19 @@ def _style_sheet(t: Tokens) -> str:
     """
 
 
+def _chevron() -> str:
+    """The path of the arrow of a choice; style sheets take files only."""
+    return str(Path(str(files("even_beam.app.icons") / "chevron-down.svg"))).replace("\\", "/")
+
+
 def icon(name: str, value: str, size: int = 20) -> QIcon:
     """A shipped icon in one colour."""
-    from importlib.resources import files
-
     svg = files("even_beam.app.icons").joinpath(f"{name}.svg").read_text(encoding="utf-8")
     renderer = QSvgRenderer(QByteArray(svg.replace("currentColor", value).encode()))
     pixmap = QPixmap(QSize(size * 2, size * 2))
     pixmap.setDevicePixelRatio(2.0)
     pixmap.fill(QColor(0, 0, 0, 0))
     painter = QPainter(pixmap)
-    renderer.render(painter)
+    renderer.render(painter, QRectF(0.0, 0.0, size, size))
     painter.end()
     return QIcon(pixmap)

@@ -1,4 +1,4 @@
-"""The second look that each new reading gets: does it fit, and if not, what is the likely cause?
+"""The second look that each new reading gets: whether it fits, and if not, the likely cause.
 
 Nothing here ever changes a figure. A doubt names its causes, likeliest first, and the figures that one slip of
 the hand would explain; the person decides.

@@ -275,7 +275,7 @@ def _white_note(read: Sequence[tuple[Entrant, tuple[Measured, ...]]], at: At) ->
     if at.cct_k is None or len(fixed) == len(read):
         return [TermNote(Evenness.SAME, "each at its own white")]
     if not fixed:
-        return [TermNote(Evenness.SAME, f"{notation.kelvin(at.cct_k)} K dialled")]
+        return [TermNote(Evenness.SAME, f"{notation.dialled(at.cct_k)} K dialled")]
     return [TermNote(Evenness.DIFFERS, f"white: {', '.join(fixed)} cannot be dialled")]
 
 
@@ -328,23 +328,36 @@ def _sentences(entries: Sequence[Entry], reference: str, at: At) -> list[str]:
     base = next((e for e in entries if e.source_id == reference), None)
     if base is None or base.illuminance is None:
         return []
+    return [
+        _sentence(entry, base, at)
+        for entry in entries
+        if entry.source_id != reference and entry.ratio is not None and entry.ratio_stops is not None
+    ]
+
+
+def _sentence(entry: Entry, base: Entry, at: At) -> str:
     where = f"at {notation.distance(at.distance_m)}" if at.distance_m is not None else "at equal distance"
-    white = f", {notation.kelvin(at.cct_k)} K dialled" if at.cct_k is not None else ""
+    fixed = any(e.readings[0].terms.mode == "fixed" for e in (entry, base))
+    white = "" if at.cct_k is None or fixed else f", {notation.dialled(at.cct_k)} K dialled"
     level = f", {notation.percent(at.level_pct)} %" if at.level_pct is not None else ""
-    sentences = []
-    for entry in entries:
-        if entry.source_id == reference or entry.ratio is None or entry.ratio_stops is None:
-            continue
-        if entry.tie:
-            tolerance = notation.number(entry.ratio_tolerance_stops, 2)
-            sentences.append(f"{entry.name} and {base.name} are level {where}{white}{level}: they differ by less than the {tolerance} stop that these readings can tell.")  # fmt: skip
-            continue
-        ratio = entry.ratio if entry.ratio >= 1.0 else 1.0 / entry.ratio
-        size = abs(entry.ratio_stops)
-        unit = "stop" if size < 1.0 else "stops"
-        direction = "brighter" if entry.ratio > 1.0 else "darker"
-        sentences.append(f"{entry.name} is {size:.2f} {unit} ({ratio:.2f}×) {direction} than {base.name} {where}{white}{level}.")  # fmt: skip
-    return sentences
+    ours, theirs = _named(entry, at, fixed), _named(base, at, fixed)
+    size = abs(entry.ratio_stops or 0.0)
+    if entry.tie:
+        tolerance = notation.number(entry.ratio_tolerance_stops, 2)
+        return f"{ours} and {theirs} are level {where}{white}{level}: they differ by less than the {tolerance} stop that these readings can tell."  # fmt: skip
+    ratio = 2.0**size
+    direction = "brighter" if (entry.ratio or 1.0) > 1.0 else "darker"
+    unit = "stop" if size < 1.0 else "stops"
+    return f"{ours} is {size:.2f} {unit} ({ratio:.2f}×) {direction} than {theirs} {where}{white}{level}."
+
+
+def _named(entry: Entry, at: At, fixed: bool) -> str:
+    """A lamp with what sits on it, and its white where the two whites are not dialled alike."""
+    terms = entry.readings[0].terms
+    parts = [f"with {notation.configuration(terms)}" if terms.configuration else "bare"]
+    if fixed:
+        parts.append("at its own white" if terms.mode == "fixed" else f"at {notation.white(terms)}")
+    return f"{entry.name} ({', '.join(parts)})"
 
 
 # --- Series for the pictures

@@ -3,6 +3,7 @@
 import math
 
 from even_beam.bench.records import Terms
+from even_beam.light.photometry import LUX_PER_FOOTCANDLE, METRES_PER_FOOT
 
 THIN_SPACE = "\u2009"
 MINUS = "\u2212"
@@ -16,20 +17,33 @@ def number(value: float | None, decimals: int = 0, *, signed: bool = False) -> s
         return NONE
     text = f"{abs(value):,.{decimals}f}".replace(",", THIN_SPACE)
     negative = value < 0 and any(c in "123456789" for c in text)
-    return (MINUS if negative else "+" if signed else "") + text
+    positive = value > 0 and any(c in "123456789" for c in text)
+    return (MINUS if negative else "+" if signed and positive else "") + text
 
 
 def lux(value: float | None) -> str:
     """Illuminance to about four figures: 4 812, 96.3, 1.02."""
     if value is None or math.isnan(value):
         return NONE
+    value = float(f"{value:.4g}")  # more figures than any meter is good for would only look precise
     size = abs(value)
-    return number(value, 0 if size >= 100 else 1 if size >= 10 else 2)
+    text = number(value, 0 if size >= 100 else 1 if size >= 10 else 2)
+    return text.rstrip("0").rstrip(".") if size < 1 and "." in text else text
+
+
+def illuminance(value: float | None, unit: str = "lx") -> str:
+    """Illuminance, stored in lx, in lx or fc; the unit itself is not written."""
+    return lux(value / LUX_PER_FOOTCANDLE if value is not None and unit == "fc" else value)
 
 
 def kelvin(value: float | None) -> str:
     """Colour temperature to the kelvin."""
     return number(value)
+
+
+def dialled(value: float) -> str:
+    """A white as it stands on a dial: 5600, 10 000."""
+    return kelvin(value) if value >= 10_000 else f"{value:.0f}"
 
 
 def duv(value: float | None) -> str:
@@ -61,11 +75,17 @@ def times(ratio: float | None) -> str:
 
 
 def distance(metres: float | None, unit: str = "m") -> str:
-    """A distance in metres or feet; unknown when there is none."""
+    """A distance in metres or feet; unknown when there is none.
+
+    A mark that is round in the other unit is shown in it: nobody walks to 4.57 m.
+    """
     if metres is None:
         return "distance unknown"
-    if unit == "ft":
-        return f"{plain(metres / 0.3048, 2)} ft"
+    feet = metres / METRES_PER_FOOT
+    whole_feet = abs(feet * 2.0 - round(feet * 2.0)) < 2e-3
+    whole_metres = abs(metres * 20.0 - round(metres * 20.0)) < 2e-3
+    if (unit == "ft" and not (whole_metres and not whole_feet)) or (whole_feet and not whole_metres):
+        return f"{plain(feet, 2)} ft"
     return f"{number(metres, 2)} m"
 
 
@@ -81,7 +101,7 @@ def white(terms: Terms) -> str:
         return "fixed white"
     if terms.cct_k is not None:
         tint = f" {terms.tint}" if terms.tint else ""
-        return f"{kelvin(terms.cct_k)} K{tint}"
+        return f"{dialled(terms.cct_k)} K{tint}"
     if terms.hue_deg is not None:
         return f"hue {plain(terms.hue_deg)}°"
     return terms.mode if terms.mode != "CCT" else "as found"

@@ -78,7 +78,7 @@ def gaps(entrants: Sequence[Entrant], sources: Mapping[str, Source]) -> tuple[st
         whites = {t.cct_k for t in own}
         missing = [w for w in every_white if w not in whites]
         if missing and any(t.mode != "fixed" for t in own):
-            found.append(f"{name} at {', '.join(notation.kelvin(w) for w in missing)} K")
+            found.append(f"{name} at {', '.join(notation.dialled(w) for w in missing)} K")
         if len({t.level_pct for t in own}) < 2:
             found.append(f"{name} at more than one level")
     for entrant in entrants:

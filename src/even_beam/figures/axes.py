@@ -43,7 +43,7 @@ def dimmer(levels: Iterable[float]) -> Axis:
     low = min([1.0, *known])
     start = math.log2(low) - 0.25
     ticks = tuple((math.log2(t), notation.percent(t)) for t in DIMMER_TICKS if t >= low * 0.99)
-    return Axis("dimmer setting, %", start, math.log2(100.0) + 0.25, ticks)
+    return Axis("dimmer setting, %", start, math.log2(100.0) + 0.5, ticks)
 
 
 def distance(metres: Sequence[float], unit: str) -> Axis:

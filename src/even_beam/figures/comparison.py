@@ -75,7 +75,9 @@ def stop_ladder(comparison: Comparison) -> Chart:
     if not entries:
         return Chart(title, Axis("", 0.0, 1.0), Axis("", 0.0, 1.0), (), "No lamp was read at these terms.")
     values = [math.log2(e.illuminance or 1.0) for e in entries]
-    low, high = math.floor(min(values) - 0.7), math.ceil(max(values) + 0.4)
+    zero = math.log2(1000.0)
+    low, high = math.floor(min(values) - 0.7 - zero) + zero, math.ceil(max(values) + 0.4 - zero) + zero
+    rungs = [low + i for i in range(round(high - low) + 1)]
     marks: list[Mark] = []
     order = {e.source_id: i for i, e in enumerate(comparison.entries)}
     for place, entry in enumerate(entries):
@@ -84,8 +86,8 @@ def stop_ladder(comparison: Comparison) -> Chart:
         hint = f"{entry.name}: {notation.lux(entry.illuminance)} lx"
         marks.append(Points([float(place)], [y], order[entry.source_id], keys=keys, hints=(hint,), label=entry.name))
         marks.append(Text(place + 0.08, y, notation.lux(entry.illuminance), tone=Tone.PLAIN, above=False))
-    y_axis = Axis("lx", low, high, tuple((float(t), notation.lux(2.0**t)) for t in range(low, high + 1)))
+    y_axis = Axis("lx", low, high, tuple((t, notation.lux(2.0**t)) for t in rungs))
     x_axis = Axis("", -0.6, len(entries) - 0.4, tuple((float(i), e.name) for i, e in enumerate(entries)))
-    rules = [Rule("y", float(t)) for t in range(low, high + 1)]
+    rules = [Rule("y", t) for t in rungs]
     summary = ", ".join(f"{e.name} {notation.lux(e.illuminance)} lx" for e in entries)
     return Chart(title, x_axis, y_axis, (*rules, *marks), summary)

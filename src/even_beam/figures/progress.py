@@ -35,7 +35,7 @@ def dimming_chart(readings: Sequence[Measured], current: Measured | None = None,
         "stops below full", lowest - 0.4, max(0.6, max(y for _, y, _ in points) + 0.4),
         tuple((float(s), notation.number(s)) for s in range(0, math.floor(lowest) - 1, -2)),
     )  # fmt: skip
-    ends = [x_axis.low, x_axis.high - 0.25]
+    ends = [x_axis.low, math.log2(100.0)]
     marks: list[Mark] = [
         Line(ends, [x - math.log2(100.0) for x in ends], tone=Tone.QUIET, dashed=True, label="in proportion")
     ]

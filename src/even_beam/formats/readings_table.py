@@ -38,6 +38,17 @@ class PastFigure:
         return self.cells.get(column, "")
 
 
+def is_table(path: Path) -> bool:
+    """Whether a file looks like this table rather than like spectra: a spreadsheet, or columns named by the format."""
+    if path.suffix.lower() == ".xlsx":
+        return True
+    if path.suffix.lower() == ".json":
+        return False
+    with path.open("rb") as file:
+        first = file.read(2000).decode("utf-8", errors="replace").lstrip("\ufeff").partition("\n")[0].lower()
+    return "quantity" in first and "value" in first
+
+
 def read(path: Path) -> list[PastFigure]:
     """The rows of a table. Raises `FormatError` when the columns are not those of the format."""
     data = read_bytes(path)

@@ -39,6 +39,13 @@ class ImportReport:
     figures: int = 0
     refused: list[str] = field(default_factory=list)
 
+    def add(self, other: "ImportReport") -> None:
+        """Count another import in."""
+        self.sessions += other.sessions
+        self.readings += other.readings
+        self.figures += other.figures
+        self.refused += other.refused
+
 
 def import_table(path: Path, logbook: Logbook, clock: Clock) -> ImportReport:
     """Readings of a flat table into one session a name. Raises `FormatError` when nothing in it can be used.
@@ -232,4 +239,18 @@ def import_spectra(paths: Sequence[Path], logbook: Logbook, clock: Clock) -> Imp
     evaluate_outdated(logbook)
     report.sessions.append(session)
     report.readings = report.figures = len(taken)
+    return report
+
+
+def import_files(paths: Sequence[Path], logbook: Logbook, clock: Clock) -> ImportReport:
+    """Tables of past readings and spectra, told apart by their first line. Raises `FormatError`."""
+    report = ImportReport()
+    spectra = []
+    for path in paths:
+        if not readings_table.is_table(path):
+            spectra.append(path)
+            continue
+        report.add(import_table(path, logbook, clock))
+    if spectra:
+        report.add(import_spectra(spectra, logbook, clock))
     return report

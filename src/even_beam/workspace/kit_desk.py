@@ -111,12 +111,12 @@ class KitDesk:
         )
         return source
 
-    def edit_lamp(self, card: LampCard, form: LampForm) -> None:
+    def edit_lamp(self, card: LampCard, form: LampForm, simulated: str) -> None:
         """Change a lamp and its model's claims. Raises `FormError`."""
         model = replace(
             card.model or Model(new_id(), ""), name=form.model.strip() or form.nickname.strip(), kind=form.kind.strip()
         )
-        source = _source(form, replace(card.source, model_id=model.id))
+        source = _source(form, replace(card.source, model_id=model.id, simulated=simulated))
         claims, cost = _claims(form, model.id), _cost(form, model.id)
         self._refuse_taken_nickname(source)
 

@@ -160,6 +160,10 @@ class SessionDesk:
         last = self.state.last_reading
         return last if last is not None and last.doubt and not last.kept_in_doubt and self.step is None else None
 
+    def now(self) -> datetime:
+        """The present moment by the desk's clock."""
+        return self._clock()
+
     def seconds_left(self) -> float:
         """The time that the unread steps take."""
         left = [replace(s.step, repeats=max(s.required - s.taken, 0)) for s in self.state.steps if not s.done]
@@ -449,12 +453,6 @@ class SessionDesk:
         self.logbook.add_events(*events)
         self._events += events
         self._refold()
-        self.changed()
-
-    def save_session(self, session: Session) -> None:
-        """Keep the session's question, decision and disclosure."""
-        self.logbook.save(session)
-        self.session = session
         self.changed()
 
     def conditions(self) -> list[Conditions]:

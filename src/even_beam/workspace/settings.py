@@ -27,7 +27,7 @@ class Settings:
     publisher: str = ""
 
 
-_CHOICES: dict[str, tuple[str, ...]] = {
+CHOICES: dict[str, tuple[str, ...]] = {
     "theme": ("studio", "paper"),
     "distance_unit": ("m", "ft"),
     "illuminance_unit": ("lx", "fc"),
@@ -55,8 +55,8 @@ def load(path: Path | None = None) -> Settings:
 
 def _checked(file: Path, name: str, value: Any) -> Any:
     default = getattr(Settings(), name)
-    if name in _CHOICES and value not in _CHOICES[name]:
-        raise SettingsError(f"{file}: {name} is “{value}”; it can be {' or '.join(_CHOICES[name])}")
+    if name in CHOICES and value not in CHOICES[name]:
+        raise SettingsError(f"{file}: {name} is “{value}”; it can be {' or '.join(CHOICES[name])}")
     if isinstance(default, float) and isinstance(value, int) and not isinstance(value, bool):
         value = float(value)
     if not isinstance(value, type(default)) or isinstance(value, bool):

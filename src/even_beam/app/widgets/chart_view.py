@@ -34,7 +34,7 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
         self.hideButtons()
         self.setAntialiasing(True)
         self.setFrameShape(self.Shape.NoFrame)
-        self.getPlotItem().setContentsMargins(0, 0, 0, 0)
+        self.getPlotItem().setContentsMargins(0, 10, 14, 0)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
 
     @property
@@ -160,6 +160,3 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
 def configure() -> None:
     """Settings of pyqtgraph for the whole application."""
     pg.setConfigOptions(antialias=True, background=theme.tokens().ground, foreground=theme.tokens().secondary)
-
-
-

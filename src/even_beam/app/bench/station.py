@@ -1,0 +1,661 @@
+"""The Bench: the next step in large type, the figures of the reading just taken, the second look, the sheet."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QPoint, Qt, QTimer
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent, QResizeEvent
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QMenu, QVBoxLayout, QWidget
+
+from even_beam.app import dialogs, keys
+from even_beam.app.bench.entry_line import EntryLine
+from even_beam.app.bench.files_dialog import FilesDialog
+from even_beam.app.bench.lamp_dialog import LampDialog
+from even_beam.app.bench.run_dialog import RunDialog
+from even_beam.app.bench.terms_dialog import Scope, TermsDialog
+from even_beam.app.station import Host, Station
+from even_beam.app.widgets.chart_view import ChartView
+from even_beam.app.widgets.figure_block import FigureBlock
+from even_beam.app.widgets.run_sheet import RunSheet
+from even_beam.app.widgets.second_look_panel import SecondLookPanel
+from even_beam.app.widgets.step_prompt import StepPrompt
+from even_beam.app.widgets.text import Hairline, label
+from even_beam.app.widgets.veil import Veil
+from even_beam.bench import cautions, notation
+from even_beam.bench.entry import EntryError
+from even_beam.bench.measured import Measured
+from even_beam.formats import FormatError, NamedSpectrum, read_spectra
+from even_beam.instruments.protocols import InstrumentError, RawReading
+from even_beam.light import SpectrumError
+from even_beam.light.spectra import validate
+from even_beam.logbook import LogbookError
+from even_beam.workspace import bench_view
+from even_beam.workspace.document import Document
+from even_beam.workspace.kit_desk import LampForm
+from even_beam.workspace.session_desk import Proposal, SessionDesk, Taken
+from even_beam.workspace.terms_form import TermsError, differences, step_terms
+
+HOLD_MS = 600
+_FIGURES = 4
+
+_COMMANDS = {"*": "again", "/": "take_back", "-": "moved", "+": "insert", "N": "note", "L": "name_lamp", "T": "terms", "R": "plan", "S": "skip", "D": "dark", "Q": "sessions"}  # fmt: skip
+
+
+class BenchStation(Station):
+    """Everything of a session at work. All of it goes by one hand on the number pad."""
+
+    def __init__(self, host: Host) -> None:
+        super().__init__(host)
+        self._taken: Taken | None = None
+        self._proposal: Proposal | None = None
+        self._candidate = -1
+        self._line_for: Callable[[str], None] = self._enter_figure
+        self._reading = False
+        self._hold = QTimer(self)
+        self._hold.setSingleShot(True)
+        self._hold.setInterval(HOLD_MS)
+        self._hold.timeout.connect(self._held)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAcceptDrops(True)
+        self._build()
+
+    def _build(self) -> None:
+        self._prompt = StepPrompt()
+        self._entry = EntryLine()
+        self._entry.confirmed.connect(self._line_confirmed)
+        self._entry.left.connect(self._close_line)
+        self._blocks = [FigureBlock() for _ in range(_FIGURES)]
+        self._chart, self._curve = ChartView(), ChartView()
+        self._chart_title, self._curve_title = label("", "coming"), label("", "coming")
+        self._look = SecondLookPanel()
+        self._look.pressed.connect(self.press)
+        self._sheet = RunSheet()
+        self._sheet.step_chosen.connect(self._jump)
+        self._caution = label("", "coming", wrap=True)
+
+        figures = QGridLayout()
+        figures.setHorizontalSpacing(16)
+        for column, block in enumerate(self._blocks):
+            figures.addWidget(block, 0, column)
+            figures.setColumnStretch(column, 1)
+        self._figures = QWidget()
+        self._figures.setLayout(figures)
+        figures.setContentsMargins(0, 0, 0, 0)
+
+        left = QVBoxLayout()
+        left.setContentsMargins(24, 16, 24, 12)
+        left.setSpacing(8)
+        left.addWidget(self._prompt)
+        left.addWidget(self._entry)
+        left.addWidget(self._figures)
+        picture = QVBoxLayout()
+        picture.setContentsMargins(0, 0, 0, 0)
+        picture.setSpacing(2)
+        picture.addWidget(self._chart_title)
+        picture.addWidget(self._chart, 1)
+        frame = QWidget()
+        frame.setLayout(picture)
+        left.addWidget(frame, 1)
+        left.addWidget(self._look)
+        self._main = QWidget()
+        self._main.setLayout(left)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(self._main, 1)
+        row.addWidget(Hairline(vertical=True))
+        row.addWidget(self._build_side())
+        self._veil = Veil(self)
+
+    def _build_side(self) -> QWidget:
+        right = QVBoxLayout()
+        right.setContentsMargins(16, 20, 16, 12)
+        right.setSpacing(8)
+        right.addWidget(self._sheet, 3)
+        right.addWidget(self._curve_title)
+        right.addWidget(self._curve, 2)
+        right.addWidget(self._caution)
+        side = QWidget()
+        side.setLayout(right)
+        side.setFixedWidth(372)
+        return side
+
+    # --- showing
+
+    @property
+    def desk(self) -> SessionDesk:
+        """The session at work."""
+        if self.document is None:
+            raise RuntimeError("the Bench has no logbook")
+        return self.document.bench()
+
+    def show_document(self, document: Document) -> None:
+        """Work on another logbook."""
+        self.document = document
+        document.session_changed.connect(self._session_changed)
+        document.readings_changed.connect(self.refresh)
+        self._session_changed()
+
+    def _session_changed(self) -> None:
+        self._taken = self._proposal = None
+        self._close_line()
+        self.refresh()
+        if self.document is not None and self.document.desk is not None:
+            self._greet()
+
+    def _greet(self) -> None:
+        """What stands here before the first reading, or when a run is taken up again."""
+        desk = self.desk
+        if desk.is_run and desk.measured and desk.step is not None:
+            self._look.show_look("Taken up where it was left", f"{bench_view.progress_words(desk)}. Enter reads the next step.")  # fmt: skip
+        elif not desk.is_run and not desk.measured:
+            self._look.show_look(
+                "Read something",
+                "Enter reads the meter. A digit types a figure: 1.6k, 160 fc, f/5.6, 5600 K. R plans a run. "
+                "Spectrum files may be dropped here. Lamp and terms can be named afterwards.",
+            )  # fmt: skip
+        elif desk.is_run and desk.step is not None:
+            self._look.show_look("", "")
+        else:
+            self._look.show_look("", "")
+
+    def refresh(self) -> None:
+        """Show the state of the session."""
+        if self.document is None or self.document.desk is None:
+            self._show_nothing()
+            return
+        desk, settings = self.desk, self.host.settings()
+        shown = bench_view.prompt(desk, settings)
+        self._prompt.show_step(shown.above, shown.parts, shown.below)
+        self._sheet.show_rows(bench_view.sheet(desk, settings))
+        measured = desk.of(self._taken.measured.reading.id) if self._taken is not None else self._latest()
+        look = self._taken.look if self._taken is not None else None
+        chart = bench_view.main_chart(desk, measured, look, settings)
+        self._chart.show_chart(chart)
+        self._chart_title.setText(chart.title if not chart.empty else "")
+        curve = bench_view.curve_so_far(desk, measured)
+        self._curve.show_chart(curve)
+        self._curve_title.setText(curve.title)
+        self._curve.setVisible(not curve.empty and curve.title != chart.title)
+        self._curve_title.setVisible(self._curve.isVisible())
+        self._caution.setText(cautions.EYES if not desk.measured else "")
+        self._caution.setVisible(not desk.measured)
+        self._show_figures()
+        self.head_changed.emit()
+        self.hints_changed.emit()
+
+    def _latest(self) -> Measured | None:
+        """The last reading that counts, shown when a session is taken up again."""
+        counted = self.desk.counted
+        return counted[-1] if counted else None
+
+    def _show_nothing(self) -> None:
+        self._prompt.show_step((), (bench_view.Part("just read", True),), "Enter reads the simulated meter, a digit types a figure")  # fmt: skip
+        self._sheet.show_rows([])
+        for widget in (self._figures, self._chart, self._curve, self._curve_title, self._chart_title):
+            widget.setVisible(False)
+        self._caution.setText(cautions.EYES)
+        self._look.show_look("Read something", "No form comes first: the lamp and its setting may be named afterwards. R plans a whole run.")  # fmt: skip
+        self.head_changed.emit()
+        self.hints_changed.emit()
+
+    def _show_figures(self) -> None:
+        desk, settings = self.desk, self.host.settings()
+        if self._proposal is not None:
+            texts = bench_view.figures_of_proposal(self._proposal, desk.next_terms, desk.meter, settings)
+        elif self._taken is not None:
+            texts = bench_view.figures_of(
+                self._taken, desk.meters.get(self._taken.measured.reading.meter_id or ""), settings
+            )
+        elif (latest := self._latest()) is not None:
+            texts = bench_view.figures_of_kept(latest, desk.meters.get(latest.reading.meter_id or ""), settings)
+        else:
+            texts = ()
+        for block, text in zip(self._blocks, [*texts, *[None] * _FIGURES], strict=False):
+            block.setVisible(text is not None)
+            if text is not None:
+                block.show_figure(text)
+        self._figures.setVisible(bool(texts) and not self._entry.isVisible())
+        self._chart.setVisible(self._chart.chart is not None and not self._chart.chart.empty)
+        self._chart_title.setVisible(self._chart.isVisible())
+
+    def hints(self) -> tuple[keys.KeyHint, ...]:
+        """The keys that matter now."""
+        return keys.BENCH_IN_DOUBT if self._in_doubt else keys.BENCH
+
+    def head(self) -> tuple[tuple[str, ...], str]:
+        """Session, meter, ambient; and how far the run is."""
+        if self.document is None or self.document.desk is None:
+            return ("no session yet",), ""
+        return bench_view.head_line(self.desk), bench_view.progress_words(self.desk)
+
+    @property
+    def _in_doubt(self) -> bool:
+        if self._proposal is not None:
+            return self._proposal.look.in_doubt
+        return self.document is not None and self.document.desk is not None and self.desk.pending_doubt is not None
+
+    # --- keys
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Digits open the entry line; the pad's operators and letters are commands."""
+        if event is None or event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier):
+            super().keyPressEvent(event)
+            return
+        text = event.text()
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            if not event.isAutoRepeat():
+                self.press("Enter")
+        elif text and (text.isdigit() or text in "f.="):
+            self._open_figure("" if text == "=" else text)
+        elif text == "+" and self._in_doubt:
+            if not event.isAutoRepeat():
+                self._hold.start()
+        elif text and text.upper() in _COMMANDS and not event.isAutoRepeat():
+            self.press(text.upper())
+        elif event.key() == Qt.Key.Key_Escape and self._proposal is not None:
+            self._read_again()
+        else:
+            super().keyPressEvent(event)
+
+    def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
+        """Letting go of `+` too early keeps nothing."""
+        if event is not None and event.text() == "+" and not event.isAutoRepeat() and self._hold.isActive():
+            self._hold.stop()
+            self.host.say("Hold + a little longer to keep a figure in doubt")
+        super().keyReleaseEvent(event)
+
+    def press(self, key: str) -> None:
+        """Do what a key does; a click on the foot comes here too."""
+        if self.document is None or self._reading:
+            return
+        if key == "Enter":
+            self._reflex()
+        elif key == "*" and self._in_doubt:
+            self._choose_candidate()
+        elif key == "+" and self._in_doubt:
+            self._held()
+        elif key in _COMMANDS:
+            self._guarded(getattr(self, f"_do_{_COMMANDS[key]}"))
+        self.setFocus()
+
+    def _guarded(self, act: Callable[[], object]) -> None:
+        """Do something with the logbook, and say calmly what went wrong."""
+        try:
+            act()
+        except LogbookError as error:
+            self._look.show_look(error.what, f"{error.kept} {error.do}", in_doubt=True)
+
+    # --- reading
+
+    def _reflex(self) -> None:
+        """Enter: read, or in doubt read again. It never keeps a figure in doubt."""
+        if self._proposal is not None:
+            self._read_again()
+            return
+        meter = self.desk.meter
+        if meter is None or not meter.is_spectrometer:
+            self._open_figure("")
+            return
+        self._guarded(self._read_meter)
+
+    def _read_again(self) -> None:
+        """Give up the typed figure in doubt and read or type anew."""
+        proposal, self._proposal, self._candidate = self._proposal, None, -1
+        if proposal is not None:
+            self._guarded(lambda: self.desk.withdraw(proposal))
+        self._look.show_look("Read again", "The figure was not kept; its text is in the history.")
+        self._open_figure("")
+
+    def _read_meter(self) -> None:
+        document, meter = self.document, self.desk.meter
+        if document is None or meter is None:
+            return
+        document.set_simulated_lamps()
+        try:
+            instrument = document.shelf.meter(meter)
+        except InstrumentError as error:
+            self._look.show_look("Type the figure", str(error))
+            return
+        self._reading = True
+        self._veil.fade_in()
+        self.host.jobs.run("read the meter", lambda job: instrument.read(), self._arrived, self._reading_failed)
+
+    def _arrived(self, raw: RawReading) -> None:
+        self._reading = False
+        self._veil.fade_out()
+        self._guarded(lambda: self._show_taken(self.desk.take(raw)))
+
+    def _reading_failed(self, error: Exception) -> None:
+        self._reading = False
+        self._veil.fade_out()
+        self._look.show_look(
+            "The meter gave no reading", f"{error}. Nothing was lost; Enter tries again.", in_doubt=True
+        )
+
+    def _show_taken(self, taken: Taken) -> None:
+        self._taken, self._proposal, self._candidate = taken, None, -1
+        look = taken.look
+        words = " ".join([look.text, *(cause.text for cause in look.causes[:2])]) if look.in_doubt else look.text
+        pending = look.in_doubt and not taken.measured.state.kept_in_doubt
+        title = "Kept, in doubt" if look.in_doubt and not pending else look.title
+        self._look.show_look(title, words, in_doubt=look.in_doubt, keys=keys.DOUBT if pending else ())
+        self.refresh()
+
+    # --- typing
+
+    def _open_figure(self, text: str) -> None:
+        self._proposal, self._candidate = None, -1
+        asked = self.desk.asked
+        names = ", then ".join(bench_view.quantity_label(name) for name in asked[:3])
+        self._open_line(text, f"{names} (several with ;)", self._understood_figure, self._enter_figure)
+
+    def _open_line(self, text: str, caption: str, understand: Callable[[str], str], confirmed: Callable[[str], None]) -> None:  # fmt: skip
+        self._line_for = confirmed
+        self._figures.hide()
+        self._entry.open_with(text, caption, understand)
+
+    def _understood_figure(self, text: str) -> str:
+        return bench_view.understood(text, self.desk.asked)
+
+    def _line_confirmed(self, text: str) -> None:
+        if not text.strip():
+            self._close_line()
+            return
+        self._line_for(text)
+
+    def _close_line(self) -> None:
+        self._entry.close_line()
+        if self.document is not None and self.document.desk is not None:
+            self._show_figures()
+        self.setFocus()
+
+    def type_figure(self, text: str) -> None:
+        """Enter a typed line as the entry line does."""
+        self._enter_figure(text)
+
+    def _enter_figure(self, text: str) -> None:
+        try:
+            proposal = self.desk.propose(text)
+        except EntryError as error:
+            self._look.show_look("Not understood", f"{error}. What you typed still stands in the line.", in_doubt=True)
+            self._entry.select_all()
+            return
+        self._close_line()
+        if proposal.look.in_doubt:
+            self._show_doubt(proposal)
+        else:
+            self._guarded(lambda: self._show_taken(self.desk.confirm(proposal)))
+
+    def _show_doubt(self, proposal: Proposal) -> None:
+        self._proposal = proposal
+        look = proposal.look
+        words = " ".join([look.text, *(cause.text for cause in look.causes[:2])])
+        hint = keys.DOUBT if look.candidates else (keys.DOUBT[0], keys.DOUBT[2])
+        self._look.show_look(look.title, words, in_doubt=True, keys=hint)
+        self.refresh()
+        chart = bench_view.doubt_chart(self.desk, proposal, self.host.settings())
+        if not chart.empty:
+            self._chart.show_chart(chart)
+            self._chart_title.setText(chart.title)
+
+    def _choose_candidate(self) -> None:
+        """Offer the next figure that one slip would explain; only holding + takes it."""
+        if self._proposal is None or not self._proposal.look.candidates:
+            self.host.say("There is no figure to choose from: read again, or hold + to keep it in doubt")
+            return
+        found = self._proposal.look.candidates
+        self._candidate = (self._candidate + 1) % len(found)
+        candidate = found[self._candidate]
+        offer, reason = bench_view.candidate_words(candidate, self._proposal)
+        choice = (keys.DOUBT[0], keys.KeyHint("*", "another"), keys.KeyHint("+", f"hold to take {offer}"))
+        self._look.show_look(f"Was it {offer}?", reason, in_doubt=True, keys=choice)
+
+    def _held(self) -> None:
+        """`+` was held: keep the figure in doubt, or take the candidate that is offered."""
+        self._hold.stop()
+        self._guarded(self._keep)
+
+    def _keep(self) -> None:
+        if self._proposal is not None:
+            proposal = self._proposal
+            if self._candidate >= 0:
+                proposal = self.desk.with_candidate(proposal, proposal.look.candidates[self._candidate].value)
+            self._show_taken(self.desk.confirm(proposal, keep_in_doubt=True))
+            return
+        pending = self.desk.pending_doubt
+        if pending is not None:
+            self.desk.keep_in_doubt(pending.reading.id)
+            self._look.show_look("Kept, in doubt", "It counts, and every figure that uses it says so.", in_doubt=True)
+
+    # --- commands
+
+    def _do_again(self) -> None:
+        if not self.desk.ask_again():
+            self.host.say("Nothing was read yet that could be read again")
+            return
+        self._taken = None
+        self._reflex()
+
+    def _do_take_back(self) -> None:
+        taken_back = self.desk.take_back()
+        self._taken = None
+        if taken_back is None:
+            self.host.say("There is no reading to take back")
+            return
+        self._look.show_look("Taken back", "The reading stays in the logbook, marked. Ctrl Z brings it back.")
+        self.refresh()
+
+    def _do_moved(self) -> None:
+        marked = self.desk.something_moved()
+        if marked is None:
+            self.host.say("Nothing was read yet")
+            return
+        self._look.show_look(
+            "Something moved: the last reading is marked suspect",
+            "Read a step again that was read before (double-click it in the sheet): when it agrees, the mark can be undone with Ctrl Z.",
+            in_doubt=True,
+        )  # fmt: skip
+
+    def _do_insert(self) -> None:
+        if not self.desk.is_run:
+            self.host.say("There is no run to insert a step into: R plans one, and Enter reads without a plan")
+            return
+        self._open_line(
+            "", "insert a step here: 33 (level), 4400 K, 3 m; several with ;", self._understood_step, self._enter_step
+        )
+
+    def _understood_step(self, text: str) -> str:
+        try:
+            return notation.terms_line(step_terms(text, self.desk.next_terms), self.host.settings().distance_unit)  # fmt: skip
+        except TermsError as error:
+            return str(error)
+
+    def _enter_step(self, text: str) -> None:
+        try:
+            terms = step_terms(text, self.desk.next_terms)
+        except TermsError as error:
+            self._look.show_look("Not understood", str(error), in_doubt=True)
+            self._entry.select_all()
+            return
+        self._close_line()
+        self._taken = None
+        self._guarded(lambda: self.desk.insert_step(terms))
+        self._look.show_look("Inserted", "It is the next step; the run goes on after it.")
+
+    def _do_note(self) -> None:
+        self._open_line("", "note on the last reading", lambda text: "", self._enter_note)
+
+    def _enter_note(self, text: str) -> None:
+        last = self.desk.state.last_reading
+        self._close_line()
+        self._guarded(lambda: self.desk.note(text.strip(), last.reading.id if last else None))
+        self.host.say("Note kept")
+
+    def _do_name_lamp(self) -> None:
+        document = self.document
+        if document is None:
+            return
+        unnamed = [m.reading.id for m in self.desk.measured if not m.reading.source_ids]
+        dialog = LampDialog(self.window(), document.kit.lamps(), len(unnamed))
+        if not dialog.exec():
+            return
+        source_id = dialog.source_id
+        if dialog.new_name:
+            source_id = document.kit.add_lamp(LampForm(dialog.new_name)).id
+        if source_id is not None:
+            self.desk.free_source = source_id
+            if unnamed:
+                self.desk.name_source(unnamed, source_id)
+        self.refresh()
+
+    def _do_terms(self) -> None:
+        desk = self.desk
+        last = desk.state.last_reading
+        scopes = [] if desk.is_run and desk.step is not None else [Scope("the next readings")]
+        if last is not None:
+            scopes += [
+                Scope("the last reading", (last.reading.id,)),
+                Scope("every reading since the terms were the same", bench_view.stretch_of(desk, last.reading.id)),
+                Scope("every reading of this session with these terms", bench_view.same_terms(desk, last.reading.id)),
+            ]
+        if not scopes:
+            self.host.say("The terms of a run are its steps: + inserts another one")
+            return
+        start = desk.free_terms if not scopes[0].reading_ids else last.reading.terms if last else desk.free_terms
+        dialog = TermsDialog(self.window(), start, scopes, self.host.settings().distance_unit)
+        if not dialog.exec():
+            return
+        if not dialog.scope.reading_ids:
+            desk.free_terms = dialog.terms
+        else:
+            base = last.reading.terms if last is not None else start
+            for name, value in differences(base, dialog.terms).items():
+                desk.correct_terms(dialog.scope.reading_ids, name, value)
+            self._look.show_look("Terms corrected", "The old terms stay beside the new; reports mark it. Ctrl Z undoes it.")  # fmt: skip
+        self.refresh()
+
+    def _do_plan(self) -> None:
+        document = self.document
+        if document is None:
+            return
+        lamps, meters = document.kit.lamps(), document.kit.meters()
+        if not lamps or not meters:
+            self.host.say("A run needs a lamp and a meter: add them in the Kit, or name a lamp with L")
+            return
+        name = f"Run of {document.clock():%-d %B}"
+        settings = self.host.settings()
+        dialog = RunDialog(
+            self.window(), lamps, meters, settings.distance_unit, document.estimate, document.cautions_for, name
+        )
+        if dialog.exec() and dialog.sweep is not None:
+            document.plan_run(dialog.sweep, dialog.meter, dialog.name, dialog.question)
+            self._look.show_look("Before you begin", " ".join(document.cautions_for(dialog.sweep)))
+
+    def _do_skip(self) -> None:
+        if self.desk.step is None:
+            self.host.say("There is no step to leave out")
+            return
+        self._taken = None
+        self.desk.skip()
+        self._look.show_look("Left out", "The step stays on the sheet. Ctrl Z takes it in again.")
+
+    def _do_dark(self) -> None:
+        document, meter = self.document, self.desk.meter
+        if document is None or meter is None or not meter.is_spectrometer:
+            self.host.say("This meter is not dark-calibrated from here")
+            return
+        instrument = document.shelf.meter(meter)
+        self._reading = True
+
+        def done(_: object) -> None:
+            self._reading = False
+            self._guarded(self.desk.dark_calibrated)
+            self._look.show_look("Dark taken", "Keep the cap off from here on. Half an hour later it is due again.")
+
+        self.host.jobs.run("dark calibration", lambda job: instrument.dark_calibrate(), done, self._reading_failed)
+
+    def _do_sessions(self) -> None:
+        document = self.document
+        if document is None:
+            return
+        menu = QMenu(self)
+        for session in reversed(document.logbook.sessions()):
+            action = menu.addAction(f"{session.name}   {session.created_at:%-d %b %Y}")
+            if action is not None:
+                action.triggered.connect(lambda _, chosen=session: document.work_on(chosen))
+        menu.addSeparator()
+        new = menu.addAction("A new session: just read")
+        if new is not None:
+            new.triggered.connect(lambda: document.begin(f"Readings of {document.clock():%-d %B %Y}"))
+        menu.exec(self.mapToGlobal(QPoint(24, 12)))
+
+    def _jump(self, step_id: str) -> None:
+        if any(state.step.id == step_id for state in self.desk.state.steps):
+            self._taken = None
+            self._guarded(lambda: self.desk.jump(step_id))
+            self.setFocus()
+
+    def undo(self) -> str | None:
+        """Undo the last act of the session."""
+        self._taken = None
+        return self.desk.undo() if self.document is not None and self.document.desk is not None else None
+
+    def redo(self) -> str | None:
+        """Do it again."""
+        self._taken = None
+        return self.desk.redo() if self.document is not None and self.document.desk is not None else None
+
+    # --- files
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        """Take files."""
+        mime = event.mimeData() if event is not None else None
+        if event is not None and mime is not None and mime.hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        """Spectrum files become readings."""
+        mime = event.mimeData() if event is not None else None
+        if mime is not None:
+            self.take_files([Path(url.toLocalFile()) for url in mime.urls() if url.isLocalFile()])
+
+    def take_files(self, paths: list[Path]) -> None:
+        """Read spectrum files in a worker, then ask which becomes which reading."""
+
+        def work(job: object) -> tuple[list[NamedSpectrum], list[str]]:
+            good: list[NamedSpectrum] = []
+            refused: list[str] = []
+            for path in paths:
+                try:
+                    for named in read_spectra(path):
+                        validate(named.wavelength_nm, named.values)
+                        good.append(named)
+                except (FormatError, SpectrumError) as error:
+                    refused.append(f"{path.name}: {error}")
+            return good, refused
+
+        self.host.jobs.run("read spectrum files", work, self._files_read, self._reading_failed)
+
+    def _files_read(self, result: tuple[list[NamedSpectrum], list[str]]) -> None:
+        good, refused = result
+        if not good:
+            dialogs.tell(self.window(), "No spectrum could be read", "\n".join(refused))
+            return
+        open_steps = [state.step for state in self.desk.state.steps if not state.done]
+        names = [notation.terms_line(step.terms) for step in open_steps]
+        if len(good) == 1 and not refused and not open_steps:
+            assigned: list[tuple[NamedSpectrum, int | None]] = [(good[0], None)]
+        else:
+            dialog = FilesDialog(self.window(), good, names, refused)
+            if not dialog.exec():
+                return
+            assigned = dialog.assigned
+        for named, place in assigned:
+            step = open_steps[place] if place is not None else None
+            self._guarded(lambda named=named, step=step: self._show_taken(self.desk.take_spectrum(named, step)))  # type: ignore[misc]  # fmt: skip
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """The veil covers everything."""
+        self._veil.setGeometry(self.rect())
+        super().resizeEvent(event)

@@ -1,0 +1,86 @@
+"""The lamps of a comparison: in or out, each with its colour and shape; the reference locked and named."""
+
+from PyQt6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QPainter
+from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QStyledItemDelegate, QStyleOptionViewItem, QWidget
+
+from even_beam.app import shapes, theme
+from even_beam.bench.compare import Entrant
+
+_ENTRANT = Qt.ItemDataRole.UserRole
+_SERIES = Qt.ItemDataRole.UserRole + 1
+_REFERENCE = Qt.ItemDataRole.UserRole + 2
+
+
+class _Delegate(QStyledItemDelegate):
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
+        """Name and kind."""
+        return QSize(160, 48)
+
+    def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> None:  # fmt: skip
+        """Paint mark, name, kind."""
+        if painter is None:
+            return
+        t, box = theme.tokens(), option.rect
+        entrant: Entrant = index.data(_ENTRANT)
+        series = index.data(_SERIES)
+        painter.save()
+        widget = option.widget
+        if isinstance(widget, QListWidget) and widget.currentRow() == index.row():
+            painter.fillRect(box, theme.color(t.raised))
+        mark = QPointF(box.left() + 14, box.top() + 17)
+        if series is not None:
+            shapes.paint_series_mark(painter, series, mark, 5.0, t.of_series(series))
+        painter.setPen(theme.color(t.text if series is not None else t.coming))
+        painter.setFont(theme.font("body"))
+        name = entrant.name + ("  · reference" if index.data(_REFERENCE) else "")
+        painter.drawText(box.adjusted(30, 7, 0, 0), Qt.AlignmentFlag.AlignTop, name)
+        painter.setFont(theme.font("small"))
+        painter.setPen(theme.color(t.secondary if series is not None else t.coming))
+        kind = painter.fontMetrics().elidedText(entrant.kind, Qt.TextElideMode.ElideRight, box.width() - 34)
+        painter.drawText(box.adjusted(30, 25, 0, 0), Qt.AlignmentFlag.AlignTop, kind)
+        painter.restore()
+
+
+class LampList(QListWidget):
+    """Lamps that were read. `toggled` and `locked` tell the source's id."""
+
+    toggled = pyqtSignal(str)
+    locked = pyqtSignal(str)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setItemDelegate(_Delegate(self))
+        self.setAccessibleName("Lamps that were read")
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.itemClicked.connect(lambda item: self.toggled.emit(item.data(_ENTRANT).source_id))
+
+    def show_lamps(self, entrants: list[Entrant], chosen: list[str], reference: str) -> None:
+        """Show the lamps; those chosen carry their series."""
+        row = max(self.currentRow(), 0)
+        self.clear()
+        for entrant in entrants:
+            item = QListWidgetItem(entrant.name)
+            item.setData(_ENTRANT, entrant)
+            item.setData(_SERIES, chosen.index(entrant.source_id) if entrant.source_id in chosen else None)
+            item.setData(_REFERENCE, entrant.source_id == reference)
+            words = "compared" if entrant.source_id in chosen else "left out"
+            item.setData(Qt.ItemDataRole.AccessibleTextRole, f"{entrant.name}, {entrant.kind}, {words}")
+            self.addItem(item)
+        self.setCurrentRow(min(row, self.count() - 1))
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Space takes a lamp in or out; letters are the station's."""
+        item = self.currentItem()
+        if event is not None and event.key() == Qt.Key.Key_Space and item is not None:
+            self.toggled.emit(item.data(_ENTRANT).source_id)
+        elif event is not None and event.key() in {Qt.Key.Key_Up, Qt.Key.Key_Down}:
+            super().keyPressEvent(event)
+        elif event is not None:
+            event.ignore()
+
+    @property
+    def under_cursor(self) -> str | None:
+        """The lamp under the cursor."""
+        item = self.currentItem()
+        return item.data(_ENTRANT).source_id if item is not None else None

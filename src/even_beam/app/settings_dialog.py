@@ -1,0 +1,48 @@
+"""Settings of a person: units, paper, theme, publisher; kept in settings.toml."""
+
+from dataclasses import replace
+from typing import Any
+
+from PyQt6.QtWidgets import QComboBox, QGridLayout, QLineEdit, QWidget
+
+from even_beam.app.dialogs import Sheet
+from even_beam.app.widgets.text import label
+from even_beam.workspace.settings import CHOICES, Settings
+
+_CAPTIONS = {
+    "theme": "Theme",
+    "distance_unit": "Distances in",
+    "illuminance_unit": "Illuminance in",
+    "paper": "Paper",
+}
+
+
+class SettingsDialog(Sheet):
+    """Asks for settings; `settings` holds the answer."""
+
+    def __init__(self, parent: QWidget | None, settings: Settings) -> None:
+        super().__init__(parent, "Settings", "Keep", width=480)
+        self.settings = settings
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(20)
+        self._boxes: dict[str, QComboBox] = {}
+        for row, (name, caption) in enumerate(_CAPTIONS.items()):
+            box = QComboBox()
+            box.addItems(CHOICES[name])
+            box.setCurrentText(getattr(settings, name))
+            box.setAccessibleName(caption)
+            grid.addWidget(label(caption, "quiet"), row, 0)
+            grid.addWidget(box, row, 1)
+            self._boxes[name] = box
+        self._publisher = QLineEdit(settings.publisher)
+        self._publisher.setPlaceholderText("stands on reports")
+        self._publisher.setAccessibleName("Publisher")
+        grid.addWidget(label("Publisher", "quiet"), len(_CAPTIONS), 0)
+        grid.addWidget(self._publisher, len(_CAPTIONS), 1)
+        self.body.addLayout(grid)
+
+    def try_accept(self) -> None:
+        """Take the choices."""
+        chosen: dict[str, Any] = {name: box.currentText() for name, box in self._boxes.items()}
+        self.settings = replace(self.settings, publisher=self._publisher.text().strip(), **chosen)
+        self.accept()

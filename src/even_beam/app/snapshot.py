@@ -1,0 +1,127 @@
+"""Every main view of the demo as a picture, offscreen."""
+
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from datetime import UTC, datetime
+from pathlib import Path
+from time import monotonic
+
+from PyQt6.QtCore import QCoreApplication, QEvent
+from PyQt6.QtWidgets import QApplication
+
+from even_beam.app.start import application
+from even_beam.app.window import BENCH, COMPARE, KIT, REPORT, Window
+from even_beam.demo.scenario import build
+from even_beam.workspace.compare_view import View
+from even_beam.workspace.document import Document
+from even_beam.workspace.instruments import Shelf
+from even_beam.workspace.settings import Settings
+
+SIZE = (1280, 800)
+EVENING = datetime(2026, 11, 19, 18, 26, tzinfo=UTC)
+
+
+def snapshot(folder: Path, say: Callable[[str], None] = lambda line: None) -> list[Path]:
+    """Write the pictures and return their paths. Needs no screen: sets the offscreen platform when there is none."""
+    folder.mkdir(parents=True, exist_ok=True)
+    demo = folder / ".snapshot.evenbeam"
+    build(demo)
+    written: list[Path] = []
+    try:
+        for theme in ("studio", "paper"):
+            app = application(theme)
+            with _window(demo, theme) as window:
+                for name, prepare in _views(theme):
+                    prepare(window)
+                    _settle(app, window)
+                    path = folder / f"{name}.png"
+                    window.grab().save(str(path))
+                    written.append(path)
+                    say(path.name)
+    finally:
+        for left in folder.glob(".snapshot.evenbeam*"):
+            left.unlink()
+    return written
+
+
+@contextmanager
+def _window(demo: Path, theme: str) -> Iterator[Window]:
+    window = Window(
+        Settings(theme=theme, publisher="Film unit of the garden"), lambda: EVENING, lambda clock: Shelf(clock, seed=3)
+    )
+    window.resize(*SIZE)
+    window.show()
+    window.open_logbook(demo)
+    try:
+        yield window
+    finally:
+        window.close()
+
+
+def _settle(app: QApplication, window: Window) -> None:
+    """Let jobs end and everything be painted."""
+    until = monotonic() + 20.0
+    while True:
+        app.processEvents()
+        QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+        if not window.busy or monotonic() > until:
+            break
+    for _ in range(3):
+        app.processEvents()
+
+
+def _session(window: Window, name: str) -> None:
+    document: Document | None = window.document
+    if document is None:
+        return
+    document.work_on(next(s for s in document.logbook.sessions() if s.name == name))
+
+
+def _views(theme: str) -> list[tuple[str, Callable[[Window], None]]]:
+    if theme == "paper":
+        return [("paper-bench", _bench), ("paper-compare", _compare(View.OUTPUT)), ("paper-kit", lambda w: w.go(KIT))]
+    return [
+        ("kit", lambda w: w.go(KIT)),
+        ("bench", _bench),
+        ("bench-in-doubt", _bench_in_doubt),
+        ("bench-just-read", _just_read),
+        ("compare-output", _compare(View.OUTPUT)),
+        ("compare-white-tint-score", _compare(View.DIMMER)),
+        ("compare-spectra", _compare(View.SPECTRA)),
+        ("report", _report),
+    ]
+
+
+def _bench(window: Window) -> None:
+    _session(window, "Tansy, second evening")
+    window.go(BENCH)
+    window.bench.press("Enter")
+
+
+def _bench_in_doubt(window: Window) -> None:
+    _session(window, "Walk with Bracken")
+    window.go(BENCH)
+    desk = window.bench.desk
+    for _ in range(11):
+        desk.take_back()
+    window.bench.type_figure("1180")
+
+
+def _just_read(window: Window) -> None:
+    if window.document is not None:
+        window.document.begin("Readings of 19 November 2026")
+    window.go(BENCH)
+
+
+def _compare(view: View) -> Callable[[Window], None]:
+    def prepare(window: Window) -> None:
+        window.go(COMPARE)
+        window.compare.show_session("Specimen table: Tansy or tungsten?")
+        window.compare.show_view(view)
+
+    return prepare
+
+
+def _report(window: Window) -> None:
+    window.go(REPORT)
+    window.report.show_session("Specimen table: Tansy or tungsten?")

@@ -1,0 +1,70 @@
+"""Starting the window."""
+
+import os
+import sys
+from pathlib import Path
+
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication
+
+from even_beam.app import theme
+from even_beam.app.crash import CrashGuard
+from even_beam.app.widgets.chart_view import configure
+from even_beam.app.window import BENCH, Window, window_icon
+from even_beam.workspace import documents
+from even_beam.workspace.log import start_log
+from even_beam.workspace.settings import Settings, SettingsError, load
+
+
+def display_problem() -> str:
+    """Why no window can be shown, empty when it can: Qt itself would only abort."""
+    if os.environ.get("QT_QPA_PLATFORM") or os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY"):
+        return ""
+    return "There is no screen to show a window on (neither DISPLAY nor WAYLAND_DISPLAY is set)."
+
+
+def application(theme_name: str) -> QApplication:
+    """The application object with fonts, theme and icon; one per process."""
+    existing = QApplication.instance()
+    app = existing if isinstance(existing, QApplication) else QApplication(sys.argv[:1])
+    app.setApplicationName("Even Beam")
+    app.setDesktopFileName("even-beam")
+    if existing is None:
+        theme.load_fonts()
+    theme.apply(app, theme_name)
+    configure()
+    app.setWindowIcon(window_icon())
+    return app
+
+
+def run(path: Path | None, *, demo: bool = False) -> int:
+    """Show the window until it is closed; the exit status."""
+    start_log()
+    trouble = ""
+    try:
+        settings = load()
+    except SettingsError as error:
+        settings, trouble = Settings(), str(error)
+    app = application(settings.theme)
+    guard = CrashGuard()
+    guard.install()
+    window = Window(settings, reset_demo=_build_demo if demo else None)
+    window.show()
+    if demo:
+        from even_beam.demo.scenario import demo_path
+
+        path = demo_path() if demo_path().exists() else _build_demo()
+    opened = window.open_logbook(path or documents.default_path())
+    window.go(BENCH)
+    if trouble:
+        window.say(trouble)
+    if not opened:
+        QTimer.singleShot(0, window.ask_open)
+    return app.exec()
+
+
+def _build_demo() -> Path:
+    from even_beam.demo.scenario import build, demo_path
+
+    build(demo_path())
+    return demo_path()

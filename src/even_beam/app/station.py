@@ -1,0 +1,60 @@
+"""What every station is to the window."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QWidget
+
+from even_beam.app.jobs import JobRunner
+from even_beam.app.keys import KeyHint
+from even_beam.workspace.document import Document
+from even_beam.workspace.settings import Settings
+
+
+@dataclass(slots=True)
+class Host:
+    """What the window lends its stations."""
+
+    jobs: JobRunner
+    settings: Callable[[], Settings]
+    say: Callable[[str], None]
+
+
+class Station(QWidget):
+    """One station. `hints_changed` asks the window to show its keys anew, `head_changed` its head line."""
+
+    hints_changed = pyqtSignal()
+    head_changed = pyqtSignal()
+
+    def __init__(self, host: Host) -> None:
+        super().__init__()
+        self.host = host
+        self.document: Document | None = None
+
+    def show_document(self, document: Document) -> None:
+        """Work on another logbook."""
+        self.document = document
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the present state, in the present theme."""
+
+    def hints(self) -> tuple[KeyHint, ...]:
+        """The keys for the foot."""
+        return ()
+
+    def head(self) -> tuple[tuple[str, ...], str]:
+        """The head line: parts on the left, and words on the right."""
+        return (), ""
+
+    def press(self, key: str) -> None:
+        """Do what a key of the foot does."""
+
+    def undo(self) -> str | None:
+        """Undo the last act; what it was."""
+        return None
+
+    def redo(self) -> str | None:
+        """Do the last undone act again; what it was."""
+        return None

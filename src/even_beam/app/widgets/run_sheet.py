@@ -1,0 +1,101 @@
+"""The run sheet: steps with what was read, the present one lit."""
+
+from PyQt6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRect, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QPainter, QStandardItem, QStandardItemModel
+from PyQt6.QtWidgets import QAbstractItemView, QListView, QStyledItemDelegate, QStyleOptionViewItem, QWidget
+
+from even_beam.app import shapes, theme
+from even_beam.workspace.bench_view import SheetRow
+
+
+class _RowDelegate(QStyledItemDelegate):
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
+        """One line."""
+        return QSize(200, 26)
+
+    def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> None:  # fmt: skip
+        """Paint mark, terms and figure."""
+        if painter is None:
+            return
+        row: SheetRow = index.data(Qt.ItemDataRole.UserRole)
+        t, box = theme.tokens(), option.rect
+        painter.save()
+        if row.heading:
+            painter.setPen(theme.color(t.secondary))
+            painter.setFont(theme.font("body"))
+            text = painter.fontMetrics().elidedText(row.first, Qt.TextElideMode.ElideRight, box.width() - 8)
+            painter.drawText(box.adjusted(8, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, text)
+            painter.restore()
+            return
+        self._paint_step(painter, row, box)
+        painter.restore()
+
+    @staticmethod
+    def _paint_step(painter: QPainter, row: SheetRow, box: QRect) -> None:
+        t = theme.tokens()
+        here = row.standing in {"here", "doubt"}
+        if here:
+            painter.fillRect(box, theme.color(t.raised))
+            painter.fillRect(box.left(), box.top(), 3, box.height(), theme.color(t.accent))
+        middle = box.center().y() + 0.5
+        mark = QPointF(box.left() + 15, middle)
+        if row.standing == "done":
+            shapes.paint_tick(painter, mark, 4.5, t.secondary)
+        elif row.standing == "here":
+            shapes.paint_chevron(painter, mark, 4.0, t.text)
+        elif row.standing in {"doubt", "kept"}:
+            shapes.paint_doubt(painter, mark, 4.5, t.accent)
+        colour = t.text if row.standing in {"done", "here", "doubt", "kept"} else t.coming
+        painter.setFont(theme.font("body"))
+        for x, text, changed in ((30, row.first, row.changed[0]), (108, row.second, row.changed[1])):
+            painter.setPen(theme.color(colour if changed or here else t.coming))
+            painter.drawText(box.adjusted(x, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, text)
+        painter.setPen(theme.color(t.accent if row.standing == "doubt" else colour))
+        painter.drawText(box.adjusted(0, 0, -8, 0), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, row.figure)  # fmt: skip
+
+
+class RunSheet(QListView):
+    """The steps of a run. `step_chosen` tells the id of a step that was activated."""
+
+    step_chosen = pyqtSignal(str)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._model = QStandardItemModel(self)
+        self._shown: list[SheetRow] = []
+        self.setModel(self._model)
+        self.setItemDelegate(_RowDelegate(self))
+        self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        self.setUniformItemSizes(True)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setAccessibleName("Run sheet")
+        self.doubleClicked.connect(self._activated)
+
+    def show_rows(self, rows: list[SheetRow]) -> None:
+        """Show steps, changing only the lines that differ, and bring the present one into view."""
+        if len(rows) != self._model.rowCount():
+            self._model.clear()
+            for row in rows:
+                self._model.appendRow(_item(row))
+        else:
+            for place, (old, new) in enumerate(zip(self._shown, rows, strict=True)):
+                if old != new:
+                    self._model.setItem(place, _item(new))
+        self._shown = rows
+        here = next((i for i, row in enumerate(rows) if row.standing in {"here", "doubt"}), None)
+        if here is not None:
+            self.scrollTo(self._model.index(here, 0), QAbstractItemView.ScrollHint.PositionAtCenter)
+
+    def _activated(self, index: QModelIndex) -> None:
+        row: SheetRow = index.data(Qt.ItemDataRole.UserRole)
+        if not row.heading:
+            self.step_chosen.emit(row.step_id)
+
+
+def _item(row: SheetRow) -> QStandardItem:
+    item = QStandardItem(f"{row.first} {row.second} {row.figure} {row.standing}".strip())
+    item.setData(row, Qt.ItemDataRole.UserRole)
+    return item

@@ -1,0 +1,361 @@
+"""The window: the rail, the station at work, the keys at the foot, and the file menu."""
+
+from collections.abc import Callable
+from datetime import UTC, datetime
+from pathlib import Path
+
+from PyQt6.QtCore import QByteArray, QPoint, QTimer, QUrl
+from PyQt6.QtGui import QAction, QCloseEvent, QDesktopServices, QIcon, QKeySequence
+from PyQt6.QtWidgets import (  # fmt: skip
+    QApplication,
+    QFileDialog,
+    QHBoxLayout,
+    QMainWindow,
+    QMenu,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from even_beam.app import dialogs, keys, theme
+from even_beam.app.bench.station import BenchStation
+from even_beam.app.compare.station import CompareStation
+from even_beam.app.head_line import HeadLine
+from even_beam.app.jobs import JobRunner
+from even_beam.app.kit.station import KitStation
+from even_beam.app.report.station import ReportStation
+from even_beam.app.station import Host, Station
+from even_beam.app.widgets.foot import KeyRow
+from even_beam.app.widgets.rail import Rail
+from even_beam.app.widgets.text import Hairline
+from even_beam.logbook import Logbook, LogbookError
+from even_beam.logbook.integrity import check
+from even_beam.workspace import documents
+from even_beam.workspace.document import Document
+from even_beam.workspace.evaluation import evaluate_outdated
+from even_beam.workspace.instruments import Shelf
+from even_beam.workspace.settings import Settings, SettingsError, save
+
+SAY_MS = 6000
+_STATIONS = (("Kit", "boxes"), ("Bench", "gauge"), ("Compare", "columns-2"), ("Report", "file-text"))
+KIT, BENCH, COMPARE, REPORT = range(4)
+
+
+def utc_now() -> datetime:
+    """The present moment."""
+    return datetime.now(UTC)
+
+
+class Window(QMainWindow):
+    """One logbook in one window."""
+
+    def __init__(
+        self,
+        settings: Settings,
+        clock: Callable[[], datetime] = utc_now,
+        make_shelf: Callable[[Callable[[], datetime]], Shelf] = lambda clock: Shelf(clock, delay_s=0.7),
+        reset_demo: Callable[[], Path] | None = None,
+    ) -> None:
+        super().__init__()
+        self._settings, self._clock, self._make_shelf, self._reset_demo = settings, clock, make_shelf, reset_demo
+        self.document: Document | None = None
+        self._jobs = JobRunner(self)
+        host = Host(self._jobs, lambda: self._settings, self.say)
+        self.kit, self.bench = KitStation(host), BenchStation(host)
+        self.compare, self.report = CompareStation(host), ReportStation(host)
+        self._stations: tuple[Station, ...] = (self.kit, self.bench, self.compare, self.report)
+        self._said_timer = QTimer(self)
+        self._said_timer.setSingleShot(True)
+        self._said_timer.timeout.connect(self._show_head)
+        self._build()
+        self._build_menu()
+        self.setWindowTitle("Even Beam")
+        self.setMinimumSize(1080, 700)
+        self._restore_geometry()
+
+    def _build(self) -> None:
+        self._rail = Rail(list(_STATIONS))
+        self._rail.chosen.connect(self.go)
+        self._rail.menu_wanted.connect(self._open_menu)
+        self._head = HeadLine()
+        self._stack = QStackedWidget()
+        for station in self._stations:
+            self._stack.addWidget(station)
+            station.hints_changed.connect(self._show_hints)
+            station.head_changed.connect(self._show_head)
+        self._foot = KeyRow(right=keys.KeyHint("F1", "all keys"))
+        self._foot.pressed.connect(self._foot_pressed)
+        foot = QHBoxLayout()
+        foot.setContentsMargins(24, 0, 24, 0)
+        foot.addWidget(self._foot)
+        self._lines = [Hairline(), Hairline(), Hairline(vertical=True)]
+        column = QVBoxLayout()
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self._head)
+        column.addWidget(self._lines[0])
+        column.addWidget(self._stack, 1)
+        column.addWidget(self._lines[1])
+        column.addLayout(foot)
+        row = QHBoxLayout()
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(self._rail)
+        row.addWidget(self._lines[2])
+        row.addLayout(column, 1)
+        centre = QWidget()
+        centre.setLayout(row)
+        self.setCentralWidget(centre)
+
+    def _action(self, text: str, shortcut: str, act: Callable[[], object]) -> QAction:
+        action = QAction(text, self)
+        if shortcut:
+            action.setShortcut(QKeySequence(shortcut))
+        action.triggered.connect(act)
+        self.addAction(action)
+        return action
+
+    def _build_menu(self) -> None:
+        self._menu = QMenu(self)
+        self._recent = QMenu("Open recent", self)
+        self._recent.aboutToShow.connect(self._fill_recent)
+        groups: tuple[tuple[tuple[str, str, Callable[[], object]], ...], ...] = (
+            (("New logbook …", "Ctrl+N", self.ask_new), ("Open …", "Ctrl+O", self.ask_open)),
+            (("Save a copy …", "Ctrl+S", self.ask_copy), ("Show in folder", "", self._show_in_folder)),
+            (("Settings …", "Ctrl+,", self._ask_settings), ("Change theme", "Ctrl+T", self._change_theme)),
+            (("All keys", "F1", self._show_keys), ("About Even Beam", "", self._show_about)),
+            (("Quit", "Ctrl+Q", self.close),),
+        )
+        for index, group in enumerate(groups):
+            for text, shortcut, act in group:
+                self._menu.addAction(self._action(text, shortcut, act))
+            if index == 0:
+                self._menu.addMenu(self._recent)
+                if self._reset_demo is not None:
+                    self._menu.addAction(self._action("Reset the demo …", "", self._ask_reset))
+            self._menu.addSeparator()
+        self._action("File", "F10", self._open_menu)
+        self._action("Undo", "Ctrl+Z", self._undo)
+        self._action("Redo", "Ctrl+Shift+Z", self._redo)
+        for index in range(len(_STATIONS)):
+            self._action(_STATIONS[index][0], f"Ctrl+{index + 1}", lambda index=index: self.go(index))  # type: ignore[misc]
+
+    # --- stations
+
+    @property
+    def station(self) -> Station:
+        """The station at work."""
+        return self._stations[self._stack.currentIndex()]
+
+    @property
+    def busy(self) -> bool:
+        """Whether a job is under way."""
+        return self._jobs.busy
+
+    def go(self, index: int) -> None:
+        """Go to a station."""
+        self._stack.setCurrentIndex(index)
+        self._rail.show_station(index)
+        self.station.refresh()
+        self.station.setFocus()
+        self._show_head()
+        self._show_hints()
+
+    def _show_hints(self) -> None:
+        self._foot.show_hints(self.station.hints())
+
+    def _show_head(self) -> None:
+        if not self._said_timer.isActive():
+            self._head.show_head(*self.station.head())
+
+    def say(self, words: str) -> None:
+        """Say something in passing, in the head line."""
+        self._head.show_head(self.station.head()[0][:1], words)
+        self._said_timer.start(SAY_MS)
+
+    def _foot_pressed(self, key: str) -> None:
+        if key == "F1":
+            self._show_keys()
+        else:
+            self.station.press(key)
+
+    def _undo(self) -> None:
+        self._tell_undone(self.station.undo(), "Undone")
+
+    def _redo(self) -> None:
+        self._tell_undone(self.station.redo(), "Done again")
+
+    def _tell_undone(self, label: str | None, words: str) -> None:
+        self.station.refresh()
+        self.say(f"{words}: {label}" if label else "There is nothing to undo here" if words == "Undone" else "There is nothing to do again")  # fmt: skip
+
+    # --- logbooks
+
+    def open_logbook(self, path: Path) -> bool:
+        """Open a logbook in place of the present one, which stays open when that fails."""
+        try:
+            document = Document.open(path, self._settings, self._clock, self._make_shelf(self._clock))
+        except LogbookError as error:
+            dialogs.tell(self, "The logbook could not be opened", str(error))
+            return False
+        self._jobs.stop_all()
+        if self.document is not None:
+            self.document.close()
+        self.document = document
+        for station in self._stations:
+            station.show_document(document)
+        self.setWindowTitle(f"{path.stem} · Even Beam")
+        self._after_opening(document)
+        return True
+
+    def _after_opening(self, document: Document) -> None:
+        """A thorough check after an unclean end; figures of an older method computed anew."""
+        if document.logbook.was_left_open:
+            path = document.logbook.path
+            self._jobs.run(
+                "check the logbook", lambda job: check(path),
+                lambda report: self.say("Closed unexpectedly last time: checked, nothing is missing" if report.sound else f"The check found: {report.problems[0]}"),
+                lambda error: dialogs.tell(self, "The logbook needs attention", str(error)),
+            )  # fmt: skip
+        try:
+            renewed = evaluate_outdated(document.logbook)
+        except LogbookError as error:
+            self.say(str(error))
+            return
+        if renewed and document.desk is not None:
+            document.work_on(document.desk.session)
+
+    def ask_new(self) -> None:
+        """Begin another logbook."""
+        name, _ = QFileDialog.getSaveFileName(self, "New logbook", "", f"Logbook (*{documents.SUFFIX})")
+        if not name:
+            return
+        path = Path(name if name.endswith(documents.SUFFIX) else name + documents.SUFFIX)
+        if path.exists():
+            dialogs.tell(self, "There is one already", f"{path.name} exists and was left as it is. Choose another name, or open it.")  # fmt: skip
+            return
+        self.open_logbook(path)
+        self.go(BENCH)
+
+    def ask_open(self) -> None:
+        """Open another logbook."""
+        name, _ = QFileDialog.getOpenFileName(self, "Open a logbook", "", f"Logbook (*{documents.SUFFIX});;All files (*)")  # fmt: skip
+        if name and self.open_logbook(Path(name)):
+            self.go(BENCH)
+
+    def _fill_recent(self) -> None:
+        self._recent.clear()
+        for path in documents.recent():
+            action = self._recent.addAction(f"{path.stem}   {path.parent}")
+            if action is not None:
+                action.triggered.connect(lambda _, chosen=path: self._open_recent(chosen))
+        if self._recent.isEmpty():
+            nothing = self._recent.addAction("none yet")
+            if nothing is not None:
+                nothing.setEnabled(False)
+
+    def _open_recent(self, path: Path) -> None:
+        if self.open_logbook(path):
+            self.go(BENCH)
+
+    def ask_copy(self) -> None:
+        """Save a copy."""
+        if self.document is None:
+            return
+        stem = self.document.logbook.path.stem
+        name, _ = QFileDialog.getSaveFileName(self, "Save a copy", f"{stem} copy{documents.SUFFIX}", f"Logbook (*{documents.SUFFIX})")  # fmt: skip
+        if name:
+            self.save_copy(Path(name))
+
+    def save_copy(self, target: Path) -> None:
+        """Write a copy in a worker."""
+        if self.document is None:
+            return
+        logbook: Logbook = self.document.logbook
+        self._jobs.run(
+            "save a copy", lambda job: logbook.save_copy(target), lambda _: self.say(f"Saved {target.name}"),
+            lambda error: dialogs.tell(self, "Not saved", str(error)),
+        )  # fmt: skip
+
+    def _show_in_folder(self) -> None:
+        if self.document is not None:
+            QDesktopServices.openUrl(QUrl.fromLocalFile(str(self.document.logbook.path.parent)))
+
+    def _ask_reset(self) -> None:
+        if self._reset_demo is None or not dialogs.ask(self, "Reset the demo?", "The demo is built anew. What you did in it is lost; your own logbooks are not touched.", "Build it anew"):  # fmt: skip
+            return
+        if self.document is not None:
+            self.document.close()
+            self.document = None
+        self.open_logbook(self._reset_demo())
+        self.go(BENCH)
+
+    # --- the rest of the menu
+
+    def _open_menu(self) -> None:
+        button = self._rail.menu_button
+        height = self._menu.sizeHint().height()
+        self._menu.exec(button.mapToGlobal(QPoint(button.width(), button.height() - height)))
+
+    def _ask_settings(self) -> None:
+        from even_beam.app.settings_dialog import SettingsDialog
+
+        dialog = SettingsDialog(self, self._settings)
+        if dialog.exec():
+            self.use_settings(dialog.settings)
+
+    def _change_theme(self) -> None:
+        from dataclasses import replace
+
+        self.use_settings(replace(self._settings, theme="paper" if self._settings.theme == "studio" else "studio"))
+
+    def use_settings(self, settings: Settings) -> None:
+        """Put settings in force and keep them."""
+        self._settings = settings
+        if self.document is not None:
+            self.document.settings = settings
+        application = QApplication.instance()
+        if isinstance(application, QApplication):
+            theme.apply(application, settings.theme)
+        for line in self.findChildren(Hairline):
+            line.refresh_theme()
+        self.station.refresh()
+        self.update()
+        try:
+            save(settings)
+        except SettingsError as error:
+            self.say(str(error))
+
+    def _show_keys(self) -> None:
+        from even_beam.app.keys_dialog import KeysDialog
+
+        KeysDialog(self).exec()
+
+    def _show_about(self) -> None:
+        from even_beam.app.about_dialog import AboutDialog
+
+        AboutDialog(self).exec()
+
+    # --- coming and going
+
+    def _restore_geometry(self) -> None:
+        self.resize(1280, 800)
+        if text := documents.remembered_geometry():
+            self.restoreGeometry(QByteArray.fromBase64(text.encode()))
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        """Keep the geometry, stop what runs, close the logbook."""
+        documents.remember_geometry(bytes(self.saveGeometry().toBase64().data()).decode())
+        self._jobs.stop_all()
+        if self.document is not None:
+            self.document.close()
+            self.document = None
+        super().closeEvent(event)
+
+
+def window_icon() -> QIcon:
+    """The program's own icon."""
+    from importlib.resources import as_file, files
+
+    with as_file(files("even_beam.app.icons") / "even-beam.svg") as path:
+        return QIcon(str(path))

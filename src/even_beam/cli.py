@@ -1,0 +1,181 @@
+"""The command line: every job that needs no window, and the window itself."""
+
+import json
+import os
+import sys
+from collections.abc import Sequence
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import Any
+
+import click
+
+import even_beam
+
+LOGBOOK = click.Path(path_type=Path)
+
+
+class _DefaultToWindow(click.Group):
+    """`even-beam FILE` opens the window: what is no command is a logbook."""
+
+    def parse_args(self, ctx: click.Context, args: list[str]) -> list[str]:
+        """Put `window` before anything that is not a command."""
+        options = {"--help", "--version"}
+        if not args or (args[0] not in self.commands and args[0] not in options):
+            args = ["window", *args]
+        return super().parse_args(ctx, args)
+
+
+@click.group(cls=_DefaultToWindow)
+@click.version_option(even_beam.__version__, prog_name="even-beam")
+def main() -> None:
+    """Even Beam: a test bench for film lights.
+
+    Without a command it opens the window: even-beam [LOGBOOK] | --demo
+    """
+
+
+def _fail(message: object) -> None:
+    click.echo(f"even-beam: {message}", err=True)
+    sys.exit(1)
+
+
+@main.command()
+@click.argument("logbook", required=False, type=LOGBOOK)
+@click.option("--demo", is_flag=True, help="Open the demo logbook; it is built at the first start.")
+def window(logbook: Path | None, demo: bool) -> None:
+    """Open the window."""
+    from even_beam.app.start import display_problem, run
+
+    if problem := display_problem():
+        _fail(f"{problem} The commands below `even-beam --help` work without one.")
+    sys.exit(run(logbook, demo=demo))
+
+
+@main.command()
+@click.argument("files", nargs=-1, required=True, type=click.Path(path_type=Path))
+@click.option("--against", type=click.Path(path_type=Path), help="Also compare each with this spectrum.")
+@click.option("--ssi-reference", default="matched", help="P3200, D55, matched, or a file.")
+@click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+def inspect(files: Sequence[Path], against: Path | None, ssi_reference: str, as_json: bool) -> None:
+    """Figures of spectra in any readable format."""
+    from even_beam.workspace.inspection import InspectionError, Inspector
+
+    try:
+        inspector = Inspector(against, ssi_reference)
+    except InspectionError as error:
+        raise click.UsageError(str(error)) from error
+    found: list[dict[str, Any]] = []
+    failed = False
+    for path in files:
+        try:
+            for figures in inspector.figures(path):
+                found.append(figures)
+                if not as_json:
+                    click.echo(inspector.text(figures))
+        except InspectionError as error:
+            failed = True
+            click.echo(f"even-beam: {error}", err=True)
+    if as_json and found:
+        one = len(files) == 1 and len(found) == 1
+        click.echo(json.dumps(found[0] if one else found, indent=1))
+    sys.exit(1 if failed else 0)
+
+
+@main.command(name="import")
+@click.argument("readings", nargs=-1, required=True, type=click.Path(path_type=Path, exists=True))
+@click.argument("logbook", type=LOGBOOK)
+def import_(readings: Sequence[Path], logbook: Path) -> None:
+    """Bring a flat table of past readings (CSV, XLSX), or spectra, into a session."""
+    from even_beam.formats import FormatError
+    from even_beam.logbook import LogbookError
+    from even_beam.workspace.documents import open_or_create
+    from even_beam.workspace.importing import import_files
+
+    try:
+        book = open_or_create(logbook)
+        try:
+            report = import_files(readings, book, lambda: datetime.now(UTC))
+        finally:
+            book.close()
+    except (FormatError, LogbookError) as error:
+        _fail(error)
+        return
+    for line in report.refused:
+        click.echo(f"even-beam: not imported: {line}", err=True)
+    names = ", ".join(f"“{session.name}”" for session in report.sessions)
+    click.echo(f"{report.readings} readings with {report.figures} figures into {names}")
+    sys.exit(1 if report.refused else 0)
+
+
+@main.command()
+@click.argument("logbook", type=LOGBOOK)
+@click.option("--to", "kind", type=click.Choice(["csv", "xlsx", "json"]), required=True)
+@click.argument("out", type=click.Path(path_type=Path))
+def export(logbook: Path, kind: str, out: Path) -> None:
+    """Write all readings as a table."""
+    from even_beam.formats import FormatError
+    from even_beam.logbook import Logbook, LogbookError
+    from even_beam.workspace.collection import Collection
+    from even_beam.workspace.reporting import write_table
+
+    try:
+        count = write_table(Collection(Logbook.open_to_read(logbook)), out.with_suffix(f".{kind}"))
+    except (FormatError, LogbookError) as error:
+        _fail(error)
+        return
+    click.echo(f"{count} figures into {out.with_suffix(f'.{kind}')}")
+
+
+@main.command()
+@click.argument("logbook", type=LOGBOOK)
+@click.option("--session", "name", help="The session's name; the newest when not given.")
+@click.option("--out", required=True, type=click.Path(path_type=Path), help="A file ending in .html or .pdf.")
+def report(logbook: Path, name: str | None, out: Path) -> None:
+    """Write the one-page report of a session."""
+    from even_beam.logbook import Logbook, LogbookError
+    from even_beam.reports.errors import ReportError
+    from even_beam.workspace.collection import Collection
+    from even_beam.workspace.reporting import write_report
+    from even_beam.workspace.settings import SettingsError, load
+
+    try:
+        collection = Collection(Logbook.open_to_read(logbook))
+        sessions = [s for s in collection.sessions if name is None or s.name == name]
+        if not sessions:
+            _fail(f"there is no session “{name}”; there are: {', '.join(s.name for s in collection.sessions)}")
+        write_report(collection, sessions[-1], load(), out)
+    except (LogbookError, ReportError, SettingsError) as error:
+        _fail(error)
+    click.echo(f"wrote {out}")
+
+
+@main.command()
+@click.argument("folder", type=click.Path(path_type=Path))
+def snapshot(folder: Path) -> None:
+    """Draw every main view of the demo as a 1280x800 picture, without a screen."""
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    from even_beam.app.snapshot import snapshot as draw
+
+    draw(folder, click.echo)
+
+
+@main.command()
+@click.argument("logbook", type=LOGBOOK)
+def check(logbook: Path) -> None:
+    """Check a logbook thoroughly, without changing it."""
+    from even_beam.logbook import LogbookError
+    from even_beam.logbook.header import FileKind, inspect_header
+    from even_beam.logbook.integrity import check as run_check
+
+    try:
+        if inspect_header(logbook) is FileKind.MISSING:
+            _fail(f"there is no {logbook}")
+        found = run_check(logbook)
+    except LogbookError as error:
+        _fail(error)
+        return
+    click.echo(f"{found.readings} readings, {found.spectra} spectra, {found.out_of_date} to be computed anew")
+    for problem in found.problems:
+        click.echo(f"even-beam: {problem}", err=True)
+    sys.exit(0 if found.sound else 1)

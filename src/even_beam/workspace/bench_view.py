@@ -1,0 +1,408 @@
+"""What the Bench shows, worked out without an interface: the step, the figures with their words, the sheet, the pictures."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+
+from even_beam.bench import notation, words
+from even_beam.bench.checks import SecondLook
+from even_beam.bench.entry import EntryError, parse_line
+from even_beam.bench.expectation import Expected
+from even_beam.bench.measured import Measured
+from even_beam.bench.plan import changed_parts
+from even_beam.bench.quantities import QUANTITIES
+from even_beam.bench.records import Meter, Origin, Reading, Terms, Value
+from even_beam.bench.run import ReadingState, StepState
+from even_beam.bench.slips import WORDS, Candidate
+from even_beam.figures.chart import Chart
+from even_beam.figures.progress import dimming_chart, walk_chart
+from even_beam.figures.spectrum import spectrum_chart
+from even_beam.light import SpectrumError
+from even_beam.workspace.session_desk import Proposal, SessionDesk, Taken
+from even_beam.workspace.settings import Settings
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """A part of the step: its words, and whether the hands must change it."""
+
+    text: str
+    changes: bool
+
+
+@dataclass(frozen=True, slots=True)
+class FigureText:
+    """A figure in large type. `place` is where it lies in its scale (0-1) and `band` the expected part of it."""
+
+    label: str
+    value: str
+    unit: str = ""
+    words: str = ""
+    place: float | None = None
+    band: tuple[float, float] | None = None
+    in_doubt: bool = False
+    dim: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class SheetRow:
+    """One line of the sheet: a heading, or a step with two terms, its figure and its standing.
+
+    Standings: done, here, doubt, kept (in doubt, on purpose), skipped, coming.
+    """
+
+    step_id: str
+    first: str
+    second: str = ""
+    figure: str = ""
+    standing: str = "coming"
+    heading: bool = False
+    changed: tuple[bool, bool] = (True, True)
+
+
+@dataclass(frozen=True, slots=True)
+class Prompt:
+    """The step in large type: the line above, the setting, and what is read."""
+
+    above: tuple[Part, ...]
+    parts: tuple[Part, ...]
+    below: str
+
+
+def prompt(desk: SessionDesk, settings: Settings) -> Prompt:
+    """What to set and read next; for a session without a run, what would be read."""
+    if desk.step is not None:
+        return _step_prompt(desk, desk.step, settings)
+    if desk.is_run:
+        counted = len(desk.counted)
+        return Prompt(
+            (Part(desk.session.name, False),), (Part("all read", False),),
+            f"{counted} readings count · Compare and Report have them · a key still reads, as a reading of its own",
+        )  # fmt: skip
+    terms = desk.free_terms
+    above = (Part(desk.name_of(desk.next_sources), not desk.next_sources), Part(notation.configuration(terms), False))
+    parts = _setting_parts(terms, frozenset(), settings) if _is_stated(terms) else (Part("just read", True),)
+    reads = _reads(desk.meter)
+    return Prompt(above, parts, f"{reads} · lamp and terms may be named before or after")
+
+
+def _is_stated(terms: Terms) -> bool:
+    return terms.cct_k is not None or terms.level_pct is not None or terms.distance_m is not None
+
+
+def _reads(meter: Meter | None) -> str:
+    if meter is None:
+        return "no meter chosen"
+    return f"{meter.nickname}: Enter reads it" if meter.is_spectrometer else f"{meter.nickname}: type its figure"
+
+
+def _step_prompt(desk: SessionDesk, state: StepState, settings: Settings) -> Prompt:
+    step = state.step
+    before = desk.state.previous_step
+    same_sources = before is not None and before.step.source_ids == step.source_ids
+    changes = changed_parts(before.step.terms if before is not None and same_sources else None, step.terms)
+    if state.readings:
+        changes = frozenset()  # the lamp stands as it should: a repeat changes nothing
+    above = (
+        Part(desk.name_of(step.source_ids), not same_sources and not state.readings),
+        Part(notation.configuration(step.terms), "configuration" in changes and before is not None),
+        Part(notation.axis(step.terms), "angle_deg" in changes and before is not None),
+    )
+    number = min(state.taken + 1, state.required)
+    below = [_reads(desk.meter), f"reading {number} of {state.required}"]
+    first = state.readings[0] if state.readings else None
+    level = desk.of(first.reading.id).value("illuminance") if first is not None and first.counts else None
+    if level is not None:
+        below.append(f"first read {notation.illuminance(level, settings.illuminance_unit)} {settings.illuminance_unit}")
+    return Prompt(above, _setting_parts(step.terms, changes, settings), " · ".join(below))
+
+
+def _setting_parts(terms: Terms, changes: frozenset[str], settings: Settings) -> tuple[Part, ...]:
+    parts = []
+    if terms.mode != "CCT" or terms.cct_k is not None:
+        parts.append(Part(notation.white(terms), bool(changes & {"cct_k", "mode", "tint"})))
+    if terms.zoom:
+        parts.append(Part(terms.zoom, "zoom" in changes))
+    if terms.level_pct is not None:
+        parts.append(Part(notation.level(terms), "level_pct" in changes))
+    if terms.distance_m is not None or terms.placement == "equal":
+        short = notation.placement(terms, settings.distance_unit)
+        parts.append(Part("equal distance" if terms.distance_m is None else short, "distance_m" in changes))
+    return tuple(parts) or (Part("as found", False),)
+
+
+# --- figures
+
+
+def figures_of(taken: Taken, meter: Meter | None, settings: Settings) -> tuple[FigureText, ...]:
+    """The figures of a reading just taken, each with what may be said of it."""
+    measured, look = taken.measured, taken.look
+    blocks = [_level_block(measured.value("illuminance"), look, settings)]
+    dim = meter is not None and (measured.value("illuminance") or math.inf) < meter.dim_lx
+    cct, duv = measured.value("cct"), measured.value("duv")
+    if cct is not None:
+        blocks.append(_white_block(cct, measured.terms, meter, look, dim))
+        if duv is not None:
+            tint = "too dim to trust" if dim else words.tint_words(duv, cct, meter)
+            blocks.append(FigureText("tint (Duv)", notation.duv(duv), "", tint, dim=dim))
+    elif duv is not None:
+        blocks.append(FigureText("tint (Duv)", notation.duv(duv), "", "coloured light: no colour temperature"))
+    if (scores := _scores_block(measured, dim)) is not None:
+        blocks.append(scores)
+    if measured.value("illuminance") is not None and measured.terms.distance_m and measured.computed is None:
+        candela = (measured.value("illuminance") or 0.0) * measured.terms.distance_m**2
+        blocks.append(FigureText("candela", notation.number(float(f"{candela:.3g}")), "cd", "by the inverse square"))
+    return tuple(blocks)
+
+
+def figures_of_proposal(proposal: Proposal, terms: Terms, meter: Meter | None, settings: Settings) -> tuple[FigureText, ...]:  # fmt: skip
+    """The figures of a typed line that awaits a decision."""
+    blocks = []
+    for entry in proposal.entries:
+        if entry.quantity == "illuminance":
+            blocks.append(_level_block(entry.value, proposal.look, settings))
+        elif entry.quantity == "cct" and entry.value is not None:
+            blocks.append(_white_block(entry.value, terms, meter, proposal.look, dim=False))
+        else:
+            blocks.append(
+                FigureText(entry.quantity or "figure", entry.written, "", "", in_doubt=proposal.look.in_doubt)
+            )
+    return tuple(blocks)
+
+
+def _level_block(level: float | None, look: SecondLook, settings: Settings) -> FigureText:
+    unit = settings.illuminance_unit
+    said, place, band = "", None, None
+    if look.expected is not None:
+        low = notation.illuminance(look.expected.low, unit)
+        high = notation.illuminance(look.expected.high, unit)
+        said = f"{low}–{high} was expected"
+        place, band = _scale(level, look.expected)
+    doubt = look.in_doubt and look.quantity == "illuminance"
+    return FigureText("illuminance", notation.illuminance(level, unit), unit, said, place, band, doubt)
+
+
+def _scale(level: float | None, expected: Expected) -> tuple[float | None, tuple[float, float] | None]:
+    """The expected band in the middle fifth or so of a scale in stops, and the figure on it, held inside the ends."""
+    if not level:
+        return None, None
+    half = 2.5 * max(expected.tolerance_stops, 0.1)
+    share = 0.5 * expected.tolerance_stops / half
+    place = 0.5 + 0.5 * expected.stops_off(level) / half
+    return min(max(place, 0.01), 0.99), (0.5 - share, 0.5 + share)
+
+
+def _white_block(cct: float, terms: Terms, meter: Meter | None, look: SecondLook, dim: bool) -> FigureText:
+    doubt = look.in_doubt and look.quantity == "cct"
+    if dim:
+        said = "too dim to trust"
+    elif terms.cct_k is None:
+        said = f"{notation.number(1e6 / cct, 0)} mired"
+    else:
+        said = words.error_line(words.white_error(cct, terms.cct_k, meter))
+    return FigureText("colour temperature", notation.kelvin(cct), "K", said, in_doubt=doubt, dim=dim)
+
+
+def _scores_block(measured: Measured, dim: bool) -> FigureText | None:
+    ra, rf = measured.value("ra"), measured.value("rf")
+    if ra is None:
+        return None
+    if measured.computed is None or rf is None:
+        return FigureText("Ra", notation.score(ra), "", "as the meter shows it", dim=dim)
+    samples = measured.computed.vectors.get("R", ())
+    lowest = min(range(len(samples)), key=lambda i: samples[i]) if samples else None
+    said = f"lowest R{lowest + 1} {notation.score(samples[lowest])}" if lowest is not None else ""
+    return FigureText("Ra · Rf", f"{notation.score(ra)} · {notation.score(rf)}", "", said, dim=dim)
+
+
+def figures_of_kept(measured: Measured, meter: Meter | None, settings: Settings) -> tuple[FigureText, ...]:
+    """The figures of a reading of before, when a session is taken up again."""
+    return figures_of(Taken(measured, SecondLook(False, ())), meter, settings)
+
+
+def quantity_label(name: str) -> str:
+    """What a quantity is called."""
+    return QUANTITIES[name].label if name in QUANTITIES else name
+
+
+def understood(text: str, asked: tuple[str, ...]) -> str:
+    """What a typed line means so far, or what is wrong with it."""
+    try:
+        entries = parse_line(text, asked)
+    except EntryError as error:
+        return str(error)
+    return " · ".join(entry.written for entry in entries)
+
+
+def candidate_words(candidate: Candidate, proposal: Proposal) -> tuple[str, str]:
+    """A candidate figure as it is offered, and the slip that would explain it."""
+    unit = "K" if proposal.look.quantity == "cct" else "lx"
+    offer = f"{notation.plain(candidate.value)} {unit}"
+    return (
+        offer,
+        f"You typed {proposal.text.strip()}: {WORDS[candidate.slip]} {offer}. Nothing is changed unless you hold +.",
+    )
+
+
+def stretch_of(desk: SessionDesk, reading_id: str) -> tuple[str, ...]:
+    """The readings up to this one, back to where its lamp, configuration and distance were first the same."""
+    found: list[str] = []
+    terms = desk.of(reading_id).terms
+    for measured in reversed(desk.measured):
+        same = measured.terms.distance_m == terms.distance_m and measured.terms.configuration == terms.configuration
+        if not same or measured.source_id != desk.of(reading_id).source_id:
+            break
+        found.append(measured.reading.id)
+    return tuple(reversed(found))
+
+
+def same_terms(desk: SessionDesk, reading_id: str) -> tuple[str, ...]:
+    """The readings of the same lamp at exactly the same terms."""
+    one = desk.of(reading_id)
+    return tuple(m.reading.id for m in desk.measured if m.terms == one.terms and m.source_id == one.source_id)
+
+
+# --- pictures
+
+
+def main_chart(desk: SessionDesk, measured: Measured | None, look: SecondLook | None, settings: Settings) -> Chart:
+    """The spectrum where there is one; else what typed figures say: the walk, or level against dimmer."""
+    in_doubt = look is not None and look.in_doubt
+    if measured is not None and measured.computed is not None:
+        spectrum = desk.logbook.spectra([measured.reading.id]).get(measured.reading.id)
+        if spectrum is not None:
+            try:
+                return spectrum_chart(spectrum, measured.computed.scalars.get("cct"))
+            except SpectrumError:
+                pass  # kept as read; there is only nothing to draw
+    terms = measured.terms if measured is not None else desk.next_terms
+    source = measured.source_id if measured is not None else (desk.next_sources[0] if desk.next_sources else None)
+    own = [m for m in desk.counted if m.source_id == source]
+    if _varies(own, desk, "distance_m") or (measured is not None and len({m.terms.distance_m for m in own}) > 1):
+        walk = [m for m in own if m.terms.level_pct == terms.level_pct and m.terms.zoom == terms.zoom and m.terms.cct_k == terms.cct_k]  # fmt: skip
+        return walk_chart(walk, settings.distance_unit, measured, look.expected if look else None, in_doubt)
+    return dimming_chart([m for m in own if m.terms.cct_k == terms.cct_k], measured, in_doubt)
+
+
+def doubt_chart(desk: SessionDesk, proposal: Proposal, settings: Settings) -> Chart:
+    """The typed figure in doubt among the others: on the walk, or on the dimming curve."""
+    level = next((e.value for e in proposal.entries if e.quantity == "illuminance"), None)
+    terms, sources = desk.next_terms, desk.next_sources
+    value = Value("illuminance", level, Origin.TYPED)
+    reading = Reading("proposal", desk.session.id, desk.now(), 0, terms, sources, values=(value,) if level else ())
+    measured = Measured(ReadingState(reading, terms))
+    return main_chart(desk, measured, proposal.look, settings)
+
+
+def _varies(own: Sequence[Measured], desk: SessionDesk, name: str) -> bool:
+    return len({getattr(s.step.terms, name) for s in desk.state.steps}) > 1 and bool(own)
+
+
+def curve_so_far(desk: SessionDesk, measured: Measured | None) -> Chart:
+    """Level against dimmer for the lamp and white at work."""
+    terms = measured.terms if measured is not None else desk.next_terms
+    source = measured.source_id if measured is not None else (desk.next_sources[0] if desk.next_sources else None)
+    one_level = len({s.step.terms.level_pct for s in desk.state.steps if s.step.source_ids == (source,)}) == 1
+    own = [
+        m for m in desk.counted
+        if m.source_id == source and not one_level and m.terms.cct_k == terms.cct_k and m.terms.configuration == terms.configuration
+        and m.terms.distance_m == terms.distance_m and m.terms.zoom == terms.zoom
+    ]  # fmt: skip
+    shown = None if one_level else measured
+    return dimming_chart(own, shown, shown is not None and bool(shown.state.doubt))
+
+
+# --- the sheet
+
+
+def sheet(desk: SessionDesk, settings: Settings) -> list[SheetRow]:
+    """The run sheet, a heading a lamp; without a run, the readings so far."""
+    if not desk.is_run:
+        return _readings_list(desk, settings)
+    rows: list[SheetRow] = []
+    heading = ""
+    for index, state in enumerate(desk.state.steps):
+        terms = state.step.terms
+        name = f"{desk.name_of(state.step.source_ids)} · {notation.configuration(terms)} · {notation.axis(terms)}"
+        if name != heading:
+            heading = name
+            rows.append(SheetRow(f"heading {index}", name, heading=True))
+        rows.append(_sheet_row(desk, state, index == desk.state.current, settings))
+    return rows
+
+
+def _sheet_row(desk: SessionDesk, state: StepState, here: bool, settings: Settings) -> SheetRow:
+    terms, unit = state.step.terms, settings.illuminance_unit
+    accepted = [desk.of(r.reading.id) for r in state.readings if r.counts]
+    values = [value for m in accepted if (value := m.value("illuminance")) is not None]
+    walk = len({s.step.terms.distance_m for s in desk.state.steps}) > 1
+    first = notation.placement(terms, settings.distance_unit) if walk else notation.white(terms)
+    second = (terms.zoom or notation.level(terms)) if walk else notation.level(terms)
+    if state.pending_doubt is not None and here:
+        return SheetRow(state.step.id, first, second, "in doubt", "doubt")
+    if here:
+        return SheetRow(state.step.id, first, second, f"{state.taken + 1} of {state.required}", "here")
+    if state.skipped:
+        return SheetRow(state.step.id, first, second, "left out", "skipped")
+    if state.done:
+        kept = any(r.kept_in_doubt for r in state.readings)
+        figure = " · ".join(notation.illuminance(v, unit) for v in values) if walk and len(values) <= 2 else notation.illuminance(sum(values) / len(values) if values else None, unit)  # fmt: skip
+        return SheetRow(state.step.id, first, second, figure if walk else f"{figure} {unit}", "kept" if kept else "done")  # fmt: skip
+    return SheetRow(state.step.id, first, second)
+
+
+def _readings_list(desk: SessionDesk, settings: Settings) -> list[SheetRow]:
+    rows = []
+    unit = settings.illuminance_unit
+    for measured in desk.measured:
+        level = measured.value("illuminance")
+        figure = f"{notation.illuminance(level, unit)} {unit}" if level is not None else _first_figure(measured)
+        name = desk.name_of(measured.reading.source_ids) if measured.reading.source_ids else "not named"
+        standing = "done" if measured.state.counts else "skipped"
+        if measured.state.doubt and measured.state.counts:
+            standing = "kept"
+        rows.append(SheetRow(measured.reading.id, name, notation.white(measured.terms), figure, standing))
+    return rows
+
+
+def _first_figure(measured: Measured) -> str:
+    value = next(iter(measured.reading.values), None)
+    return value.text if value is not None else notation.NONE
+
+
+# --- the head
+
+
+def head_line(desk: SessionDesk) -> tuple[str, ...]:
+    """Session, meter with its dark calibration, and ambient light."""
+    meter = desk.meter
+    parts = [desk.session.name]
+    if meter is not None:
+        dark = desk.dark_calibrated_at
+        parts.append(f"{meter.nickname} · {_dark_words(dark, desk)}" if meter.is_spectrometer else f"{meter.nickname} · {meter.receptor}, C {meter.constant:.0f}")  # fmt: skip
+    ambient = next((c.ambient_lx for c in reversed(desk.conditions()) if c.ambient_lx is not None), None)
+    if ambient is not None:
+        parts.append(f"ambient {notation.lux(ambient)} lx")
+    return tuple(parts)
+
+
+def _dark_words(at: datetime | None, desk: SessionDesk) -> str:
+    if at is None:
+        return "dark not taken"
+    minutes = max(0, int((desk.now() - at).total_seconds() // 60))
+    if minutes < 120:
+        return f"dark {minutes} min ago"
+    return f"dark {minutes // 60} h ago" if minutes < 2880 else f"dark {minutes // 1440} days ago"
+
+
+def progress_words(desk: SessionDesk) -> str:
+    """How far the run is, and how long it still takes."""
+    if not desk.is_run:
+        count = len(desk.counted)
+        return f"{count} reading{'' if count == 1 else 's'}"
+    total = sum(s.required for s in desk.state.steps)
+    taken = sum(min(s.taken, s.required) for s in desk.state.steps)
+    minutes = desk.seconds_left() / 60.0
+    left = f"about {max(1, round(minutes))} min left" if desk.step is not None else "all read"
+    return f"{taken} of {total} · {left}"
