@@ -115,7 +115,8 @@ def import_(readings: Sequence[Path], logbook: Path) -> None:
 def export(logbook: Path, kind: str, out: Path) -> None:
     """Write all readings as a table."""
     from even_beam.formats import FormatError
-    from even_beam.logbook import Logbook, LogbookError
+    from even_beam.logbook import LogbookError
+    from even_beam.logbook.store import Logbook
     from even_beam.workspace.collection import Collection
     from even_beam.workspace.reporting import write_table
 
@@ -133,7 +134,8 @@ def export(logbook: Path, kind: str, out: Path) -> None:
 @click.option("--out", required=True, type=click.Path(path_type=Path), help="A file ending in .html or .pdf.")
 def report(logbook: Path, name: str | None, out: Path) -> None:
     """Write the one-page report of a session."""
-    from even_beam.logbook import Logbook, LogbookError
+    from even_beam.logbook import LogbookError
+    from even_beam.logbook.store import Logbook
     from even_beam.reports.errors import ReportError
     from even_beam.workspace.collection import Collection
     from even_beam.workspace.reporting import write_report

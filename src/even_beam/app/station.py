@@ -2,14 +2,17 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from even_beam.app.jobs import JobRunner
 from even_beam.app.keys import KeyHint
-from even_beam.workspace.document import Document
 from even_beam.workspace.settings import Settings
+
+if TYPE_CHECKING:
+    from even_beam.workspace.document import Document
 
 
 @dataclass(slots=True)
@@ -32,7 +35,7 @@ class Station(QWidget):
         self.host = host
         self.document: Document | None = None
 
-    def show_document(self, document: Document) -> None:
+    def show_document(self, document: "Document") -> None:
         """Work on another logbook."""
         self.document = document
         self.refresh()

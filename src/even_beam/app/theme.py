@@ -55,7 +55,7 @@ STUDIO = Tokens(
 )  # fmt: skip
 PAPER = Tokens(
     "paper", "#f4f4f2", "#ebebe9", "#ffffff", "#d4d4d2", "#b4b4b2", "#1a1a1a", "#4c4c4c", "#646464", "#8f5400",
-    "#f3e7d3", "#b3301c", "#2a7a46", "#943aa6",
+    "#f3e7d3", "#b3301c", "#276f40", "#943aa6",
     ("#0068a8", "#856400", "#6d4fb0", "#1a1a1a", "#b0500f", "#00785a", "#7a5a00", "#4f6f84"),
 )  # fmt: skip
 

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from datetime import UTC, datetime
 from pathlib import Path
+from typing import TYPE_CHECKING, cast
 
 from PyQt6.QtCore import QByteArray, QPoint, QTimer, QUrl
 from PyQt6.QtGui import QAction, QCloseEvent, QDesktopServices, QIcon, QKeySequence
@@ -18,27 +19,47 @@ from PyQt6.QtWidgets import (  # fmt: skip
 )
 
 from even_beam.app import dialogs, keys, theme
-from even_beam.app.bench.station import BenchStation
-from even_beam.app.compare.station import CompareStation
 from even_beam.app.head_line import HeadLine
 from even_beam.app.jobs import JobRunner
-from even_beam.app.kit.station import KitStation
-from even_beam.app.report.station import ReportStation
 from even_beam.app.station import Host, Station
 from even_beam.app.widgets.foot import KeyRow
 from even_beam.app.widgets.rail import Rail
 from even_beam.app.widgets.text import Hairline
-from even_beam.logbook import Logbook, LogbookError
-from even_beam.logbook.integrity import check
+from even_beam.logbook import LogbookError
 from even_beam.workspace import documents
-from even_beam.workspace.document import Document
-from even_beam.workspace.evaluation import evaluate_outdated
-from even_beam.workspace.instruments import Shelf
 from even_beam.workspace.settings import Settings, SettingsError, save
+
+if TYPE_CHECKING:
+    from even_beam.app.bench.station import BenchStation
+    from even_beam.app.compare.station import CompareStation
+    from even_beam.app.kit.station import KitStation
+    from even_beam.app.report.station import ReportStation
+    from even_beam.logbook.store import Logbook
+    from even_beam.workspace.document import Document
+    from even_beam.workspace.instruments import Shelf
 
 SAY_MS = 6000
 _STATIONS = (("Kit", "boxes"), ("Bench", "gauge"), ("Compare", "columns-2"), ("Report", "file-text"))
 KIT, BENCH, COMPARE, REPORT = range(4)
+
+
+def _make_station(index: int, host: Host) -> Station:
+    """One of the four, loaded with what it needs."""
+    if index == KIT:
+        from even_beam.app.kit.station import KitStation
+
+        return KitStation(host)
+    if index == BENCH:
+        from even_beam.app.bench.station import BenchStation
+
+        return BenchStation(host)
+    if index == COMPARE:
+        from even_beam.app.compare.station import CompareStation
+
+        return CompareStation(host)
+    from even_beam.app.report.station import ReportStation
+
+    return ReportStation(host)
 
 
 def utc_now() -> datetime:
@@ -53,17 +74,16 @@ class Window(QMainWindow):
         self,
         settings: Settings,
         clock: Callable[[], datetime] = utc_now,
-        make_shelf: Callable[[Callable[[], datetime]], Shelf] = lambda clock: Shelf(clock, delay_s=0.7),
+        make_shelf: "Callable[[Callable[[], datetime]], Shelf] | None" = None,
         reset_demo: Callable[[], Path] | None = None,
     ) -> None:
         super().__init__()
         self._settings, self._clock, self._make_shelf, self._reset_demo = settings, clock, make_shelf, reset_demo
         self.document: Document | None = None
         self._jobs = JobRunner(self)
-        host = Host(self._jobs, lambda: self._settings, self.say)
-        self.kit, self.bench = KitStation(host), BenchStation(host)
-        self.compare, self.report = CompareStation(host), ReportStation(host)
-        self._stations: tuple[Station, ...] = (self.kit, self.bench, self.compare, self.report)
+        self._host = Host(self._jobs, lambda: self._settings, self.say)
+        self._stations: dict[int, Station] = {}
+        self._at = BENCH
         self._said_timer = QTimer(self)
         self._said_timer.setSingleShot(True)
         self._said_timer.timeout.connect(self._show_head)
@@ -79,10 +99,6 @@ class Window(QMainWindow):
         self._rail.menu_wanted.connect(self._open_menu)
         self._head = HeadLine()
         self._stack = QStackedWidget()
-        for station in self._stations:
-            self._stack.addWidget(station)
-            station.hints_changed.connect(self._show_hints)
-            station.head_changed.connect(self._show_head)
         self._foot = KeyRow(right=keys.KeyHint("F1", "all keys"))
         self._foot.pressed.connect(self._foot_pressed)
         foot = QHBoxLayout()
@@ -142,10 +158,42 @@ class Window(QMainWindow):
 
     # --- stations
 
+    def _station(self, index: int) -> Station:
+        """A station, made when it is first needed: the window is shown before all of them are there."""
+        if index not in self._stations:
+            station = _make_station(index, self._host)
+            self._stations[index] = station
+            self._stack.addWidget(station)
+            station.hints_changed.connect(self._show_hints)
+            station.head_changed.connect(self._show_head)
+            if self.document is not None:
+                station.show_document(self.document)
+        return self._stations[index]
+
+    @property
+    def kit(self) -> "KitStation":
+        """The Kit."""
+        return cast("KitStation", self._station(KIT))
+
+    @property
+    def bench(self) -> "BenchStation":
+        """The Bench."""
+        return cast("BenchStation", self._station(BENCH))
+
+    @property
+    def compare(self) -> "CompareStation":
+        """Compare."""
+        return cast("CompareStation", self._station(COMPARE))
+
+    @property
+    def report(self) -> "ReportStation":
+        """Report."""
+        return cast("ReportStation", self._station(REPORT))
+
     @property
     def station(self) -> Station:
         """The station at work."""
-        return self._stations[self._stack.currentIndex()]
+        return self._station(self._at)
 
     @property
     def busy(self) -> bool:
@@ -154,7 +202,8 @@ class Window(QMainWindow):
 
     def go(self, index: int) -> None:
         """Go to a station."""
-        self._stack.setCurrentIndex(index)
+        self._at = index
+        self._stack.setCurrentWidget(self._station(index))
         self._rail.show_station(index)
         self.station.refresh()
         self.station.setFocus()
@@ -193,8 +242,10 @@ class Window(QMainWindow):
 
     def open_logbook(self, path: Path) -> bool:
         """Open a logbook in place of the present one, which stays open when that fails."""
+        from even_beam.workspace.document import Document
+
         try:
-            document = Document.open(path, self._settings, self._clock, self._make_shelf(self._clock))
+            document = Document.open(path, self._settings, self._clock, self._shelf())
         except LogbookError as error:
             dialogs.tell(self, "The logbook could not be opened", str(error))
             return False
@@ -202,14 +253,22 @@ class Window(QMainWindow):
         if self.document is not None:
             self.document.close()
         self.document = document
-        for station in self._stations:
+        for station in self._stations.values():
             station.show_document(document)
         self.setWindowTitle(f"{path.stem} · Even Beam")
         self._after_opening(document)
         return True
 
-    def _after_opening(self, document: Document) -> None:
+    def _shelf(self) -> "Shelf":
+        from even_beam.workspace.instruments import Shelf
+
+        return self._make_shelf(self._clock) if self._make_shelf is not None else Shelf(self._clock, delay_s=0.7)
+
+    def _after_opening(self, document: "Document") -> None:
         """A thorough check after an unclean end; figures of an older method computed anew."""
+        from even_beam.logbook.integrity import check
+        from even_beam.workspace.evaluation import evaluate_outdated
+
         if document.logbook.was_left_open:
             path = document.logbook.path
             self._jobs.run(

@@ -200,7 +200,7 @@ def _against_expected(subject: Subject, context: Context, expected: Expected, do
         return
     reach = 0.3 if expected.firm else expected.tolerance_stops
     bounds = expected.centre * 2.0**-reach, expected.centre * 2.0**reach
-    meant = slips.candidates(level, *bounds, ratio=True) if subject.typed else ()
+    meant = slips.candidates(level, *bounds, centre=expected.centre) if subject.typed else ()
     direction = "high" if off > 0 else "low"
     sentence = (
         f"{expected.basis} put{'' if _plural(expected.basis) else 's'} it at {notation.lux(expected.low)}"
@@ -250,7 +250,7 @@ def _slip_causes(meant: Sequence[slips.Candidate]) -> list[Cause]:
 def _white_candidates(value: float, cct: float) -> tuple[slips.Candidate, ...]:
     mired = 1e6 / cct
     low, high = 1e6 / (mired + SAME_WHITE_MIRED), 1e6 / max(mired - SAME_WHITE_MIRED, 1.0)
-    return slips.candidates(value, low, high, ratio=False, light=False)
+    return slips.candidates(value, low, high, centre=cct, light=False)
 
 
 def _white(subject: Subject, context: Context, doubts: _Doubts) -> None:

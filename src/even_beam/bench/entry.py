@@ -122,12 +122,16 @@ _WORDS = {
     "fifty": 50, "sixty": 60, "seventy": 70, "eighty": 80, "ninety": 90,
 }  # fmt: skip
 
+# `1.600` is a thousand and six hundred to some and one and six tenths to others, where both are plausible.
+_MAY_BE_THOUSANDS = frozenset({None, "illuminance", "luminance", "cct", "power_w", "power_va", "candela"})
+
 _DECADES = re.compile(r"(low|mid|high|upper)[\s-]+(\d)0'?s")
 _DECADE_PARTS = {"low": (0.0, 3.0), "mid": (4.0, 6.0), "high": (7.0, 9.0), "upper": (7.0, 9.0)}
 _RANGE = re.compile(r"(.+?)\s*(?:\bto\b|–|\.\.)\s*(.+)")
 _BELOW = re.compile(r"(?:less than|under|below|<)\s*(.+?)(?:\s+off)?")
 _ABOVE = re.compile(r"(?:more than|over|above|>)\s*(.+)")
 _ABOUT = re.compile(r"(?:about|around|roughly|ca\.?|~)\s*(.+)")
+_SCIENTIFIC = re.compile(r"[+-]?\d+(?:\.\d+)?e[+-]?\d+(?![a-z])")
 _NUMBER = re.compile(r"[+\-−]?(?:\d[\d,.'’ \u2009]*\d|\d|\.\d+)(?:\.(?!\d))?")
 
 
@@ -191,7 +195,7 @@ def _figure(words: str, quantity: str | None) -> Entry:
         return aperture
     if (feet := _feet_and_inches(words)) is not None:
         return Entry("", feet, "m", "distance", written=f"{feet:.2f} m")
-    number, rest = _leading_number(words)
+    number, rest = _leading_number(words, quantity)
     return _with_unit(number, rest, words, quantity)
 
 
@@ -200,18 +204,20 @@ def _feet_and_inches(words: str) -> float | None:
     return None if match is None else (float(match[1]) + float(match[2]) / 12.0) * METRES_PER_FOOT
 
 
-def _leading_number(words: str) -> tuple[float, str]:
+def _leading_number(words: str, quantity: str | None) -> tuple[float, str]:
     named = re.match(r"(duv|ra|rf|rg|ssi|tlci|ev|cc|r\d{1,2})\s*[:=]?\s*(?=[+\-.\d])", words)
     if named is not None:
-        value, rest = _leading_number(words[named.end() :])
+        value, rest = _leading_number(words[named.end() :], named[1])
         if rest:
             raise EntryError(f"“{words}”: what is “{rest}”?")
         return value, named[1]
+    if scientific := _SCIENTIFIC.match(words):  # as other programs export small numbers
+        return float(scientific[0]), words[scientific.end() :].strip()
     match = _NUMBER.match(words)
     if match is None:
         return _spoken(words)
     literal, rest = match[0].strip(), words[match.end() :].strip()
-    value = _decimal(literal)
+    value = _decimal(literal, may_be_thousands=quantity in _MAY_BE_THOUSANDS)
     if rest == "k" or rest.startswith(("k ", "kilo")):
         return _thousands(value, literal, rest)
     return value, rest
@@ -227,9 +233,9 @@ def _thousands(value: float, literal: str, rest: str) -> tuple[float, str]:
     return value, "k"
 
 
-def _decimal(literal: str) -> float:
+def _decimal(literal: str, *, may_be_thousands: bool) -> float:
     compact = re.sub(r"[ \u2009'’]", "", literal)
-    if re.fullmatch(r"[+-]?\d{1,3}\.\d{3}", compact) and not compact.lstrip("+-").startswith("0"):
+    if may_be_thousands and re.fullmatch(r"[+-]?\d{1,3}\.\d{3}", compact) and not compact.lstrip("+-").startswith("0"):
         whole, thousandths = compact.split(".")
         raise AmbiguousEntryError(
             f"“{compact}” could be {whole},{thousandths} or {whole}.{thousandths.rstrip('0') or '0'}: type it with a comma "

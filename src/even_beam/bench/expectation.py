@@ -62,7 +62,12 @@ def like(
 
 
 def expected_illuminance(others: Sequence[Measured], source_id: str | None, terms: Terms) -> Expected | None:
-    """The tightest expectation that the other readings support; None when nothing can be said."""
+    """The tightest expectation that the other readings support; None when nothing can be said.
+
+    Without a named source two readings may be of two lamps, and nothing is expected.
+    """
+    if source_id is None:
+        return None
     for rule in (_from_repeats, _from_walk, _from_dimming, _from_other_white, _from_single_mark, _from_single_level):
         expected = rule(others, source_id, terms)
         if expected is not None:

@@ -34,25 +34,23 @@ _RANK = {slip: rank for rank, slip in enumerate(Slip)}
 
 @dataclass(frozen=True, slots=True)
 class Candidate:
-    """A figure that one slip would explain, and how far it lies from what was expected."""
+    """A figure that one slip would explain, and how far it lies from what was expected, in stops."""
 
     value: float
     slip: Slip
     off: float
 
 
-def candidates(value: float, low: float, high: float, *, ratio: bool, light: bool = True) -> tuple[Candidate, ...]:
+def candidates(value: float, low: float, high: float, *, centre: float, light: bool = True) -> tuple[Candidate, ...]:
     """Figures within `low` to `high` that one slip turns into `value`, likeliest first, four at most.
 
-    Ranked by the kind of slip, then by distance from the middle of what was expected: in stops when `ratio`,
-    else by plain difference. `light` allows lx and fc to be taken for each other.
+    Ranked by the kind of slip, then by their ratio to `centre`, what was expected; all four arguments are positive.
+    `light` allows lx and fc to be taken for each other.
     """
-    middle = float(np.sqrt(low * high)) if ratio and low > 0.0 else (low + high) / 2.0
     found: dict[float, Candidate] = {}
     for slip, meant in _meant(value, light):
         if low <= meant <= high and meant != value and meant not in found:
-            off = abs(float(np.log2(meant / middle))) if ratio and meant > 0.0 else abs(meant - middle)
-            found[meant] = Candidate(meant, slip, off)
+            found[meant] = Candidate(meant, slip, abs(float(np.log2(meant / centre))))
     ranked = sorted(found.values(), key=lambda c: (_RANK[c.slip], c.off))
     return tuple(ranked[:MAX_CANDIDATES])
 

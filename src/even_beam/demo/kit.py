@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from even_beam.bench.records import Meter, Source
-from even_beam.logbook import Logbook
+from even_beam.logbook.store import Logbook
 from even_beam.workspace.kit_desk import KitDesk, LampForm
 
 

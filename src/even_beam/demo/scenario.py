@@ -12,7 +12,7 @@ import even_beam
 from even_beam.bench.plan import Sweep, run_sheet
 from even_beam.bench.records import Conditions, Meter, Session, Source, Terms, new_id
 from even_beam.demo.kit import LIGHT_METER, SPECTROMETER, stock
-from even_beam.logbook import Logbook
+from even_beam.logbook.store import Logbook
 from even_beam.workspace import places
 from even_beam.workspace.importing import import_table
 from even_beam.workspace.instruments import Shelf

@@ -1,6 +1,8 @@
-"""Where everything is kept: one SQLite file, opened like a document."""
+"""Where everything is kept: one SQLite file, opened like a document.
+
+`Logbook` itself is in `store`: whoever only needs to know what can go wrong does not load the database library.
+"""
 
 from even_beam.logbook.errors import LogbookError
-from even_beam.logbook.store import Logbook
 
-__all__ = ["Logbook", "LogbookError"]
+__all__ = ["LogbookError"]

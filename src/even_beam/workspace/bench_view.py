@@ -247,11 +247,15 @@ def candidate_words(candidate: Candidate, proposal: Proposal) -> tuple[str, str]
 
 def stretch_of(desk: SessionDesk, reading_id: str) -> tuple[str, ...]:
     """The readings up to this one, back to where its lamp, configuration and distance were first the same."""
+    one = desk.of(reading_id)
     found: list[str] = []
-    terms = desk.of(reading_id).terms
-    for measured in reversed(desk.measured):
-        same = measured.terms.distance_m == terms.distance_m and measured.terms.configuration == terms.configuration
-        if not same or measured.source_id != desk.of(reading_id).source_id:
+    for measured in reversed([m for m in desk.measured if m.reading.sequence <= one.reading.sequence]):
+        same = (
+            measured.source_id == one.source_id
+            and measured.terms.distance_m == one.terms.distance_m
+            and measured.terms.configuration == one.terms.configuration
+        )
+        if not same:
             break
         found.append(measured.reading.id)
     return tuple(reversed(found))

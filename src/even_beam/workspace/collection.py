@@ -1,15 +1,18 @@
 """Readings of a whole logbook, gathered by lamp for comparisons and reports."""
 
 from collections.abc import Callable, Sequence
+from typing import TYPE_CHECKING
 
 from even_beam.bench.compare import Entrant
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Event, Meter, Model, Session, Source, Spectrum, Step
 from even_beam.bench.run import RunState, fold
-from even_beam.logbook import Logbook
+
+if TYPE_CHECKING:
+    from even_beam.logbook.store import Logbook
 
 
-def session_state(logbook: Logbook, session_id: str) -> tuple[RunState, tuple[Measured, ...]]:
+def session_state(logbook: "Logbook", session_id: str) -> tuple[RunState, tuple[Measured, ...]]:
     """A session's state and its readings with their figures."""
     state = fold(
         logbook.of_session(Step, session_id), logbook.readings(session_id), logbook.of_session(Event, session_id)
@@ -21,7 +24,7 @@ def session_state(logbook: Logbook, session_id: str) -> tuple[RunState, tuple[Me
 class Collection:
     """All counted readings of a logbook, loaded once and gathered by lamp."""
 
-    def __init__(self, logbook: Logbook, pause: Callable[[], None] = lambda: None) -> None:
+    def __init__(self, logbook: "Logbook", pause: Callable[[], None] = lambda: None) -> None:
         self.logbook = logbook
         self.sources = {source.id: source for source in logbook.all(Source)}
         self.models = {model.id: model for model in logbook.all(Model)}

@@ -3,6 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import TYPE_CHECKING
 
 from even_beam.bench import compare, notation
 from even_beam.bench.compare import At, Comparison, Entrant, Entry
@@ -12,7 +13,9 @@ from even_beam.figures.chart import Chart
 from even_beam.figures.comparison import dimmer_chart, stop_ladder
 from even_beam.figures.spectrum import Curve, Scaling, overlay_chart
 from even_beam.light.photometry import stops
-from even_beam.logbook import Logbook
+
+if TYPE_CHECKING:
+    from even_beam.logbook.store import Logbook
 
 
 class View(StrEnum):
@@ -115,7 +118,7 @@ def _readings_text(entry: Entry) -> str:
     return f"{len(entry.readings)}, {when:%-d %b %Y}"
 
 
-def charts(view: View, comparison: Comparison, entrants: Sequence[Entrant], logbook: Logbook, scaling: Scaling) -> tuple[Chart, ...]:  # fmt: skip
+def charts(view: View, comparison: Comparison, entrants: Sequence[Entrant], logbook: "Logbook", scaling: Scaling) -> tuple[Chart, ...]:  # fmt: skip
     """The pictures of a view."""
     at = comparison.at
     if view is View.OUTPUT:

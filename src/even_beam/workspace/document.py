@@ -4,11 +4,11 @@ from collections.abc import Callable
 from dataclasses import replace
 from datetime import datetime
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from even_beam.bench import cautions
 from even_beam.bench.plan import Sweep, run_sheet, seconds_needed
 from even_beam.bench.records import Meter, Session, new_id
-from even_beam.logbook import Logbook
 from even_beam.workspace import documents
 from even_beam.workspace.instruments import Shelf
 from even_beam.workspace.kit_desk import KitDesk
@@ -16,13 +16,16 @@ from even_beam.workspace.notice import Notice
 from even_beam.workspace.session_desk import SessionDesk
 from even_beam.workspace.settings import Settings
 
+if TYPE_CHECKING:
+    from even_beam.logbook.store import Logbook
+
 Clock = Callable[[], datetime]
 
 
 class Document:
     """One open logbook. `readings_changed` is told after any reading or event, `session_changed` when another session is at work."""
 
-    def __init__(self, logbook: Logbook, settings: Settings, clock: Clock, shelf: Shelf | None = None) -> None:
+    def __init__(self, logbook: "Logbook", settings: Settings, clock: Clock, shelf: Shelf | None = None) -> None:
         self.logbook = logbook
         self.settings = settings
         self.clock = clock

@@ -2,21 +2,26 @@
 
 import tomllib
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import tomlkit
 
 from even_beam.bench.records import Meter, new_id
-from even_beam.logbook import Logbook
 from even_beam.workspace import places
+
+if TYPE_CHECKING:
+    from even_beam.logbook.store import Logbook
 
 SUFFIX = ".evenbeam"
 _RECENT_COUNT = 8
 
 
-def new_logbook(path: Path) -> Logbook:
+def new_logbook(path: Path) -> "Logbook":
     """A new logbook with a simulated spectrometer and a typed light meter to begin with."""
     if path.suffix != SUFFIX:
         path = path.with_name(path.name + SUFFIX)
+    from even_beam.logbook.store import Logbook  # the window is shown before the database library is loaded
+
     logbook = Logbook.create(path)
     logbook.save(
         Meter(new_id(), "Simulated spectrometer", simulated="spectrometer", dim_lx=8.0),
@@ -33,8 +38,10 @@ def default_path() -> Path:
     return places.data_folder() / f"logbook{SUFFIX}"
 
 
-def open_or_create(path: Path) -> Logbook:
+def open_or_create(path: Path) -> "Logbook":
     """The logbook at `path`, new when there is none."""
+    from even_beam.logbook.store import Logbook
+
     return Logbook.open(path) if path.exists() else new_logbook(path)
 
 

@@ -1,12 +1,15 @@
 """Figures of kept spectra: computed once at the reading, and anew in bulk when the method changes."""
 
 from collections.abc import Callable, Sequence
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from even_beam.bench.records import Computed, Spectrum
 from even_beam.light import METHOD_VERSION, Figures, SpectrumError, evaluate
-from even_beam.logbook import Logbook
+
+if TYPE_CHECKING:
+    from even_beam.logbook.store import Logbook
 
 BATCH = 256
 
@@ -39,7 +42,7 @@ def _computed(reading_id: str, figures: Figures, index: tuple[int, ...]) -> Comp
 
 
 def evaluate_outdated(
-    logbook: Logbook, progress: Callable[[float], None] = lambda share: None, pause: Callable[[], None] = lambda: None
+    logbook: "Logbook", progress: Callable[[float], None] = lambda share: None, pause: Callable[[], None] = lambda: None
 ) -> int:
     """Compute what is missing or of an older method; returns how many. `pause` may raise to stop between batches."""
     due = logbook.out_of_date(METHOD_VERSION)

@@ -4,6 +4,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from even_beam.bench.entry import EntryError, parse
 from even_beam.bench.quantities import QUANTITIES
@@ -24,8 +25,10 @@ from even_beam.formats import FormatError, NamedSpectrum, read_spectra, readings
 from even_beam.formats.readings_table import PastFigure
 from even_beam.light import SpectrumError
 from even_beam.light.spectra import validate
-from even_beam.logbook import Logbook
 from even_beam.workspace.evaluation import evaluate_outdated
+
+if TYPE_CHECKING:
+    from even_beam.logbook.store import Logbook
 
 Clock = Callable[[], datetime]
 
@@ -47,7 +50,7 @@ class ImportReport:
         self.refused += other.refused
 
 
-def import_table(path: Path, logbook: Logbook, clock: Clock) -> ImportReport:
+def import_table(path: Path, logbook: "Logbook", clock: Clock) -> ImportReport:
     """Readings of a flat table into one session a name. Raises `FormatError` when nothing in it can be used.
 
     A row that cannot be understood is refused with its line number and reason; the others come in.
@@ -167,7 +170,7 @@ def _time(text: str) -> datetime | None:
 class _Kit:
     """Lamps and meters by nickname, added when an import names a new one."""
 
-    def __init__(self, logbook: Logbook) -> None:
+    def __init__(self, logbook: "Logbook") -> None:
         self.logbook = logbook
         self._sources = {s.nickname.casefold(): s for s in logbook.all(Source)}
         self._meters = {m.nickname.casefold(): m for m in logbook.all(Meter)}
@@ -212,7 +215,7 @@ def _keep_session(name: str, drafts: Sequence[_Draft], path: Path, kit: _Kit, cl
     report.readings += len(taken)
 
 
-def import_spectra(paths: Sequence[Path], logbook: Logbook, clock: Clock) -> ImportReport:
+def import_spectra(paths: Sequence[Path], logbook: "Logbook", clock: Clock) -> ImportReport:
     """Spectra of files into one new session, a reading each; a file that cannot be read is refused by name."""
     report = ImportReport()
     good: list[tuple[Path, NamedSpectrum]] = []
@@ -242,7 +245,7 @@ def import_spectra(paths: Sequence[Path], logbook: Logbook, clock: Clock) -> Imp
     return report
 
 
-def import_files(paths: Sequence[Path], logbook: Logbook, clock: Clock) -> ImportReport:
+def import_files(paths: Sequence[Path], logbook: "Logbook", clock: Clock) -> ImportReport:
     """Tables of past readings and spectra, told apart by their first line. Raises `FormatError`."""
     report = ImportReport()
     spectra = []

@@ -7,6 +7,9 @@ from even_beam.instruments.protocols import InstrumentError, Spectrometer
 from even_beam.instruments.simulated_bench import Clock, SimulatedBench, SimulatedSpectrometer
 from even_beam.instruments.simulated_lamps import LAMPS
 
+_FIRST_LIGHT = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
+"""A lamp is lit from the start, so that a first reading before any lamp is named reads something."""
+
 
 class Shelf:
     """The instruments at hand. Simulated lamps follow the step as an attentive helper would set them."""
@@ -17,6 +20,7 @@ class Shelf:
         self._delay = delay_s
         self.bench = SimulatedBench(clock)
         self._meters: dict[str, Spectrometer] = {}
+        self._light(["bicolour panel"], _FIRST_LIGHT)
 
     def meter(self, meter: Meter) -> Spectrometer:
         """The instrument of a meter. Raises `InstrumentError` for one that is read by eye."""
@@ -35,8 +39,12 @@ class Shelf:
         return self._meters[meter.id]
 
     def set_lamps(self, sources: list[Source], terms: Terms) -> None:
-        """Set the simulated lamps among `sources`; they have been warm for an hour."""
+        """Set the simulated lamps among `sources`; they have been warm for an hour. Without one, the room stays as it is."""
         names = [source.simulated for source in sources if source.simulated in LAMPS]
+        if names:
+            self._light(names, terms)
+
+    def _light(self, names: list[str], terms: Terms) -> None:
         self.bench.set([(name, terms) for name in names])
         for name in names:
             self.bench.warm(name, self._clock() - timedelta(hours=1))

@@ -2,13 +2,16 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
 
 from even_beam.bench import notation
 from even_beam.bench.entry import EntryError, parse
 from even_beam.bench.records import Claim, Cost, Meter, Model, Session, Source, new_id
-from even_beam.logbook import Logbook
 from even_beam.workspace.notice import Notice
 from even_beam.workspace.undo import Edit, UndoStack
+
+if TYPE_CHECKING:
+    from even_beam.logbook.store import Logbook
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,7 +65,7 @@ _CLAIM_FIELDS = {
 class KitDesk:
     """What can be done to the kit of one logbook. `changed` is told after each change is on the disk."""
 
-    def __init__(self, logbook: Logbook) -> None:
+    def __init__(self, logbook: "Logbook") -> None:
         self.logbook = logbook
         self.changed: Notice[[]] = Notice()
         self._stack = UndoStack()

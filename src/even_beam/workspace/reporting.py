@@ -98,9 +98,15 @@ def _reading_rows(collection: Collection, session: Session, measured: Measured) 
     rows = []
     for quantity in quantities:
         for origin, figure in measured.figures(quantity).items():
-            value = figure.text if figure.value is None else f"{figure.value:.6g}"
+            value = figure.text if figure.value is None else _unambiguous(f"{figure.value:.6g}")
             rows.append({**common, "quantity": quantity, "value": value, "origin": str(origin)})
     return rows
+
+
+def _unambiguous(text: str) -> str:
+    """Three decimals could be read as thousands: a fourth says that they are not."""
+    whole, point, decimals = text.partition(".")
+    return f"{text}0" if point and len(decimals) == 3 and len(whole.lstrip("-")) <= 3 else text
 
 
 def write_table(collection: Collection, path: Path, session_ids: Sequence[str] | None = None) -> int:

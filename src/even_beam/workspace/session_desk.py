@@ -6,6 +6,7 @@ The desk keeps no state of its own beside what is in the logbook, so that a kill
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
+from typing import TYPE_CHECKING
 
 from even_beam.bench.checks import Context, SecondLook, Subject, second_look
 from even_beam.bench.entry import Entry, parse_line
@@ -32,9 +33,11 @@ from even_beam.formats import NamedSpectrum
 from even_beam.instruments.protocols import RawReading
 from even_beam.light import SpectrumError
 from even_beam.light.spectra import validate
-from even_beam.logbook import Logbook
 from even_beam.workspace.evaluation import computed_figures
 from even_beam.workspace.notice import Notice
+
+if TYPE_CHECKING:
+    from even_beam.logbook.store import Logbook
 
 Clock = Callable[[], datetime]
 
@@ -64,7 +67,7 @@ class Taken:
 class SessionDesk:
     """Everything that can be done in one session. `changed` is told after each change is on the disk."""
 
-    def __init__(self, logbook: Logbook, session: Session, clock: Clock) -> None:
+    def __init__(self, logbook: "Logbook", session: Session, clock: Clock) -> None:
         self.logbook = logbook
         self.session = session
         self._clock = clock

@@ -277,7 +277,8 @@ class BenchStation(Station):
             self._held()
         elif key in _COMMANDS:
             self._guarded(getattr(self, f"_do_{_COMMANDS[key]}"))
-        self.setFocus()
+        if not self._entry.isVisible():
+            self.setFocus()
 
     def _guarded(self, act: Callable[[], object]) -> None:
         """Do something with the logbook, and say calmly what went wrong."""

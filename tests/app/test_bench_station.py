@@ -1,0 +1,316 @@
+"""The Bench in the real window, by keys."""
+
+from dataclasses import replace
+
+import pytest
+from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
+from PyQt6.QtGui import QDropEvent
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QDialog
+
+from even_beam.app.bench import station as bench_station
+from even_beam.app.bench.station import HOLD_MS
+from even_beam.bench.run import Standing
+
+
+@pytest.fixture
+def window(open_window, tmp_path):
+    return open_window(tmp_path / "new.evenbeam")
+
+
+@pytest.fixture
+def demo_window(open_window, demo):
+    return open_window(demo)
+
+
+def look(window) -> str:
+    return window.bench._look.accessibleName()
+
+
+def go_to(window, name: str) -> None:
+    window.document.work_on(next(s for s in window.document.logbook.sessions() if s.name == name))
+
+
+def test_just_read_needs_no_form(window, hands):
+    hands.enter(window)
+    desk = window.document.desk
+    assert len(desk.counted) == 1
+    assert desk.counted[0].source_id is None
+    assert "lamp not named yet" in window.bench._prompt.accessibleName()
+    hands.type(window, "1.6k")
+    assert desk.counted[-1].value("illuminance") == 1600.0
+    assert desk.counted[-1].figure("illuminance").text == "1.6k"
+
+
+def test_what_is_understood_is_shown_before_it_counts(window, hands):
+    hands.enter(window)
+    hands.press(window, *"160 fc")
+    entry = window.bench._entry
+    assert entry.isVisible()
+    assert "1722 lx" in entry._understood.text()
+    assert len(window.document.desk.counted) == 1
+    hands.press(window, Qt.Key.Key_Escape)
+    assert not entry.isVisible()
+    assert len(window.document.desk.counted) == 1
+
+
+def test_letters_in_a_number_keep_the_text(window, hands):
+    hands.enter(window)
+    hands.type(window, "16oo")
+    assert "Not understood" in look(window)
+    assert window.bench._entry.text == "16oo"
+    assert len(window.document.desk.counted) == 1
+
+
+def test_a_whole_run_by_the_number_pad(demo_window, hands):
+    window, desk = demo_window, demo_window.document.desk
+    assert desk.session.name == "Tansy, second evening"
+    assert "Taken up where it was left" in look(window)
+    before = len(desk.counted)
+    for _ in range(4):
+        hands.enter(window)
+    assert len(desk.counted) == before + 4
+    assert "Fits" in look(window)
+    hands.press(window, "/")
+    assert len(desk.counted) == before + 3
+    hands.press(window, "*")  # one more of the last step that was read
+    assert len(desk.counted) == before + 4
+    hands.press(window, "+")
+    hands.type(window, "33")
+    assert desk.next_terms.level_pct == 33.0
+    hands.enter(window)
+    assert desk.counted[-1].terms.level_pct == 33.0
+    hands.press(window, "n")
+    hands.type(window, "fan came on")
+    assert desk.counted[-1].state.notes == ("fan came on",)
+    hands.press(window, "-")
+    assert desk.counted[-1].state.suspect
+    while desk.step is not None:
+        hands.enter(window)
+        if desk.pending_doubt is not None:
+            hands.hold(window, "+", HOLD_MS + 200)
+    assert "all read" in window.bench._prompt.accessibleName()
+
+
+def test_the_reflex_key_never_keeps_a_doubt(demo_window, hands, qtbot):
+    window = demo_window
+    go_to(window, "Walk with Bracken")
+    desk = window.document.desk
+    for _ in range(11):
+        desk.take_back()
+    hands.type(window, "1180")
+    assert "Does not fit" in look(window)
+    count = len(desk.counted)
+    for _ in range(3):
+        hands.enter(window)  # read again: opens the line, and an empty line keeps nothing
+    assert len(desk.counted) == count
+    hands.press(window, Qt.Key.Key_Escape)
+    hands.type(window, "1180")
+    hands.hold(window, "+", HOLD_MS // 4)  # let go too early
+    assert len(desk.counted) == count
+    hands.hold(window, "+", HOLD_MS + 200)
+    assert len(desk.counted) == count + 1
+    assert desk.counted[-1].state.kept_in_doubt
+    assert desk.counted[-1].value("illuminance") == 1180.0
+
+
+def test_a_candidate_is_taken_with_a_key_that_no_figure_contains(demo_window, hands):
+    window = demo_window
+    go_to(window, "Walk with Bracken")
+    desk = window.document.desk
+    for _ in range(11):
+        desk.take_back()
+    hands.type(window, "178")
+    assert "Does not fit" in look(window)
+    hands.press(window, "*")
+    assert "Was it 1\u2009780 lx?" in look(window)
+    count = len(desk.counted)
+    hands.hold(window, "+", HOLD_MS + 200)
+    assert len(desk.counted) == count + 1
+    value = desk.counted[-1].reading.values[0]
+    assert (value.value, value.text) == (1780.0, "178")
+
+
+def test_a_lamp_that_was_not_changed_is_caught_while_it_is_lit(demo_window, hands, monkeypatch):
+    window, desk = demo_window, demo_window.document.desk
+    hands.enter(window)  # 25 %, second
+    stuck = desk.counted[-1].terms
+
+    def stay(sources, terms) -> None:
+        window.document.shelf.bench.set([(s.simulated, stuck) for s in sources])
+
+    monkeypatch.setattr(window.document.shelf, "set_lamps", stay)
+    hands.enter(window)
+    assert "Was the lamp changed?" in look(window)
+    doubtful = desk.pending_doubt.reading.id
+    monkeypatch.undo()
+    hands.enter(window)
+    assert desk.pending_doubt is None
+    assert desk.of(doubtful).state.standing is Standing.SUPERSEDED
+
+
+def test_undo_and_redo_of_the_bench(demo_window, hands):
+    window, desk = demo_window, demo_window.document.desk
+    hands.enter(window)
+    count = len(desk.counted)
+    window._undo()
+    assert len(desk.counted) == count - 1
+    window._redo()
+    assert len(desk.counted) == count
+
+
+def test_expected_values_come_after_the_entry(demo_window, hands):
+    window = demo_window
+    go_to(window, "Walk with Bracken")
+    for _ in range(11):
+        window.document.desk.take_back()
+    hands.press(window, *"17")
+    shown = [
+        window.bench._entry._understood.text(),
+        window.bench._entry._caption.text(),
+        window.bench._prompt.accessibleName(),
+    ]
+    assert not any("expected" in text for text in shown)
+    hands.press(window, *"75", Qt.Key.Key_Enter)
+    assert "was expected" in window.bench._blocks[0].accessibleName()
+
+
+def spectrum_file(folder, name: str, factor: float = 1.0, last: int = 780):
+    path = folder / name
+    rows = "\n".join(f"{w},{factor * w / 5e6}" for w in range(380, last + 1, 5))
+    path.write_text(f"nm,irradiance W/m2/nm\n{rows}", encoding="utf-8")
+    return path
+
+
+def drop(window, *paths) -> None:
+    mime = QMimeData()
+    mime.setUrls([QUrl.fromLocalFile(str(path)) for path in paths])
+    event = QDropEvent(QPointF(200, 200), Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier)  # fmt: skip
+    window.bench.dropEvent(event)
+
+
+def test_a_dropped_spectrum_becomes_a_reading(window, qtbot, tmp_path):
+    window.document.begin("Files")
+    drop(window, spectrum_file(tmp_path, "one.csv"))
+    qtbot.waitUntil(lambda: len(window.document.desk.counted) == 1, timeout=5000)
+    assert window.document.desk.counted[0].value("cct") is not None
+    assert window.document.desk.counted[0].value("illuminance") > 0.0
+
+
+def test_twenty_dropped_spectra_are_assigned_to_steps(demo_window, qtbot, tmp_path, monkeypatch):
+    window, desk = demo_window, demo_window.document.desk
+    files = [spectrum_file(tmp_path, f"{i:02d}.csv", 1.0 + i) for i in range(20)]
+    bad = spectrum_file(tmp_path, "bad.csv", last=600)
+    seen = {}
+
+    class Accepting(bench_station.FilesDialog):
+        def exec(self) -> int:
+            seen["fault"] = self.fault.text()
+            return QDialog.DialogCode.Accepted
+
+    monkeypatch.setattr(bench_station, "FilesDialog", Accepting)
+    count = len(desk.measured)
+    drop(window, *files, bad)
+    qtbot.waitUntil(lambda: len(desk.measured) >= count + 12, timeout=10_000)
+    assert "covers 380-600 nm" in seen["fault"]
+    open_steps = {m.reading.step_id for m in desk.measured[count:]}
+    assert len(open_steps) >= 12
+
+
+def test_terms_of_a_stretch_are_corrected_in_the_window(demo_window, monkeypatch):
+    window, desk = demo_window, demo_window.document.desk
+
+    class Answering(bench_station.TermsDialog):
+        def exec(self) -> int:
+            self._scope.setCurrentIndex(1)
+            self._edits["distance"].setText("12 ft")
+            self.try_accept()
+            return QDialog.DialogCode.Accepted
+
+    monkeypatch.setattr(bench_station, "TermsDialog", Answering)
+    window.bench.press("T")
+    assert all(m.terms.distance_m == pytest.approx(3.6576) for m in desk.counted)
+    assert "Terms corrected" in look(window)
+    window._undo()
+    assert {m.terms.distance_m for m in desk.counted} == {2.0}
+
+
+def test_a_lamp_is_named_after_it_was_read(window, hands, monkeypatch):
+    hands.enter(window), hands.enter(window)
+
+    class Naming(bench_station.LampDialog):
+        def exec(self) -> int:
+            self._filter.setText("Foxglove")
+            self.try_accept()
+            return QDialog.DialogCode.Accepted
+
+    monkeypatch.setattr(bench_station, "LampDialog", Naming)
+    window.bench.press("L")
+    names = {window.document.desk.name_of(m.reading.source_ids) for m in window.document.desk.counted}
+    assert names == {"Foxglove"}
+
+
+def test_a_run_is_planned_with_its_cautions(demo_window, monkeypatch):
+    window = demo_window
+    seen = {}
+
+    class Planning(bench_station.RunDialog):
+        def exec(self) -> int:
+            self.check_lamp(window.document.kit.lamps()[0].source.id)
+            self._distances.setText("2 m")
+            self._repeats.setValue(1)
+            seen["summary"], seen["caution"] = self._summary.text(), self._caution.text()
+            return QDialog.DialogCode.Accepted
+
+    monkeypatch.setattr(bench_station, "RunDialog", Planning)
+    window.bench.press("R")
+    assert "15 steps" in seen["summary"]
+    assert "Do not look into the lamp" in seen["caution"]
+    assert "discharge lamp" in seen["caution"]
+    assert len(window.document.desk.state.steps) == 15
+
+
+def test_a_full_disk_is_said_calmly(demo_window, hands):
+    window, desk = demo_window, demo_window.document.desk
+    desk.logbook._connection.exec_driver_sql("PRAGMA max_page_count=1")
+    desk.logbook._connection.rollback()
+    before = len(desk.measured)
+    for _ in range(8):
+        hands.enter(window)
+        if "disk is full" in look(window):
+            break
+    assert "disk is full" in look(window)
+    assert "is safe" in look(window)
+    assert len(desk.logbook.readings(desk.session.id)) >= before
+
+
+def test_keys_at_the_foot_can_be_clicked(demo_window, qtbot):
+    window, desk = demo_window, demo_window.document.desk
+    count = len(desk.counted)
+    window.repaint()
+    start, end, key = window._foot._places[0]
+    assert key == "Enter"
+    QTest.mouseClick(window._foot, Qt.MouseButton.LeftButton, pos=window._foot.rect().center().__class__((start + end) // 2, 15))  # fmt: skip
+    qtbot.waitUntil(lambda: len(desk.counted) == count + 1, timeout=5000)
+
+
+def test_the_meter_that_fails_is_said_calmly(demo_window, hands, monkeypatch):
+    window = demo_window
+    driver = window.document.shelf.meter(window.document.desk.meter)
+
+    def broken():
+        raise OSError("cable")
+
+    monkeypatch.setattr(driver, "read", broken)
+    hands.enter(window)
+    assert "The meter gave no reading" in look(window)
+    monkeypatch.undo()
+    hands.enter(window)
+    assert "gave no reading" not in look(window)
+
+
+def test_units_of_the_user(open_window, demo):
+    from even_beam.workspace.settings import Settings
+
+    window = open_window(demo, settings=replace(Settings(), illuminance_unit="fc", distance_unit="ft"))
+    assert " fc" in window.bench._blocks[0].accessibleName()

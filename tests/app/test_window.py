@@ -1,0 +1,224 @@
+import sys
+import threading
+
+import pytest
+from PyQt6.QtWidgets import QLabel, QWidget
+
+from even_beam.app import dialogs, theme
+from even_beam.app import window as window_module
+from even_beam.app.crash import CrashGuard
+from even_beam.app.kit import station as kit_station
+from even_beam.app.window import BENCH, COMPARE, KIT, REPORT
+from even_beam.logbook.store import Logbook
+from even_beam.workspace.compare_view import View
+from even_beam.workspace.settings import load
+
+
+@pytest.fixture
+def window(open_window, demo):
+    return open_window(demo)
+
+
+def luminance(colour: str) -> float:
+    """Relative luminance, WCAG 2.2."""
+    channels = [int(colour[i : i + 2], 16) / 255 for i in (1, 3, 5)]
+    linear = [c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4 for c in channels]
+    return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
+
+
+@pytest.mark.parametrize("tokens", [theme.STUDIO, theme.PAPER], ids=lambda t: t.name)
+def test_all_that_must_be_read_has_contrast(tokens):
+    """At least 4.5:1 (WCAG 2.2, success criterion 1.4.3) on every ground."""
+    for ground in (tokens.ground, tokens.panel, tokens.raised):
+        for text in (tokens.text, tokens.secondary, tokens.coming, tokens.accent, tokens.fault, tokens.green, tokens.magenta):  # fmt: skip
+            lighter, darker = sorted((luminance(text), luminance(ground)), reverse=True)
+            assert (lighter + 0.05) / (darker + 0.05) >= 4.5, (text, ground)
+
+
+def test_greys_are_neutral():
+    for tokens in (theme.STUDIO,):
+        for grey in (tokens.ground, tokens.panel, tokens.raised, tokens.hairline, tokens.line, tokens.text):
+            assert grey[1:3] == grey[3:5] == grey[5:7]
+
+
+def test_every_station_opens_in_both_themes(window, qtbot):
+    for _ in range(2):
+        for station in (KIT, BENCH, COMPARE, REPORT):
+            window.go(station)
+            qtbot.waitUntil(lambda: not window.busy, timeout=20_000)
+            assert not window.grab().isNull()
+        window._change_theme()
+    assert load().theme == "studio"
+
+
+def test_every_control_has_a_name(window, qtbot):
+    from PyQt6.QtWidgets import QAbstractButton, QComboBox, QLineEdit, QPlainTextEdit, QSpinBox
+
+    nameless = []
+    for kind in (QAbstractButton, QComboBox, QLineEdit, QPlainTextEdit, QSpinBox):
+        for control in window.findChildren(kind):
+            named = control.accessibleName() or getattr(control, "text", lambda: "")()
+            if not named and not control.objectName().startswith("qt_"):
+                nameless.append(control)
+    assert nameless == []
+    for chart in window.findChildren(QWidget, options=__import__("PyQt6.QtCore", fromlist=["Qt"]).Qt.FindChildOption.FindChildrenRecursively):  # fmt: skip
+        if type(chart).__name__ == "ChartView" and chart.chart is not None:
+            assert chart.accessibleDescription()
+
+
+def test_tab_order_reaches_every_station_control(window):
+    window.go(COMPARE)
+    seen = set()
+    focus = window.compare._session
+    for _ in range(30):
+        focus = focus.nextInFocusChain()
+        seen.add(focus)
+    assert {window.compare._white, window.compare._level, window.compare._views} <= seen
+
+
+def test_compare_follows_the_bench(window):
+    window.go(COMPARE)
+    window.compare.show_session("Specimen table: Tansy or tungsten?")
+    assert "Burdock (with reflector) is 1.25 stops" in window.compare._sentence.text()
+    assert "differs: white: Yarrow cannot be dialled" in window.compare._terms.toolTip().replace("differs:", "differs:")
+    desk = window.document.work_on(next(s for s in window.document.logbook.sessions() if s.name.startswith("Specimen")))
+    for measured in list(desk.counted):
+        if desk.sources[measured.source_id].nickname == "Burdock" and measured.terms.level_pct == 100.0:
+            desk.set_aside(measured.reading.id, "aim was off")
+    assert "Burdock" not in window.compare._sentence.text()
+    for view in View:
+        window.compare.show_view(view)
+        assert not window.compare._charts[0].chart.empty
+    window.compare.press("Ctrl C")
+    from PyQt6.QtGui import QGuiApplication
+
+    assert "series\t" in QGuiApplication.clipboard().text()
+
+
+def test_lock_another_reference_and_leave_a_lamp_out(window):
+    window.go(COMPARE)
+    window.compare.show_session("Specimen table: Tansy or tungsten?")
+    window.compare._lamps.setCurrentRow(1)
+    window.compare.press("L")
+    assert window.compare.head()[1] == "reference: Burdock"
+    assert "than Burdock" in window.compare._sentence.text()
+    window.compare._lamps.setCurrentRow(2)
+    window.compare.press("Space")
+    assert "Yarrow" not in window.compare._sentence.text()
+
+
+def test_the_kit_by_keys(window, monkeypatch):
+    window.go(KIT)
+
+    class Filling(kit_station.LampDialog):
+        def exec(self) -> int:
+            self._edits["nickname"].setText("Foxglove")
+            self._edits["price"].setText("twelve euros fifty x")
+            self.try_accept()
+            assert self.fault.text()
+            self._edits["price"].setText("640")
+            self.try_accept()
+            return 1
+
+    monkeypatch.setattr(kit_station, "LampDialog", Filling)
+    window.kit.press("A")
+    names = [card.source.nickname for card in window.document.kit.lamps()]
+    assert "Foxglove" in names
+    window._undo()
+    assert "Foxglove" not in [card.source.nickname for card in window.document.kit.lamps()]
+    window.kit._filter.setText("tungsten")
+    assert window.kit._model.rowCount() >= 1
+    window.kit._filter.setText("nothing like it")
+    assert "No lamp has" in window.kit._empty.text()
+
+
+def test_the_report_is_previewed_written_and_kept(window, qtbot, tmp_path):
+    window.go(REPORT)
+    window.report.show_session("Specimen table: Tansy or tungsten?")
+    qtbot.waitUntil(lambda: window.report._state.text() == "This is the page.", timeout=20_000)
+    window.report._decision.setPlainText("Yes, with quarter minus green.")
+    session = next(s for s in window.document.logbook.sessions() if s.name.startswith("Specimen"))
+    assert session.decision == "Yes, with quarter minus green."
+    for name in ("page.pdf", "page.html"):
+        window.report.save_page(tmp_path / name)
+        qtbot.waitUntil(lambda name=name: (tmp_path / name).exists() and not window.busy, timeout=20_000)
+    assert "quarter minus green" in (tmp_path / "page.html").read_text(encoding="utf-8")
+    window.report.save_table(tmp_path / "table.csv")
+    assert (tmp_path / "table.csv").read_text(encoding="utf-8").count("Burdock") > 50
+
+
+def test_documents_new_open_copy(window, tmp_path, monkeypatch, qtbot):
+    told = []
+    monkeypatch.setattr(dialogs, "tell", lambda parent, title, message: told.append((title, message)))
+    copy = tmp_path / "copy.evenbeam"
+    window.save_copy(copy)
+    qtbot.waitUntil(lambda: copy.exists() and not window.busy, timeout=5000)
+    foreign = tmp_path / "foreign.evenbeam"
+    foreign.write_text("hello")
+    before = window.document
+    assert not window.open_logbook(foreign)
+    assert window.document is before
+    assert "not an Even Beam logbook" in told[-1][1]
+    monkeypatch.setattr(window_module.QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "fresh"), ""))
+    window.ask_new()
+    assert window.document.logbook.path.name == "fresh.evenbeam"
+    window.ask_new()
+    assert "exists and was left as it is" in told[-1][1]
+    monkeypatch.setattr(window_module.QFileDialog, "getOpenFileName", lambda *_: (str(copy), ""))
+    window.ask_open()
+    assert window.document.logbook.path == copy
+    window._fill_recent()
+    assert len(window._recent.actions()) >= 2
+
+
+def test_closing_gives_the_logbook_back(window, demo):
+    window.close()
+    book = Logbook.open(demo)
+    assert not book.was_left_open
+    book.close()
+
+
+def test_dialogs_open(window, monkeypatch):
+    from even_beam.app.about_dialog import AboutDialog
+    from even_beam.app.keys_dialog import KeysDialog
+    from even_beam.app.settings_dialog import SettingsDialog
+
+    keys = KeysDialog(window)
+    texts = [label.text() for label in keys.findChildren(QLabel)]
+    for word in ("again", "take back", "something moved", "undo", "plan a run"):
+        assert word in texts
+    about = AboutDialog(window)
+    assert any("GNU General Public License" in label.text() for label in about.findChildren(QLabel))
+    chosen = SettingsDialog(window, window._settings)
+    chosen._boxes["distance_unit"].setCurrentText("ft")
+    chosen.try_accept()
+    window.use_settings(chosen.settings)
+    assert load().distance_unit == "ft"
+
+
+def test_unexpected_errors_are_shown_and_the_program_goes_on(window, qtbot, monkeypatch):
+    told = []
+    monkeypatch.setattr(dialogs, "tell", lambda parent, title, message: told.append(message))
+    hooks = sys.excepthook, threading.excepthook
+    try:
+        guard = CrashGuard()
+        guard.install()
+        try:
+            raise ValueError("something odd")
+        except ValueError as error:
+            sys.excepthook(ValueError, error, error.__traceback__)
+        qtbot.waitUntil(lambda: len(told) == 1)
+
+        def fail() -> None:
+            raise RuntimeError("in a thread")
+
+        thread = threading.Thread(target=fail)
+        thread.start()
+        thread.join()
+        qtbot.waitUntil(lambda: len(told) == 2)
+    finally:
+        sys.excepthook, threading.excepthook = hooks
+    assert "something odd" in told[0]
+    assert "is kept in the logbook" in told[0]
+    assert "in a thread" in told[1]
+    window.go(KIT)

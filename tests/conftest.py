@@ -1,0 +1,74 @@
+"""Shared: every test has a home of its own, no screen, and a clock that it moves."""
+
+import os
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+import shutil
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+import pytest
+
+from even_beam.bench.records import Meter, Session, Source, Terms, new_id
+from even_beam.logbook.store import Logbook
+from even_beam.workspace.session_desk import SessionDesk
+
+
+class Clock:
+    def __init__(self) -> None:
+        self.now = datetime(2026, 11, 20, 18, 0, tzinfo=UTC)
+
+    def __call__(self) -> datetime:
+        self.now += timedelta(seconds=1)
+        return self.now
+
+
+@pytest.fixture(autouse=True)
+def home(tmp_path_factory, monkeypatch):
+    folder = tmp_path_factory.mktemp("home")
+    for name in ("XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_CACHE_HOME", "XDG_STATE_HOME"):
+        monkeypatch.setenv(name, str(folder / name))
+    return folder
+
+
+@pytest.fixture
+def clock() -> Clock:
+    return Clock()
+
+
+@pytest.fixture
+def logbook(tmp_path):
+    book = Logbook.create(tmp_path / "test.evenbeam")
+    yield book
+    book.close()
+
+
+SPECTROMETER = Meter("meter-s", "Spectrometer", simulated="spectrometer")
+LIGHT_METER = Meter("meter-l", "Light meter", kind="light meter", quantities=("illuminance",))
+
+
+@pytest.fixture
+def desk(logbook, clock) -> SessionDesk:
+    """A session with one simulated lamp, two meters, and no run."""
+    session = Session(new_id(), "Test", clock())
+    logbook.save(SPECTROMETER, LIGHT_METER, session)
+    logbook.save(Source("lamp", "Tansy", simulated="six-emitter colour light"), Source("other", "Sorrel"))
+    desk = SessionDesk(logbook, session, clock)
+    desk.free_source, desk.free_meter = "lamp", LIGHT_METER.id
+    desk.free_terms = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
+    return desk
+
+
+@pytest.fixture(scope="session")
+def built_demo(tmp_path_factory) -> Path:
+    from even_beam.demo.scenario import build
+
+    path = tmp_path_factory.mktemp("demo") / "demo.evenbeam"
+    build(path)
+    return path
+
+
+@pytest.fixture
+def demo(built_demo, tmp_path) -> Path:
+    return Path(shutil.copy(built_demo, tmp_path / "demo.evenbeam"))

@@ -1,0 +1,81 @@
+import numpy as np
+import pytest
+
+from even_beam.bench import compare
+from even_beam.bench.records import Spectrum
+from even_beam.figures import axes
+from even_beam.figures.chart import Line, Points, Text
+from even_beam.figures.comparison import dimmer_chart, stop_ladder
+from even_beam.figures.print_renderer import svg
+from even_beam.figures.progress import dimming_chart, walk_chart
+from even_beam.figures.spectrum import Curve, Scaling, overlay_chart, spectrum_chart
+from even_beam.light import WAVELENGTH_NM, planckian
+from even_beam.light.colorimetry import illuminance
+from tests.bench.test_checks import curve, walk
+from tests.bench.test_compare import FULL, METERS, lamp
+
+
+def test_axes_have_round_ticks_inside():
+    axis = axes.nice("x", [0.1, 7.3], least=1.0)
+    positions = [position for position, _ in axis.ticks]
+    assert 4 <= len(positions) <= 8
+    assert all(axis.low <= p <= axis.high for p in positions)
+    assert axes.nice("x", [], least=2.0).high > axes.nice("x", [], least=2.0).low
+    assert axes.nice("duv", [0.0003], least=0.008, decimals=3, signed=True).ticks[0][1].startswith(("+", "−", "0"))
+
+
+def test_the_walk_shows_every_mark_and_the_law():
+    chart = walk_chart(walk(d25=300, d20=450, d15=800, d10=1800), "ft")
+    assert [label for _, label in chart.x.ticks] == ["10 ft", "15 ft", "20 ft", "25 ft"]
+    assert sum(isinstance(mark, Points) for mark in chart.marks) == 4
+    line = next(mark for mark in chart.marks if isinstance(mark, Line))
+    assert (line.y[0] - line.y[1]) / (line.x[1] - line.x[0]) == pytest.approx(2.0)  # inverse square in doublings
+    assert "4 marks" in chart.summary
+
+
+def test_a_doubtful_mark_is_lit_and_tied_to_what_was_expected():
+    from even_beam.bench.expectation import expected_illuminance
+
+    marks = walk(d25=800, d20=1200, d10=4200, d15=1080)
+    expected = expected_illuminance(marks[:3], "lamp", marks[3].terms)
+    chart = walk_chart(marks[:3], "ft", marks[3], expected, in_doubt=True)
+    assert any(isinstance(mark, Text) and mark.text == "1\u2009080" for mark in chart.marks)
+    assert any(isinstance(mark, Line) and mark.x[0] == mark.x[1] for mark in chart.marks)
+
+
+def test_dimming_in_stops_below_full():
+    chart = dimming_chart(curve())
+    points = next(mark for mark in chart.marks if isinstance(mark, Points))
+    assert list(points.y) == pytest.approx([0.0, np.log2(0.75), -1.0])
+    assert dimming_chart([]).empty
+
+
+def test_spectra_are_scaled_as_said():
+    dim, bright = Spectrum(WAVELENGTH_NM, planckian(3200.0)), Spectrum(WAVELENGTH_NM, 40 * planckian(5600.0))
+    for scaling in Scaling:
+        chart = overlay_chart([Curve(dim, 0, "Yarrow"), Curve(bright, 1, "Tansy")], scaling)
+        lines = [np.array(mark.y) for mark in chart.marks if isinstance(mark, Line)]
+        measure = (lambda v: v.max()) if scaling is Scaling.PEAK else (lambda v: float(illuminance(v)))
+        assert measure(lines[0]) == pytest.approx(measure(lines[1]))
+    assert spectrum_chart(dim, 3200.0).summary.startswith("Spectrum, highest at 780 nm")
+
+
+def test_the_ladder_and_the_dimmer_charts():
+    a, b = lamp("Tansy", (FULL, 1000.0), cct=5500.0, duv=0.001), lamp("Sorrel", (FULL, 4000.0), cct=5700.0, duv=-0.002)
+    result = compare.compare([a, b], compare.default_terms([a, b]), "Tansy", METERS)
+    chart = stop_ladder(result)
+    heights = [mark.y[0] for mark in chart.marks if isinstance(mark, Points)]
+    assert heights[1] - heights[0] == pytest.approx(2.0)
+    assert "Tansy 1\u2009000 lx" in chart.summary
+    for quantity in ("stops", "mired", "duv"):
+        one = dimmer_chart(compare.against_dimmer([a, b], result.at, quantity), quantity)
+        assert not one.empty
+        assert one.legend == ((0, "Tansy"), (1, "Sorrel"))
+        assert len(one.as_table().splitlines()) > 2
+
+
+def test_print_is_svg_and_repeatable():
+    chart = walk_chart(walk(d25=300, d20=450, d15=800), "ft")
+    drawing = svg(chart)
+    assert drawing.startswith("<svg")
+    assert "the walk" in drawing or "<path" in drawing

@@ -1,0 +1,121 @@
+import json
+import os
+import subprocess
+import sys
+
+import pytest
+from click.testing import CliRunner
+
+from even_beam.cli import main
+from even_beam.light import WAVELENGTH_NM, planckian
+
+
+def run(*args: object):
+    return CliRunner().invoke(main, [str(a) for a in args])
+
+
+@pytest.fixture
+def spectrum(tmp_path):
+    path = tmp_path / "lamp.csv"
+    rows = "\n".join(f"{w:g},{v!r}" for w, v in zip(WAVELENGTH_NM, (planckian(3200.0) * 1e-3).tolist(), strict=True))
+    path.write_text(f"nm,irradiance W/m2/nm\n{rows}")
+    return path
+
+
+def test_inspect_prints_every_key(spectrum):
+    result = run("inspect", spectrum, "--json")
+    assert result.exit_code == 0
+    figures = json.loads(result.output)
+    assert set(figures) == {"file", "illuminance_lx", "cct_k", "duv", "x", "y", "u_prime", "v_prime", "peak_nm", "cri", "tm30", "ssi", "tlci"}  # fmt: skip
+    assert figures["cct_k"] == pytest.approx(3200.0, rel=1e-5)
+    assert figures["illuminance_lx"] > 0
+    assert set(figures["tm30"]) == {"Rf", "Rg", "Rf_h", "Rcs_h", "Rhs_h"}
+    assert len(figures["tm30"]["Rcs_h"]) == 16
+    assert figures["ssi"]["reference"] == "matched"
+    assert "3\u2009200 K" in run("inspect", spectrum).output
+
+
+def test_inspect_against_and_references(spectrum, tmp_path):
+    other = tmp_path / "other.csv"
+    other.write_text(spectrum.read_text().replace("e-", "e-"))
+    figures = json.loads(run("inspect", spectrum, "--against", other, "--ssi-reference", "P3200", "--json").output)
+    assert figures["against"]["ssi"] == pytest.approx(100.0)
+    assert figures["against"]["tlmf"] == pytest.approx(100.0)
+    assert figures["against"]["stops"] == pytest.approx(0.0)
+    assert figures["against"]["delta_u_v_prime"] == pytest.approx(0.0)
+    assert figures["ssi"] == {"reference": "P3200", "value": pytest.approx(100.0)}
+    d55 = json.loads(run("inspect", spectrum, "--ssi-reference", "D55", "--json").output)
+    assert d55["ssi"]["value"] < 70.0
+    assert run("inspect", spectrum, "--ssi-reference", "moonlight").exit_code == 2
+
+
+def test_inspect_of_several_goes_on_after_a_bad_one(spectrum, tmp_path):
+    bad = tmp_path / "bad.csv"
+    bad.write_text("hello")
+    result = CliRunner().invoke(main, ["inspect", str(spectrum), str(bad), str(spectrum), "--json"])
+    assert result.exit_code == 1
+    assert len(json.loads(result.stdout)) == 2
+    assert "bad.csv" in result.stderr or "bad" in result.stderr
+    assert run("inspect").exit_code == 2
+
+
+def test_coloured_light_has_nulls(tmp_path):
+    path = tmp_path / "green.csv"
+    path.write_text("\n".join(f"{w},{1.0 if abs(w - 530) < 8 else 0.0}" for w in range(380, 781, 2)))
+    figures = json.loads(run("inspect", path, "--json").output)
+    assert figures["cct_k"] is None
+    assert figures["cri"]["Ra"] is None
+    assert figures["tm30"]["Rf_h"] == [None] * 16
+
+
+def test_import_export_check_report(tmp_path):
+    table, book = tmp_path / "old.csv", tmp_path / "mine.evenbeam"
+    table.write_text(
+        "fixture,quantity,value,unit,distance\nYarrow,illuminance,1600,lx,3 m\nYarrow,illuminance,16oo,lx,3 m\n"
+    )
+    result = CliRunner().invoke(main, ["import", str(table), str(book)])
+    assert result.exit_code == 1  # one row was refused
+    assert "line 3" in result.stderr
+    assert "1 readings" in result.stdout
+    assert run("check", book).output.startswith("1 readings, 0 spectra")
+    assert run("export", book, "--to", "xlsx", tmp_path / "all").exit_code == 0
+    assert (tmp_path / "all.xlsx").exists()
+    assert run("report", book, "--out", tmp_path / "page.html").exit_code == 0
+    assert "Yarrow" in (tmp_path / "page.html").read_text()
+    assert run("report", book, "--session", "none", "--out", tmp_path / "x.html").exit_code == 1
+
+
+def test_messages_for_what_is_no_logbook(tmp_path):
+    foreign = tmp_path / "foreign.evenbeam"
+    foreign.write_text("hello")
+    for command in (["check", foreign], ["export", foreign, "--to", "csv", tmp_path / "x"], ["report", foreign, "--out", tmp_path / "x.pdf"]):  # fmt: skip
+        result = CliRunner().invoke(main, [str(a) for a in command])
+        assert result.exit_code == 1
+        assert "not an Even Beam logbook" in result.stderr
+    assert run("check", tmp_path / "none.evenbeam").exit_code == 1
+
+
+def test_without_a_screen_it_says_so_and_does_not_abort(tmp_path):
+    environment = {k: v for k, v in os.environ.items() if k not in {"DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"}}
+    result = subprocess.run([sys.executable, "-m", "even_beam", "--demo"], capture_output=True, text=True, env=environment, check=False, timeout=60)  # fmt: skip
+    assert result.returncode == 1
+    assert "no screen" in result.stderr
+
+
+def test_start_up_imports_nothing_heavy():
+    script = "import sys, even_beam.app.window; print([m for m in ('scipy', 'matplotlib', 'weasyprint', 'alembic', 'openpyxl', 'colour', 'luxpy') if m in sys.modules])"  # fmt: skip
+    result = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True, timeout=60)
+    assert result.stdout.strip() == "[]"
+
+
+def test_snapshot_draws_every_view(tmp_path):
+    result = run("snapshot", tmp_path / "shots")
+    assert result.exit_code == 0, result.output
+    from PIL import Image
+
+    names = sorted(path.name for path in (tmp_path / "shots").glob("*.png"))
+    assert len(names) == len(result.output.split())
+    for name in names:
+        picture = Image.open(tmp_path / "shots" / name)
+        assert picture.size == (1280, 800)
+        assert len(picture.convert("RGB").getcolors(1 << 24)) > 60  # not an empty window

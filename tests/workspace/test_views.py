@@ -1,0 +1,139 @@
+"""What Bench and Compare show, without an interface."""
+
+from dataclasses import replace
+
+import pytest
+
+from even_beam.bench import compare
+from even_beam.figures.spectrum import Scaling
+from even_beam.logbook.store import Logbook
+from even_beam.workspace import bench_view, compare_view, run_form, terms_form
+from even_beam.workspace.collection import Collection
+from even_beam.workspace.compare_view import View
+from even_beam.workspace.run_form import RunForm, RunFormError
+from even_beam.workspace.session_desk import SessionDesk
+from even_beam.workspace.settings import Settings
+
+SETTINGS = Settings()
+
+
+@pytest.fixture
+def book(demo):
+    logbook = Logbook.open(demo)
+    yield logbook
+    logbook.close()
+
+
+def desk_of(book, name: str, clock) -> SessionDesk:
+    return SessionDesk(book, next(s for s in book.sessions() if s.name == name), clock)
+
+
+def test_the_prompt_lights_only_what_changes(book, clock):
+    desk = desk_of(book, "Tansy, second evening", clock)
+    shown = bench_view.prompt(desk, SETTINGS)
+    assert [part.text for part in shown.parts] == ["5600 K", "25 %", "2.00 m"]
+    assert not any(part.changes for part in shown.parts)  # a repeat changes nothing
+    assert "reading 2 of 2" in shown.below
+    assert "first read" in shown.below
+    desk.jump(desk.state.steps[4].step.id)
+    shown = bench_view.prompt(desk, SETTINGS)
+    assert [part.text for part in shown.parts if part.changes] == ["10 %"]
+
+
+def test_the_sheet_and_the_head(book, clock):
+    desk = desk_of(book, "Tansy, second evening", clock)
+    rows = bench_view.sheet(desk, SETTINGS)
+    assert rows[0].heading
+    assert [row.standing for row in rows[1:6]] == ["done", "done", "done", "here", "coming"]
+    assert rows[1].figure.endswith(" lx")
+    assert bench_view.head_line(desk)[0] == "Tansy, second evening"
+    assert bench_view.progress_words(desk).startswith("7 of 30 · about")
+    feet = bench_view.sheet(desk_of(book, "Walk with Bracken", clock), SETTINGS)
+    assert feet[1].first == "25 ft"
+    assert feet[1].figure == "640 · 640"
+
+
+def test_figures_in_the_users_unit(book, clock):
+    desk = desk_of(book, "Tansy, second evening", clock)
+    latest = desk.counted[-1]
+    meter = desk.meters[latest.reading.meter_id]
+    metric = bench_view.figures_of_kept(latest, meter, SETTINGS)
+    feet = bench_view.figures_of_kept(latest, meter, replace(SETTINGS, illuminance_unit="fc"))
+    assert [block.label for block in metric] == ["illuminance", "colour temperature", "tint (Duv)", "Ra · Rf"]
+    assert metric[0].unit == "lx"
+    assert feet[0].unit == "fc"
+    assert float(metric[0].value.replace("\u2009", "")) == pytest.approx(float(feet[0].value) * 10.764, rel=0.01)
+    assert "mired" in metric[1].words
+
+
+def test_typed_sessions_show_the_walk_and_spectra_their_spectrum(book, clock):
+    walk = desk_of(book, "Walk with Bracken", clock)
+    assert "walk" in bench_view.main_chart(walk, walk.counted[-1], None, SETTINGS).title
+    tansy = desk_of(book, "Tansy, second evening", clock)
+    assert bench_view.main_chart(tansy, tansy.counted[-1], None, SETTINGS).title == "relative spectrum"
+    assert bench_view.curve_so_far(walk, walk.counted[-1]).empty
+    assert not bench_view.curve_so_far(tansy, tansy.counted[-1]).empty
+
+
+def test_a_stretch_ends_where_the_terms_change(book, clock):
+    desk = desk_of(book, "Specimen table: Tansy or tungsten?", clock)
+    yarrow = [m.reading.id for m in desk.measured if desk.sources[m.source_id].nickname == "Yarrow"]
+    assert bench_view.stretch_of(desk, yarrow[-1]) == tuple(yarrow)
+    assert len(bench_view.same_terms(desk, yarrow[-1])) == 2
+
+
+def test_every_view_of_compare(book):
+    collection = Collection(book)
+    session = next(s for s in collection.sessions if s.name.startswith("Specimen"))
+    entrants = collection.entrants([session.id])
+    assert [e.name for e in entrants] == ["Tansy", "Burdock", "Yarrow"]
+    at = compare.default_terms(entrants)
+    result = compare.compare(entrants, at, entrants[0].source_id, collection.meters)
+    table = compare_view.table(result, entrants, collection.meters, "lx")
+    assert [len(row.cells) for row in table] == [3] * len(table)
+    assert table[1].cells[0].text == "reference"
+    assert table[2].cells[1].marked  # Burdock with its reflector, 13 mired off
+    for view, count in ((View.OUTPUT, 2), (View.DIMMER, 3), (View.SPECTRA, 1)):
+        charts = compare_view.charts(view, result, entrants, book, Scaling.ILLUMINANCE)
+        assert len(charts) == count
+        assert all(chart.summary and not chart.empty for chart in charts)
+
+
+@pytest.mark.parametrize(
+    ("changes", "words"),
+    [({"source_ids": ()}, "at least one lamp"), ({"whites": "560"}, "between 1000"), ({"levels": "100 200"}, "a level"), ({"distances": "far"}, "not a figure")],
+)  # fmt: skip
+def test_a_run_that_cannot_be_planned(changes, words):
+    form = replace(RunForm(("lamp",), "5600 3200", "100 50", "2 m"), **changes)
+    with pytest.raises(RunFormError, match=words):
+        run_form.sweep_of(form)
+
+
+def test_a_run_as_people_write_it():
+    sweep = run_form.sweep_of(RunForm(("a",), "5600 K, 3200 K", "100% 50%; 1", "10 15 20 ft", "reflector + diffuser", "spot", 3))  # fmt: skip
+    assert sweep.whites_k == (5600.0, 3200.0)
+    assert sweep.levels_pct == (100.0, 50.0, 1.0)
+    assert sweep.distances_m == pytest.approx((3.048, 4.572, 6.096))
+    assert sweep.configuration == ("reflector", "diffuser")
+    assert run_form.distances("equal") == ()
+    assert run_form.distances("2 m 3.5 m") == (2.0, 3.5)
+
+
+def test_terms_as_people_write_them():
+    from even_beam.bench.records import Terms
+
+    terms = Terms(cct_k=5600.0, level_pct=25.0, distance_m=3.048, configuration=("reflector",))
+    form = terms_form.form_of(terms, "ft")
+    assert form.distance == "10 ft"
+    assert terms_form.terms_of(form, terms) == terms
+    other = terms_form.terms_of(replace(form, level="50 %", distance="equal", configuration="bare"), terms)
+    assert terms_form.differences(terms, other) == {"level_pct": 50.0, "distance_m": None, "placement": "equal", "configuration": ()}  # fmt: skip
+    for changes in ({"white": "99"}, {"distance": "far"}, {"level": "120"}, {"angle": "x"}):
+        with pytest.raises(terms_form.TermsError) as raised:
+            terms_form.terms_of(replace(form, **changes), terms)
+        assert raised.value.field == next(iter(changes))
+    assert terms_form.step_terms("33", terms).level_pct == 33.0
+    assert terms_form.step_terms("4400 K; 50 %", terms).cct_k == 4400.0
+    assert terms_form.step_terms("3 m", terms).distance_m == 3.0
+    with pytest.raises(terms_form.TermsError):
+        terms_form.step_terms("12 W", terms)
