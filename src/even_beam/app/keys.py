@@ -34,6 +34,7 @@ DOUBT = (
     KeyHint("*", "choose what it was"),
     KeyHint("+", "hold to keep it, in doubt"),
 )
+JUST_READ = (BENCH[0], BENCH[2], BENCH[5], *BENCH_MORE[1:4], BENCH_MORE[6])
 BENCH_IN_DOUBT = (BENCH[2], BENCH[5])
 KIT = (
     KeyHint("A", "add a lamp", "A new lamp."),

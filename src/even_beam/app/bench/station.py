@@ -221,7 +221,10 @@ class BenchStation(Station):
 
     def hints(self) -> tuple[keys.KeyHint, ...]:
         """The keys that matter now."""
-        return keys.BENCH_IN_DOUBT if self._in_doubt else keys.BENCH
+        if self._in_doubt:
+            return keys.BENCH_IN_DOUBT
+        at_a_run = self.document is not None and self.document.desk is not None and self.desk.is_run
+        return keys.BENCH if at_a_run else keys.JUST_READ
 
     def head(self) -> tuple[tuple[str, ...], str]:
         """Session, meter, ambient; and how far the run is."""
