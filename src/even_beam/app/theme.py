@@ -139,7 +139,7 @@ def _style_sheet(t: Tokens) -> str:
     QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus, QSpinBox:focus {{ border-bottom: 2px solid {t.accent}; }}
     QComboBox {{ padding-right: 18px; }}
     QComboBox::drop-down {{ border: none; width: 22px; }}
-    QComboBox::down-arrow {{ image: url({_chevron()}); width: 14px; height: 14px; }}
+    QComboBox::down-arrow {{ image: url({_icon_path("chevron-down")}); width: 14px; height: 14px; }}
     QComboBox QAbstractItemView {{ background: {t.raised}; border: 1px solid {t.line}; selection-background-color: {t.line}; outline: none; }}
     QPushButton {{ background: transparent; border: 1px solid {t.line}; padding: 7px 16px; }}
     QPushButton:hover {{ background: {t.raised}; }}
@@ -147,6 +147,11 @@ def _style_sheet(t: Tokens) -> str:
     QPushButton:default {{ border: 1px solid {t.accent}; }}
     QPushButton:disabled {{ color: {t.coming}; }}
     QCheckBox {{ background: transparent; spacing: 8px; }}
+    QCheckBox::indicator, QListView::indicator {{ width: 13px; height: 13px; border: 1px solid {t.secondary}; background: transparent; }}
+    QCheckBox::indicator:checked, QListView::indicator:checked {{ background: {t.accent}; border: 1px solid {t.accent}; image: url({_icon_path("check")}); }}
+    QListWidget::item {{ padding: 5px 4px; }}
+    QListWidget::item:selected {{ background: {t.line}; color: {t.text}; }}
+    QSpinBox::up-button, QSpinBox::down-button {{ width: 0; }}
     QDialog {{ background: {t.raised}; }}
     QDialog QLabel {{ background: transparent; }}
     QMenu {{ background: {t.raised}; border: 1px solid {t.line}; padding: 6px 0; }}
@@ -171,9 +176,9 @@ def _style_sheet(t: Tokens) -> str:
     """
 
 
-def _chevron() -> str:
-    """The path of the arrow of a choice; style sheets take files only."""
-    return str(Path(str(files("even_beam.app.icons") / "chevron-down.svg"))).replace("\\", "/")
+def _icon_path(name: str) -> str:
+    """The path of an icon as a style sheet takes it; style sheets take files only."""
+    return Path(str(files("even_beam.app.icons") / f"{name}.svg")).as_posix()
 
 
 def icon(name: str, value: str, size: int = 20) -> QIcon:

@@ -55,6 +55,8 @@ class RunDialog(Sheet):
         self._zoom = self._line(grid, 6, "Zoom", "", "flood or spot, where there is one")
         self._meter = QComboBox()
         self._meter.addItems([meter.nickname for meter in meters])
+        by_key = next((i for i, meter in enumerate(meters) if meter.is_spectrometer), 0)
+        self._meter.setCurrentIndex(by_key)
         self._meter.setAccessibleName("Meter")
         self._meter.currentIndexChanged.connect(lambda _: self._update())
         self._add(grid, 7, "Meter", self._meter)

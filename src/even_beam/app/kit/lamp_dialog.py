@@ -41,6 +41,7 @@ class LampDialog(Sheet):
                 edit = QLineEdit(getattr(form, name))
                 edit.setPlaceholderText(example)
                 edit.setAccessibleName(caption)
+                edit.setCursorPosition(0)
                 grid.addWidget(label(caption, "quiet"), row, column)
                 grid.addWidget(edit, row, column + 1)
                 self._edits[name] = edit
