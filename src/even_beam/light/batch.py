@@ -1,6 +1,6 @@
 """Everything about a batch of spectra in one vectorised pass: `evaluate`."""
 
-from dataclasses import dataclass, fields, is_dataclass
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -12,7 +12,6 @@ from even_beam.light.colorimetry import (
     is_white,
     tristimulus,
     uv_1960,
-    uv_1976,
     xy,
 )
 from even_beam.light.cri import colour_rendering
@@ -99,10 +98,13 @@ def evaluate(wavelength_nm: ArrayLike, spectra: ArrayLike, *, absolute: bool = F
     shape = values.shape[:-1]
     flat = values.reshape(-1, wavelength.size)
     measured = ((WAVELENGTH_NM >= wavelength[0]) & (WAVELENGTH_NM <= wavelength[-1])).astype(np.float64)
-    parts = [
-        _evaluate_chunk(resample(wavelength, flat[start : start + CHUNK]), measured, absolute)
-        for start in range(0, flat.shape[0], CHUNK)
-    ]
+    with np.errstate(
+        invalid="ignore", divide="ignore"
+    ):  # coloured light has no answer: NaN, whatever the caller's settings
+        parts = [
+            _evaluate_chunk(resample(wavelength, flat[start : start + CHUNK]), measured, absolute)
+            for start in range(0, flat.shape[0], CHUNK)
+        ]
     figures: Figures = _joined(parts, shape)
     return figures
 
@@ -111,8 +113,8 @@ def _evaluate_chunk(spectra: FloatArray, measured: FloatArray, absolute: bool) -
     xyz = tristimulus(spectra)
     luminance = xyz[:, 1]
     x, y = xy(xyz)
-    u_prime, v_prime = uv_1976(x, y)
-    cct, duv = cct_and_duv(*uv_1960(x, y))
+    u, v = uv_1960(x, y)
+    cct, duv = cct_and_duv(u, v)
     cct = np.where(is_white(duv), cct, np.nan)
     rendering = colour_rendering(spectra, cct)
     fidelity = colour_fidelity(spectra, cct)
@@ -122,8 +124,8 @@ def _evaluate_chunk(spectra: FloatArray, measured: FloatArray, absolute: bool) -
         duv=duv,
         x=x,
         y=y,
-        u_prime=u_prime,
-        v_prime=v_prime,
+        u_prime=u,
+        v_prime=1.5 * v,
         peak_nm=WAVELENGTH_NM[np.argmax(spectra, axis=-1)],
         cri=CriFigures(rendering.Ra, rendering.R),
         tm30=Tm30Figures(fidelity.Rf, fidelity.Rg, fidelity.Rf_h, fidelity.Rcs_h, fidelity.Rhs_h),
@@ -135,10 +137,9 @@ def _evaluate_chunk(spectra: FloatArray, measured: FloatArray, absolute: bool) -
 def _joined(parts: list[Any], shape: tuple[int, ...]) -> Any:
     """Concatenate the chunks' arrays field by field and restore the batch's shape."""
     first = parts[0]
-    if is_dataclass(first):
-        kind: Any = type(first)
-        return kind(**{f.name: _joined([getattr(p, f.name) for p in parts], shape) for f in fields(first)})
+    if isinstance(first, np.ndarray):
+        joined = first if len(parts) == 1 else np.concatenate(parts)
+        return joined.reshape(shape + joined.shape[1:])
     if isinstance(first, str):
         return first
-    joined = np.concatenate(parts)
-    return joined.reshape(shape + joined.shape[1:])
+    return type(first)(**{name: _joined([vars(p)[name] for p in parts], shape) for name in vars(first)})

@@ -78,6 +78,8 @@ def resample(wavelength_nm: FloatArray, spectra: FloatArray) -> FloatArray:
     grids), an irregular one by a cubic spline, and one finer than 1 nm is averaged over each 1 nm so that narrow
     lines keep their energy. Zero outside what was measured; negatives, from noise or overshoot, are cut to zero.
     """
+    if np.array_equal(wavelength_nm, WAVELENGTH_NM):
+        return np.maximum(spectra, 0.0)
     return np.maximum(spectra @ _resampling_matrix(wavelength_nm.tobytes()), 0.0)
 
 

@@ -18,7 +18,8 @@ _BINS = 30
 _BIN_WEIGHTS = np.concatenate(
     [np.array([12.0, 22.0, 32.0, 40.0, 44.0]) / 45.0, np.ones(_BINS - 7), np.array([11.0, 3.0]) / 15.0]
 )
-_SMOOTHING = (0.22, 0.56, 0.22)
+_SMOOTHING = (0.22, 0.56)
+"""Share of either neighbour and of the bin itself."""
 
 
 @cache
@@ -53,9 +54,11 @@ def similarity(test: FloatArray, reference: FloatArray, measured: FloatArray | N
 
 def _similarity_of_bins(test: FloatArray, reference: FloatArray) -> FloatArray:
     weighted = _BIN_WEIGHTS * (test - reference) / (reference + 1.0 / _BINS)
-    padded = np.pad(weighted, [(0, 0)] * (weighted.ndim - 1) + [(2, 2)])
-    before, middle, after = _SMOOTHING
-    smooth = before * padded[..., :-2] + middle * padded[..., 1:-1] + after * padded[..., 2:]
+    side, middle = _SMOOTHING
+    smooth = np.zeros((*weighted.shape[:-1], _BINS + 2))  # one bin of zeros at either end, smoothed as well
+    smooth[..., 1:-1] = middle * weighted
+    smooth[..., :-2] += side * weighted
+    smooth[..., 2:] += side * weighted
     index: FloatArray = 100.0 - 32.0 * np.sqrt((smooth**2).sum(axis=-1))
     return index
 

@@ -7,6 +7,7 @@ faster; the error of the interpolation (below 1e-7 of a score, held by a test) i
 
 from collections.abc import Callable
 from functools import cached_property
+from typing import NamedTuple
 
 import numpy as np
 
@@ -14,6 +15,14 @@ from even_beam.light.colorimetry import CCT_RANGE_K
 from even_beam.light.spectra import FloatArray
 
 _STEP_MIRED = 1.0
+
+
+class _Segment(NamedTuple):
+    """Values at nodes that are evenly spaced in mired, from the coolest light on."""
+
+    first_mired: float
+    step_mired: float
+    values: FloatArray
 
 
 class TemperatureTable:
@@ -29,43 +38,40 @@ class TemperatureTable:
         self._edges = np.array([CCT_RANGE_K[0] * 0.99, *breaks_k, CCT_RANGE_K[1] * 1.01])
 
     @cached_property
-    def _segments(self) -> list[tuple[float, float, FloatArray]]:
-        """(first mired, step, values at the nodes) for each segment, coolest last."""
+    def _segments(self) -> list[_Segment]:
+        """The nodes between each two edges, the warmest first."""
         segments = []
         for low, high in zip(self._edges[:-1], self._edges[1:], strict=True):
             warm, cool = 1e6 / low, 1e6 / high
             count = max(8, int(np.ceil((warm - cool) / _STEP_MIRED)) + 1)
             nodes = np.linspace(cool, warm, count)
-            values = self._compute(1e6 / nodes, 2e6 / (warm + cool))
-            segments.append((cool, (warm - cool) / (count - 1), values))
+            values = np.ascontiguousarray(self._compute(1e6 / nodes, 2e6 / (warm + cool)))
+            segments.append(_Segment(cool, (warm - cool) / (count - 1), values))
         return segments
 
     def at(self, cct: FloatArray) -> FloatArray:
         """Values at `cct`, shape (n,) to (n, ...), by cubic Lagrange interpolation; NaN where `cct` is NaN."""
-        known = np.isfinite(cct)
-        safe = np.where(known, cct, self._edges[1] if self._edges.size > 2 else 5000.0)
-        which = np.searchsorted(self._edges[1:-1], safe, side="right")
-        shape = self._segments[0][2].shape[1:]
-        result = np.empty((safe.size, *shape))
-        for k, (first, step, values) in enumerate(self._segments):
+        segments = self._segments
+        which = np.searchsorted(self._edges[1:-1], cct, side="right")  # NaN falls into the last segment, and stays NaN
+        if (which == which[0]).all():
+            return _interpolate(segments[which[0]], cct)
+        result = np.empty((cct.size, *segments[0].values.shape[1:]))
+        for k, segment in enumerate(segments):
             rows = np.flatnonzero(which == k)
             if rows.size:
-                result[rows] = _interpolate(values, (1e6 / safe[rows] - first) / step)
-        result[~known] = np.nan
+                result[rows] = _interpolate(segment, cct[rows])
         return result
 
 
-def _interpolate(values: FloatArray, position: FloatArray) -> FloatArray:
-    i = np.clip(np.floor(position).astype(int) - 1, 0, values.shape[0] - 4)
+def _interpolate(segment: _Segment, cct: FloatArray) -> FloatArray:
+    """Four nodes a temperature, weighted by Lagrange's polynomials."""
+    values = segment.values
+    position = (1e6 / cct - segment.first_mired) / segment.step_mired
+    i = np.minimum(np.maximum(position.astype(np.intp) - 1, 0), values.shape[0] - 4)  # where NaN, any: t stays NaN
     t = position - i
-    weights = (
-        -(t - 1.0) * (t - 2.0) * (t - 3.0) / 6.0,
-        t * (t - 2.0) * (t - 3.0) / 2.0,
-        -t * (t - 1.0) * (t - 3.0) / 2.0,
-        t * (t - 1.0) * (t - 2.0) / 6.0,
-    )
-    column = (slice(None),) + (None,) * (values.ndim - 1)
-    total = weights[0][column] * values[i]
-    for k in (1, 2, 3):
-        total += weights[k][column] * values[i + k]
-    return total
+    a, b, c = t - 1.0, t - 2.0, t - 3.0
+    weights = np.empty((cct.size, 1, 4))
+    weights[:, 0, 0], weights[:, 0, 1] = a * b * c / -6.0, t * b * c / 2.0
+    weights[:, 0, 2], weights[:, 0, 3] = t * a * c / -2.0, t * a * b / 6.0
+    nodes = values.reshape(values.shape[0], -1)[i[:, None] + np.arange(4)]
+    return (weights @ nodes).reshape(cct.size, *values.shape[1:])

@@ -23,6 +23,8 @@ _AT_5_NM = slice(0, 381, 5)
 _MATRIX = np.array([[1.182, -0.209, 0.027], [0.107, 0.890, 0.003], [0.040, -0.134, 1.094]])
 _SATURATION = 0.9
 _EXPOSURE = 0.9
+# Saturation about the plain mean is linear too: one matrix from balanced signals to linear display values.
+_CAMERA_TO_LINEAR = ((_SATURATION * np.eye(3) + (1.0 - _SATURATION) / 3.0) @ _MATRIX / _EXPOSURE).T
 _BT709_TO_XYZ = np.array(
     [
         [0.41239080, 0.35758434, 0.18048079],
@@ -30,6 +32,7 @@ _BT709_TO_XYZ = np.array(
         [0.01933082, 0.11919478, 0.95053215],
     ]
 )
+_BT709_TO_RELATIVE_XYZ = (_BT709_TO_XYZ / _BT709_TO_XYZ.sum(axis=1, keepdims=True)).T
 
 
 @cache
@@ -52,12 +55,9 @@ def displayed_lab(signals: FloatArray, balance: FloatArray) -> FloatArray:
 
     `balance` is the raw signal that becomes neutral. Source: EBU Tech 3355; ITU-R BT.709 (curve, primaries).
     """
-    linear = signals / (_EXPOSURE * balance[..., None, :]) @ _MATRIX.T
-    mean = linear.mean(axis=-1, keepdims=True)
-    linear = np.clip(mean + _SATURATION * (linear - mean), 0.0, 1.0)
+    linear = np.minimum(np.maximum(signals / balance[..., None, :] @ _CAMERA_TO_LINEAR, 0.0), 1.0)
     coded = np.where(linear < 0.018, 4.5 * linear, 1.099 * linear**0.45 - 0.099)
-    xyz = np.power(coded, 2.4) @ (_BT709_TO_XYZ / _BT709_TO_XYZ.sum(axis=1, keepdims=True)).T
-    return _lab(xyz)
+    return _lab(coded**2.4 @ _BT709_TO_RELATIVE_XYZ)
 
 
 def _lab(relative_xyz: FloatArray) -> FloatArray:

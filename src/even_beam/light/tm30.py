@@ -23,14 +23,14 @@ _FIDELITY_SLOPE = 6.73
 class Fidelity(NamedTuple):
     """Rf, Rg, shape (n,); per hue bin, shape (n, 16), fidelity, chroma shift in % and hue shift in radians.
 
-    Further Rf per sample, shape (n, 99), and the mean a', b' of each bin under lamp and reference, shape (n, 16, 2)."""
+    Further the colour difference of each sample in CAM02-UCS, shape (n, 99), and the mean a', b' of each bin under lamp and reference, shape (n, 16, 2)."""
 
     Rf: FloatArray
     Rg: FloatArray
     Rf_h: FloatArray
     Rcs_h: FloatArray
     Rhs_h: FloatArray
-    Rf_ces: FloatArray
+    delta_e: FloatArray
     bin_test: FloatArray
     bin_reference: FloatArray
 
@@ -69,21 +69,23 @@ def _appearance(spectra: FloatArray) -> FloatArray:
     """
     sensors = (spectra @ _sample_weights()).reshape(-1, 3, SAMPLES + 1)
     sensors /= sensors[:, :, :1]  # full adaptation: the white becomes 100, here 1
-    cones = np.einsum("ij,njk->ink", _CONES, sensors, optimize=True)
-    magnitude = np.abs(cones) * _FL
+    cones = np.moveaxis(_CONES @ sensors, 1, 0)
+    magnitude = np.abs(cones)
+    magnitude *= _FL
     np.power(magnitude, 0.42, out=magnitude)
     red, green, blue = np.copysign(400.0 * magnitude / (magnitude + 27.13), cones)
     # CIECAM02 adds 0.1 to each response; it cancels in a, b and A, and leaves 0.305 in the divisor of t
     achromatic = (2.0 * red + green + blue / 20.0) * _NBB
-    lightness = 100.0 * (achromatic[:, 1:] / achromatic[:, :1]) ** _CZ
+    root_lightness = (achromatic[:, 1:] / achromatic[:, :1]) ** (0.5 * _CZ)
+    lightness = 100.0 * root_lightness * root_lightness
     red, green, blue = red[:, 1:], green[:, 1:], blue[:, 1:]
     a = red - 12.0 * green / 11.0 + blue / 11.0
     b = (red + green - 2.0 * blue) / 9.0
-    radius = np.hypot(a, b)
+    radius = np.sqrt(a * a + b * b)
     cos_hue, sin_hue = a / radius, b / radius
     eccentricity = 0.25 * (cos_hue * np.cos(2.0) - sin_hue * np.sin(2.0) + 3.8)
     t = (50_000.0 / 13.0 * _NBB) * eccentricity * radius / (red + green + 1.05 * blue + 0.305)
-    chroma = t**0.9 * np.sqrt(lightness / 100.0) * _CHROMA_SCALE
+    chroma = t**0.9 * root_lightness * _CHROMA_SCALE
     colourfulness = np.log1p(0.0228 * chroma * _COLOURFULNESS_SCALE) / 0.0228
     return np.stack([1.7 * lightness / (1.0 + 0.007 * lightness), colourfulness * cos_hue, colourfulness * sin_hue])
 
@@ -108,7 +110,7 @@ _REFERENCE = TemperatureTable(
 )
 
 
-def _fidelity_scale(mean_difference: FloatArray) -> FloatArray:
+def fidelity_scale(mean_difference: FloatArray) -> FloatArray:
     """Mean colour difference to a score that never falls below zero (TM-30-20, equation 19)."""
     scaled: FloatArray = 10.0 * np.logaddexp((100.0 - _FIDELITY_SLOPE * mean_difference) / 10.0, 0.0)
     return scaled
@@ -124,47 +126,47 @@ def colour_fidelity(spectra: FloatArray, cct: FloatArray) -> Fidelity:
     reference = np.moveaxis(_REFERENCE.at(cct), 1, 0)
     difference = np.sqrt(((test - reference) ** 2).sum(axis=0))
     hue_bin = _hue_bins(reference[1], reference[2])
-    count = _bin_sum(hue_bin, np.ones_like(difference))
-    with np.errstate(invalid="ignore"):
-        mean = {
-            name: _bin_sum(hue_bin, values) / count
-            for name, values in {
-                "test_a": test[1], "test_b": test[2], "ref_a": reference[1], "ref_b": reference[2], "difference": difference
-            }.items()
-        }  # fmt: skip
-    bin_test = np.stack([mean["test_a"], mean["test_b"]], axis=-1)
-    bin_reference = np.stack([mean["ref_a"], mean["ref_b"]], axis=-1)
-    centre = (np.arange(HUE_BINS) + 0.5) * 2.0 * np.pi / HUE_BINS
-    shift = (bin_test - bin_reference) / np.hypot(mean["ref_a"], mean["ref_b"])[..., None]
+    test_a, test_b, reference_a, reference_b, bin_difference = _bin_means(
+        hue_bin, np.stack([test[1], test[2], reference[1], reference[2], difference])
+    )
+    chroma = np.sqrt(reference_a**2 + reference_b**2)
+    shift_a, shift_b = (test_a - reference_a) / chroma, (test_b - reference_b) / chroma
     return Fidelity(
-        Rf=_fidelity_scale(difference.mean(axis=-1)),
-        Rg=100.0 * _polygon_area(bin_test) / _polygon_area(bin_reference),
-        Rf_h=_fidelity_scale(mean["difference"]),
-        Rcs_h=100.0 * (shift[..., 0] * np.cos(centre) + shift[..., 1] * np.sin(centre)),
-        Rhs_h=-shift[..., 0] * np.sin(centre) + shift[..., 1] * np.cos(centre),
-        Rf_ces=_fidelity_scale(difference),
-        bin_test=bin_test,
-        bin_reference=bin_reference,
+        Rf=fidelity_scale(difference.mean(axis=-1)),
+        Rg=100.0 * _polygon_area(test_a, test_b) / _polygon_area(reference_a, reference_b),
+        Rf_h=fidelity_scale(bin_difference),
+        Rcs_h=100.0 * (shift_a * _COS_CENTRE + shift_b * _SIN_CENTRE),
+        Rhs_h=shift_b * _COS_CENTRE - shift_a * _SIN_CENTRE,
+        delta_e=difference,
+        bin_test=np.stack([test_a, test_b], axis=-1),
+        bin_reference=np.stack([reference_a, reference_b], axis=-1),
     )
 
 
+_CENTRE = (np.arange(HUE_BINS) + 0.5) * 2.0 * np.pi / HUE_BINS
+_COS_CENTRE, _SIN_CENTRE = np.cos(_CENTRE), np.sin(_CENTRE)
+
+
 def _hue_bins(a: FloatArray, b: FloatArray) -> NDArray[np.intp]:
-    """Flat index (spectrum, bin) of each sample, shape (n, 99)."""
-    hue = np.nan_to_num(np.arctan2(b, a)) % (2.0 * np.pi)
-    hue_bin = np.minimum((hue * (HUE_BINS / (2.0 * np.pi))).astype(np.intp), HUE_BINS - 1)
+    """Flat index (spectrum, bin) of each sample, shape (n, 99). Bin -1 is bin 15; where there is no hue any will do."""
+    hue_bin = np.floor(np.arctan2(b, a) * (HUE_BINS / (2.0 * np.pi))).astype(np.intp) & (HUE_BINS - 1)
     flat: NDArray[np.intp] = hue_bin + HUE_BINS * np.arange(a.shape[0])[:, None]
     return flat
 
 
-def _bin_sum(hue_bin: NDArray[np.intp], values: FloatArray) -> FloatArray:
-    n = hue_bin.shape[0]
-    summed: FloatArray = np.bincount(hue_bin.ravel(), values.ravel(), minlength=n * HUE_BINS).astype(np.float64)
-    return summed.reshape(n, HUE_BINS)
+def _bin_means(hue_bin: NDArray[np.intp], values: FloatArray) -> FloatArray:
+    """Means over the samples of each bin, shape (k, n, 99) to (k, n, 16)."""
+    kinds, n, _ = values.shape
+    size = n * HUE_BINS
+    count = np.bincount(hue_bin.ravel(), minlength=size)
+    every = hue_bin + size * np.arange(kinds)[:, None, None]
+    summed = np.bincount(every.ravel(), values.ravel(), minlength=kinds * size).reshape(kinds, size)
+    mean: FloatArray = summed / count
+    return mean.reshape(kinds, n, HUE_BINS)
 
 
-def _polygon_area(corners: FloatArray) -> FloatArray:
-    """Area of closed polygons with corners (..., k, 2)."""
-    following = np.roll(corners, -1, axis=-2)
-    cross = corners[..., 0] * following[..., 1] - corners[..., 1] * following[..., 0]
-    area: FloatArray = 0.5 * np.abs(cross.sum(axis=-1))
-    return area
+def _polygon_area(x: FloatArray, y: FloatArray) -> FloatArray:
+    """Area of closed polygons with corners x, y, each shape (..., k)."""
+    cross = (x[..., :-1] * y[..., 1:] - y[..., :-1] * x[..., 1:]).sum(axis=-1)
+    closing = x[..., -1] * y[..., 0] - y[..., -1] * x[..., 0]
+    return 0.5 * np.abs(cross + closing)
