@@ -8,6 +8,7 @@ from functools import cache
 from typing import NamedTuple
 
 import numpy as np
+from numpy.typing import NDArray
 
 from even_beam.light.colorimetry import observer, tristimulus, uv_1960, xy
 from even_beam.light.illuminants import daylight, planckian
@@ -92,3 +93,14 @@ def colour_rendering(spectra: FloatArray, cct: FloatArray) -> ColourRendering:
     return ColourRendering(
         special[:, :8].mean(axis=-1), special, delta_e, np.hypot(white_u - reference_u, white_v - reference_v)
     )
+
+
+def mean_of_fifteen(special: FloatArray) -> FloatArray:
+    """The mean of R1-R15, shape (..., 15) to (...). It is published as CRI by some; it is not Ra, which is R1-R8."""
+    mean: FloatArray = special.mean(axis=-1)
+    return mean
+
+
+def beyond_standard(chromaticity_difference: FloatArray) -> NDArray[np.bool_]:
+    """Whether the lamp is too far from its reference for the standard to call the indices accurate (CIE 13.3-1995, 5.3)."""
+    return chromaticity_difference > CHROMATICITY_DIFFERENCE_LIMIT

@@ -1,7 +1,9 @@
 """Light levels: units, stops, the distance law and exposure."""
 
+from typing import NamedTuple
+
 import numpy as np
-from numpy.typing import ArrayLike
+from numpy.typing import ArrayLike, NDArray
 
 from even_beam.light.spectra import FloatArray
 
@@ -55,3 +57,113 @@ def illuminance_from_exposure(
     """
     n, s, t = (np.asarray(value, dtype=np.float64) for value in (f_number, iso, shutter_s))
     return n**2 * np.asarray(constant, dtype=np.float64) / (s * t)
+
+
+def ev_from_illuminance(illuminance: ArrayLike, constant: ArrayLike = FLAT_CONSTANT) -> FloatArray:
+    """Exposure value at ISO 100 of an incident light level in lx: log2(100 E / C), so E = C 2^EV / 100.
+
+    Source: ISO 2720:1974. C is the meter's own: 250 flat and 340 dome lie 0.44 stop apart.
+    """
+    return stops(100.0 * np.asarray(illuminance, dtype=np.float64) / np.asarray(constant, dtype=np.float64))
+
+
+def f_number_from_illuminance(
+    illuminance: ArrayLike, iso: ArrayLike, shutter_s: ArrayLike, constant: ArrayLike = FLAT_CONSTANT
+) -> FloatArray:
+    """The f-number an incident meter shows for a level in lx: sqrt(E S t / C)."""
+    e, s, t = (np.asarray(value, dtype=np.float64) for value in (illuminance, iso, shutter_s))
+    return np.sqrt(e * s * t / np.asarray(constant, dtype=np.float64))
+
+
+def nominal_and_tenths(f_number: ArrayLike) -> tuple[FloatArray, FloatArray]:
+    """The full stop below an f-number, exact (16, 22.63 ...), and the tenths beyond it, 0-9 (rounded to a tenth)."""
+    tenths = np.round(20.0 * np.log2(np.asarray(f_number, dtype=np.float64)))
+    full = np.floor(tenths / 10.0)
+    return np.exp2(full / 2.0), tenths - 10.0 * full
+
+
+def shutter_seconds(angle_deg: ArrayLike, frame_rate: ArrayLike) -> FloatArray:
+    """Exposure time of a shutter angle at a frame rate: angle / (360 fps)."""
+    return np.asarray(angle_deg, dtype=np.float64) / (360.0 * np.asarray(frame_rate, dtype=np.float64))
+
+
+def shutter_angle(shutter_s: ArrayLike, frame_rate: ArrayLike) -> FloatArray:
+    """Shutter angle in degrees of an exposure time at a frame rate: 360 fps t."""
+    return 360.0 * np.asarray(frame_rate, dtype=np.float64) * np.asarray(shutter_s, dtype=np.float64)
+
+
+def exposure_transfer(iso: ArrayLike, shutter_s: ArrayLike, new_iso: ArrayLike, new_shutter_s: ArrayLike) -> FloatArray:
+    """Stops by which a picture grows brighter when ISO and shutter change at the same f-number and light."""
+    gain = np.asarray(new_iso, np.float64) / np.asarray(iso, np.float64)
+    return stops(gain * np.asarray(new_shutter_s, np.float64) / np.asarray(shutter_s, np.float64))
+
+
+def cone_solid_angle(full_angle_deg: ArrayLike) -> FloatArray:
+    """Solid angle of a cone in sr: 2 pi (1 - cos(angle / 2))."""
+    return 2.0 * np.pi * (1.0 - np.cos(np.deg2rad(np.asarray(full_angle_deg, dtype=np.float64) / 2.0)))
+
+
+def page_luminance(illuminance: ArrayLike, reflectance: ArrayLike = 1.0) -> FloatArray:
+    """Luminance in cd/m2 of a matt page under a level in lx: rho E / pi."""
+    return np.asarray(reflectance, dtype=np.float64) * np.asarray(illuminance, dtype=np.float64) / np.pi
+
+
+class DistanceLaw(NamedTuple):
+    """A fitted walk: E = candela / (d - offset)^2.
+
+    `offset_m` is where the light seems to come from, positive in front of the reference plane and negative behind it;
+    `residual_stops`, shape (n,), measured less fitted; `near_field`, shape (n,), marks that fall short of the law of the
+    farther ones; `resolved` tells whether the walk can tell the offset from zero at all.
+    """
+
+    candela: float
+    offset_m: float
+    residual_stops: FloatArray
+    near_field: NDArray[np.bool_]
+    resolved: bool
+
+
+NEAR_FIELD_STOPS = 0.1
+
+
+def fit_distance_law(distance_m: ArrayLike, illuminance: ArrayLike, relative_error: float = 0.02) -> DistanceLaw:
+    """Fit a walk of three marks or more, shapes (n,), with a virtual source.
+
+    sqrt(1/E) is linear in the distance; it is fitted by least squares through the farther marks, from the farthest
+    inwards while they agree within 0.1 stop, so that a near field does not bend the law. `relative_error` of a
+    reading decides whether the offset means anything. Raises `ValueError` for fewer than three different distances.
+    Never extrapolate inward of the walk.
+    """
+    d, e = np.asarray(distance_m, np.float64), np.asarray(illuminance, np.float64)
+    if np.unique(d).size < 3:
+        raise ValueError("a distance law needs three different distances")
+    order = np.argsort(d)[::-1]
+    d, e = d[order], e[order]
+    used = 3
+    candela, offset, deviation = _fit_line(d[:used], e[:used], relative_error)
+    while used < d.size:
+        predicted = candela / (d[used] - offset) ** 2
+        if abs(float(np.log2(e[used] / predicted))) > NEAR_FIELD_STOPS:
+            break
+        used += 1
+        candela, offset, deviation = _fit_line(d[:used], e[:used], relative_error)
+    resolved = abs(offset) > 2.0 * deviation
+    if not resolved:
+        offset = 0.0
+        candela = float(np.exp(np.mean(np.log(e[:used] * d[:used] ** 2))))
+    residual = np.log2(e * (d - offset) ** 2 / candela)
+    back = np.argsort(order)
+    near = (np.arange(d.size) >= used) & (residual < -NEAR_FIELD_STOPS)
+    return DistanceLaw(candela, offset, residual[back], near[back], bool(resolved))
+
+
+def _fit_line(d: FloatArray, e: FloatArray, relative_error: float) -> tuple[float, float, float]:
+    """Candela, offset and its standard deviation from 1/sqrt(E) = (d - offset)/sqrt(I), weighted by what a reading is good for."""
+    y = 1.0 / np.sqrt(e)
+    sigma = 0.5 * relative_error * y
+    design = np.stack([d, np.ones_like(d)], axis=-1) / sigma[:, None]
+    covariance = np.linalg.inv(design.T @ design)
+    slope, intercept = covariance @ design.T @ (y / sigma)
+    offset = -intercept / slope
+    gradient = np.array([intercept / slope**2, -1.0 / slope])
+    return float(1.0 / slope**2), float(offset), float(np.sqrt(gradient @ covariance @ gradient))

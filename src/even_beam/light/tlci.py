@@ -4,10 +4,13 @@ The observer is a standard three-chip broadcast camera with its display, not an 
 camera. Where the standard's text was not at hand, docs/methods.md says what was settled and how.
 """
 
+from dataclasses import dataclass
 from functools import cache
 
 import numpy as np
 
+from even_beam.light.adaptation import lab
+from even_beam.light.colorimetry import tristimulus
 from even_beam.light.colour_difference import ciede2000
 from even_beam.light.illuminants import daylight, planckian
 from even_beam.light.spectra import FloatArray
@@ -57,14 +60,7 @@ def displayed_lab(signals: FloatArray, balance: FloatArray) -> FloatArray:
     """
     linear = np.minimum(np.maximum(signals / balance[..., None, :] @ _CAMERA_TO_LINEAR, 0.0), 1.0)
     coded = np.where(linear < 0.018, 4.5 * linear, 1.099 * linear**0.45 - 0.099)
-    return _lab(coded**2.4 @ _BT709_TO_RELATIVE_XYZ)
-
-
-def _lab(relative_xyz: FloatArray) -> FloatArray:
-    """CIELAB of X/Xn, Y/Yn, Z/Zn, shape (..., 3) (ISO/CIE 11664-4)."""
-    f = np.where(relative_xyz > (6.0 / 29.0) ** 3, np.cbrt(relative_xyz), relative_xyz * (841.0 / 108.0) + 4.0 / 29.0)
-    x, y, z = np.moveaxis(f, -1, 0)
-    return np.stack([116.0 * y - 16.0, 500.0 * (x - y), 200.0 * (y - z)], axis=-1)
+    return lab(coded**2.4 @ _BT709_TO_RELATIVE_XYZ)
 
 
 def reference_luminaire(cct: FloatArray, inside: float | None = None) -> FloatArray:
@@ -99,8 +95,6 @@ def matching(test: FloatArray, reference: FloatArray) -> FloatArray:
     The camera is balanced for the reference alone and all 24 patches count. Both are taken at equal luminance, an
     assumption of ours: alternatives differ by at most about 3 points.
     """
-    from even_beam.light.colorimetry import tristimulus
-
     luminance = tristimulus(reference)[..., 1] / tristimulus(test)[..., 1]
     white, patches = camera_signals(reference)
     _, test_patches = camera_signals(test * luminance[..., None])
@@ -111,3 +105,48 @@ def _score(difference: FloatArray) -> FloatArray:
     combined = np.mean(difference**4, axis=-1) ** 0.25
     score: FloatArray = 100.0 / (1.0 + (combined / 3.16) ** 2.4)
     return score
+
+
+SECTORS = (
+    "red", "red to yellow", "yellow", "yellow to green", "green", "green to cyan", "cyan", "cyan to blue", "blue",
+    "blue to magenta", "magenta", "magenta to red",
+)  # fmt: skip
+"""Twelve hue sectors of 30 degrees in the CIELAB plane of the display, the first about its own red (40 degrees)."""
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class Advice:
+    """What a colourist would correct, by hue sector: lightness, chroma (both in CIELAB units) and hue (degrees).
+
+    Lamp less reference, mean over the patches of a sector, shape (n, 12); NaN where no patch lies in a sector.
+    """
+
+    lightness: FloatArray
+    chroma: FloatArray
+    hue_deg: FloatArray
+
+
+def advice(spectra: FloatArray, cct: FloatArray) -> Advice:
+    """Where in the circle of hues a camera sees the lamp otherwise than its reference; shapes (n, 401) and (n,).
+
+    The sectors follow the standard's idea of advice to the colourist; the numbers and their wording are ours.
+    """
+    reference, test = _REFERENCE.at(cct), _own_balance_lab(spectra)
+    turn = 2.0 * np.pi
+    hue_reference = np.arctan2(reference[..., 2], reference[..., 1])
+    sector = np.floor(((hue_reference - np.deg2rad(25.0)) % turn) / (turn / len(SECTORS))).astype(np.intp)
+    hue_shift = np.arctan2(test[..., 2], test[..., 1]) - hue_reference
+    chroma_shift = np.hypot(test[..., 1], test[..., 2]) - np.hypot(reference[..., 1], reference[..., 2])
+    member = sector[..., None] == np.arange(len(SECTORS))
+    count = member.sum(axis=-2)
+
+    def mean(values: FloatArray) -> FloatArray:
+        with np.errstate(invalid="ignore"):
+            averaged: FloatArray = (values[..., None] * member).sum(axis=-2) / np.where(count, count, np.nan)
+        return averaged
+
+    return Advice(
+        mean(test[..., 0] - reference[..., 0]),
+        mean(chroma_shift),
+        np.rad2deg(mean((hue_shift + np.pi) % turn - np.pi)),
+    )

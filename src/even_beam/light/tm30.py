@@ -170,3 +170,43 @@ def _polygon_area(x: FloatArray, y: FloatArray) -> FloatArray:
     cross = (x[..., :-1] * y[..., 1:] - y[..., :-1] * x[..., 1:]).sum(axis=-1)
     closing = x[..., -1] * y[..., 0] - y[..., -1] * x[..., 0]
     return 0.5 * np.abs(cross + closing)
+
+
+SKIN_SAMPLES = (14, 17)
+"""Samples 15 and 18 (counted from one), the skin complexions of the set."""
+
+
+def sample_fidelity(delta_e: FloatArray) -> FloatArray:
+    """Rf of each sample, shape (..., 99) (TM-30-20, equation 19, for one sample)."""
+    return fidelity_scale(delta_e)
+
+
+def skin_fidelity(delta_e: FloatArray) -> FloatArray:
+    """Mean Rf of the two skin samples, shape (..., 99) to (...) (TM-30-20, clause 4.6)."""
+    mean: FloatArray = fidelity_scale(delta_e)[..., SKIN_SAMPLES].mean(axis=-1)
+    return mean
+
+
+def design_intent(rf: float, rg: float, rf_h1: float, rcs_h1: float) -> dict[str, str]:
+    """The design-intent categories of ANSI/IES TM-30 Annex E: the best priority level met for each intent, else a dash.
+
+    `rcs_h1` in %. The limits are from memory: P1-P3 preference, V1-V3 vividness, F1-F3 fidelity.
+    """
+    limits = {
+        "preference": (
+            ("P1", rf >= 78 and rg >= 95 and -1 <= rcs_h1 <= 15),
+            ("P2", rf >= 75 and rg >= 92 and -7 <= rcs_h1 <= 19),
+            ("P3", rf >= 70 and rg >= 89 and -12 <= rcs_h1 <= 23),
+        ),
+        "vividness": (
+            ("V1", rg >= 118 and rcs_h1 >= 15),
+            ("V2", rg >= 110 and rcs_h1 >= 6),
+            ("V3", rg >= 100 and rcs_h1 >= 0),
+        ),
+        "fidelity": (
+            ("F1", rf >= 95),
+            ("F2", rf >= 90 and rf_h1 >= 90),
+            ("F3", rf >= 85 and rf_h1 >= 85),
+        ),
+    }
+    return {intent: next((name for name, met in levels if met), "\u2013") for intent, levels in limits.items()}

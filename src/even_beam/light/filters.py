@@ -1,0 +1,188 @@
+"""Filters: measured from two readings, applied to a spectrum, and neutral models of the usual correction series.
+
+A correction is defined by its mired or tint shift; its loss depends on the dye and is data, best measured. The models
+here are smooth, labelled as models, and carry a typical loss of the trade (common practice, no source).
+"""
+
+from dataclasses import dataclass
+from functools import cache
+
+import numpy as np
+from numpy.typing import ArrayLike
+
+from even_beam.light.colorimetry import (
+    cct_and_duv,
+    illuminance,
+    tristimulus,
+    uv_1960,
+    xy,
+)
+from even_beam.light.illuminants import daylight, planckian
+from even_beam.light.photometry import stops
+from even_beam.light.spectra import WAVELENGTH_NM, FloatArray
+
+_LEAST_LIGHT = 0.005
+
+
+def transmittance(with_filter: FloatArray, without: FloatArray) -> FloatArray:
+    """Spectral transmittance from readings with and without a filter, shapes (..., 401) broadcast.
+
+    NaN where the bare light is below 0.5 % of its peak: there is nothing to divide by. Values above one (noise, or a
+    fluorescent filter) are kept as they were found.
+    """
+    enough = without > _LEAST_LIGHT * without.max(axis=-1, keepdims=True)
+    return np.where(enough, with_filter / np.where(enough, without, 1.0), np.nan)
+
+
+def filled(transmission: FloatArray) -> FloatArray:
+    """A transmittance with its gaps closed linearly, shape (401,); held at the ends."""
+    known = np.isfinite(transmission)
+    return np.interp(WAVELENGTH_NM, WAVELENGTH_NM[known], transmission[known])
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class Shift:
+    """What a filter does to a light: mired and Duv shift, loss in stops (positive), and transmittance for that light.
+
+    Arrays of shape (...). Mired positive is warmer, Duv positive greener.
+    """
+
+    mired: FloatArray
+    duv: FloatArray
+    loss_stops: FloatArray
+    factor: FloatArray
+
+
+def shift(light: FloatArray, transmission: FloatArray) -> Shift:
+    """The shift of a filter on a light, both on the working grid; shapes (..., 401) broadcast."""
+    behind = light * transmission
+    cct, duv = cct_and_duv(*uv_1960(*xy(tristimulus(light))))
+    cct_behind, duv_behind = cct_and_duv(*uv_1960(*xy(tristimulus(behind))))
+    factor = illuminance(behind) / illuminance(light)
+    return Shift(1e6 / cct_behind - 1e6 / cct, duv_behind - duv, -stops(factor), factor)
+
+
+# --- Models of the correction series
+
+FRACTIONS = ("full", "three quarters", "half", "quarter", "eighth")
+
+# Mired shifts and typical losses in stops, by fraction: common practice, no source (one of two common series).
+_ORANGE = ((159.0, 1.0), (124.0, 0.75), (109.0, 0.5), (64.0, 0.3), (26.0, 0.15))
+_BLUE = ((-137.0, 1.5), (-112.0, 1.2), (-78.0, 0.9), (-35.0, 0.5), (-18.0, 0.3))
+# Tint in CC by fraction, an eighth being 3.5 CC (common practice, no source); fractions of the full loss.
+_TINT_CC = (28.0, 21.0, 14.0, 7.0, 3.5)
+_GREEN_LOSS = 0.4
+_MAGENTA_LOSS = 0.8
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class FilterModel:
+    """A model of a correction: what it is defined by, and its transmittance, shape (401,)."""
+
+    name: str
+    transmission: FloatArray
+    defined_by: str
+
+
+def _smooth(slope: float, bump: float) -> FloatArray:
+    """A transmittance that tilts with the reciprocal of the wavelength, as a change of temperature does, with a broad green bump."""
+    tilt = np.exp(slope * (1000.0 / WAVELENGTH_NM - 1000.0 / 560.0))
+    return tilt * np.exp(bump * np.exp(-(((WAVELENGTH_NM - 540.0) / 55.0) ** 2)))
+
+
+def _scaled_to_loss(shape: FloatArray, light: FloatArray, loss: float) -> FloatArray:
+    """Scaled so that it loses `loss` stops on a light; never above one."""
+    scaled = shape * 2.0**-loss * float(illuminance(light) / illuminance(light * shape))
+    return np.minimum(scaled, 1.0)
+
+
+def _solve(light: FloatArray, mired: float, duv: float, loss: float) -> FloatArray:
+    """The smooth transmittance that shifts a light by `mired` and `duv` and loses `loss` stops: Newton's method on both axes."""
+    parameters = np.array([-mired / 70.0, 20.0 * duv])
+    target = np.array([mired, 1000.0 * duv])
+
+    def transmission(p: FloatArray) -> FloatArray:
+        return _scaled_to_loss(_smooth(p[0], p[1]), light, loss)
+
+    def found(p: FloatArray) -> FloatArray:
+        moved = shift(light, transmission(p))
+        return np.array([float(moved.mired), 1000.0 * float(moved.duv)])
+
+    for _ in range(20):
+        now = found(parameters)
+        if np.abs(now - target).max() < 1e-6:
+            break
+        step = 1e-4
+        columns = [(found(parameters + step * unit) - now) / step for unit in np.eye(2)]
+        parameters = parameters + np.linalg.solve(np.stack(columns, axis=-1), target - now)
+    return transmission(parameters)
+
+
+@cache
+def correction(name: str) -> FilterModel:
+    """The model of `full CTO` ... `eighth CTB`, `full plus green` ... `eighth minus green`. Raises `KeyError`.
+
+    Orange is defined on daylight of 5500 K, blue on tungsten of 3200 K, both keeping the tint; green and magenta on
+    3200 K, as CC of ideal dyes, keeping the temperature of that white.
+    """
+    fraction, _, kind = next((f, " ", name[len(f) + 1 :]) for f in FRACTIONS if name.startswith(f"{f} "))
+    index = FRACTIONS.index(fraction)
+    if kind in {"CTO", "CTB"}:
+        mired, loss = (_ORANGE if kind == "CTO" else _BLUE)[index]
+        light = daylight(5500.0) if kind == "CTO" else planckian(3200.0)
+        return FilterModel(f"{name} (model)", _solve(light, mired, 0.0, loss), f"{mired:+.0f} mired, typical loss {loss:g} stop")  # fmt: skip
+    sign = {"plus green": 1.0, "minus green": -1.0}[kind]
+    cc = sign * _TINT_CC[index]
+    full = _GREEN_LOSS if sign > 0 else _MAGENTA_LOSS
+    loss = full * _TINT_CC[index] / _TINT_CC[0]
+    light = planckian(3200.0)
+    made = _solve(light, 0.0, float(duv_of_cc(cc, 3200.0)), loss)
+    return FilterModel(f"{name} (model)", made, f"CC {abs(cc):g} {'green' if sign > 0 else 'magenta'}, typical loss {loss:g} stop")  # fmt: skip
+
+
+def correction_names() -> tuple[str, ...]:
+    """Every correction there is a model of."""
+    return tuple(f"{fraction} {kind}" for kind in ("CTO", "CTB", "plus green", "minus green") for fraction in FRACTIONS)
+
+
+# --- Tint in CC and in fractions of the green series, at a stated white
+
+
+def _ideal_dye(cc: float) -> FloatArray:
+    """An ideal block dye: magenta absorbs 500-600 nm, green what lies on either side, by a density of CC/100."""
+    middle = (WAVELENGTH_NM >= 500.0) & (WAVELENGTH_NM < 600.0)
+    density = abs(cc) / 100.0
+    return 10.0 ** -np.where(middle if cc < 0 else ~middle, density, 0.0)
+
+
+@cache
+def _duv_per_cc(white_k: float) -> tuple[FloatArray, FloatArray]:
+    """CC from -60 to 60 and the Duv shift of the ideal dye on the white (Planckian below 4000 K, else CIE daylight)."""
+    light = planckian(white_k) if white_k < 4000.0 else daylight(white_k)
+    steps = np.linspace(-60.0, 60.0, 61)
+    shifts = np.array([float(shift(light, _ideal_dye(cc)).duv) for cc in steps])
+    return steps, shifts
+
+
+def duv_of_cc(cc: ArrayLike, white_k: float) -> FloatArray:
+    """Duv shift of CC of green (positive) or magenta at a white: ideal dyes on its reference spectrum, no constant."""
+    steps, shifts = _duv_per_cc(round(float(white_k), 1))
+    return np.interp(np.asarray(cc, np.float64), steps, shifts)
+
+
+def cc_of_duv(duv: ArrayLike, white_k: float) -> FloatArray:
+    """CC of green (positive) or magenta (negative) that a tint amounts to at a white; within 60 CC."""
+    steps, shifts = _duv_per_cc(round(float(white_k), 1))
+    return np.interp(np.asarray(duv, np.float64), shifts, steps)
+
+
+def gel_fraction_of_duv(duv: float, white_k: float) -> str:
+    """The nearest fraction of the plus- or minus-green series that would *correct* a tint at a white, in words.
+
+    A green cast (positive Duv) is corrected with minus green. `none` below half of an eighth.
+    """
+    cc = abs(float(cc_of_duv(duv, white_k)))
+    if cc < 0.5 * _TINT_CC[-1]:
+        return "none"
+    fraction = FRACTIONS[int(np.argmin(np.abs(np.array(_TINT_CC) - cc)))]
+    return f"{fraction} {'minus' if duv > 0 else 'plus'} green"

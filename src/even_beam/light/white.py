@@ -1,0 +1,89 @@
+"""Where a white lies: between the Planckian and the daylight curve, near which named white, and its tint in gel terms."""
+
+from dataclasses import dataclass
+from functools import cache
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from even_beam.light.colorimetry import cct_and_duv, uv_1960, uv_at, xy_from_uv_1960
+from even_beam.light.illuminants import daylight_chromaticity
+from even_beam.light.spectra import FloatArray
+
+_DAYLIGHT_RANGE_K = (4000.0, 25_000.0)
+
+
+@cache
+def _daylight_locus() -> tuple[FloatArray, FloatArray]:
+    """Nominal temperatures and u + iv of CIE daylight, evenly spaced in mired."""
+    cct = 1e6 / np.linspace(1e6 / _DAYLIGHT_RANGE_K[1], 1e6 / _DAYLIGHT_RANGE_K[0], 2101)
+    u, v = uv_1960(*daylight_chromaticity(cct))
+    return cct, u + 1j * v
+
+
+def daylight_distance(u: ArrayLike, v: ArrayLike) -> tuple[FloatArray, FloatArray]:
+    """Signed distance from the CIE daylight locus in CIE 1960 u, v, and the nominal temperature of its nearest point.
+
+    Positive on the green side. NaN where the nearest point is an end of the locus (4000 and 25 000 K): the CIE states
+    no daylight beyond. A perfect D55 has distance zero here and Duv +0.0033 from the Planckian: it is not green.
+    Source: CIE 15:2018, clause 4.1.2 (the locus).
+    """
+    target = np.asarray(u, np.float64) + 1j * np.asarray(v, np.float64)
+    cct, points = _daylight_locus()
+    nearest = np.argmin(np.abs(target[..., None] - points), axis=-1)
+    i = np.clip(nearest, 1, cct.size - 2)
+    tangent = (points[i + 1] - points[i - 1]) / 2.0
+    offset = target - points[i]
+    along = (offset * tangent.conj()).real / np.abs(tangent) ** 2
+    across = (offset * tangent.conj()).imag / np.abs(tangent)
+    inside = (nearest > 0) & (nearest < cct.size - 1)
+    step = 1e6 / cct[1] - 1e6 / cct[0]
+    nominal = 1e6 / (1e6 / cct[i] + along * step)
+    return np.where(inside, across, np.nan), np.where(inside, nominal, np.nan)
+
+
+def share_between_curves(u: ArrayLike, v: ArrayLike) -> FloatArray:
+    """How far a white lies from the Planckian towards the daylight curve: 0 on the first, 1 on the second.
+
+    Half-way is what some aim for; below 0 it is magenta of both, above 1 green of both. NaN where there is no daylight.
+    """
+    _, duv = cct_and_duv(u, v)
+    from_daylight, _ = daylight_distance(u, v)
+    return duv / (duv - from_daylight)
+
+
+@dataclass(frozen=True, slots=True)
+class NamedWhite:
+    """A target that people name: a chromaticity with a name."""
+
+    name: str
+    x: float
+    y: float
+
+
+@cache
+def named_whites() -> tuple[NamedWhite, ...]:
+    """Whites of the trade: Planckian at 2700, 3200 and 4300 K, CIE daylights D50 to D75 (common practice, no source)."""
+    found = []
+    for cct in (2700.0, 3200.0, 4300.0):
+        x, y = xy_from_uv_1960(*uv_at(cct))
+        found.append(NamedWhite(f"Planckian {cct:.0f} K", float(x), float(y)))
+    for hundreds in (50, 55, 56, 60, 65, 75):
+        x, y = daylight_chromaticity(hundreds * 100.0 * 1.4388 / 1.4380)
+        found.append(NamedWhite("daylight 5600 K" if hundreds == 56 else f"D{hundreds}", float(x), float(y)))
+    return tuple(found)
+
+
+def nearest_named_white(x: ArrayLike, y: ArrayLike) -> tuple[NDArray[np.intp], FloatArray]:
+    """Index into `named_whites` of the nearest one and its distance in CIE 1976 u', v'; shapes broadcast."""
+    whites = named_whites()
+    own = np.stack(np.broadcast_arrays(*_u_v_prime(x, y)), axis=-1)
+    theirs = np.stack(_u_v_prime(np.array([w.x for w in whites]), np.array([w.y for w in whites])), axis=-1)
+    distance = np.sqrt(((own[..., None, :] - theirs) ** 2).sum(axis=-1))
+    index = np.argmin(distance, axis=-1)
+    return index, np.take_along_axis(distance, index[..., None], axis=-1)[..., 0]
+
+
+def _u_v_prime(x: ArrayLike, y: ArrayLike) -> tuple[FloatArray, FloatArray]:
+    u, v = uv_1960(x, y)
+    return u, 1.5 * v
