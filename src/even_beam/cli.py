@@ -3,7 +3,7 @@
 import json
 import os
 import sys
-from collections.abc import Sequence
+from collections.abc import Callable, Iterable, Sequence
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
@@ -59,27 +59,52 @@ def window(logbook: Path | None, demo: bool) -> None:
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 def inspect(files: Sequence[Path], against: Path | None, ssi_reference: str, as_json: bool) -> None:
     """Figures of spectra in any readable format."""
-    from even_beam.workspace.inspection import InspectionError, Inspector
+    from even_beam.workspace.inspection import InspectionError, Inspector, files_below
 
     try:
         inspector = Inspector(against, ssi_reference)
     except InspectionError as error:
         raise click.UsageError(str(error)) from error
-    found: list[dict[str, Any]] = []
+    every = files_below(files)
+    if not every:
+        raise click.UsageError("no file of spectra is there")
+    output = _FigureStream(inspector.text, as_json)
     failed = False
-    for path in files:
-        try:
-            for figures in inspector.figures(path):
-                found.append(figures)
-                if not as_json:
-                    click.echo(inspector.text(figures))
-        except InspectionError as error:
-            failed = True
-            click.echo(f"even-beam: {error}", err=True)
-    if as_json and found:
-        one = len(files) == 1 and len(found) == 1
-        click.echo(json.dumps(found[0] if one else found, indent=1))
+    with click.progressbar(every, file=sys.stderr, hidden=len(every) < 20 or not sys.stderr.isatty()) as progress:
+        for path in progress:
+            try:
+                output.add(inspector.figures(path), alone=len(every) == 1)
+            except InspectionError as error:
+                failed = True
+                click.echo(f"even-beam: {error}", err=True)
+    output.end()
     sys.exit(1 if failed else 0)
+
+
+class _FigureStream:
+    """Prints figures as they come: lines for people, or JSON (one object for one spectrum, an array for several)."""
+
+    def __init__(self, text: Callable[[dict[str, Any]], str], as_json: bool) -> None:
+        self._text, self._as_json = text, as_json
+        self._printed = 0
+
+    def add(self, spectra: Iterable[dict[str, Any]], *, alone: bool) -> None:
+        """Print the figures of one file; `alone` when there is no other."""
+        if self._as_json and alone:
+            found = list(spectra)
+            click.echo(json.dumps(found[0] if len(found) == 1 else found, indent=1))
+            return
+        for figures in spectra:
+            if self._as_json:
+                click.echo(("[\n" if self._printed == 0 else ",\n") + json.dumps(figures), nl=False)
+            else:
+                click.echo(self._text(figures))
+            self._printed += 1
+
+    def end(self) -> None:
+        """Close the array."""
+        if self._as_json and self._printed:
+            click.echo("\n]")
 
 
 @main.command(name="import")

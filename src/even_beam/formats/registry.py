@@ -1,34 +1,78 @@
 """The one place that knows which formats there are."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
-from even_beam.formats import delimited, spectra_json
+from even_beam.formats import cgats, delimited, spectra_json, spreadsheet, tm27
 from even_beam.formats.errors import FormatError
 from even_beam.formats.spectrum_file import NamedSpectrum, read_bytes
 
-__all__ = ["SPECTRUM_SUFFIXES", "NamedSpectrum", "read_spectra"]
+Reader = Callable[[bytes, str], list[NamedSpectrum]]
+KnownMappings = Callable[[str], delimited.Mapping | None]
+"""The mapping kept for a shape of file, None when there is none."""
 
-_BY_SUFFIX: dict[str, Callable[[bytes, str], list[NamedSpectrum]]] = {
+_READERS: dict[str, Reader] = {
     ".json": spectra_json.read,
-    ".csv": delimited.read,
-    ".tsv": delimited.read,
-    ".txt": delimited.read,
-    ".dat": delimited.read,
+    ".xml": tm27.read,
+    ".spdx": tm27.read,
+}
+_TABLES = frozenset({".csv", ".tsv", ".txt", ".dat", ".xlsx"})
+
+SPECTRUM_SUFFIXES = (*_READERS, *sorted(_TABLES), ".cgats", ".sp")
+
+WRITERS: dict[str, Callable[[Sequence[NamedSpectrum]], str]] = {
+    ".json": spectra_json.write,
+    ".xml": tm27.write,
+    ".cgats": cgats.write,
 }
 
-SPECTRUM_SUFFIXES = tuple(_BY_SUFFIX)
 
-
-def read_spectra(path: Path) -> list[NamedSpectrum]:
+def read_spectra(path: Path, known: KnownMappings = lambda shape: None) -> list[NamedSpectrum]:
     """All spectra of a file, wavelengths increasing in nm. Raises `FormatError`.
 
-    The suffix decides the reader; an unknown one is tried as delimited text. Values are not yet validated as
-    spectra: a file may hold one that is cut off, and its neighbours are still good.
+    The suffix decides the reader, and the content where it is plain; an unknown file is tried as delimited text, by
+    the mapping kept for files of its shape. Values are not yet validated as spectra: a file may hold one that is cut
+    off, and its neighbours are still good.
     """
     data = read_bytes(path)
-    reader = _BY_SUFFIX.get(path.suffix.lower(), delimited.read)
-    spectra = reader(data, path.stem)
+    reader = _READERS.get(path.suffix.lower())
+    if reader is None and data.lstrip()[:5] == b"<?xml":
+        reader = tm27.read
+    if reader is None and cgats.is_cgats(data):
+        reader = cgats.read
+    if reader is not None:
+        spectra = reader(data, path.stem)
+    else:
+        lines = table_lines(path, data)
+        mapping = delimited.guess(lines, path.stem)
+        spectra = delimited.read_lines(lines, path.stem, known(delimited.shape_of(lines, mapping)) or mapping)
     if not spectra:
         raise FormatError(f"{path.name}: no spectrum was found")
     return spectra
+
+
+def is_table(path: Path) -> bool:
+    """Whether a file is read by a mapping, which a user may look at and change."""
+    return path.suffix.lower() in _TABLES
+
+
+def table_lines(path: Path, data: bytes | None = None) -> list[str]:
+    """The lines of a delimited text or a spreadsheet. Raises `FormatError`."""
+    content = read_bytes(path) if data is None else data
+    if path.suffix.lower() == ".xlsx":
+        return spreadsheet.lines_of(content, path.name)
+    return delimited.text_lines(content, path.name)
+
+
+def write_spectra(path: Path, spectra: Sequence[NamedSpectrum]) -> None:
+    """Write spectra in the format of the suffix. Raises `FormatError`."""
+    writer = WRITERS.get(path.suffix.lower())
+    if writer is None:
+        raise FormatError(f"spectra are written as {', '.join(WRITERS)}, not as “{path.suffix}”")
+    text = writer(spectra)
+    partial = path.with_name(path.name + ".part")
+    try:
+        partial.write_text(text, encoding="utf-8")
+        partial.replace(path)
+    except OSError as error:
+        raise FormatError(f"{path.name} could not be written: {error.strerror}. Choose another place") from error

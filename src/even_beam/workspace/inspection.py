@@ -1,8 +1,7 @@
 """Figures of spectrum files, as `even-beam inspect` prints them (keys in docs/file-format.md)."""
 
 import math
-import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from pathlib import Path
 from typing import Any
 
@@ -10,9 +9,11 @@ import numpy as np
 
 from even_beam.bench import notation
 from even_beam.formats import FormatError, NamedSpectrum, read_spectra
-from even_beam.light import FloatArray, SpectrumError, daylight, evaluate, planckian
+from even_beam.formats.registry import SPECTRUM_SUFFIXES
+from even_beam.light import FloatArray, SpectrumError, evaluate
 from even_beam.light.colorimetry import tristimulus, uv_1976, xy
 from even_beam.light.photometry import stops
+from even_beam.light.references import reference_spectrum
 from even_beam.light.spectra import WAVELENGTH_NM, resample, validate
 from even_beam.light.ssi import similarity
 from even_beam.light.tlci import matching
@@ -132,19 +133,28 @@ def _measured(named: NamedSpectrum) -> FloatArray:
 
 
 def _reference(name: str) -> FloatArray | None:
-    """The reference spectrum of a name: P3200 (Planckian), D55 (CIE daylight of 5503 K), a file; None for matched."""
+    """The reference spectrum of a name or a file; None for matched."""
     if name == "matched":
         return None
-    if match := re.fullmatch(r"[Pp](\d{4,5})", name):
-        return planckian(float(match[1]))
-    if match := re.fullmatch(r"[Dd](\d{2})", name):
-        # CIE 15: the nominal temperature is multiplied by 1.4388/1.4380, since c2 was revised after the D series
-        return daylight(float(match[1]) * 100.0 * 1.4388 / 1.4380)
+    named = reference_spectrum(name)
+    if named is not None:
+        return named
     path = Path(name)
     if not path.exists():
         raise InspectionError(f"the SSI reference “{name}” is neither P3200, D55, matched nor a file")
-    named = _single(path)
-    return resample(named.wavelength_nm, named.values)
+    found = _single(path)
+    return resample(found.wavelength_nm, found.values)
+
+
+def files_below(paths: Iterable[Path]) -> list[Path]:
+    """The files themselves, and for a folder the files of spectra below it, in order."""
+    found: list[Path] = []
+    for path in paths:
+        if path.is_dir():
+            found += sorted(p for p in path.rglob("*") if p.is_file() and p.suffix.lower() in SPECTRUM_SUFFIXES)
+        else:
+            found.append(path)
+    return found
 
 
 def _without_nan(value: Any) -> Any:
