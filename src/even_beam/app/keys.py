@@ -25,6 +25,7 @@ BENCH_MORE = (
     KeyHint("L", "lamp", "Name the lamp that was or will be read."),
     KeyHint("T", "terms", "What is dialled, what sits on the lamp, how far the meter stands. With readings: correct them."),
     KeyHint("R", "plan a run", "Pick lamps, whites, levels, distance, meter and repeats."),
+    KeyHint("I", "inspect", "Show the last reading in the Spectrum panel, with all its figures."),
     KeyHint("S", "skip", "Leave the present step out."),
     KeyHint("D", "dark", "Dark-calibrate the meter with the light kept off it."),
     KeyHint("Q", "sessions", "Go to another session, or begin a new one."),
@@ -34,7 +35,7 @@ DOUBT = (
     KeyHint("*", "choose what it was"),
     KeyHint("+", "hold to keep it, in doubt"),
 )
-JUST_READ = (BENCH[0], BENCH[2], BENCH[5], *BENCH_MORE[1:4], BENCH_MORE[6])
+JUST_READ = (BENCH[0], BENCH[2], BENCH[5], *BENCH_MORE[1:4], BENCH_MORE[7])
 BENCH_IN_DOUBT = (BENCH[2], BENCH[5])
 KIT = (
     KeyHint("A", "add a lamp", "A new lamp."),
@@ -49,12 +50,20 @@ COMPARE = (
     KeyHint("V", "next view", "Output, figures against dimmer, spectra."),
     KeyHint("Ctrl C", "copy picture and data", "Copy the chart as a picture and as figures."),
 )
+SPECTRUM = (
+    KeyHint("O", "open a file", "Open a file of spectra."),
+    KeyHint("M", "how it is read", "Change how a table is read; remembered for files of the same shape."),
+    KeyHint("→", "next", "The next spectrum of the file."),
+    KeyHint("W", "write", "Write the spectrum as IES TM-27, CGATS or JSON."),
+    KeyHint("K", "keep as a reading", "Take it into the session on the Bench."),
+    KeyHint("Ctrl C", "copy", "Copy the spectrum as a picture and as figures."),
+)
 REPORT = (
     KeyHint("Enter", "save the page", "Write the page as PDF or HTML."),
     KeyHint("X", "save the table", "Write all readings as CSV, XLSX or JSON."),
 )
 EVERYWHERE = (
-    KeyHint("Ctrl 1–4", "stations", "Kit, Bench, Compare, Report."),
+    KeyHint("Ctrl 1–5", "stations", "Kit, Bench, Compare, Report, Spectrum."),
     KeyHint("F1", "all keys", "This table."),
     KeyHint("F10", "file", "New, open, recent, save a copy, show in folder, settings, about."),
     KeyHint("Ctrl Z", "undo", "Undo the last act; Ctrl Shift Z does it again."),

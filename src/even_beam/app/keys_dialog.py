@@ -12,6 +12,7 @@ _GROUPS = (
     ("Kit", keys.KIT),
     ("Compare", keys.COMPARE),
     ("Report", keys.REPORT),
+    ("Spectrum", keys.SPECTRUM),
 )
 
 

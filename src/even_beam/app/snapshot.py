@@ -10,7 +10,7 @@ from PyQt6.QtCore import QCoreApplication, QEvent
 from PyQt6.QtWidgets import QApplication
 
 from even_beam.app.start import application
-from even_beam.app.window import BENCH, COMPARE, KIT, REPORT, Window
+from even_beam.app.window import BENCH, COMPARE, KIT, REPORT, SPECTRUM, Window
 from even_beam.demo.scenario import build
 from even_beam.workspace.compare_view import View
 from even_beam.workspace.document import Document
@@ -79,7 +79,12 @@ def _session(window: Window, name: str) -> None:
 
 def _views(theme: str) -> list[tuple[str, Callable[[Window], None]]]:
     if theme == "paper":
-        return [("paper-bench", _bench), ("paper-compare", _compare(View.OUTPUT)), ("paper-kit", lambda w: w.go(KIT))]
+        return [
+            ("paper-bench", _bench),
+            ("paper-compare", _compare(View.OUTPUT)),
+            ("paper-kit", lambda w: w.go(KIT)),
+            ("paper-spectrum", _spectrum),
+        ]
     return [
         ("kit", lambda w: w.go(KIT)),
         ("bench", _bench),
@@ -89,6 +94,7 @@ def _views(theme: str) -> list[tuple[str, Callable[[Window], None]]]:
         ("compare-white-tint-score", _compare(View.DIMMER)),
         ("compare-spectra", _compare(View.SPECTRA)),
         ("report", _report),
+        ("spectrum", _spectrum),
     ]
 
 
@@ -105,6 +111,14 @@ def _bench_in_doubt(window: Window) -> None:
     for _ in range(11):
         desk.take_back()
     window.bench.type_figure("1180")
+
+
+def _spectrum(window: Window) -> None:
+    _session(window, "Specimen table: Tansy or tungsten?")
+    desk = window.bench.desk
+    tansy = next(m for m in desk.counted if desk.name_of(m.reading.source_ids) == "Tansy")
+    window.show_spectrum("Tansy, 5600 K", desk.logbook.spectra([tansy.reading.id])[tansy.reading.id])
+    window.go(SPECTRUM)
 
 
 def _just_read(window: Window) -> None:

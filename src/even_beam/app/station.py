@@ -12,6 +12,7 @@ from even_beam.app.keys import KeyHint
 from even_beam.workspace.settings import Settings
 
 if TYPE_CHECKING:
+    from even_beam.bench.records import Spectrum
     from even_beam.workspace.document import Document
 
 
@@ -22,6 +23,7 @@ class Host:
     jobs: JobRunner
     settings: Callable[[], Settings]
     say: Callable[[str], None]
+    show_spectrum: "Callable[[str, Spectrum], None]"
 
 
 class Station(QWidget):

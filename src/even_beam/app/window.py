@@ -34,17 +34,25 @@ if TYPE_CHECKING:
     from even_beam.app.compare.station import CompareStation
     from even_beam.app.kit.station import KitStation
     from even_beam.app.report.station import ReportStation
+    from even_beam.app.spectrum.station import SpectrumStation
+    from even_beam.bench.records import Spectrum
     from even_beam.logbook.store import Logbook
     from even_beam.workspace.document import Document
     from even_beam.workspace.instruments import Shelf
 
 SAY_MS = 6000
-_STATIONS = (("Kit", "boxes"), ("Bench", "gauge"), ("Compare", "columns-2"), ("Report", "file-text"))
-KIT, BENCH, COMPARE, REPORT = range(4)
+_STATIONS = (
+    ("Kit", "boxes"),
+    ("Bench", "gauge"),
+    ("Compare", "columns-2"),
+    ("Report", "file-text"),
+    ("Spectrum", "audio-waveform"),
+)
+KIT, BENCH, COMPARE, REPORT, SPECTRUM = range(5)
 
 
 def _make_station(index: int, host: Host) -> Station:
-    """One of the four, loaded with what it needs."""
+    """One of them, loaded with what it needs."""
     if index == KIT:
         from even_beam.app.kit.station import KitStation
 
@@ -57,9 +65,13 @@ def _make_station(index: int, host: Host) -> Station:
         from even_beam.app.compare.station import CompareStation
 
         return CompareStation(host)
-    from even_beam.app.report.station import ReportStation
+    if index == REPORT:
+        from even_beam.app.report.station import ReportStation
 
-    return ReportStation(host)
+        return ReportStation(host)
+    from even_beam.app.spectrum.station import SpectrumStation
+
+    return SpectrumStation(host)
 
 
 def utc_now() -> datetime:
@@ -81,7 +93,7 @@ class Window(QMainWindow):
         self._settings, self._clock, self._make_shelf, self._reset_demo = settings, clock, make_shelf, reset_demo
         self.document: Document | None = None
         self._jobs = JobRunner(self)
-        self._host = Host(self._jobs, lambda: self._settings, self.say)
+        self._host = Host(self._jobs, lambda: self._settings, self.say, self.show_spectrum)
         self._stations: dict[int, Station] = {}
         self._at = BENCH
         self._said_timer = QTimer(self)
@@ -189,6 +201,16 @@ class Window(QMainWindow):
     def report(self) -> "ReportStation":
         """Report."""
         return cast("ReportStation", self._station(REPORT))
+
+    @property
+    def spectrum(self) -> "SpectrumStation":
+        """The Spectrum panel."""
+        return cast("SpectrumStation", self._station(SPECTRUM))
+
+    def show_spectrum(self, name: str, spectrum: "Spectrum") -> None:
+        """Bring the spectrum of a reading to the panel."""
+        self.spectrum.show_reading(name, spectrum)
+        self.go(SPECTRUM)
 
     @property
     def station(self) -> Station:

@@ -142,6 +142,15 @@ class ToleranceSet:
     limits: Mapping[str, float]
 
 
+@dataclass(frozen=True, slots=True)
+class FileMapping:
+    """How files of one shape are read, as the user settled it."""
+
+    id: str
+    shape: str
+    content: Mapping[str, object]
+
+
 # --- Terms
 
 

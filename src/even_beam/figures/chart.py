@@ -55,6 +55,18 @@ class Points:
 
 
 @dataclass(frozen=True, slots=True)
+class Sticks:
+    """Upright sticks from `base` to `y` with a head of the subject's own colour (sRGB 0-255): lollipops."""
+
+    x: Sequence[Number]
+    y: Sequence[Number]
+    base: Number
+    colours: tuple[tuple[int, int, int], ...]
+    hints: tuple[str, ...] = ()
+    label: str = ""
+
+
+@dataclass(frozen=True, slots=True)
 class Rule:
     """A line across the chart at one value of an axis (`x` or `y`)."""
 
@@ -104,7 +116,7 @@ class Ring:
     tone: Tone = Tone.QUIET
 
 
-Mark = Line | Points | Rule | Band | Text | HueStrip | Ring
+Mark = Line | Points | Sticks | Rule | Band | Text | HueStrip | Ring
 
 
 @dataclass(frozen=True, slots=True)
@@ -121,13 +133,14 @@ class Chart:
     @property
     def empty(self) -> bool:
         """Whether there is nothing measured in it."""
-        return not any(isinstance(mark, Line | Points) and len(mark.x) for mark in self.marks)
+        return not any(isinstance(mark, Line | Points | Sticks) and len(mark.x) for mark in self.marks)
 
     def as_table(self) -> str:
         """The points as tab-separated text, for the clipboard."""
         lines = [f"series\t{self.x.label}\t{self.y.label}"]
         for mark in self.marks:
-            if isinstance(mark, Line | Points):
-                name = mark.label or ("" if mark.series is None else str(mark.series + 1))
+            if isinstance(mark, Line | Points | Sticks):
+                series = None if isinstance(mark, Sticks) else mark.series
+                name = mark.label or ("" if series is None else str(series + 1))
                 lines += [f"{name}\t{x:.6g}\t{y:.6g}" for x, y in zip(mark.x, mark.y, strict=True)]
         return "\n".join(lines)

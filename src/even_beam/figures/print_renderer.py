@@ -5,7 +5,7 @@ import math
 
 import numpy as np
 
-from even_beam.figures.chart import Band, Chart, HueStrip, Line, Points, Ring, Rule, Text, Tone
+from even_beam.figures.chart import Band, Chart, HueStrip, Line, Points, Ring, Rule, Sticks, Text, Tone
 
 SERIES_COLOURS = ("#0072b2", "#b58900", "#7a5bb5", "#333333", "#d55e00", "#009e73", "#a0522d", "#5f7f95")
 SERIES_MARKS = ("o", "s", "^", "D", "v", "P", "X", "h")
@@ -55,6 +55,10 @@ def _draw(axes: object, mark: object, chart: Chart) -> None:
             shape = SERIES_MARKS[(mark.series or 0) % len(SERIES_MARKS)]
             name = mark.label if mark.series is not None else None
             plot.plot(mark.x, mark.y, shape, color=colour, markersize=4, fillstyle="none" if mark.hollow else "full", label=name)  # type: ignore[attr-defined]  # fmt: skip
+        case Sticks():
+            heads = [tuple(c / 255.0 for c in colour) for colour in mark.colours]
+            plot.vlines(mark.x, mark.base, mark.y, colors="#767676", linewidth=0.8)  # type: ignore[attr-defined]
+            plot.scatter(mark.x, mark.y, c=heads, s=18, edgecolors="#1a1a1a", linewidths=0.4, zorder=3)  # type: ignore[attr-defined]  # fmt: skip
         case Rule():
             draw = plot.axhline if mark.axis == "y" else plot.axvline  # type: ignore[attr-defined]
             draw(mark.at, color="#cccccc", linewidth=0.6, linestyle="--" if mark.dashed else "-", zorder=0)

@@ -24,6 +24,7 @@ TABLES: dict[type, Table] = {
     records.Meter: schema.meter,
     records.Calibration: schema.calibration,
     records.ToleranceSet: schema.tolerance_set,
+    records.FileMapping: schema.mapping,
     records.Session: schema.session,
     records.Conditions: schema.conditions,
     records.Step: schema.step,

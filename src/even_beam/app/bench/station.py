@@ -31,6 +31,7 @@ from even_beam.light.spectra import validate
 from even_beam.logbook import LogbookError
 from even_beam.workspace import bench_view
 from even_beam.workspace.document import Document
+from even_beam.workspace.file_mappings import known_mappings
 from even_beam.workspace.kit_desk import LampForm
 from even_beam.workspace.session_desk import Proposal, SessionDesk, Taken
 from even_beam.workspace.terms_form import TermsError, differences, step_terms
@@ -38,7 +39,7 @@ from even_beam.workspace.terms_form import TermsError, differences, step_terms
 HOLD_MS = 600
 _FIGURES = 4
 
-_COMMANDS = {"*": "again", "/": "take_back", "-": "moved", "+": "insert", "N": "note", "L": "name_lamp", "T": "terms", "R": "plan", "S": "skip", "D": "dark", "Q": "sessions"}  # fmt: skip
+_COMMANDS = {"*": "again", "/": "take_back", "-": "moved", "+": "insert", "N": "note", "L": "name_lamp", "T": "terms", "R": "plan", "I": "inspect", "S": "skip", "D": "dark", "Q": "sessions"}  # fmt: skip
 
 
 class BenchStation(Station):
@@ -556,6 +557,15 @@ class BenchStation(Station):
             document.plan_run(dialog.sweep, dialog.meter, dialog.name, dialog.question)
             self._look.show_look("Before you begin", " ".join(document.cautions_for(dialog.sweep)))
 
+    def _do_inspect(self) -> None:
+        latest = self._taken.measured if self._taken is not None else self._latest()
+        found = self.desk.logbook.spectra([latest.reading.id]) if latest is not None else {}
+        if latest is None or latest.reading.id not in found:
+            self.host.say("The last reading has no spectrum to show")
+            return
+        name = f"{self.desk.name_of(latest.reading.source_ids)} · {notation.terms_line(latest.terms)}"
+        self.host.show_spectrum(name, found[latest.reading.id])
+
     def _do_skip(self) -> None:
         if self.desk.step is None:
             self.host.say("There is no step to leave out")
@@ -626,13 +636,14 @@ class BenchStation(Station):
 
     def take_files(self, paths: list[Path]) -> None:
         """Read spectrum files in a worker, then ask which becomes which reading."""
+        known = known_mappings(self.document.logbook) if self.document is not None else (lambda shape: None)
 
         def work(job: object) -> tuple[list[NamedSpectrum], list[str]]:
             good: list[NamedSpectrum] = []
             refused: list[str] = []
             for path in paths:
                 try:
-                    for named in read_spectra(path):
+                    for named in read_spectra(path, known):
                         validate(named.wavelength_nm, named.values)
                         good.append(named)
                 except (FormatError, SpectrumError) as error:

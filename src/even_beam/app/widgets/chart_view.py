@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QGraphicsPathItem, QGraphicsRectItem, QWidget
 
 from even_beam.app import theme
 from even_beam.app.shapes import SERIES_SHAPES, shape_path
-from even_beam.figures.chart import Axis, Band, Chart, HueStrip, Line, Points, Ring, Rule, Text, Tone
+from even_beam.figures.chart import Axis, Band, Chart, HueStrip, Line, Points, Ring, Rule, Sticks, Text, Tone
 from even_beam.figures.hues import spectral_colours
 
 _ANCHORS = {"left": 0.0, "centre": 0.5, "right": 1.0}
@@ -74,7 +74,7 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
 
     def _style_axis(self, axis: Any, description: Axis) -> None:
         t = theme.tokens()
-        axis.setPen(pg.mkPen(t.line))
+        axis.setPen(pg.mkPen(t.line if description.ticks or description.label else t.ground))
         axis.setTextPen(pg.mkPen(t.secondary))
         axis.setTickFont(theme.font("small"))
         axis.setTicks([list(description.ticks)])
@@ -92,6 +92,8 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
                 self.getPlotItem().addItem(pg.PlotDataItem(np.array(mark.x), np.array(mark.y), pen=pen))
             case Points():
                 self._draw_points(mark)
+            case Sticks():
+                self._draw_sticks(mark)
             case Rule():
                 style = Qt.PenStyle.DashLine if mark.dashed else Qt.PenStyle.SolidLine
                 pen = pg.mkPen(theme.tokens().hairline, width=1.0, style=style)
@@ -124,8 +126,20 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
             points.sigClicked.connect(lambda _, clicked, __: self.chosen.emit(str(clicked[0].data())))
         self.getPlotItem().addItem(points)
 
+    def _draw_sticks(self, mark: Sticks) -> None:
+        t = theme.tokens()
+        x, y = np.array(mark.x), np.array(mark.y)
+        stems = np.stack([np.full(x.size, mark.base), y], axis=-1).ravel()
+        self.getPlotItem().addItem(pg.PlotDataItem(np.repeat(x, 2), stems, connect="pairs", pen=pg.mkPen(t.line, width=2.0)))  # fmt: skip
+        heads = pg.ScatterPlotItem(
+            x, y, size=12 if x.size < 40 else 7, symbol=_unit_path("disc"), pen=pg.mkPen(t.secondary, width=0.8),
+            brush=[QBrush(QColor(*colour)) for colour in mark.colours], hoverable=bool(mark.hints),
+            tip=(lambda x, y, data: self._hint(mark, x, y)) if mark.hints else None,
+        )  # fmt: skip
+        self.getPlotItem().addItem(heads)
+
     @staticmethod
-    def _hint(mark: Points, x: float, y: float) -> str:
+    def _hint(mark: Points | Sticks, x: float, y: float) -> str:
         for px, py, hint in zip(mark.x, mark.y, mark.hints, strict=True):
             if px == x and py == y:
                 return hint

@@ -1,0 +1,1 @@
+"""Spectrum: everything that one spectrum says."""

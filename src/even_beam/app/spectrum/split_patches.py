@@ -1,0 +1,73 @@
+"""Split patches: each subject under the reference (upper half) and under the lamp (lower half), on a neutral ground."""
+
+from PyQt6.QtCore import QPoint, QRect, QSize, Qt
+from PyQt6.QtGui import QColor, QHelpEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QSizePolicy, QToolTip, QWidget
+
+from even_beam.app import theme
+from even_beam.bench import notation
+from even_beam.workspace.spectrum_view import PatchPair
+
+_COLUMNS = 9
+_GAP = 3
+_MARKED = 3
+
+
+class SplitPatches(QWidget):
+    """A grid of patches; the three that differ most carry their difference. Hovering names a patch."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._pairs: tuple[PatchPair, ...] = ()
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+
+    def show_pairs(self, pairs: tuple[PatchPair, ...], title: str) -> None:
+        """Show patches."""
+        self._pairs = pairs
+        worst = sorted(pairs, key=lambda p: -p.delta_e)[:_MARKED]
+        self.setAccessibleName(f"{title}: most different " + ", ".join(f"{p.name} {p.delta_e:.1f}" for p in worst))
+        self.updateGeometry()
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        """Three rows of nine."""
+        rows = -(-len(self._pairs) // _COLUMNS) if self._pairs else 1
+        return QSize(300, rows * (self._side() + _GAP))
+
+    def _side(self) -> int:
+        return max(20, (max(self.width(), 280) - _GAP * (_COLUMNS - 1)) // _COLUMNS)
+
+    def _place(self, index: int) -> QRect:
+        side = self._side()
+        return QRect((index % _COLUMNS) * (side + _GAP), (index // _COLUMNS) * (side + _GAP), side, side)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """Paint halves, and the difference on the most different."""
+        painter = QPainter(self)
+        worst = {p.name for p in sorted(self._pairs, key=lambda p: -p.delta_e)[:_MARKED]}
+        painter.setFont(theme.font("small"))
+        for index, pair in enumerate(self._pairs):
+            box = self._place(index)
+            upper = QRect(box.left(), box.top(), box.width(), box.height() // 2)
+            painter.fillRect(upper, QColor(*pair.reference))
+            painter.fillRect(box.adjusted(0, box.height() // 2, 0, 0), QColor(*pair.lamp))
+            if pair.name in worst:
+                dark = sum(pair.lamp) > 380
+                painter.setPen(QColor("#111111" if dark else "#ececec"))
+                flags = Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignBottom
+                painter.drawText(box, flags, notation.number(pair.delta_e, 1))
+        painter.end()
+
+    def event(self, event: object) -> bool:
+        """Name the patch under the mouse."""
+        if isinstance(event, QHelpEvent):
+            self._tell(event.pos(), event.globalPos())
+            return True
+        return bool(super().event(event))  # type: ignore[arg-type]
+
+    def _tell(self, at: QPoint, where: QPoint) -> None:
+        for index, pair in enumerate(self._pairs):
+            if self._place(index).contains(at):
+                QToolTip.showText(where, f"{pair.name}: CIEDE2000 {notation.number(pair.delta_e, 1)}", self)
+                return
+        QToolTip.hideText()

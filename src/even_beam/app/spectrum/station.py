@@ -1,0 +1,306 @@
+"""The Spectrum panel: figures in groups, lollipops, hue shifts and split patches, each with its words and limits."""
+
+from pathlib import Path
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent
+from PyQt6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
+
+from even_beam.app import dialogs, keys
+from even_beam.app.spectrum.mapping_dialog import MappingDialog
+from even_beam.app.spectrum.split_patches import SplitPatches
+from even_beam.app.station import Host, Station
+from even_beam.app.widgets.chart_view import ChartView
+from even_beam.app.widgets.text import Hairline, label
+from even_beam.bench.metric_words import METRICS
+from even_beam.bench.records import Spectrum
+from even_beam.formats import FormatError, NamedSpectrum, write_spectra
+from even_beam.formats.registry import SPECTRUM_SUFFIXES, WRITERS
+from even_beam.workspace.document import Document
+from even_beam.workspace.file_mappings import known_mappings, remember_mapping
+from even_beam.workspace.spectrum_files import OpenedFile, open_file, read_again
+from even_beam.workspace.spectrum_view import Group, SpectrumView, view_of
+
+
+class SpectrumStation(Station):
+    """One spectrum at a time, of a file or of a reading."""
+
+    def __init__(self, host: Host) -> None:
+        super().__init__(host)
+        self._opened: OpenedFile | None = None
+        self._spectra: tuple[NamedSpectrum, ...] = ()
+        self._at = 0
+        self._view: SpectrumView | None = None
+        self.setAcceptDrops(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self._build()
+        self._show_empty()
+
+    def _build(self) -> None:
+        self._figures = QVBoxLayout()
+        self._figures.setContentsMargins(24, 16, 16, 12)
+        self._figures.setSpacing(3)
+        inner = QWidget()
+        inner.setLayout(self._figures)
+        scroll = QScrollArea()
+        scroll.setWidget(inner)
+        scroll.setWidgetResizable(True)
+        scroll.setFrameShape(QScrollArea.Shape.NoFrame)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        inner.setMaximumWidth(372)
+        scroll.setFixedWidth(384)
+        self._scroll = scroll
+        self._charts = {name: ChartView() for name in ("spectrum", "samples", "all", "shifts")}
+        self._titles = {name: label("", "coming") for name in self._charts}
+        self._eye, self._camera = SplitPatches(), SplitPatches()
+        self._words: dict[str, QLabel] = {name: label("", "coming", wrap=True) for name in ("tm30", "eye", "camera")}
+        self._rescue = label("", "quiet", wrap=True)
+        self._empty = label("", "line", wrap=True)
+        middle = QVBoxLayout()
+        middle.setContentsMargins(20, 16, 12, 12)
+        middle.setSpacing(2)
+        middle.addWidget(self._empty)
+        for name, stretch in (("spectrum", 5), ("samples", 4), ("all", 3)):
+            middle.addWidget(self._titles[name])
+            middle.addWidget(self._charts[name], stretch)
+        self._side = self._build_side()
+        frame = QHBoxLayout(self)
+        frame.setContentsMargins(0, 0, 0, 0)
+        frame.setSpacing(0)
+        frame.addWidget(scroll)
+        frame.addWidget(Hairline(vertical=True))
+        frame.addLayout(middle, 1)
+        frame.addWidget(self._side)
+
+    def _build_side(self) -> QWidget:
+        right = QVBoxLayout()
+        right.setContentsMargins(8, 16, 20, 12)
+        right.setSpacing(4)
+        right.addWidget(self._titles["shifts"])
+        self._charts["shifts"].setFixedHeight(236)
+        self._charts["shifts"].setAspectLocked(True)
+        right.addWidget(self._charts["shifts"])
+        right.addWidget(self._words["tm30"])
+        self._patch_titles = (label("to an adapted eye", "coming"), label("to the standard camera, balanced", "coming"))
+        for title, patches, words in ((self._patch_titles[0], self._eye, "eye"), (self._patch_titles[1], self._camera, "camera")):  # fmt: skip
+            right.addSpacing(6)
+            right.addWidget(title)
+            right.addWidget(patches)
+            right.addWidget(self._words[words])
+        right.addWidget(self._rescue)
+        right.addStretch()
+        side = QWidget()
+        side.setLayout(right)
+        side.setFixedWidth(330)
+        return side
+
+    # --- what is shown
+
+    def show_document(self, document: Document) -> None:
+        """Keep mappings and readings in another logbook."""
+        self.document = document
+
+    def refresh(self) -> None:
+        """Show the same spectrum in the present theme."""
+        if self._view is not None:
+            self._show_view(self._view)
+
+    def _show_empty(self) -> None:
+        self._show_panels(False)
+        self._empty.setText(
+            "Open a file of spectra with O, or drop it here: CSV and other tables, IES TM-27, CGATS, JSON, XLSX. "
+            "On the Bench, I brings the last reading here."
+        )
+        self._empty.setVisible(True)
+
+    def _show_panels(self, visible: bool) -> None:
+        panels: list[QWidget] = [*self._charts.values(), *self._titles.values(), self._side, self._scroll]
+        for panel in panels:
+            panel.setVisible(visible)
+
+    def open_path(self, path: Path) -> None:
+        """Read a file in a worker and show its first spectrum."""
+        document = self.document
+        known = known_mappings(document.logbook) if document is not None else (lambda shape: None)
+        self.host.jobs.run("read a spectrum", lambda job: open_file(path, known), self._show_opened, self._not_read)
+
+    def _show_opened(self, opened: OpenedFile) -> None:
+        self._opened = opened
+        self._show_spectra(opened.spectra)
+        if opened.refused:
+            self.host.say(f"{len(opened.refused)} of its spectra could not be used: {opened.refused[0]}")
+
+    def _not_read(self, error: Exception) -> None:
+        dialogs.tell(self.window(), "The file could not be read", f"{error}\n\nThe file was left as it is.")
+
+    def show_reading(self, name: str, spectrum: Spectrum) -> None:
+        """Show the spectrum of a reading."""
+        self._opened = None
+        named = NamedSpectrum(
+            name, spectrum.wavelength_nm, spectrum.values, spectrum.absolute, "a reading of this logbook"
+        )
+        self._show_spectra((named,))
+
+    def _show_spectra(self, spectra: tuple[NamedSpectrum, ...]) -> None:
+        self._spectra, self._at = spectra, 0
+        self._compute()
+
+    def _compute(self) -> None:
+        named = self._spectra[self._at]
+        spectrum = Spectrum(named.wavelength_nm, named.values, named.absolute)
+        self.host.jobs.run(
+            "figures of a spectrum", lambda job: view_of(named.name, spectrum, named.understood), self._show_view, self._not_read
+        )  # fmt: skip
+
+    def _show_view(self, view: SpectrumView) -> None:
+        self._view = view
+        self._empty.setVisible(False)
+        self._show_panels(True)
+        for name, chart in (("spectrum", view.spectrum), ("samples", view.samples), ("all", view.all_samples), ("shifts", view.shifts)):  # fmt: skip
+            self._charts[name].show_chart(chart)
+            self._titles[name].setText(f"{view.name} · {view.understood}" if name == "spectrum" and view.understood else chart.title)  # fmt: skip
+        self._eye.show_pairs(view.eye, "to an adapted eye")
+        self._camera.show_pairs(view.camera, "to the standard camera")
+        for name, words in self._words.items():
+            words.setText(f"{METRICS[name].says} {METRICS[name].limits}" if name != "tm30" else METRICS[name].limits)
+        self._rescue.setText(view.rescue)
+        self._show_groups(view.groups)
+        self.head_changed.emit()
+        self.hints_changed.emit()
+
+    def _show_groups(self, groups: tuple[Group, ...]) -> None:
+        while (item := self._figures.takeAt(0)) is not None:
+            if (widget := item.widget()) is not None:
+                widget.deleteLater()
+        for group in groups:
+            self._figures.addWidget(_group_widget(group))
+        self._figures.addStretch()
+
+    def hints(self) -> tuple[keys.KeyHint, ...]:
+        """The keys of this panel."""
+        return keys.SPECTRUM
+
+    def head(self) -> tuple[tuple[str, ...], str]:
+        """The spectrum, and which of how many it is."""
+        if self._view is None:
+            return ("Spectrum",), ""
+        count = f"{self._at + 1} of {len(self._spectra)}" if len(self._spectra) > 1 else ""
+        return ("Spectrum", self._view.name), count
+
+    # --- keys
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Open, mapping, next, write, keep, copy."""
+        if event is None:
+            return
+        control = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+        if control and event.key() == Qt.Key.Key_C:
+            self.press("Ctrl C")
+        elif event.key() in (Qt.Key.Key_Right, Qt.Key.Key_Down):
+            self._step(1)
+        elif event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Up):
+            self._step(-1)
+        elif not control and event.text().upper() in {"O", "M", "W", "K"}:
+            self.press(event.text().upper())
+        else:
+            super().keyPressEvent(event)
+
+    def press(self, key: str) -> None:
+        """Do what a key does."""
+        if key == "O":
+            self._ask_open()
+        elif key == "M":
+            self._ask_mapping()
+        elif key == "→":
+            self._step(1)
+        elif key == "W":
+            self._ask_write()
+        elif key == "K":
+            self._keep()
+        elif key == "Ctrl C":
+            self._charts["spectrum"].copy()
+            self.host.say("The spectrum is on the clipboard, as a picture and as figures")
+
+    def _step(self, by: int) -> None:
+        if len(self._spectra) > 1:
+            self._at = (self._at + by) % len(self._spectra)
+            self._compute()
+
+    def _ask_open(self) -> None:
+        patterns = " ".join(f"*{suffix}" for suffix in SPECTRUM_SUFFIXES)
+        name, _ = QFileDialog.getOpenFileName(self.window(), "Open spectra", "", f"Spectra ({patterns});;All files (*)")
+        if name:
+            self.open_path(Path(name))
+
+    def _ask_mapping(self) -> None:
+        opened = self._opened
+        if opened is None or opened.mapping is None:
+            self.host.say("This one is not read from a table: there is nothing to choose")
+            return
+        dialog = MappingDialog(self.window(), opened.path.name, list(opened.lines), opened.mapping)
+        if not dialog.exec():
+            return
+        try:
+            self._show_opened(read_again(opened, dialog.mapping))
+        except FormatError as error:
+            self._not_read(error)
+            return
+        if self.document is not None:
+            remember_mapping(self.document.logbook, opened.shape, dialog.mapping)
+            self.host.say("Read so, and remembered for files of the same shape")
+
+    def _ask_write(self) -> None:
+        if not self._spectra:
+            return
+        patterns = ";;".join(f"{suffix[1:].upper()} (*{suffix})" for suffix in WRITERS)
+        name, _ = QFileDialog.getSaveFileName(self.window(), "Write the spectrum", "spectrum.xml", patterns)
+        if not name:
+            return
+        try:
+            write_spectra(Path(name), [self._spectra[self._at]])
+            self.host.say(f"Written to {Path(name).name}")
+        except FormatError as error:
+            dialogs.tell(self.window(), "Not written", str(error))
+
+    def _keep(self) -> None:
+        if self.document is None or not self._spectra:
+            return
+        self.document.bench().take_spectrum(self._spectra[self._at])
+        self.host.say("Kept as a reading of the session on the Bench")
+
+    # --- files
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        """Take a file."""
+        mime = event.mimeData() if event is not None else None
+        if event is not None and mime is not None and mime.hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        """Open the first file that was dropped."""
+        mime = event.mimeData() if event is not None else None
+        paths = [Path(url.toLocalFile()) for url in mime.urls() if url.isLocalFile()] if mime is not None else []
+        if paths:
+            self.open_path(paths[0])
+
+
+def _group_widget(group: Group) -> QWidget:
+    grid = QGridLayout()
+    grid.setContentsMargins(0, 0, 0, 12)
+    grid.setHorizontalSpacing(12)
+    grid.setVerticalSpacing(2)
+    grid.setColumnStretch(1, 1)
+    grid.addWidget(label(group.title, "line"), 0, 0, 1, 2)
+    for row, line in enumerate(group.lines, start=1):
+        name = label(line.name, "quiet")
+        name.setFixedWidth(126)
+        value = label(line.value, wrap=True)
+        grid.addWidget(name, row, 0, Qt.AlignmentFlag.AlignTop)
+        grid.addWidget(value, row, 1, Qt.AlignmentFlag.AlignTop)
+    grid.addWidget(
+        label(f"{group.words.says} {group.words.limits}", "coming", wrap=True), len(group.lines) + 1, 0, 1, 2
+    )
+    box = QWidget()
+    box.setLayout(grid)
+    box.setToolTip(f"{group.words.says}\n{group.words.limits}")
+    return box
