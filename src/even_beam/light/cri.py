@@ -62,7 +62,7 @@ def _reference(cct: FloatArray, inside: float) -> FloatArray:
     return np.concatenate([white_u[:, None], white_v[:, None], samples.reshape(cct.size, -1)], axis=-1)
 
 
-_REFERENCE = TemperatureTable(_reference, breaks_k=(REFERENCE_CHANGE_K,))
+_REFERENCE = TemperatureTable(_reference)
 
 
 def _cd(u: FloatArray, v: FloatArray) -> tuple[FloatArray, FloatArray]:

@@ -69,8 +69,7 @@ def matched_reference(cct: FloatArray) -> FloatArray:
 
 
 _MATCHED = TemperatureTable(
-    lambda cct, inside: (planckian if inside < MATCHED_CHANGE_K else daylight)(cct) @ _bin_matrix(),
-    breaks_k=(MATCHED_CHANGE_K,),
+    lambda cct, inside: (planckian if inside < MATCHED_CHANGE_K else daylight)(cct) @ _bin_matrix()
 )
 
 

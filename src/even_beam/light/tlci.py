@@ -77,7 +77,7 @@ def _own_balance_lab(spectra: FloatArray) -> FloatArray:
     return displayed_lab(patches[..., :COLOURS, :], white)
 
 
-_REFERENCE = TemperatureTable(lambda cct, inside: _own_balance_lab(reference_luminaire(cct, inside)), breaks_k=BLEND_K)
+_REFERENCE = TemperatureTable(lambda cct, inside: _own_balance_lab(reference_luminaire(cct, inside)))
 
 
 def consistency(spectra: FloatArray, cct: FloatArray) -> tuple[FloatArray, FloatArray]:

@@ -105,9 +105,7 @@ def reference_illuminant(cct: FloatArray, inside: float | None = None) -> FloatA
     return blend + (1.0 - share) * day / (day @ luminance)[:, None]
 
 
-_REFERENCE = TemperatureTable(
-    lambda cct, inside: np.moveaxis(_appearance(reference_illuminant(cct, inside)), 0, 1), breaks_k=BLEND_K
-)
+_REFERENCE = TemperatureTable(lambda cct, inside: np.moveaxis(_appearance(reference_illuminant(cct, inside)), 0, 1))
 
 
 def fidelity_scale(mean_difference: FloatArray) -> FloatArray:

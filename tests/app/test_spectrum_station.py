@@ -1,0 +1,118 @@
+import numpy as np
+import pytest
+from PyQt6.QtWidgets import QDialog, QLabel
+
+from even_beam.app import dialogs
+from even_beam.app.spectrum import station as spectrum_station
+from even_beam.app.window import BENCH, SPECTRUM
+from even_beam.bench.records import FileMapping
+from even_beam.light import WAVELENGTH_NM, daylight
+
+
+@pytest.fixture
+def window(open_window, demo):
+    return open_window(demo, SPECTRUM)
+
+
+def wait(window, qtbot) -> None:
+    qtbot.waitUntil(lambda: not window.busy and window.spectrum._view is not None, timeout=15_000)
+
+
+def table(path, factor=1.0):
+    rows = "\n".join(
+        f"{w:g};{0.001};{v * factor:.6f}" for w, v in zip(WAVELENGTH_NM[::5], daylight(5503.0)[::5], strict=True)
+    )
+    path.write_text(f"nm;dark;lamp\n{rows}")
+    return path
+
+
+def texts(window) -> str:
+    return " ".join(label.text() for label in window.spectrum.findChildren(QLabel))
+
+
+def test_a_file_opened_straight_in_the_window(window, qtbot, tmp_path):
+    assert "Open a file" in window.spectrum._empty.text()
+    window.spectrum.open_path(table(tmp_path / "d55.csv"))
+    wait(window, qtbot)
+    assert window.spectrum.head()[1] == "1 of 2"
+    window.spectrum.press("→")
+    wait(window, qtbot)
+    qtbot.waitUntil(lambda: "lamp" in window.spectrum._view.name, timeout=5000)
+    shown = texts(window)
+    for words in ("colour temperature", "off daylight curve", "Ra (R1–R8)", "mean of 15, not Ra", "against P3200", "against D55", "Qa", "R9 is a deep red", "means nothing without its reference"):  # fmt: skip
+        assert words in shown, words
+    for chart in window.spectrum._charts.values():
+        assert not chart.chart.empty
+        assert chart.accessibleDescription()
+    assert len(window.spectrum._eye._pairs) == 26
+    window.spectrum.press("Ctrl C")
+    window.spectrum.press("K")
+    assert window.document.desk.counted[-1].reading.note.startswith("from file")
+
+
+def test_the_mapping_dialog_previews_and_remembers(window, qtbot, tmp_path, monkeypatch):
+    seen = {}
+
+    class Answering(spectrum_station.MappingDialog):
+        def exec(self) -> int:
+            seen["before"] = self._result.text()
+            self._first.setValue(60)
+            seen["wrong"] = self._result.text()
+            self._first.setValue(2)
+            self._columns.setText("2")
+            self._unit.setCurrentText("mW/m2")
+            seen["after"] = self._result.text()
+            self.try_accept()
+            return QDialog.DialogCode.Accepted
+
+    monkeypatch.setattr(spectrum_station, "MappingDialog", Answering)
+    window.spectrum.open_path(table(tmp_path / "first.csv"))
+    wait(window, qtbot)
+    window.spectrum.press("M")
+    qtbot.waitUntil(lambda: not window.busy, timeout=15_000)
+    assert seen["before"].startswith("2 spectra")
+    assert seen["after"].startswith("one spectrum")
+    assert "mW/m2" in seen["after"]
+    assert seen["wrong"] != seen["before"]
+    assert len(window.document.logbook.all(FileMapping)) == 1
+    window.spectrum.open_path(table(tmp_path / "second.csv", 2.0))
+    qtbot.waitUntil(lambda: not window.busy and window.spectrum._opened.path.name == "second.csv", timeout=15_000)
+    assert len(window.spectrum._spectra) == 1
+
+
+def test_bad_files_are_told_calmly(window, qtbot, tmp_path, monkeypatch):
+    told = []
+    monkeypatch.setattr(dialogs, "tell", lambda parent, title, message: told.append(message))
+    bad = tmp_path / "bad.csv"
+    bad.write_text("hello")
+    window.spectrum.open_path(bad)
+    qtbot.waitUntil(lambda: bool(told), timeout=5000)
+    assert "no table" in told[0]
+    assert "left as it is" in told[0]
+
+
+def test_writing_and_reading_back(window, qtbot, tmp_path, monkeypatch):
+    window.spectrum.open_path(table(tmp_path / "d55.csv"))
+    wait(window, qtbot)
+    out = tmp_path / "out.xml"
+    monkeypatch.setattr(spectrum_station.QFileDialog, "getSaveFileName", lambda *_: (str(out), ""))
+    window.spectrum.press("W")
+    assert "IESTM2714" in out.read_text()
+
+
+def test_from_the_bench_with_one_key(window, qtbot):
+    window.go(BENCH)
+    window.bench.press("I")
+    wait(window, qtbot)
+    assert window.station is window.spectrum
+    assert "Tansy" in window.spectrum._view.name
+
+
+def test_coloured_light_shows_what_there_is(window, qtbot):
+    from even_beam.bench.records import Spectrum
+
+    green = np.exp(-(((WAVELENGTH_NM - 525.0) / 15.0) ** 2))
+    window.show_spectrum("Green", Spectrum(WAVELENGTH_NM, green, False))
+    wait(window, qtbot)
+    qtbot.waitUntil(lambda: "none: the light is coloured" in texts(window), timeout=5000)
+    assert window.spectrum._charts["samples"].chart.empty
