@@ -78,7 +78,7 @@ def test_the_local_shifts_of_a_red_boost():
     ("table", "direct"),
     [
         (cri._REFERENCE, cri._reference),
-        (tm30._REFERENCE, lambda t, inside: np.moveaxis(tm30._appearance(tm30.reference_illuminant(t, inside)), 0, 1)),
+        (tm30._REFERENCE, lambda t, inside: tm30._appearance(tm30.reference_illuminant(t, inside))),
         (tlci._REFERENCE, lambda t, inside: tlci._own_balance_lab(tlci.reference_luminaire(t, inside))),
     ],
     ids=["CRI", "TM-30", "TLCI"],

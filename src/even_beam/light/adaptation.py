@@ -25,8 +25,11 @@ def adapted_to_d65(xyz: FloatArray, white: FloatArray) -> FloatArray:
 def lab(relative_xyz: FloatArray) -> FloatArray:
     """CIELAB of X/Xn, Y/Yn, Z/Zn, shape (..., 3) (ISO/CIE 11664-4)."""
     f = np.where(relative_xyz > (6.0 / 29.0) ** 3, np.cbrt(relative_xyz), relative_xyz * (841.0 / 108.0) + 4.0 / 29.0)
-    x, y, z = np.moveaxis(f, -1, 0)
-    return np.stack([116.0 * y - 16.0, 500.0 * (x - y), 200.0 * (y - z)], axis=-1)
+    colour = np.empty_like(f)
+    colour[..., 0] = 116.0 * f[..., 1] - 16.0
+    colour[..., 1] = 500.0 * (f[..., 0] - f[..., 1])
+    colour[..., 2] = 200.0 * (f[..., 1] - f[..., 2])
+    return colour
 
 
 def srgb(xyz: FloatArray) -> FloatArray:

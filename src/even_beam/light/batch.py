@@ -23,7 +23,7 @@ from even_beam.light.tm30 import colour_fidelity
 METHOD_VERSION = 1
 """Raised whenever a change alters any figure, so that kept figures are computed anew."""
 
-CHUNK = 512
+CHUNK = 1024
 """Spectra a pass: large enough for the matrix products, small enough for the intermediate arrays to stay in cache."""
 
 

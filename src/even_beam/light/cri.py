@@ -48,9 +48,13 @@ def _samples_uvy(spectra: FloatArray, white: FloatArray) -> tuple[FloatArray, Fl
 
 
 def _uvw(u: FloatArray, v: FloatArray, luminance: FloatArray, white_u: FloatArray, white_v: FloatArray) -> FloatArray:
-    """CIE 1964 U* V* W*, shape (..., 15, 3) (CIE 13.3-1995, clause 5.6)."""
+    """CIE 1964 U* V* W*, shape (n, 3, 15) (CIE 13.3-1995, clause 5.6)."""
+    colour = np.empty((u.shape[0], 3, u.shape[1]))
     w = 25.0 * np.cbrt(luminance) - 17.0
-    return np.stack([13.0 * w * (u - white_u[..., None]), 13.0 * w * (v - white_v[..., None]), w], axis=-1)
+    colour[:, 0] = 13.0 * w * (u - white_u[:, None])
+    colour[:, 1] = 13.0 * w * (v - white_v[:, None])
+    colour[:, 2] = w
+    return colour
 
 
 def _reference(cct: FloatArray, inside: float) -> FloatArray:
@@ -77,7 +81,7 @@ def colour_rendering(spectra: FloatArray, cct: FloatArray) -> ColourRendering:
     """
     reference = _REFERENCE.at(cct)
     reference_u, reference_v = reference[:, 0], reference[:, 1]
-    reference_samples = reference[:, 2:].reshape(-1, 15, 3)
+    reference_samples = reference[:, 2:].reshape(-1, 3, 15)
     white = tristimulus(spectra)
     white_u, white_v = uv_1960(*xy(white))
     u, v, luminance = _samples_uvy(spectra, white)
@@ -88,7 +92,7 @@ def colour_rendering(spectra: FloatArray, cct: FloatArray) -> ColourRendering:
     d *= (d_reference / d_white)[:, None]
     divisor = 16.518 + 1.481 * c - d
     adapted = _uvw((10.872 + 0.404 * c - 4.0 * d) / divisor, 5.520 / divisor, luminance, reference_u, reference_v)
-    delta_e = np.sqrt(((adapted - reference_samples) ** 2).sum(axis=-1))
+    delta_e = np.sqrt(((adapted - reference_samples) ** 2).sum(axis=1))
     special = 100.0 - 4.6 * delta_e
     return ColourRendering(
         special[:, :8].mean(axis=-1), special, delta_e, np.hypot(white_u - reference_u, white_v - reference_v)

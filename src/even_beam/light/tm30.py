@@ -63,17 +63,18 @@ _COLOURFULNESS_SCALE = _FL**0.25
 
 
 def _appearance(spectra: FloatArray) -> FloatArray:
-    """CAM02-UCS J', a', b' of the 99 samples, shape (n, 401) to (3, n, 99).
+    """CAM02-UCS J', a', b' of the 99 samples, shape (n, 401) to (n, 3, 99).
 
     Source: CIE 159:2004 (CIECAM02); Luo, Cui and Li (2006), Color Res. Appl. 31(4) (the uniform space).
     """
     sensors = (spectra @ _sample_weights()).reshape(-1, 3, SAMPLES + 1)
     sensors /= sensors[:, :, :1]  # full adaptation: the white becomes 100, here 1
-    cones = np.moveaxis(_CONES @ sensors, 1, 0)
+    cones = _CONES @ sensors
     magnitude = np.abs(cones)
     magnitude *= _FL
     np.power(magnitude, 0.42, out=magnitude)
-    red, green, blue = np.copysign(400.0 * magnitude / (magnitude + 27.13), cones)
+    response = np.copysign(400.0 * magnitude / (magnitude + 27.13), cones)
+    red, green, blue = response[:, 0], response[:, 1], response[:, 2]
     # CIECAM02 adds 0.1 to each response; it cancels in a, b and A, and leaves 0.305 in the divisor of t
     achromatic = (2.0 * red + green + blue / 20.0) * _NBB
     root_lightness = (achromatic[:, 1:] / achromatic[:, :1]) ** (0.5 * _CZ)
@@ -87,7 +88,11 @@ def _appearance(spectra: FloatArray) -> FloatArray:
     t = (50_000.0 / 13.0 * _NBB) * eccentricity * radius / (red + green + 1.05 * blue + 0.305)
     chroma = t**0.9 * root_lightness * _CHROMA_SCALE
     colourfulness = np.log1p(0.0228 * chroma * _COLOURFULNESS_SCALE) / 0.0228
-    return np.stack([1.7 * lightness / (1.0 + 0.007 * lightness), colourfulness * cos_hue, colourfulness * sin_hue])
+    appearance = np.empty((spectra.shape[0], 3, SAMPLES))
+    appearance[:, 0] = 1.7 * lightness / (1.0 + 0.007 * lightness)
+    appearance[:, 1] = colourfulness * cos_hue
+    appearance[:, 2] = colourfulness * sin_hue
+    return appearance
 
 
 def reference_illuminant(cct: FloatArray, inside: float | None = None) -> FloatArray:
@@ -105,7 +110,7 @@ def reference_illuminant(cct: FloatArray, inside: float | None = None) -> FloatA
     return blend + (1.0 - share) * day / (day @ luminance)[:, None]
 
 
-_REFERENCE = TemperatureTable(lambda cct, inside: np.moveaxis(_appearance(reference_illuminant(cct, inside)), 0, 1))
+_REFERENCE = TemperatureTable(lambda cct, inside: _appearance(reference_illuminant(cct, inside)))
 
 
 def fidelity_scale(mean_difference: FloatArray) -> FloatArray:
@@ -121,11 +126,11 @@ def colour_fidelity(spectra: FloatArray, cct: FloatArray) -> Fidelity:
     Source: ANSI/IES TM-30-20, clauses 3-4.
     """
     test = _appearance(spectra)
-    reference = np.moveaxis(_REFERENCE.at(cct), 1, 0)
-    difference = np.sqrt(((test - reference) ** 2).sum(axis=0))
-    hue_bin = _hue_bins(reference[1], reference[2])
+    reference = _REFERENCE.at(cct)
+    difference = np.sqrt(((test - reference) ** 2).sum(axis=1))
+    hue_bin = _hue_bins(reference[:, 1], reference[:, 2])
     test_a, test_b, reference_a, reference_b, bin_difference = _bin_means(
-        hue_bin, np.stack([test[1], test[2], reference[1], reference[2], difference])
+        hue_bin, np.stack([test[:, 1], test[:, 2], reference[:, 1], reference[:, 2], difference])
     )
     chroma = np.sqrt(reference_a**2 + reference_b**2)
     shift_a, shift_b = (test_a - reference_a) / chroma, (test_b - reference_b) / chroma
