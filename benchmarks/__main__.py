@@ -1,8 +1,8 @@
 """Print every ratio."""
 
-from benchmarks import figures, start_up
+from benchmarks import figures, limits, start_up
 
-for title, report in (("Start-up", start_up.report), ("Figures", figures.report)):
+for title, report in (("Start-up", start_up.report), ("Figures", figures.report), ("Limits", limits.report)):
     print(title)
     for line in report():
         print(f"  {line}")

@@ -59,6 +59,30 @@ def test_inspect_of_several_goes_on_after_a_bad_one(spectrum, tmp_path):
     assert run("inspect").exit_code == 2
 
 
+def test_inspect_of_a_folder_streams_and_survives_a_bad_file(spectrum, tmp_path):
+    folder = tmp_path / "many"
+    folder.mkdir()
+    for number in range(60):
+        (folder / f"{number:02d}.csv").write_text(spectrum.read_text())
+    (folder / "30.csv").write_text("hello")
+    (folder / "notes.pdf").write_text("not a spectrum")
+    result = CliRunner().invoke(main, ["inspect", str(folder), "--json"])
+    assert result.exit_code == 1
+    figures = json.loads(result.stdout)
+    assert len(figures) == 59
+    assert [f["file"] for f in figures] == sorted(f["file"] for f in figures)
+    assert "30.csv: no table" in result.stderr
+    empty = tmp_path / "empty"
+    empty.mkdir()
+    assert run("inspect", empty).exit_code == 2
+
+
+def test_inspect_reads_several_spectra_of_one_file(tmp_path):
+    path = tmp_path / "two.csv"
+    path.write_text("\n".join(f"{w},{w / 500},{(900 - w) / 500}" for w in range(380, 781, 5)))
+    assert len(json.loads(run("inspect", path, "--json").output)) == 2
+
+
 def test_coloured_light_has_nulls(tmp_path):
     path = tmp_path / "green.csv"
     path.write_text("\n".join(f"{w},{1.0 if abs(w - 530) < 8 else 0.0}" for w in range(380, 781, 2)))

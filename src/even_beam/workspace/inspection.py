@@ -114,8 +114,7 @@ def _read(path: Path) -> list[NamedSpectrum]:
     try:
         return read_spectra(path)
     except FormatError as error:
-        text = str(error)
-        raise InspectionError(text if path.stem in text else f"{path.name}: {text}") from error
+        raise InspectionError(f"{path}: {str(error).removeprefix(f'{path.stem}: ')}") from error
 
 
 def _single(path: Path) -> NamedSpectrum:
