@@ -8,6 +8,7 @@ from PyQt6.QtGui import QDropEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QDialog
 
+from even_beam.app.bench import file_intake
 from even_beam.app.bench import station as bench_station
 from even_beam.app.bench.station import HOLD_MS
 from even_beam.bench.run import Standing
@@ -24,7 +25,7 @@ def demo_window(open_window, demo):
 
 
 def look(window) -> str:
-    return window.bench._look.accessibleName()
+    return window.bench.board.look.accessibleName()
 
 
 def go_to(window, name: str) -> None:
@@ -36,7 +37,7 @@ def test_just_read_needs_no_form(window, hands):
     desk = window.document.desk
     assert len(desk.counted) == 1
     assert desk.counted[0].source_id is None
-    assert "lamp not named yet" in window.bench._prompt.accessibleName()
+    assert "lamp not named yet" in window.bench.board.prompt.accessibleName()
     hands.type(window, "1.6k")
     assert desk.counted[-1].value("illuminance") == 1600.0
     assert desk.counted[-1].figure("illuminance").text == "1.6k"
@@ -45,7 +46,7 @@ def test_just_read_needs_no_form(window, hands):
 def test_what_is_understood_is_shown_before_it_counts(window, hands):
     hands.enter(window)
     hands.press(window, *"160 fc")
-    entry = window.bench._entry
+    entry = window.bench.board.entry
     assert entry.isVisible()
     assert "1722 lx" in entry._understood.text()
     assert len(window.document.desk.counted) == 1
@@ -58,7 +59,7 @@ def test_letters_in_a_number_keep_the_text(window, hands):
     hands.enter(window)
     hands.type(window, "16oo")
     assert "Not understood" in look(window)
-    assert window.bench._entry.text == "16oo"
+    assert window.bench.board.entry.text == "16oo"
     assert len(window.document.desk.counted) == 1
 
 
@@ -89,7 +90,7 @@ def test_a_whole_run_by_the_number_pad(demo_window, hands):
         hands.enter(window)
         if desk.pending_doubt is not None:
             hands.hold(window, "+", HOLD_MS + 200)
-    assert "all read" in window.bench._prompt.accessibleName()
+    assert "all read" in window.bench.board.prompt.accessibleName()
 
 
 def test_the_reflex_key_never_keeps_a_doubt(demo_window, hands, qtbot):
@@ -166,13 +167,13 @@ def test_expected_values_come_after_the_entry(demo_window, hands):
         window.document.desk.take_back()
     hands.press(window, *"17")
     shown = [
-        window.bench._entry._understood.text(),
-        window.bench._entry._caption.text(),
-        window.bench._prompt.accessibleName(),
+        window.bench.board.entry._understood.text(),
+        window.bench.board.entry._caption.text(),
+        window.bench.board.prompt.accessibleName(),
     ]
     assert not any("expected" in text for text in shown)
     hands.press(window, *"75", Qt.Key.Key_Enter)
-    assert "was expected" in window.bench._blocks[0].accessibleName()
+    assert "was expected" in window.bench.board.blocks[0].accessibleName()
 
 
 def spectrum_file(folder, name: str, factor: float = 1.0, last: int = 780):
@@ -203,12 +204,12 @@ def test_twenty_dropped_spectra_are_assigned_to_steps(demo_window, qtbot, tmp_pa
     bad = spectrum_file(tmp_path, "bad.csv", last=600)
     seen = {}
 
-    class Accepting(bench_station.FilesDialog):
+    class Accepting(file_intake.FilesDialog):
         def exec(self) -> int:
             seen["fault"] = self.fault.text()
             return QDialog.DialogCode.Accepted
 
-    monkeypatch.setattr(bench_station, "FilesDialog", Accepting)
+    monkeypatch.setattr(file_intake, "FilesDialog", Accepting)
     count = len(desk.measured)
     drop(window, *files, bad)
     qtbot.waitUntil(lambda: len(desk.measured) >= count + 12, timeout=10_000)
@@ -313,4 +314,4 @@ def test_units_of_the_user(open_window, demo):
     from even_beam.workspace.settings import Settings
 
     window = open_window(demo, settings=replace(Settings(), illuminance_unit="fc", distance_unit="ft"))
-    assert " fc" in window.bench._blocks[0].accessibleName()
+    assert " fc" in window.bench.board.blocks[0].accessibleName()

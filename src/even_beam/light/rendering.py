@@ -10,7 +10,7 @@ from even_beam.light.colorimetry import observer, tristimulus
 from even_beam.light.colour_difference import ciede2000
 from even_beam.light.spectra import FloatArray, resample
 from even_beam.light.tables import column_names, table
-from even_beam.light.tlci import camera_signals, displayed_lab
+from even_beam.light.tlci import PATCHES, camera_signals, displayed_lab, signals_of
 
 
 @dataclass(frozen=True, eq=False, slots=True)
@@ -52,16 +52,16 @@ def _adapted(light: FloatArray, reflectance: FloatArray) -> FloatArray:
 
 
 def seen_by_camera(lamp: FloatArray, reference: FloatArray, *, balanced: bool = True) -> Patches:
-    """What the standard three-chip camera of EBU Tech 3355 shows of the 24 patches, shapes (..., 401) broadcast.
+    """What the standard three-chip camera of EBU Tech 3355 shows of the same subjects, shapes (..., 401) broadcast.
 
     `balanced`: white balanced on each light, as one would. Otherwise balanced on the reference alone, at equal
     luminance: then the cast of the lamp stays in the picture.
     """
-    names = column_names("ebu-tech-3355-patches")
+    names, reflectance = subjects()
     lamp, reference = np.broadcast_arrays(lamp, reference)
     luminance = tristimulus(reference)[..., 1:2] / tristimulus(lamp)[..., 1:2]
-    white_reference, patches_reference = camera_signals(reference)
-    white_lamp, patches_lamp = camera_signals(lamp * luminance)
+    white_reference, white_lamp = camera_signals(reference)[0], camera_signals(lamp * luminance)[0]
+    patches_reference, patches_lamp = (signals_of(light, reflectance) for light in (reference, lamp * luminance))
     balance = white_lamp if balanced else white_reference
     first = displayed_lab(patches_reference, white_reference)
     second = displayed_lab(patches_lamp, balance)
@@ -91,5 +91,7 @@ class WhiteBalanceRescue:
 
 def white_balance_rescue(lamp: FloatArray, reference: FloatArray) -> WhiteBalanceRescue:
     """The standard camera with and without a white balance on the lamp: a missing part of the spectrum stays missing."""
-    fixed, balanced = (seen_by_camera(lamp, reference, balanced=b).delta_e.mean(axis=-1) for b in (False, True))
+    fixed, balanced = (
+        seen_by_camera(lamp, reference, balanced=b).delta_e[..., :PATCHES].mean(axis=-1) for b in (False, True)
+    )
     return WhiteBalanceRescue(fixed, balanced)

@@ -53,6 +53,13 @@ def camera_signals(spectra: FloatArray) -> tuple[FloatArray, FloatArray]:
     return raw[..., 0, :], raw[..., 1:, :]
 
 
+def signals_of(spectra: FloatArray, reflectance: FloatArray) -> FloatArray:
+    """Raw camera signals of other subjects, shapes (..., 401) and (k, 401) to (..., k, 3)."""
+    _, camera = table("ebu-tech-3355-camera")
+    signals: FloatArray = (spectra[..., None, _AT_5_NM] * reflectance[:, _AT_5_NM]) @ camera
+    return signals
+
+
 def displayed_lab(signals: FloatArray, balance: FloatArray) -> FloatArray:
     """CIELAB (D65) of camera signals as the standard display shows them, shapes (..., k, 3) and (..., 3) to (..., k, 3).
 

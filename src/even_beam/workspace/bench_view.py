@@ -221,6 +221,35 @@ def figures_of_kept(measured: Measured, meter: Meter | None, settings: Settings)
     return figures_of(Taken(measured, SecondLook(False, ())), meter, settings)
 
 
+def latest(desk: SessionDesk) -> Measured | None:
+    """The last reading that counts, shown when a session is taken up again."""
+    return desk.counted[-1] if desk.counted else None
+
+
+def figures_shown(desk: SessionDesk, settings: Settings, taken: Taken | None, proposal: Proposal | None) -> tuple[FigureText, ...]:  # fmt: skip
+    """The large figures: of the line in doubt, else of the reading just taken, else of the latest."""
+    if proposal is not None:
+        return figures_of_proposal(proposal, desk.next_terms, desk.meter, settings)
+    shown = taken.measured if taken is not None else latest(desk)
+    if shown is None:
+        return ()
+    meter = desk.meters.get(shown.reading.meter_id or "")
+    return figures_of(taken, meter, settings) if taken is not None else figures_of_kept(shown, meter, settings)
+
+
+def greeting(desk: SessionDesk) -> tuple[str, str]:
+    """Title and words before the first reading, or when a run is taken up again."""
+    if desk.is_run and desk.measured and desk.step is not None:
+        return "Taken up where it was left", f"{progress_words(desk)}. Enter reads the next step."
+    if not desk.is_run and not desk.measured:
+        return (
+            "Read something",
+            "Enter reads the meter. A digit types a figure: 1.6k, 160 fc, f/5.6, 5600 K. R plans a run. "
+            "Spectrum files may be dropped here. Lamp and terms can be named afterwards.",
+        )
+    return "", ""
+
+
 def quantity_label(name: str) -> str:
     """What a quantity is called."""
     return QUANTITIES[name].label if name in QUANTITIES else name

@@ -17,7 +17,7 @@ from even_beam.light.colorimetry import observer, tristimulus, uv_1960
 from even_beam.light.colour import centroid_wavelength, dominant_wavelength, luminous_efficacy
 from even_beam.light.cri import beyond_standard, colour_rendering, mean_of_fifteen
 from even_beam.light.filters import cc_of_duv, gel_fraction_of_duv
-from even_beam.light.references import QUOTED, reference_spectrum
+from even_beam.light.references import PRINT_VIEWING, QUOTED, reference_spectrum
 from even_beam.light.rendering import Patches, seen_by_camera, seen_by_eye, white_balance_rescue
 from even_beam.light.spectra import resample
 from even_beam.light.ssi import matched_reference, similarity
@@ -176,10 +176,15 @@ def _score_groups(figures: Figures, grid: FloatArray, cct: FloatArray) -> list[G
 
 def _ssi_group(figures: Figures, grid: FloatArray, measured: FloatArray) -> Group:
     lines = []
-    for name in QUOTED:
+    for name in (*QUOTED, PRINT_VIEWING):
         reference = reference_spectrum(name)
         if reference is not None:
-            lines.append(Line(f"against {name}", notation.number(float(similarity(grid, reference, measured)))))
+            lines.append(
+                Line(
+                    f"against {name}" + (", prints" if name == PRINT_VIEWING else ""),
+                    notation.number(float(similarity(grid, reference, measured))),
+                )
+            )
     kind = "Planckian" if float(figures.cct_k) < 4000.0 else "daylight"
     matched = "against matched"
     return Group(

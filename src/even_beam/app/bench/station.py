@@ -5,39 +5,28 @@ from pathlib import Path
 
 from PyQt6.QtCore import QPoint, Qt, QTimer
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent, QResizeEvent
-from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QMenu, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QMenu, QVBoxLayout
 
-from even_beam.app import dialogs, keys
-from even_beam.app.bench.entry_line import EntryLine
-from even_beam.app.bench.files_dialog import FilesDialog
+from even_beam.app import keys
+from even_beam.app.bench.board import Board
+from even_beam.app.bench.file_intake import FileIntake
 from even_beam.app.bench.lamp_dialog import LampDialog
 from even_beam.app.bench.run_dialog import RunDialog
 from even_beam.app.bench.terms_dialog import Scope, TermsDialog
 from even_beam.app.station import Host, Station
-from even_beam.app.widgets.chart_view import ChartView
-from even_beam.app.widgets.figure_block import FigureBlock
-from even_beam.app.widgets.run_sheet import RunSheet
-from even_beam.app.widgets.second_look_panel import SecondLookPanel
-from even_beam.app.widgets.step_prompt import StepPrompt
-from even_beam.app.widgets.text import Hairline, label
-from even_beam.app.widgets.veil import Veil
-from even_beam.bench import cautions, notation
+from even_beam.bench import notation
 from even_beam.bench.entry import EntryError
-from even_beam.bench.measured import Measured
-from even_beam.formats import FormatError, NamedSpectrum, read_spectra
+from even_beam.bench.records import Step
+from even_beam.formats import NamedSpectrum
 from even_beam.instruments.protocols import InstrumentError, RawReading
-from even_beam.light import SpectrumError
-from even_beam.light.spectra import validate
 from even_beam.logbook import LogbookError
 from even_beam.workspace import bench_view
 from even_beam.workspace.document import Document
-from even_beam.workspace.file_mappings import known_mappings
 from even_beam.workspace.kit_desk import LampForm
 from even_beam.workspace.session_desk import Proposal, SessionDesk, Taken
 from even_beam.workspace.terms_form import TermsError, differences, step_terms
 
 HOLD_MS = 600
-_FIGURES = 4
 
 _COMMANDS = {"*": "again", "/": "take_back", "-": "moved", "+": "insert", "N": "note", "L": "name_lamp", "T": "terms", "R": "plan", "I": "inspect", "S": "skip", "D": "dark", "Q": "sessions"}  # fmt: skip
 
@@ -58,68 +47,15 @@ class BenchStation(Station):
         self._hold.timeout.connect(self._held)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAcceptDrops(True)
-        self._build()
-
-    def _build(self) -> None:
-        self._prompt = StepPrompt()
-        self._entry = EntryLine()
-        self._entry.confirmed.connect(self._line_confirmed)
-        self._entry.left.connect(self._close_line)
-        self._blocks = [FigureBlock() for _ in range(_FIGURES)]
-        self._chart, self._curve = ChartView(), ChartView()
-        self._chart_title, self._curve_title = label("", "coming"), label("", "coming")
-        self._look = SecondLookPanel()
-        self._look.pressed.connect(self.press)
-        self._sheet = RunSheet()
-        self._sheet.step_chosen.connect(self._jump)
-        self._caution = label("", "coming", wrap=True)
-
-        figures = QGridLayout()
-        figures.setHorizontalSpacing(16)
-        for column, block in enumerate(self._blocks):
-            figures.addWidget(block, 0, column)
-            figures.setColumnStretch(column, 1)
-        self._figures = QWidget()
-        self._figures.setLayout(figures)
-        figures.setContentsMargins(0, 0, 0, 0)
-
-        left = QVBoxLayout()
-        left.setContentsMargins(24, 16, 24, 12)
-        left.setSpacing(8)
-        left.addWidget(self._prompt)
-        left.addWidget(self._entry)
-        left.addWidget(self._figures)
-        picture = QVBoxLayout()
-        picture.setContentsMargins(0, 0, 0, 0)
-        picture.setSpacing(2)
-        picture.addWidget(self._chart_title)
-        picture.addWidget(self._chart, 1)
-        frame = QWidget()
-        frame.setLayout(picture)
-        left.addWidget(frame, 1)
-        left.addWidget(self._look)
-        self._main = QWidget()
-        self._main.setLayout(left)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(0)
-        row.addWidget(self._main, 1)
-        row.addWidget(Hairline(vertical=True))
-        row.addWidget(self._build_side())
-        self._veil = Veil(self)
-
-    def _build_side(self) -> QWidget:
-        right = QVBoxLayout()
-        right.setContentsMargins(16, 20, 16, 12)
-        right.setSpacing(8)
-        right.addWidget(self._sheet, 3)
-        right.addWidget(self._curve_title)
-        right.addWidget(self._curve, 2)
-        right.addWidget(self._caution)
-        side = QWidget()
-        side.setLayout(right)
-        side.setFixedWidth(372)
-        return side
+        self.board = Board()
+        self.board.entry.confirmed.connect(self._line_confirmed)
+        self.board.entry.left.connect(self._close_line)
+        self.board.look.pressed.connect(self.press)
+        self.board.sheet.step_chosen.connect(self._jump)
+        self._files = FileIntake(self, host.jobs, self._keep_spectrum, self._reading_failed)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.addWidget(self.board)
 
     # --- showing
 
@@ -142,83 +78,16 @@ class BenchStation(Station):
         self._close_line()
         self.refresh()
         if self.document is not None and self.document.desk is not None:
-            self._greet()
-
-    def _greet(self) -> None:
-        """What stands here before the first reading, or when a run is taken up again."""
-        desk = self.desk
-        if desk.is_run and desk.measured and desk.step is not None:
-            self._look.show_look("Taken up where it was left", f"{bench_view.progress_words(desk)}. Enter reads the next step.")  # fmt: skip
-        elif not desk.is_run and not desk.measured:
-            self._look.show_look(
-                "Read something",
-                "Enter reads the meter. A digit types a figure: 1.6k, 160 fc, f/5.6, 5600 K. R plans a run. "
-                "Spectrum files may be dropped here. Lamp and terms can be named afterwards.",
-            )  # fmt: skip
-        elif desk.is_run and desk.step is not None:
-            self._look.show_look("", "")
-        else:
-            self._look.show_look("", "")
+            self.board.greet(self.desk)
 
     def refresh(self) -> None:
         """Show the state of the session."""
         if self.document is None or self.document.desk is None:
-            self._show_nothing()
-            return
-        desk, settings = self.desk, self.host.settings()
-        shown = bench_view.prompt(desk, settings)
-        self._prompt.show_step(shown.above, shown.parts, shown.below)
-        self._sheet.show_rows(bench_view.sheet(desk, settings))
-        measured = desk.of(self._taken.measured.reading.id) if self._taken is not None else self._latest()
-        look = self._taken.look if self._taken is not None else None
-        chart = bench_view.main_chart(desk, measured, look, settings)
-        self._chart.show_chart(chart)
-        self._chart_title.setText(chart.title if not chart.empty else "")
-        curve = bench_view.curve_so_far(desk, measured)
-        self._curve.show_chart(curve)
-        self._curve_title.setText(curve.title)
-        self._curve.setVisible(not curve.empty and curve.title != chart.title)
-        self._curve_title.setVisible(self._curve.isVisible())
-        self._caution.setText(cautions.EYES if not desk.measured else "")
-        self._caution.setVisible(not desk.measured)
-        self._show_figures()
-        self.head_changed.emit()
-        self.hints_changed.emit()
-
-    def _latest(self) -> Measured | None:
-        """The last reading that counts, shown when a session is taken up again."""
-        counted = self.desk.counted
-        return counted[-1] if counted else None
-
-    def _show_nothing(self) -> None:
-        self._prompt.show_step((), (bench_view.Part("just read", True),), "Enter reads the simulated meter, a digit types a figure")  # fmt: skip
-        self._sheet.show_rows([])
-        for widget in (self._figures, self._chart, self._curve, self._curve_title, self._chart_title):
-            widget.setVisible(False)
-        self._caution.setText(cautions.EYES)
-        self._look.show_look("Read something", "No form comes first: the lamp and its setting may be named afterwards. R plans a whole run.")  # fmt: skip
-        self.head_changed.emit()
-        self.hints_changed.emit()
-
-    def _show_figures(self) -> None:
-        desk, settings = self.desk, self.host.settings()
-        if self._proposal is not None:
-            texts = bench_view.figures_of_proposal(self._proposal, desk.next_terms, desk.meter, settings)
-        elif self._taken is not None:
-            texts = bench_view.figures_of(
-                self._taken, desk.meters.get(self._taken.measured.reading.meter_id or ""), settings
-            )
-        elif (latest := self._latest()) is not None:
-            texts = bench_view.figures_of_kept(latest, desk.meters.get(latest.reading.meter_id or ""), settings)
+            self.board.show_nothing()
         else:
-            texts = ()
-        for block, text in zip(self._blocks, [*texts, *[None] * _FIGURES], strict=False):
-            block.setVisible(text is not None)
-            if text is not None:
-                block.show_figure(text)
-        self._figures.setVisible(bool(texts) and not self._entry.isVisible())
-        self._chart.setVisible(self._chart.chart is not None and not self._chart.chart.empty)
-        self._chart_title.setVisible(self._chart.isVisible())
+            self.board.show_state(self.desk, self.host.settings(), self._taken, self._proposal)
+        self.head_changed.emit()
+        self.hints_changed.emit()
 
     def hints(self) -> tuple[keys.KeyHint, ...]:
         """The keys that matter now."""
@@ -281,7 +150,7 @@ class BenchStation(Station):
             self._held()
         elif key in _COMMANDS:
             self._guarded(getattr(self, f"_do_{_COMMANDS[key]}"))
-        if not self._entry.isVisible():
+        if not self.board.entry.isVisible():
             self.setFocus()
 
     def _guarded(self, act: Callable[[], object]) -> None:
@@ -289,7 +158,7 @@ class BenchStation(Station):
         try:
             act()
         except LogbookError as error:
-            self._look.show_look(error.what, f"{error.kept} {error.do}", in_doubt=True)
+            self.board.look.show_look(error.what, f"{error.kept} {error.do}", in_doubt=True)
 
     # --- reading
 
@@ -309,7 +178,7 @@ class BenchStation(Station):
         proposal, self._proposal, self._candidate = self._proposal, None, -1
         if proposal is not None:
             self._guarded(lambda: self.desk.withdraw(proposal))
-        self._look.show_look("Read again", "The figure was not kept; its text is in the history.")
+        self.board.look.show_look("Read again", "The figure was not kept; its text is in the history.")
         self._open_figure("")
 
     def _read_meter(self) -> None:
@@ -320,21 +189,21 @@ class BenchStation(Station):
         try:
             instrument = document.shelf.meter(meter)
         except InstrumentError as error:
-            self._look.show_look("Type the figure", str(error))
+            self.board.look.show_look("Type the figure", str(error))
             return
         self._reading = True
-        self._veil.fade_in()
+        self.board.veil.fade_in()
         self.host.jobs.run("read the meter", lambda job: instrument.read(), self._arrived, self._reading_failed)
 
     def _arrived(self, raw: RawReading) -> None:
         self._reading = False
-        self._veil.fade_out()
+        self.board.veil.fade_out()
         self._guarded(lambda: self._show_taken(self.desk.take(raw)))
 
     def _reading_failed(self, error: Exception) -> None:
         self._reading = False
-        self._veil.fade_out()
-        self._look.show_look(
+        self.board.veil.fade_out()
+        self.board.look.show_look(
             "The meter gave no reading", f"{error}. Nothing was lost; Enter tries again.", in_doubt=True
         )
 
@@ -344,7 +213,7 @@ class BenchStation(Station):
         words = " ".join([look.text, *(cause.text for cause in look.causes[:2])]) if look.in_doubt else look.text
         pending = look.in_doubt and not taken.measured.state.kept_in_doubt
         title = "Kept, in doubt" if look.in_doubt and not pending else look.title
-        self._look.show_look(title, words, in_doubt=look.in_doubt, keys=keys.DOUBT if pending else ())
+        self.board.look.show_look(title, words, in_doubt=look.in_doubt, keys=keys.DOUBT if pending else ())
         self.refresh()
 
     # --- typing
@@ -357,8 +226,8 @@ class BenchStation(Station):
 
     def _open_line(self, text: str, caption: str, understand: Callable[[str], str], confirmed: Callable[[str], None]) -> None:  # fmt: skip
         self._line_for = confirmed
-        self._figures.hide()
-        self._entry.open_with(text, caption, understand)
+        self.board.hide_figures()
+        self.board.entry.open_with(text, caption, understand)
 
     def _understood_figure(self, text: str) -> str:
         return bench_view.understood(text, self.desk.asked)
@@ -370,9 +239,9 @@ class BenchStation(Station):
         self._line_for(text)
 
     def _close_line(self) -> None:
-        self._entry.close_line()
+        self.board.entry.close_line()
         if self.document is not None and self.document.desk is not None:
-            self._show_figures()
+            self.board.show_figures(self.desk, self.host.settings(), self._taken, self._proposal)
         self.setFocus()
 
     def type_figure(self, text: str) -> None:
@@ -383,8 +252,10 @@ class BenchStation(Station):
         try:
             proposal = self.desk.propose(text)
         except EntryError as error:
-            self._look.show_look("Not understood", f"{error}. What you typed still stands in the line.", in_doubt=True)
-            self._entry.select_all()
+            self.board.look.show_look(
+                "Not understood", f"{error}. What you typed still stands in the line.", in_doubt=True
+            )
+            self.board.entry.select_all()
             return
         self._close_line()
         if proposal.look.in_doubt:
@@ -397,12 +268,8 @@ class BenchStation(Station):
         look = proposal.look
         words = " ".join([look.text, *(cause.text for cause in look.causes[:2])])
         hint = keys.DOUBT if look.candidates else (keys.DOUBT[0], keys.DOUBT[2])
-        self._look.show_look(look.title, words, in_doubt=True, keys=hint)
+        self.board.look.show_look(look.title, words, in_doubt=True, keys=hint)
         self.refresh()
-        chart = bench_view.doubt_chart(self.desk, proposal, self.host.settings())
-        if not chart.empty:
-            self._chart.show_chart(chart)
-            self._chart_title.setText(chart.title)
 
     def _choose_candidate(self) -> None:
         """Offer the next figure that one slip would explain; only holding + takes it."""
@@ -414,7 +281,7 @@ class BenchStation(Station):
         candidate = found[self._candidate]
         offer, reason = bench_view.candidate_words(candidate, self._proposal)
         choice = (keys.DOUBT[0], keys.KeyHint("*", "another"), keys.KeyHint("+", f"hold to take {offer}"))
-        self._look.show_look(f"Was it {offer}?", reason, in_doubt=True, keys=choice)
+        self.board.look.show_look(f"Was it {offer}?", reason, in_doubt=True, keys=choice)
 
     def _held(self) -> None:
         """`+` was held: keep the figure in doubt, or take the candidate that is offered."""
@@ -431,7 +298,9 @@ class BenchStation(Station):
         pending = self.desk.pending_doubt
         if pending is not None:
             self.desk.keep_in_doubt(pending.reading.id)
-            self._look.show_look("Kept, in doubt", "It counts, and every figure that uses it says so.", in_doubt=True)
+            self.board.look.show_look(
+                "Kept, in doubt", "It counts, and every figure that uses it says so.", in_doubt=True
+            )
 
     # --- commands
 
@@ -448,7 +317,7 @@ class BenchStation(Station):
         if taken_back is None:
             self.host.say("There is no reading to take back")
             return
-        self._look.show_look("Taken back", "The reading stays in the logbook, marked. Ctrl Z brings it back.")
+        self.board.look.show_look("Taken back", "The reading stays in the logbook, marked. Ctrl Z brings it back.")
         self.refresh()
 
     def _do_moved(self) -> None:
@@ -456,7 +325,7 @@ class BenchStation(Station):
         if marked is None:
             self.host.say("Nothing was read yet")
             return
-        self._look.show_look(
+        self.board.look.show_look(
             "Something moved: the last reading is marked suspect",
             "Read a step again that was read before (double-click it in the sheet): when it agrees, the mark can be undone with Ctrl Z.",
             in_doubt=True,
@@ -480,13 +349,13 @@ class BenchStation(Station):
         try:
             terms = step_terms(text, self.desk.next_terms)
         except TermsError as error:
-            self._look.show_look("Not understood", str(error), in_doubt=True)
-            self._entry.select_all()
+            self.board.look.show_look("Not understood", str(error), in_doubt=True)
+            self.board.entry.select_all()
             return
         self._close_line()
         self._taken = None
         self._guarded(lambda: self.desk.insert_step(terms))
-        self._look.show_look("Inserted", "It is the next step; the run goes on after it.")
+        self.board.look.show_look("Inserted", "It is the next step; the run goes on after it.")
 
     def _do_note(self) -> None:
         self._open_line("", "note on the last reading", lambda text: "", self._enter_note)
@@ -537,7 +406,7 @@ class BenchStation(Station):
             base = last.reading.terms if last is not None else start
             for name, value in differences(base, dialog.terms).items():
                 desk.correct_terms(dialog.scope.reading_ids, name, value)
-            self._look.show_look("Terms corrected", "The old terms stay beside the new; reports mark it. Ctrl Z undoes it.")  # fmt: skip
+            self.board.look.show_look("Terms corrected", "The old terms stay beside the new; reports mark it. Ctrl Z undoes it.")  # fmt: skip
         self.refresh()
 
     def _do_plan(self) -> None:
@@ -555,10 +424,10 @@ class BenchStation(Station):
         )
         if dialog.exec() and dialog.sweep is not None:
             document.plan_run(dialog.sweep, dialog.meter, dialog.name, dialog.question)
-            self._look.show_look("Before you begin", " ".join(document.cautions_for(dialog.sweep)))
+            self.board.look.show_look("Before you begin", " ".join(document.cautions_for(dialog.sweep)))
 
     def _do_inspect(self) -> None:
-        latest = self._taken.measured if self._taken is not None else self._latest()
+        latest = self._taken.measured if self._taken is not None else bench_view.latest(self.desk)
         found = self.desk.logbook.spectra([latest.reading.id]) if latest is not None else {}
         if latest is None or latest.reading.id not in found:
             self.host.say("The last reading has no spectrum to show")
@@ -572,7 +441,7 @@ class BenchStation(Station):
             return
         self._taken = None
         self.desk.skip()
-        self._look.show_look("Left out", "The step stays on the sheet. Ctrl Z takes it in again.")
+        self.board.look.show_look("Left out", "The step stays on the sheet. Ctrl Z takes it in again.")
 
     def _do_dark(self) -> None:
         document, meter = self.document, self.desk.meter
@@ -585,7 +454,9 @@ class BenchStation(Station):
         def done(_: object) -> None:
             self._reading = False
             self._guarded(self.desk.dark_calibrated)
-            self._look.show_look("Dark taken", "Keep the cap off from here on. Half an hour later it is due again.")
+            self.board.look.show_look(
+                "Dark taken", "Keep the cap off from here on. Half an hour later it is due again."
+            )
 
         self.host.jobs.run("dark calibration", lambda job: instrument.dark_calibrate(), done, self._reading_failed)
 
@@ -635,42 +506,13 @@ class BenchStation(Station):
             self.take_files([Path(url.toLocalFile()) for url in mime.urls() if url.isLocalFile()])
 
     def take_files(self, paths: list[Path]) -> None:
-        """Read spectrum files in a worker, then ask which becomes which reading."""
-        known = known_mappings(self.document.logbook) if self.document is not None else (lambda shape: None)
+        """Spectrum files become readings."""
+        self._files.take(paths, self.desk)
 
-        def work(job: object) -> tuple[list[NamedSpectrum], list[str]]:
-            good: list[NamedSpectrum] = []
-            refused: list[str] = []
-            for path in paths:
-                try:
-                    for named in read_spectra(path, known):
-                        validate(named.wavelength_nm, named.values)
-                        good.append(named)
-                except (FormatError, SpectrumError) as error:
-                    refused.append(f"{path.name}: {error}")
-            return good, refused
-
-        self.host.jobs.run("read spectrum files", work, self._files_read, self._reading_failed)
-
-    def _files_read(self, result: tuple[list[NamedSpectrum], list[str]]) -> None:
-        good, refused = result
-        if not good:
-            dialogs.tell(self.window(), "No spectrum could be read", "\n".join(refused))
-            return
-        open_steps = [state.step for state in self.desk.state.steps if not state.done]
-        names = [notation.terms_line(step.terms) for step in open_steps]
-        if len(good) == 1 and not refused and not open_steps:
-            assigned: list[tuple[NamedSpectrum, int | None]] = [(good[0], None)]
-        else:
-            dialog = FilesDialog(self.window(), good, names, refused)
-            if not dialog.exec():
-                return
-            assigned = dialog.assigned
-        for named, place in assigned:
-            step = open_steps[place] if place is not None else None
-            self._guarded(lambda named=named, step=step: self._show_taken(self.desk.take_spectrum(named, step)))  # type: ignore[misc]  # fmt: skip
+    def _keep_spectrum(self, named: NamedSpectrum, step: Step | None) -> None:
+        self._guarded(lambda: self._show_taken(self.desk.take_spectrum(named, step)))
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """The veil covers everything."""
-        self._veil.setGeometry(self.rect())
+        self.board.veil.setGeometry(self.board.rect())
         super().resizeEvent(event)

@@ -1,0 +1,131 @@
+"""What the Bench shows: step, figures, picture, second look, sheet and curve. It decides nothing."""
+
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
+
+from even_beam.app.bench.entry_line import EntryLine
+from even_beam.app.widgets.chart_view import ChartView
+from even_beam.app.widgets.figure_block import FigureBlock
+from even_beam.app.widgets.run_sheet import RunSheet
+from even_beam.app.widgets.second_look_panel import SecondLookPanel
+from even_beam.app.widgets.step_prompt import StepPrompt
+from even_beam.app.widgets.text import Hairline, label
+from even_beam.app.widgets.veil import Veil
+from even_beam.bench import cautions
+from even_beam.figures.chart import Chart
+from even_beam.workspace import bench_view
+from even_beam.workspace.session_desk import Proposal, SessionDesk, Taken
+from even_beam.workspace.settings import Settings
+
+_FIGURES = 4
+
+
+class Board(QWidget):
+    """The board of a session at work; `prompt`, `entry`, `look` and `sheet` are its parts that take part in the work."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.prompt = StepPrompt()
+        self.entry = EntryLine()
+        self.look = SecondLookPanel()
+        self.sheet = RunSheet()
+        self.blocks = [FigureBlock() for _ in range(_FIGURES)]
+        self._chart, self._curve = ChartView(), ChartView()
+        self._chart_title, self._curve_title = label("", "coming"), label("", "coming")
+        self._caution = label("", "coming", wrap=True)
+        self._figures = QWidget()
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(self._main_column(), 1)
+        row.addWidget(Hairline(vertical=True))
+        row.addWidget(self._side_column())
+        self.veil = Veil(self)
+
+    def _main_column(self) -> QWidget:
+        figures = QGridLayout(self._figures)
+        figures.setContentsMargins(0, 0, 0, 0)
+        figures.setHorizontalSpacing(16)
+        for place, block in enumerate(self.blocks):
+            figures.addWidget(block, 0, place)
+            figures.setColumnStretch(place, 1)
+        frame = QWidget()
+        picture = QVBoxLayout(frame)
+        picture.setContentsMargins(0, 0, 0, 0)
+        picture.setSpacing(2)
+        picture.addWidget(self._chart_title)
+        picture.addWidget(self._chart, 1)
+        column = QWidget()
+        layout = QVBoxLayout(column)
+        layout.setContentsMargins(24, 16, 24, 12)
+        layout.setSpacing(8)
+        for widget in (self.prompt, self.entry, self._figures):
+            layout.addWidget(widget)
+        layout.addWidget(frame, 1)
+        layout.addWidget(self.look)
+        return column
+
+    def _side_column(self) -> QWidget:
+        column = QWidget()
+        column.setFixedWidth(372)
+        layout = QVBoxLayout(column)
+        layout.setContentsMargins(16, 20, 16, 12)
+        layout.setSpacing(8)
+        layout.addWidget(self.sheet, 3)
+        layout.addWidget(self._curve_title)
+        layout.addWidget(self._curve, 2)
+        layout.addWidget(self._caution)
+        return column
+
+    def show_state(self, desk: SessionDesk, settings: Settings, taken: Taken | None, proposal: Proposal | None) -> None:
+        """Show a session, with the reading just taken or the figure that awaits a decision."""
+        shown = bench_view.prompt(desk, settings)
+        self.prompt.show_step(shown.above, shown.parts, shown.below)
+        self.sheet.show_rows(bench_view.sheet(desk, settings))
+        measured = desk.of(taken.measured.reading.id) if taken is not None else bench_view.latest(desk)
+        chart = bench_view.main_chart(desk, measured, taken.look if taken is not None else None, settings)
+        if proposal is not None and proposal.look.in_doubt:
+            doubtful = bench_view.doubt_chart(desk, proposal, settings)
+            chart = chart if doubtful.empty else doubtful
+        self._show_chart(self._chart, self._chart_title, chart)
+        curve = bench_view.curve_so_far(desk, measured)
+        self._show_chart(self._curve, self._curve_title, curve, beside=chart)
+        self._caution.setText("" if desk.measured else cautions.EYES)
+        self._caution.setVisible(not desk.measured)
+        self.show_figures(desk, settings, taken, proposal)
+
+    @staticmethod
+    def _show_chart(view: ChartView, title: QWidget, chart: Chart, beside: Chart | None = None) -> None:
+        """An empty chart, and one that stands beside itself, is not shown."""
+        visible = not chart.empty and (beside is None or beside.title != chart.title)
+        view.show_chart(chart)
+        title.setText(chart.title)  # type: ignore[attr-defined]
+        view.setVisible(visible)
+        title.setVisible(visible)
+
+    def show_figures(self, desk: SessionDesk, settings: Settings, taken: Taken | None, proposal: Proposal | None) -> None:  # fmt: skip
+        """The large figures: of the line in doubt, else of the reading just taken, else of the latest."""
+        texts = bench_view.figures_shown(desk, settings, taken, proposal)
+        for block, text in zip(self.blocks, [*texts, *[None] * _FIGURES], strict=False):
+            block.setVisible(text is not None)
+            if text is not None:
+                block.show_figure(text)
+        self._figures.setVisible(bool(texts) and not self.entry.isVisible())
+
+    def hide_figures(self) -> None:
+        """Make room for the entry line."""
+        self._figures.hide()
+
+    def show_nothing(self) -> None:
+        """No session yet."""
+        self.prompt.show_step(
+            (), (bench_view.Part("just read", True),), "Enter reads the meter, a digit types a figure"
+        )
+        self.sheet.show_rows([])
+        for widget in (self._figures, self._chart, self._curve, self._curve_title, self._chart_title):
+            widget.setVisible(False)
+        self._caution.setText(cautions.EYES)
+        self.look.show_look("Read something", "No form comes first: the lamp and its setting may be named afterwards. R plans a whole run.")  # fmt: skip
+
+    def greet(self, desk: SessionDesk) -> None:
+        """What stands here before the first reading, or when a run is taken up again."""
+        self.look.show_look(*bench_view.greeting(desk))
