@@ -155,6 +155,40 @@ def export(logbook: Path, kind: str, out: Path) -> None:
 
 @main.command()
 @click.argument("logbook", type=LOGBOOK)
+@click.option("--fixture", help="One lamp, by its nickname.")
+@click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+def findings(logbook: Path, fixture: str | None, as_json: bool) -> None:
+    """What the readings say, and which are in doubt."""
+    from even_beam.bench.doubts import flags
+    from even_beam.logbook import LogbookError
+    from even_beam.logbook.store import Logbook
+    from even_beam.workspace.collection import Collection
+    from even_beam.workspace.findings_json import UnknownFixtureError
+    from even_beam.workspace.findings_json import findings as collect
+
+    try:
+        collection = Collection(Logbook.open_to_read(logbook))
+        found = collect(collection, fixture)
+    except (LogbookError, UnknownFixtureError) as error:
+        _fail(error)
+        return
+    if as_json:
+        click.echo(json.dumps(found, indent=1))
+        return
+    names = {entry["fixture"] for entry in found["fixtures"]}
+    for entry in found["fixtures"]:
+        click.echo(
+            f"{entry['fixture']}, {entry['kind']}: {entry['readings']} readings at {len(entry['rows'])} settings"
+        )
+    for entrant in collection.entrants():
+        if entrant.name in names:
+            for flag in flags(entrant):
+                click.echo(f"  in doubt: {flag.sentence}")
+    click.echo("not measured: " + "; ".join(found["not_measured"]))
+
+
+@main.command()
+@click.argument("logbook", type=LOGBOOK)
 @click.option("--session", "name", help="The session's name; the newest when not given.")
 @click.option("--out", required=True, type=click.Path(path_type=Path), help="A file ending in .html or .pdf.")
 def report(logbook: Path, name: str | None, out: Path) -> None:

@@ -40,6 +40,7 @@ class PageContent:
     comparison: Comparison | None
     charts: tuple[Chart, ...]
     gaps: tuple[str, ...]
+    doubts: tuple[str, ...]
     taken: int
     left_out: int
     distance_unit: str = "m"

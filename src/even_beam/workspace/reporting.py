@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 import even_beam
-from even_beam.bench import compare, summary
+from even_beam.bench import compare, doubts, summary
 from even_beam.bench.measured import Measured
 from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import Conditions, Session
@@ -40,6 +40,7 @@ def page_content(collection: Collection, session: Session, settings: Settings) -
         comparison=comparison,
         charts=charts,
         gaps=summary.gaps(entrants, collection.sources),
+        doubts=tuple(flag.sentence for entrant in entrants for flag in doubts.flags(entrant)),
         taken=len(all_readings),
         left_out=sum(not m.state.counts for m in all_readings),
         distance_unit=settings.distance_unit,
