@@ -154,6 +154,30 @@ def export(logbook: Path, kind: str, out: Path) -> None:
 
 
 @main.command()
+@click.argument("plan", type=click.Path(path_type=Path, exists=True))
+@click.argument("logbook", type=LOGBOOK)
+@click.option("--simulate", is_flag=True, required=True, help="Read the simulated lamps; there is no other meter yet.")
+def run(plan: Path, logbook: Path, simulate: bool) -> None:
+    """Run a plan without a window; a line after each committed reading."""
+    from even_beam.logbook import LogbookError
+    from even_beam.workspace.documents import open_or_create
+    from even_beam.workspace.plan_view import PlanError
+    from even_beam.workspace.simulated_run import SimulatedRun, read_plan
+
+    try:
+        wanted = read_plan(plan)
+        book = open_or_create(logbook)
+        try:
+            for line in SimulatedRun(wanted, book, lambda: datetime.now(UTC)).lines():
+                click.echo(line)
+                sys.stdout.flush()
+        finally:
+            book.close()
+    except (PlanError, LogbookError) as error:
+        _fail(error)
+
+
+@main.command()
 @click.argument("logbook", type=LOGBOOK)
 @click.option("--fixture", help="One lamp, by its nickname.")
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")

@@ -37,6 +37,11 @@ DOUBT = (
 )
 JUST_READ = (BENCH[0], BENCH[2], BENCH[5], *BENCH_MORE[1:4], BENCH_MORE[7])
 BENCH_IN_DOUBT = (BENCH[2], BENCH[5])
+PLAN = (
+    KeyHint("Space", "take or leave", "Take the lamp or protocol under the cursor into the plan, or out of it."),
+    KeyHint("Enter", "begin on the Bench", "Make the run sheet a session and go to the Bench."),
+    KeyHint("P", "room sheet", "Write the room sheet as PDF or HTML, to print and fill in."),
+)
 KIT = (
     KeyHint("A", "add a lamp", "A new lamp."),
     KeyHint("Enter", "edit", "Change the lamp under the cursor."),
@@ -63,7 +68,7 @@ REPORT = (
     KeyHint("X", "save the table", "Write all readings as CSV, XLSX or JSON."),
 )
 EVERYWHERE = (
-    KeyHint("Ctrl 1–5", "stations", "Kit, Bench, Compare, Report, Spectrum."),
+    KeyHint("Ctrl 1–6", "stations", "Kit, Plan, Bench, Compare, Report, Spectrum."),
     KeyHint("F1", "all keys", "This table."),
     KeyHint("F10", "file", "New, open, recent, save a copy, show in folder, settings, about."),
     KeyHint("Ctrl Z", "undo", "Undo the last act; Ctrl Shift Z does it again."),

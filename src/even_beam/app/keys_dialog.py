@@ -10,6 +10,7 @@ _GROUPS = (
     ("Everywhere", keys.EVERYWHERE),
     ("Bench", keys.BENCH + keys.BENCH_MORE),
     ("Kit", keys.KIT),
+    ("Plan", keys.PLAN),
     ("Compare", keys.COMPARE),
     ("Report", keys.REPORT),
     ("Spectrum", keys.SPECTRUM),

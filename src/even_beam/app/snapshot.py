@@ -10,7 +10,7 @@ from PyQt6.QtCore import QCoreApplication, QEvent
 from PyQt6.QtWidgets import QApplication
 
 from even_beam.app.start import application
-from even_beam.app.window import BENCH, COMPARE, KIT, REPORT, SPECTRUM, Window
+from even_beam.app.window import BENCH, COMPARE, KIT, PLAN, REPORT, SPECTRUM, Window
 from even_beam.demo.scenario import build
 from even_beam.workspace.compare_view import View
 from even_beam.workspace.document import Document
@@ -87,6 +87,7 @@ def _views(theme: str) -> list[tuple[str, Callable[[Window], None]]]:
         ]
     return [
         ("kit", lambda w: w.go(KIT)),
+        ("plan", _plan),
         ("bench", _bench),
         ("bench-in-doubt", _bench_in_doubt),
         ("bench-just-read", _just_read),
@@ -111,6 +112,12 @@ def _bench_in_doubt(window: Window) -> None:
     for _ in range(11):
         desk.take_back()
     window.bench.type_figure("1180")
+
+
+def _plan(window: Window) -> None:
+    window.go(PLAN)
+    lamps = {card.source.nickname: card.source.id for card in window.document.kit.lamps()} if window.document else {}
+    window.plan.choose([lamps["Tansy"], lamps["Burdock"]], ["distance walk", "dimming sweep", "modifier matrix"])
 
 
 def _spectrum(window: Window) -> None:

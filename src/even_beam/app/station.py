@@ -24,6 +24,7 @@ class Host:
     settings: Callable[[], Settings]
     say: Callable[[str], None]
     show_spectrum: "Callable[[str, Spectrum], None]"
+    go_to_bench: Callable[[], None]
 
 
 class Station(QWidget):

@@ -33,6 +33,7 @@ if TYPE_CHECKING:
     from even_beam.app.bench.station import BenchStation
     from even_beam.app.compare.station import CompareStation
     from even_beam.app.kit.station import KitStation
+    from even_beam.app.plan.station import PlanStation
     from even_beam.app.report.station import ReportStation
     from even_beam.app.spectrum.station import SpectrumStation
     from even_beam.bench.records import Spectrum
@@ -43,12 +44,13 @@ if TYPE_CHECKING:
 SAY_MS = 6000
 _STATIONS = (
     ("Kit", "boxes"),
+    ("Plan", "list-checks"),
     ("Bench", "gauge"),
     ("Compare", "columns-2"),
     ("Report", "file-text"),
     ("Spectrum", "audio-waveform"),
 )
-KIT, BENCH, COMPARE, REPORT, SPECTRUM = range(5)
+KIT, PLAN, BENCH, COMPARE, REPORT, SPECTRUM = range(6)
 
 
 def _make_station(index: int, host: Host) -> Station:
@@ -57,6 +59,10 @@ def _make_station(index: int, host: Host) -> Station:
         from even_beam.app.kit.station import KitStation
 
         return KitStation(host)
+    if index == PLAN:
+        from even_beam.app.plan.station import PlanStation
+
+        return PlanStation(host)
     if index == BENCH:
         from even_beam.app.bench.station import BenchStation
 
@@ -93,7 +99,7 @@ class Window(QMainWindow):
         self._settings, self._clock, self._make_shelf, self._reset_demo = settings, clock, make_shelf, reset_demo
         self.document: Document | None = None
         self._jobs = JobRunner(self)
-        self._host = Host(self._jobs, lambda: self._settings, self.say, self.show_spectrum)
+        self._host = Host(self._jobs, lambda: self._settings, self.say, self.show_spectrum, lambda: self.go(BENCH))
         self._stations: dict[int, Station] = {}
         self._at = BENCH
         self._said_timer = QTimer(self)
@@ -191,6 +197,11 @@ class Window(QMainWindow):
     def bench(self) -> "BenchStation":
         """The Bench."""
         return cast("BenchStation", self._station(BENCH))
+
+    @property
+    def plan(self) -> "PlanStation":
+        """Plan."""
+        return cast("PlanStation", self._station(PLAN))
 
     @property
     def compare(self) -> "CompareStation":

@@ -10,6 +10,11 @@ DARK_ROOM = "Keep the path clear and cables taped; move a lamp dimmed."
 MAINS = "Mains load: use measured VA, follow the local code and ask a licensed electrician."
 DISCHARGE = "A discharge lamp restrikes hot at high voltage: follow its maker's manual and let it warm up."
 
+FLASHING = (
+    "Flashing light can bring on seizures: warn everyone in the room before this step. "
+    "Flicker figures here are about cameras, not about health."
+)
+
 NEAR_M = 3.0
 
 

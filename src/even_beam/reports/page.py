@@ -48,30 +48,38 @@ class PageContent:
     version: str = ""
 
 
-def html(content: PageContent) -> str:
-    """The page as one self-contained HTML text."""
+def render(template: str, **values: Any) -> str:
+    """A template with the shipped fonts inside it, everything escaped."""
     environment = Environment(
         loader=PackageLoader("even_beam.reports"), autoescape=True, undefined=StrictUndefined, trim_blocks=True, lstrip_blocks=True
     )  # fmt: skip
     environment.globals.update(n=notation)
+    fonts = {name: base64.b64encode(font_data(f"B612-{name}.otf")).decode() for name in ("Regular", "Bold")}
+    return environment.get_template(template).render(fonts=fonts, **values)
+
+
+def html(content: PageContent) -> str:
+    """The page as one self-contained HTML text."""
     # at most two charts share the width of the page
     width = 178.0 / max(1, min(2, len(content.charts)))
     charts: Sequence[Any] = [
-        {"svg": Markup(svg(chart, width, 58.0)), "summary": chart.summary}
-        for chart in content.charts
-        if not chart.empty
-    ]
-    fonts = {name: base64.b64encode(font_data(f"B612-{name}.otf")).decode() for name in ("Regular", "Bold")}
-    return environment.get_template("page.html").render(c=content, charts=charts, fonts=fonts, eyes=cautions.EYES)
+        {"svg": Markup(svg(chart, width, 58.0)), "summary": chart.summary} for chart in content.charts if not chart.empty
+    ]  # fmt: skip
+    return render("page.html", c=content, charts=charts, eyes=cautions.EYES)
 
 
 def write_html(content: PageContent, path: Path) -> None:
     """The page as an HTML file. Raises `ReportError`."""
-    _write(path, html(content).encode("utf-8"))
+    write_bytes(path, html(content).encode("utf-8"))
 
 
 def write_pdf(content: PageContent, path: Path) -> None:
     """The page as a PDF file; takes a second or two. Raises `ReportError`."""
+    write_pdf_of(html(content), path)
+
+
+def write_pdf_of(text: str, path: Path) -> None:
+    """Any self-contained HTML as a PDF file. Raises `ReportError`, also for a text that reaches outside itself."""
     from weasyprint import HTML  # heavy: only when a PDF is asked for
     from weasyprint.urls import URLFetcher
 
@@ -83,10 +91,11 @@ def write_pdf(content: PageContent, path: Path) -> None:
                 raise ReportError(f"the report refers to {url}; nothing outside it is fetched")
             return super().fetch(url, headers)
 
-    _write(path, HTML(string=html(content), url_fetcher=OnlyWhatIsInside()).write_pdf())
+    write_bytes(path, HTML(string=text, url_fetcher=OnlyWhatIsInside()).write_pdf())
 
 
-def _write(path: Path, data: bytes) -> None:
+def write_bytes(path: Path, data: bytes) -> None:
+    """Write a whole file or none. Raises `ReportError`."""
     partial = path.with_name(path.name + ".part")
     try:
         partial.write_bytes(data)

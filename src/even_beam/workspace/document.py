@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 from even_beam.bench import cautions
 from even_beam.bench.plan import Sweep, run_sheet, seconds_needed
+from even_beam.bench.planning import Plan
 from even_beam.bench.records import Meter, Session, new_id
 from even_beam.workspace import documents
 from even_beam.workspace.instruments import Shelf
@@ -100,6 +101,12 @@ class Document:
         steps = run_sheet(sweep, desk.session.id, meter)
         self.logbook.save(*(replace(step, position=step.position + last) for step in steps))
         return self.work_on(desk.session)
+
+    def begin_plan(self, plan: Plan, name: str, question: str = "") -> SessionDesk:
+        """A new session with the run sheet of a plan."""
+        session = Session(new_id(), name, self.clock(), "UTC", question)
+        self.logbook.save(session, *(replace(step, session_id=session.id) for step in plan.steps))
+        return self.work_on(session)
 
     def estimate(self, sweep: Sweep, meter: Meter) -> tuple[int, float]:
         """Steps and seconds of a sweep."""

@@ -1,0 +1,84 @@
+import json
+
+import pytest
+from click.testing import CliRunner
+from pypdf import PdfReader
+from PyQt6.QtWidgets import QLabel
+
+from even_beam.app.window import BENCH, PLAN
+from even_beam.cli import main
+from even_beam.workspace import places
+
+
+@pytest.fixture
+def window(open_window, demo):
+    return open_window(demo, PLAN)
+
+
+def lamps(window) -> dict[str, str]:
+    return {card.source.nickname: card.source.id for card in window.document.kit.lamps()}
+
+
+def texts(window) -> str:
+    return " ".join(label.text() for label in window.plan.findChildren(QLabel))
+
+
+def test_a_plan_becomes_a_session_on_the_bench(window):
+    assert "Take at least one lamp" in texts(window)
+    window.plan.choose([lamps(window)["Tansy"]], ["dimming sweep", "distance walk"])
+    assert "steps" in texts(window)
+    assert "lost: the distance law" in texts(window)
+    window.plan._edits["question"].setText("Does it hold when dimmed?")
+    window.plan._edits["levels"].setText("100 50 1")
+    window.plan.press("Enter")
+    assert window.station is window.bench
+    desk = window.document.desk
+    assert desk.session.question == "Does it hold when dimmed?"
+    assert {s.step.terms.level_pct for s in desk.state.steps} == {100.0, 50.0, 1.0}
+    window.go(BENCH)
+
+
+def test_wrong_fields_are_said(window):
+    window.plan.choose([lamps(window)["Tansy"]], ["dimming sweep"])
+    window.plan._edits["levels"].setText("100 bright")
+    assert "“bright” is not a level" in texts(window)
+    window.plan.press("Enter")
+    assert window.station is window.plan
+
+
+def test_the_room_sheet(window, qtbot, tmp_path):
+    window.plan.choose([lamps(window)["Bracken"]], ["distance walk", "power", "flicker on camera"])
+    path = tmp_path / "room.pdf"
+    window.plan.write_room_sheet(path, "Glasshouse evening")
+    qtbot.waitUntil(lambda: path.exists() and not window.busy, timeout=20_000)
+    text = " ".join(PdfReader(path).pages[0].extract_text().split())
+    for words in ("Glasshouse evening", "10 ft · 15 ft · 20 ft · 25 ft", "Bracken", "Ambient reading", "licensed electrician", "seizures", "discharge lamp", "Dark calibration at"):  # fmt: skip
+        assert words in text, words
+
+
+def test_protocols_of_ones_own_stand_in_the_list(open_window, demo):
+    own = places.config_file().with_name("protocols.json")
+    own.parent.mkdir(parents=True, exist_ok=True)
+    own.write_text(json.dumps({"protocols": [{"name": "petals", "answers": "pinks and purples", "whites_k": [4400]}]}))
+    window = open_window(demo, PLAN)
+    assert "petals" in [p.name for p in window.plan._protocols]
+    own.write_text("{")
+    window.plan._fill()
+    assert "petals" not in [p.name for p in window.plan._protocols]
+    assert len(window.plan._protocols) >= 20
+
+
+def test_a_plan_runs_without_a_window(tmp_path):
+    plan, book = tmp_path / "plan.json", tmp_path / "book.evenbeam"
+    plan.write_text(json.dumps({"name": "Evening", "lamps": [{"nickname": "Tansy", "simulated": "six-emitter colour light"}], "protocols": ["quick look", "power"]}))  # fmt: skip
+    result = CliRunner().invoke(main, ["run", str(plan), str(book), "--simulate"])
+    assert result.exit_code == 0, result.output
+    lines = result.stdout.splitlines()
+    assert sum(" lx " in line for line in lines) == 5  # four of the protocols, and the reference again
+    assert sum(line.startswith("left out, read by hand") for line in lines) >= 3
+    assert "5 readings" in CliRunner().invoke(main, ["check", str(book)]).output
+    for content, words in (({"lamps": ["Nobody"], "protocols": ["quick look"]}, "no simulated lamp"), ({"lamps": ["Tansy"], "protocols": ["nothing"]}, "no protocol"), ({"lamps": []}, "needs")):  # fmt: skip
+        plan.write_text(json.dumps(content))
+        result = CliRunner().invoke(main, ["run", str(plan), str(book), "--simulate"])
+        assert result.exit_code == 1
+        assert words in result.stderr
