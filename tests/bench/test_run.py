@@ -156,8 +156,14 @@ def test_something_moved_marks_from_there_on():
     readings = [story.take() for _ in range(3)]
     story.event(EventKind.SUSPECT_FROM, reading_id=readings[1].id)
     after = story.take()
-    suspect = [story.state.reading(r.id).suspect for r in (*readings, after)]
-    assert suspect == [False, True, True, False]
+    control = story.take()
+    everything = (*readings, after, control)
+    assert [story.state.reading(r.id).suspect for r in everything] == [False, True, True, True, True]
+    agrees = story.event(EventKind.AGREES_AGAIN, reading_id=control.id)
+    everything = (*everything, story.take())
+    assert [story.state.reading(r.id).suspect for r in everything] == [False, True, True, True, False, False]
+    story.event(EventKind.UNDONE, undoes=agrees.id)
+    assert story.state.reading(control.id).suspect
 
 
 @pytest.mark.parametrize(

@@ -181,16 +181,40 @@ def test_insert_skip_jump_repeat_note_moved(desk, shelf):
     read(desk, shelf)
     desk.skip()
     assert desk.next_terms.level_pct == 25.0
-    desk.jump(desk.state.steps[0].step.id)  # it is done: nothing to go back to, the first unfinished is next
-    assert desk.next_terms.level_pct == 25.0
+    desk.go_to(desk.state.steps[0].step.id)  # it is done: it is read once more
+    assert desk.next_terms.level_pct == 100.0
+    desk.undo()
     assert desk.ask_again()
     assert desk.next_terms.level_pct == 75.0
     desk.note("humming", desk.counted[-1].reading.id)
     assert desk.counted[-1].state.notes == ("humming",)
-    marked = desk.something_moved()
-    assert desk.of(marked.reading.id).state.suspect
+    marked = desk.counted[-1]
     desk.set_aside(marked.reading.id, "aim was off")
     assert marked.reading.id not in {m.reading.id for m in desk.counted}
+
+
+def test_what_moved_is_suspect_until_a_control_agrees(desk):
+    with_run(desk)
+    for level in ("1000", "500", "250"):
+        desk.confirm(desk.propose(level), keep_in_doubt=True)
+    first, second, third = desk.counted
+    ids = [second.reading.id, third.reading.id]
+    assert [m.reading.id for m in desk.something_moved()] == ids
+    assert [m.reading.id for m in desk.something_moved()] == ids[1:]  # at once again: it moved later
+    assert [m.state.suspect for m in desk.counted] == [False, False, True]
+    assert [m.reading.id for m in desk.something_moved()] == ids
+    desk.go_to(first.reading.step_id)
+    desk.confirm(desk.propose("800"), keep_in_doubt=True)  # 0.3 stop off: still not where it was
+    assert desk.counted[-1].state.suspect
+    desk.go_to(first.reading.step_id)
+    desk.confirm(desk.propose("1005"), keep_in_doubt=True)
+    assert not desk.counted[-1].state.suspect
+    assert [m.state.suspect for m in desk.counted] == [False, True, True, True, False]
+    assert len(desk.something_moved()) == 1  # only the newest: a control has just agreed
+    desk.undo()
+    assert [m.state.suspect for m in desk.counted] == [False, True, True, True, False]
+    desk.undo()  # the reading goes, and with it what it said of the others
+    assert all(m.state.suspect for m in desk.counted[1:])
 
 
 def test_spectra_from_files_become_readings(desk):

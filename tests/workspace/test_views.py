@@ -35,7 +35,7 @@ def test_the_prompt_lights_only_what_changes(book, clock):
     assert not any(part.changes for part in shown.parts)  # a repeat changes nothing
     assert "reading 2 of 2" in shown.below
     assert "first read" in shown.below
-    desk.jump(desk.state.steps[4].step.id)
+    desk.go_to(desk.state.steps[4].step.id)
     shown = bench_view.prompt(desk, SETTINGS)
     assert [part.text for part in shown.parts if part.changes] == ["10 %"]
 

@@ -16,7 +16,7 @@ BENCH = (
     KeyHint("Enter", "read", "Read the meter, or confirm the figure typed. In doubt: read again. It never keeps a figure in doubt."),
     KeyHint("*", "again", "One more reading of the last step. In doubt: choose what the figure was."),
     KeyHint("/", "take back", "Take back the last reading; it stays in the logbook, marked."),
-    KeyHint("-", "something moved", "Mark the last reading and those after it as suspect."),
+    KeyHint("-", "something moved", "What was read since the last step that agrees becomes suspect, until a repeat agrees again. Pressed again, it starts a reading later."),
     KeyHint("+", "insert a step", "Put a step in right here. In doubt: hold to keep the figure, in doubt."),
     KeyHint("N", "note", "A remark on the last reading."),
 )  # fmt: skip

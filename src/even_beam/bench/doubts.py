@@ -11,6 +11,7 @@ import numpy as np
 
 from even_beam.bench import slips
 from even_beam.bench.compare import Entrant
+from even_beam.bench.control import session_drift
 from even_beam.bench.expectation import LEAST_STOPS, SPREADS
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Origin, Terms
@@ -19,7 +20,6 @@ from even_beam.bench.slips import Slip
 CANDIDATE_STOPS = 0.3
 """A candidate lies within this of what was expected."""
 
-DRIFT_STOPS = 0.1
 NEAR_FIELD_LIMIT_STOPS = 0.8
 """The nearest mark of a walk, short of the law by no more than this, is more likely a near field than a slip."""
 
@@ -140,14 +140,9 @@ def _drift(entrant: Entrant, usable: Sequence[Measured]) -> list[Flag]:
     """The last reading at the first terms of a session, when others lie between and it has moved."""
     found = []
     for session in _grouped(usable, lambda m: m.reading.session_id):
-        ordered = sorted(session, key=lambda m: m.reading.sequence)
-        first = ordered[0]
-        again = [m for m in ordered[1:] if m.terms == first.terms and m.reading.step_id != first.reading.step_id]
-        if not again or not any(m.terms != first.terms for m in ordered):
-            continue
-        off = _log_level(again[-1]) - _log_level(first)
-        if abs(off) > DRIFT_STOPS:
-            found.append(_flag(entrant, again[-1], 2.0 ** _log_level(first), off, "drift"))
+        drift = session_drift(sorted(session, key=lambda m: m.reading.sequence))
+        if drift is not None and not drift.agrees:
+            found.append(_flag(entrant, drift.again, 2.0 ** _log_level(drift.first), drift.stops, "drift"))
     return found
 
 

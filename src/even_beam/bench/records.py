@@ -274,6 +274,7 @@ class EventKind(StrEnum):
     TERMS_CORRECTED = "terms corrected"
     SOURCE_NAMED = "source named"
     SUSPECT_FROM = "suspect from here"
+    AGREES_AGAIN = "agrees again"
     REPEAT_ASKED = "repeat asked"
     STEP_INSERTED = "step inserted"
     STEP_SKIPPED = "step skipped"

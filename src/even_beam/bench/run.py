@@ -148,8 +148,18 @@ def _suspect_from(fold: _Fold, event: Event) -> None:
     if start is None:
         return
     for state in list(fold.states.values()):
-        if start.reading.sequence <= state.reading.sequence <= event.sequence:
+        if state.reading.sequence >= start.reading.sequence:
             fold.change(state.reading.id, suspect=True)
+
+
+def _agrees_again(fold: _Fold, event: Event) -> None:
+    """A control point agrees: it and what comes after it are trusted again."""
+    control = fold.states.get(event.reading_id or "")
+    if control is None:
+        return
+    for state in list(fold.states.values()):
+        if state.reading.sequence >= control.reading.sequence:
+            fold.change(state.reading.id, suspect=False)
 
 
 def _noted(fold: _Fold, event: Event) -> None:
@@ -178,6 +188,7 @@ _FOLDERS: dict[EventKind, Callable[[_Fold, Event], None]] = {
     EventKind.TERMS_CORRECTED: _terms_corrected,
     EventKind.SOURCE_NAMED: _source_named,
     EventKind.SUSPECT_FROM: _suspect_from,
+    EventKind.AGREES_AGAIN: _agrees_again,
     EventKind.NOTE: _noted,
     EventKind.REPEAT_ASKED: _repeat_asked,
     EventKind.STEP_INSERTED: _moved_to,

@@ -7,6 +7,7 @@ from datetime import datetime
 
 from even_beam.bench import notation, words
 from even_beam.bench.checks import SecondLook
+from even_beam.bench.control import drift_sentence, session_drift
 from even_beam.bench.entry import EntryError, parse_line
 from even_beam.bench.expectation import Expected
 from even_beam.bench.measured import Measured
@@ -49,7 +50,7 @@ class FigureText:
 class SheetRow:
     """One line of the sheet: a heading, or a step with two terms, its figure and its standing.
 
-    Standings: done, here, doubt, kept (in doubt, on purpose), skipped, coming.
+    Standings: done, here, doubt, kept (in doubt, on purpose), suspect, skipped, coming.
     """
 
     step_id: str
@@ -78,7 +79,7 @@ def prompt(desk: SessionDesk, settings: Settings) -> Prompt:
         counted = len(desk.counted)
         return Prompt(
             (Part(desk.session.name, False),), (Part("all read", False),),
-            f"{counted} readings count · Compare and Report have them · a key still reads, as a reading of its own",
+            f"{counted} readings count. {drift_sentence(session_drift(desk.counted))}",
         )  # fmt: skip
     terms = desk.free_terms
     above = (Part(desk.name_of(desk.next_sources), not desk.next_sources), Part(notation.configuration(terms), False))
@@ -290,6 +291,19 @@ def stretch_of(desk: SessionDesk, reading_id: str) -> tuple[str, ...]:
     return tuple(reversed(found))
 
 
+AFTER_MOVING = (
+    "- again: it moved a reading later. Set it right, then read an earlier step again (double-click it in the sheet): "
+    "when it agrees, what comes after is trusted. Ctrl Z takes the mark away."
+)
+
+
+def suspect_words(suspect: Sequence[Measured], settings: Settings) -> str:
+    """From which reading on the bench is suspect, and how many readings that are."""
+    since = notation.terms_line(suspect[0].terms, settings.distance_unit)
+    count = "1 reading" if len(suspect) == 1 else f"{len(suspect)} readings"
+    return f"Something moved: {count} suspect, since {since}"
+
+
 def same_terms(desk: SessionDesk, reading_id: str) -> tuple[str, ...]:
     """The readings of the same lamp at exactly the same terms."""
     one = desk.of(reading_id)
@@ -379,10 +393,15 @@ def _sheet_row(desk: SessionDesk, state: StepState, here: bool, settings: Settin
     if state.skipped:
         return SheetRow(state.step.id, first, second, "left out", "skipped")
     if state.done:
-        kept = any(r.kept_in_doubt for r in state.readings)
         figure = " · ".join(notation.illuminance(v, unit) for v in values) if walk and len(values) <= 2 else notation.illuminance(sum(values) / len(values) if values else None, unit)  # fmt: skip
-        return SheetRow(state.step.id, first, second, figure if walk else f"{figure} {unit}", "kept" if kept else "done")  # fmt: skip
+        return SheetRow(state.step.id, first, second, figure if walk else f"{figure} {unit}", _standing(state.readings))  # fmt: skip
     return SheetRow(state.step.id, first, second)
+
+
+def _standing(readings: Sequence[ReadingState]) -> str:
+    if any(r.suspect for r in readings):
+        return "suspect"
+    return "kept" if any(r.kept_in_doubt for r in readings) else "done"
 
 
 def _readings_list(desk: SessionDesk, settings: Settings) -> list[SheetRow]:
@@ -392,9 +411,7 @@ def _readings_list(desk: SessionDesk, settings: Settings) -> list[SheetRow]:
         level = measured.value("illuminance")
         figure = f"{notation.illuminance(level, unit)} {unit}" if level is not None else _first_figure(measured)
         name = desk.name_of(measured.reading.source_ids) if measured.reading.source_ids else "not named"
-        standing = "done" if measured.state.counts else "skipped"
-        if measured.state.doubt and measured.state.counts:
-            standing = "kept"
+        standing = _standing([measured.state]) if measured.state.counts else "skipped"
         rows.append(SheetRow(measured.reading.id, name, notation.white(measured.terms), figure, standing))
     return rows
 

@@ -9,6 +9,7 @@ from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
 
 from even_beam.bench.checks import Context, SecondLook, Subject, second_look
+from even_beam.bench.control import compared, suspect_stretch
 from even_beam.bench.entry import Entry, parse_line
 from even_beam.bench.measured import Measured
 from even_beam.bench.plan import inserted_before, seconds_needed
@@ -267,6 +268,8 @@ class SessionDesk:
             look = second_look(subject, context)
         if look.in_doubt:
             self._mark_doubt(reading, look, keep_in_doubt)
+        elif measured.state.suspect:
+            self._look_for_agreement(measured)
         self.changed()
         return Taken(self.of(reading.id), look)
 
@@ -297,6 +300,19 @@ class SessionDesk:
         self._events += events
         self._refold()
 
+    def _look_for_agreement(self, control: Measured) -> None:
+        """A control point that agrees ends the suspect stretch before it."""
+        earlier = [m for m in self.counted if m.reading.sequence < control.reading.sequence]
+        drift = compared(control, earlier)
+        if drift is not None and drift.agrees:
+            event = self._event(
+                EventKind.AGREES_AGAIN, self._events[-1].sequence + 1, control.reading.at,
+                reading_id=control.reading.id, step_id=control.reading.step_id, old=drift.first.reading.id,
+            )  # fmt: skip
+            self.logbook.add_events(event)
+            self._events.append(event)
+            self._refold()
+
     def _look(self, figures: Mapping[str, float], *, typed: bool) -> SecondLook:
         source = self.next_sources[0] if len(self.next_sources) == 1 else None
         subject = Subject(figures, self.next_terms, source, self.meter, typed)
@@ -309,7 +325,8 @@ class SessionDesk:
             if m.reading.step_id == step_id and step_id is not None and m.state.doubt and not m.state.counts
             and m.state.standing in (Standing.COUNTED, Standing.SUPERSEDED)
         ]  # fmt: skip
-        return Context(counted, counted[-1] if counted else None, again)
+        trusted = [m for m in counted if not m.state.suspect]
+        return Context(trusted, counted[-1] if counted else None, again)
 
     # --- what else happens at the bench
 
@@ -358,21 +375,39 @@ class SessionDesk:
         if self.step is not None:
             self._add(EventKind.STEP_SKIPPED, step_id=self.step.step.id)
 
-    def jump(self, step_id: str) -> None:
-        """Go to a step."""
-        self._add(EventKind.JUMPED, step_id=step_id)
+    def go_to(self, step_id: str) -> None:
+        """Go to a step; one that is finished is read once more."""
+        done = next(state.done and not state.skipped for state in self.state.steps if state.step.id == step_id)
+        self._add(EventKind.REPEAT_ASKED if done else EventKind.JUMPED, step_id=step_id)
 
     def note(self, text: str, reading_id: str | None = None) -> None:
         """Keep a remark, on a reading or on the present step."""
         self._add(EventKind.NOTE, reading_id=reading_id, step_id=self._step_id(), reason=text)
 
-    def something_moved(self) -> Measured | None:
-        """Mark readings suspect from the last one on; returns that one."""
-        last = self.state.last_reading
-        if last is None:
-            return None
-        self._add(EventKind.SUSPECT_FROM, reading_id=last.reading.id, reason="something moved")
-        return self.of(last.reading.id)
+    def something_moved(self) -> Sequence[Measured]:
+        """Mark suspect what was read since the last control point that agrees, until one agrees again; returns it.
+
+        Done again at once, it starts one reading later, and after the newest begins anew. Empty before any reading.
+        """
+        stretch = suspect_stretch(self.counted)
+        if not stretch:
+            return stretch
+        sequence, moment = self.logbook.next_sequence(self.session.id), self._moment()
+        events, start = [], stretch[0]
+        last = self.state.live_events[-1]
+        if last.kind is EventKind.SUSPECT_FROM:
+            events.append(self._event(EventKind.UNDONE, sequence, moment, undoes=last.id))
+            places = [m.reading.id for m in stretch]
+            start = stretch[(places.index(last.reading_id or "") + 1) % len(stretch)]
+        marked = self._event(
+            EventKind.SUSPECT_FROM,
+            sequence + len(events),
+            moment,
+            reading_id=start.reading.id,
+            reason="something moved",
+        )
+        self._keep_events([*events, marked])
+        return stretch[stretch.index(start) :]
 
     def correct_terms(self, reading_ids: Sequence[str], name: str, value: object, reason: str = "") -> None:
         """Right reading, wrong terms: correct one field of one reading or of a stretch. One undo reverses all."""

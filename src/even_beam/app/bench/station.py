@@ -321,15 +321,13 @@ class BenchStation(Station):
         self.refresh()
 
     def _do_moved(self) -> None:
-        marked = self.desk.something_moved()
-        if marked is None:
+        self._taken = None
+        suspect = self.desk.something_moved()
+        if not suspect:
             self.host.say("Nothing was read yet")
             return
-        self.board.look.show_look(
-            "Something moved: the last reading is marked suspect",
-            "Read a step again that was read before (double-click it in the sheet): when it agrees, the mark can be undone with Ctrl Z.",
-            in_doubt=True,
-        )  # fmt: skip
+        self.refresh()
+        self.board.look.show_look(bench_view.suspect_words(suspect, self.host.settings()), bench_view.AFTER_MOVING, in_doubt=True)  # fmt: skip
 
     def _do_insert(self) -> None:
         if not self.desk.is_run:
@@ -478,7 +476,7 @@ class BenchStation(Station):
     def _jump(self, step_id: str) -> None:
         if any(state.step.id == step_id for state in self.desk.state.steps):
             self._taken = None
-            self._guarded(lambda: self.desk.jump(step_id))
+            self._guarded(lambda: self.desk.go_to(step_id))
             self.setFocus()
 
     def undo(self) -> str | None:

@@ -201,6 +201,8 @@ class _CheckList(QListWidget):
         super().__init__()
         self.setAccessibleName(name)
         self.setWordWrap(True)
+        self.setResizeMode(QListWidget.ResizeMode.Adjust)
+        self.setTextElideMode(Qt.TextElideMode.ElideNone)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setDragDropMode(QListWidget.DragDropMode.InternalMove)
 

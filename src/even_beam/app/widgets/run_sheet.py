@@ -43,9 +43,9 @@ class _RowDelegate(QStyledItemDelegate):
             shapes.paint_tick(painter, mark, 4.5, t.secondary)
         elif row.standing == "here":
             shapes.paint_chevron(painter, mark, 4.0, t.text)
-        elif row.standing in {"doubt", "kept"}:
+        elif row.standing in {"doubt", "kept", "suspect"}:
             shapes.paint_doubt(painter, mark, 4.5, t.accent)
-        colour = t.text if row.standing in {"done", "here", "doubt", "kept"} else t.coming
+        colour = t.text if row.standing in {"done", "here", "doubt", "kept", "suspect"} else t.coming
         painter.setFont(theme.font("body"))
         for x, text, changed in ((30, row.first, row.changed[0]), (108, row.second, row.changed[1])):
             painter.setPen(theme.color(colour if changed or here else t.coming))

@@ -1,0 +1,88 @@
+"""Control points: readings that repeat an earlier one, and what they say of the bench between the two."""
+
+from collections.abc import Sequence
+from typing import NamedTuple
+
+import numpy as np
+
+from even_beam.bench.measured import Measured
+
+CONTROL_STOPS = 0.1
+"""A repeat agrees with its reference within this (common practice, no source)."""
+
+
+class Drift(NamedTuple):
+    """A reading, its repeat, and how far the repeat lies from it."""
+
+    first: Measured
+    again: Measured
+    stops: float
+
+    @property
+    def agrees(self) -> bool:
+        """Whether the bench stood still between the two, as far as the level tells."""
+        return abs(self.stops) <= CONTROL_STOPS
+
+
+def reference_of(control: Measured, earlier: Sequence[Measured]) -> Measured | None:
+    """The latest trustworthy reading that `control` repeats after other terms were read; None when it repeats none."""
+    others_between = False
+    for measured in reversed(earlier):
+        same = _point(measured) == _point(control)
+        if same and others_between and not measured.state.suspect and _level(measured) > 0.0:
+            return measured
+        others_between = others_between or not same
+    return None
+
+
+def compared(control: Measured, earlier: Sequence[Measured]) -> Drift | None:
+    """How far a control reading lies from its reference; None for a reading that is no control."""
+    reference = reference_of(control, earlier)
+    if reference is None or _level(control) <= 0.0:
+        return None
+    return Drift(reference, control, float(np.log2(_level(control) / _level(reference))))
+
+
+def last_agreeing(readings: Sequence[Measured]) -> int:
+    """Place of the newest control point that agrees; the first reading stands for itself."""
+    for place in range(len(readings) - 1, 0, -1):
+        drift = compared(readings[place], readings[:place])
+        if drift is not None and drift.agrees:
+            return place
+    return 0
+
+
+def suspect_stretch(readings: Sequence[Measured]) -> Sequence[Measured]:
+    """What may have been read after something moved: all since the last control point that agrees, at least the newest."""
+    return readings[min(last_agreeing(readings) + 1, len(readings) - 1) :]
+
+
+def session_drift(readings: Sequence[Measured]) -> Drift | None:
+    """From a session's first reading to its last repeat, with other terms between; None when it was never repeated."""
+    if not readings or _level(readings[0]) <= 0.0:
+        return None
+    first = readings[0]
+    other = next((i for i, m in enumerate(readings) if _point(m) != _point(first)), len(readings))
+    repeats = [m for m in readings[other:] if _point(m) == _point(first) and _level(m) > 0.0]
+    if not repeats:
+        return None
+    return Drift(first, repeats[-1], float(np.log2(_level(repeats[-1]) / _level(first))))
+
+
+def drift_sentence(drift: Drift | None) -> str:
+    """What the end says of the session, in words."""
+    if drift is None:
+        return "The first reading was not repeated: how far the bench drifted is not known."
+    words = f"From the first reading to its repeat the level moved {drift.stops:+.2f} stop"
+    cct, again = drift.first.value("cct"), drift.again.value("cct")
+    if cct and again:
+        words += f" and the white {1e6 / again - 1e6 / cct:+.1f} mired"
+    return words + (": the bench held." if drift.agrees else ": what was read between is doubtful by as much.")
+
+
+def _point(measured: Measured) -> tuple[object, ...]:
+    return measured.terms, measured.reading.source_ids, measured.reading.meter_id
+
+
+def _level(measured: Measured) -> float:
+    return measured.value("illuminance") or 0.0
