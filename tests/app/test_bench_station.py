@@ -93,6 +93,28 @@ def test_a_whole_run_by_the_number_pad(demo_window, hands):
     assert "all read" in window.bench.board.prompt.accessibleName()
 
 
+def test_the_helper_sees_step_figure_and_verdict_but_never_what_was_expected(demo_window, hands, qtbot):
+    window = demo_window
+    go_to(window, "Walk with Bracken")
+    hands.press(window, "w")
+    reader = window.bench.reader
+    assert reader.isVisible()
+    for _ in range(11):
+        window.document.desk.take_back()
+    hands.type(window, "1180")
+    plain = str.maketrans("", "", "\N{THIN SPACE} ")
+    assert "1661" in look(window).translate(plain)
+    shown = reader.accessibleName()
+    assert "15 ft" in shown
+    assert shown.endswith("lx read again")
+    assert not any(digits in shown.translate(plain) for digits in ("1661", "1908", "1780"))
+    reader.grab()
+    QTest.keyClick(reader, Qt.Key.Key_F11)
+    assert reader.isFullScreen()
+    QTest.keyClick(reader, Qt.Key.Key_Escape)
+    assert not reader.isVisible()
+
+
 def test_the_reflex_key_never_keeps_a_doubt(demo_window, hands, qtbot):
     window = demo_window
     go_to(window, "Walk with Bracken")

@@ -28,6 +28,7 @@ BENCH_MORE = (
     KeyHint("I", "inspect", "Show the last reading in the Spectrum panel, with all its figures."),
     KeyHint("S", "skip", "Leave the present step out."),
     KeyHint("D", "dark", "Dark-calibrate the meter with the light kept off it."),
+    KeyHint("W", "reader window", "A second window for whoever stands at the lamp: what to set, what was read, whether it fits. F11 fills a screen."),
     KeyHint("Q", "sessions", "Go to another session, or begin a new one."),
 )  # fmt: skip
 DOUBT = (
@@ -35,7 +36,7 @@ DOUBT = (
     KeyHint("*", "choose what it was"),
     KeyHint("+", "hold to keep it, in doubt"),
 )
-JUST_READ = (BENCH[0], BENCH[2], BENCH[5], *BENCH_MORE[1:4], BENCH_MORE[7])
+JUST_READ = (BENCH[0], BENCH[2], BENCH[5], *BENCH_MORE[1:4], BENCH_MORE[8])
 BENCH_IN_DOUBT = (BENCH[2], BENCH[5])
 PLAN = (
     KeyHint("Space", "take or leave", "Take the lamp or protocol under the cursor into the plan, or out of it."),

@@ -35,7 +35,8 @@ def snapshot(folder: Path, say: Callable[[str], None] = lambda line: None) -> li
                     prepare(window)
                     _settle(app, window)
                     path = folder / f"{name}.png"
-                    window.grab().save(str(path))
+                    reader = window.bench.reader if name == "reader" else None
+                    (reader or window).grab().save(str(path))
                     written.append(path)
                     say(path.name)
     finally:
@@ -90,6 +91,7 @@ def _views(theme: str) -> list[tuple[str, Callable[[Window], None]]]:
         ("plan", _plan),
         ("bench", _bench),
         ("bench-in-doubt", _bench_in_doubt),
+        ("reader", _reader),
         ("bench-just-read", _just_read),
         ("compare-output", _compare(View.OUTPUT)),
         ("compare-white-tint-score", _compare(View.DIMMER)),
@@ -112,6 +114,15 @@ def _bench_in_doubt(window: Window) -> None:
     for _ in range(11):
         desk.take_back()
     window.bench.type_figure("1180")
+
+
+def _reader(window: Window) -> None:
+    _session(window, "Tansy, second evening")
+    window.go(BENCH)
+    window.bench.press("W")
+    window.bench.press("Enter")
+    if window.bench.reader is not None:
+        window.bench.reader.resize(*SIZE)
 
 
 def _plan(window: Window) -> None:

@@ -11,6 +11,7 @@ from even_beam.app import keys
 from even_beam.app.bench.board import Board
 from even_beam.app.bench.file_intake import FileIntake
 from even_beam.app.bench.lamp_dialog import LampDialog
+from even_beam.app.bench.reader_window import ReaderWindow
 from even_beam.app.bench.run_dialog import RunDialog
 from even_beam.app.bench.terms_dialog import Scope, TermsDialog
 from even_beam.app.station import Host, Station
@@ -23,12 +24,13 @@ from even_beam.logbook import LogbookError
 from even_beam.workspace import bench_view
 from even_beam.workspace.document import Document
 from even_beam.workspace.kit_desk import LampForm
+from even_beam.workspace.reader_view import reader_text
 from even_beam.workspace.session_desk import Proposal, SessionDesk, Taken
 from even_beam.workspace.terms_form import TermsError, differences, step_terms
 
 HOLD_MS = 600
 
-_COMMANDS = {"*": "again", "/": "take_back", "-": "moved", "+": "insert", "N": "note", "L": "name_lamp", "T": "terms", "R": "plan", "I": "inspect", "S": "skip", "D": "dark", "Q": "sessions"}  # fmt: skip
+_COMMANDS = {"*": "again", "/": "take_back", "-": "moved", "+": "insert", "N": "note", "L": "name_lamp", "T": "terms", "R": "plan", "I": "inspect", "S": "skip", "D": "dark", "Q": "sessions", "W": "reader"}  # fmt: skip
 
 
 class BenchStation(Station):
@@ -52,6 +54,7 @@ class BenchStation(Station):
         self.board.entry.left.connect(self._close_line)
         self.board.look.pressed.connect(self.press)
         self.board.sheet.step_chosen.connect(self._jump)
+        self.reader: ReaderWindow | None = None
         self._files = FileIntake(self, host.jobs, self._keep_spectrum, self._reading_failed)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
@@ -86,8 +89,13 @@ class BenchStation(Station):
             self.board.show_nothing()
         else:
             self.board.show_state(self.desk, self.host.settings(), self._taken, self._proposal)
+            self._show_reader()
         self.head_changed.emit()
         self.hints_changed.emit()
+
+    def _show_reader(self) -> None:
+        if self.reader is not None and self.reader.isVisible():
+            self.reader.show_text(reader_text(self.desk, self.host.settings(), self._taken, self._proposal))
 
     def hints(self) -> tuple[keys.KeyHint, ...]:
         """The keys that matter now."""
@@ -192,17 +200,25 @@ class BenchStation(Station):
             self.board.look.show_look("Type the figure", str(error))
             return
         self._reading = True
-        self.board.veil.fade_in()
+        self._fade(True)
         self.host.jobs.run("read the meter", lambda job: instrument.read(), self._arrived, self._reading_failed)
+
+    def _fade(self, dark: bool) -> None:
+        """Both windows give off next to no light while the meter reads."""
+        for veil in (self.board.veil, *((self.reader.veil,) if self.reader is not None else ())):
+            if dark:
+                veil.fade_in()
+            else:
+                veil.fade_out()
 
     def _arrived(self, raw: RawReading) -> None:
         self._reading = False
-        self.board.veil.fade_out()
+        self._fade(False)
         self._guarded(lambda: self._show_taken(self.desk.take(raw)))
 
     def _reading_failed(self, error: Exception) -> None:
         self._reading = False
-        self.board.veil.fade_out()
+        self._fade(False)
         self.board.look.show_look(
             "The meter gave no reading", f"{error}. Nothing was lost; Enter tries again.", in_doubt=True
         )
@@ -457,6 +473,14 @@ class BenchStation(Station):
             )
 
         self.host.jobs.run("dark calibration", lambda job: instrument.dark_calibrate(), done, self._reading_failed)
+
+    def _do_reader(self) -> None:
+        """Open or close the window for whoever stands at the lamp."""
+        if self.reader is None:
+            self.reader = ReaderWindow(self)
+        self.reader.setVisible(not self.reader.isVisible())
+        self._show_reader()
+        self.window().activateWindow()  # type: ignore[union-attr]
 
     def _do_sessions(self) -> None:
         document = self.document

@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QModelIndex, QSize, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (  # fmt: skip
     QFileDialog,
@@ -11,6 +11,8 @@ from PyQt6.QtWidgets import (  # fmt: skip
     QLineEdit,
     QListWidget,
     QListWidgetItem,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
     QVBoxLayout,
     QWidget,
 )
@@ -194,6 +196,16 @@ class PlanStation(Station):
         dialogs.tell(self.window(), "Not written", words)
 
 
+class _Wrapping(QStyledItemDelegate):
+    """Measures a little narrower than it paints: the style's margins else cut the last word of a line that just fits."""
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
+        """The height of the wrapped text."""
+        narrower = QStyleOptionViewItem(option)
+        narrower.rect = option.rect.adjusted(0, 0, -16, 0)
+        return super().sizeHint(narrower, index)
+
+
 class _CheckList(QListWidget):
     """A list with boxes to tick; Space ticks, Enter and letters are the station's."""
 
@@ -202,7 +214,7 @@ class _CheckList(QListWidget):
         self.setAccessibleName(name)
         self.setWordWrap(True)
         self.setResizeMode(QListWidget.ResizeMode.Adjust)
-        self.setTextElideMode(Qt.TextElideMode.ElideNone)
+        self.setItemDelegate(_Wrapping(self))
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setDragDropMode(QListWidget.DragDropMode.InternalMove)
 
