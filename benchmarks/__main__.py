@@ -1,8 +1,13 @@
 """Print every ratio."""
 
-from benchmarks import figures, limits, start_up
+from benchmarks import figures, limits, start_up, steps
 
-for title, report in (("Start-up", start_up.report), ("Figures", figures.report), ("Limits", limits.report)):
+for title, report in (
+    ("Start-up", start_up.report),
+    ("Figures", figures.report),
+    ("Limits", limits.report),
+    ("Steps", steps.report),
+):
     print(title)
     for line in report():
         print(f"  {line}")

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from operator import attrgetter
 
 import numpy as np
 
@@ -51,13 +52,12 @@ def like(
     others: Sequence[Measured], source_id: str | None, terms: Terms, *, but: frozenset[str] = frozenset()
 ) -> list[Measured]:
     """The readings with an illuminance of the same source at the same terms, those named in `but` excepted."""
-    names = [name for name in Terms.__dataclass_fields__ if name not in but and name not in _IGNORED_ALWAYS]
+    chosen = attrgetter(*(n for n in Terms.__dataclass_fields__ if n not in but and n not in _IGNORED_ALWAYS))
+    wanted = chosen(terms)
     return [
         other
         for other in others
-        if other.source_id == source_id
-        and (other.value("illuminance") or 0.0) > 0.0
-        and all(getattr(other.terms, name) == getattr(terms, name) for name in names)
+        if chosen(other.terms) == wanted and other.source_id == source_id and (other.value("illuminance") or 0.0) > 0.0
     ]
 
 

@@ -4,6 +4,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
+from functools import lru_cache
 
 from even_beam.bench import notation, words
 from even_beam.bench.checks import SecondLook
@@ -369,30 +370,39 @@ def sheet(desk: SessionDesk, settings: Settings) -> list[SheetRow]:
         return _readings_list(desk, settings)
     rows: list[SheetRow] = []
     heading = ""
+    walk = len({s.step.terms.distance_m for s in desk.state.steps}) > 1
     for index, state in enumerate(desk.state.steps):
-        terms = state.step.terms
-        name = f"{desk.name_of(state.step.source_ids)} · {notation.configuration(terms)} · {notation.axis(terms)}"
+        name = (
+            f"{desk.name_of(state.step.source_ids)} · {_row_terms(state.step.terms, walk, settings.distance_unit)[0]}"
+        )
         if name != heading:
             heading = name
             rows.append(SheetRow(f"heading {index}", name, heading=True))
-        rows.append(_sheet_row(desk, state, index == desk.state.current, settings))
+        rows.append(_sheet_row(desk, state, index == desk.state.current, walk, settings))
     return rows
 
 
-def _sheet_row(desk: SessionDesk, state: StepState, here: bool, settings: Settings) -> SheetRow:
-    terms, unit = state.step.terms, settings.illuminance_unit
-    accepted = [desk.of(r.reading.id) for r in state.readings if r.counts]
-    values = [value for m in accepted if (value := m.value("illuminance")) is not None]
-    walk = len({s.step.terms.distance_m for s in desk.state.steps}) > 1
-    first = notation.placement(terms, settings.distance_unit) if walk else notation.white(terms)
-    second = (terms.zoom or notation.level(terms)) if walk else notation.level(terms)
-    if state.pending_doubt is not None and here:
+@lru_cache(maxsize=4096)
+def _row_terms(terms: Terms, walk: bool, distance_unit: str) -> tuple[str, str, str]:
+    """The heading a step stands under, and its two terms. Kept, since every reading shows the whole sheet anew."""
+    heading = f"{notation.configuration(terms)} · {notation.axis(terms)}"
+    if walk:
+        return heading, notation.placement(terms, distance_unit), terms.zoom or notation.level(terms)
+    return heading, notation.white(terms), notation.level(terms)
+
+
+def _sheet_row(desk: SessionDesk, state: StepState, here: bool, walk: bool, settings: Settings) -> SheetRow:
+    _, first, second = _row_terms(state.step.terms, walk, settings.distance_unit)
+    unit = settings.illuminance_unit
+    if here and state.pending_doubt is not None:
         return SheetRow(state.step.id, first, second, "in doubt", "doubt")
     if here:
         return SheetRow(state.step.id, first, second, f"{state.taken + 1} of {state.required}", "here")
     if state.skipped:
         return SheetRow(state.step.id, first, second, "left out", "skipped")
     if state.done:
+        accepted = [desk.of(r.reading.id) for r in state.readings if r.counts]
+        values = [value for m in accepted if (value := m.value("illuminance")) is not None]
         figure = " · ".join(notation.illuminance(v, unit) for v in values) if walk and len(values) <= 2 else notation.illuminance(sum(values) / len(values) if values else None, unit)  # fmt: skip
         return SheetRow(state.step.id, first, second, figure if walk else f"{figure} {unit}", _standing(state.readings))  # fmt: skip
     return SheetRow(state.step.id, first, second)

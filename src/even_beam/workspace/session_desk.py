@@ -82,6 +82,7 @@ class SessionDesk:
         self._computed: dict[str, Computed] = {}
         self.state = RunState((), (), None)
         self.measured: tuple[Measured, ...] = ()
+        self._by_id: dict[str, Measured] = {}
         self.sources: dict[str, Source] = {}
         self.meters: dict[str, Meter] = {}
         self.reload()
@@ -103,6 +104,7 @@ class SessionDesk:
     def _refold(self) -> None:
         self.state = fold(self._steps, self._readings, self._events)
         self.measured = tuple(Measured(s, self._computed.get(s.reading.id)) for s in self.state.readings)
+        self._by_id = {m.reading.id: m for m in self.measured}
 
     # --- what is there
 
@@ -149,10 +151,7 @@ class SessionDesk:
 
     def of(self, reading_id: str) -> Measured:
         """One reading. Raises `KeyError`."""
-        for measured in self.measured:
-            if measured.reading.id == reading_id:
-                return measured
-        raise KeyError(reading_id)
+        return self._by_id[reading_id]
 
     @property
     def pending_doubt(self) -> Measured | None:

@@ -97,8 +97,9 @@ class Board(QWidget):
     def _show_chart(view: ChartView, title: QWidget, chart: Chart, beside: Chart | None = None) -> None:
         """An empty chart, and one that stands beside itself, is not shown."""
         visible = not chart.empty and (beside is None or beside.title != chart.title)
-        view.show_chart(chart)
-        title.setText(chart.title)  # type: ignore[attr-defined]
+        if visible:
+            view.show_chart(chart)
+            title.setText(chart.title)  # type: ignore[attr-defined]
         view.setVisible(visible)
         title.setVisible(visible)
 

@@ -47,6 +47,9 @@ class BenchStation(Station):
         self._hold.setSingleShot(True)
         self._hold.setInterval(HOLD_MS)
         self._hold.timeout.connect(self._held)
+        self._stale = QTimer(self)  # what this station itself does is shown at once, and only once
+        self._stale.setSingleShot(True)
+        self._stale.timeout.connect(self.refresh)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAcceptDrops(True)
         self.board = Board()
@@ -73,7 +76,7 @@ class BenchStation(Station):
         """Work on another logbook."""
         self.document = document
         document.session_changed.connect(self._session_changed)
-        document.readings_changed.connect(self.refresh)
+        document.readings_changed.connect(self._stale.start)
         self._session_changed()
 
     def _session_changed(self) -> None:
@@ -85,6 +88,7 @@ class BenchStation(Station):
 
     def refresh(self) -> None:
         """Show the state of the session."""
+        self._stale.stop()
         if self.document is None or self.document.desk is None:
             self.board.show_nothing()
         else:

@@ -1,0 +1,82 @@
+"""A run of 400 steps through the real window by a simulated operator: interface time from key to next prompt, and memory."""
+
+import resource
+import tempfile
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+from time import perf_counter
+
+import numpy as np
+
+STEPS = 400
+WANTED_MS = 50.0
+
+
+def report() -> list[str]:
+    """Lines with the times of a step, painting of the whole window in software included."""
+    with tempfile.TemporaryDirectory() as folder:
+        seconds, grown_mb = _run(Path(folder) / "run.evenbeam")
+    milliseconds = 1000.0 * seconds
+    middle, late = np.median(milliseconds), np.median(milliseconds[-50:])
+    return [
+        f"{STEPS} steps: median {middle:.1f} ms, 99 % within {np.percentile(milliseconds, 99):.1f} ms, longest {milliseconds.max():.1f} ms (wanted: at most {WANTED_MS:.0f} ms)",
+        f"the last 50 steps: median {late:.1f} ms, {late / np.median(milliseconds[:50]):.2f}x the first 50",
+        f"memory grew by {grown_mb:.0f} MB from step 50 to the last",
+    ]
+
+
+def _run(path: Path) -> tuple[np.ndarray, float]:
+    from PyQt6.QtCore import Qt
+    from PyQt6.QtTest import QTest
+
+    from even_beam.app.start import application
+    from even_beam.app.window import BENCH, Window
+    from even_beam.bench.plan import Sweep
+    from even_beam.bench.records import Meter, Source
+    from even_beam.logbook.store import Logbook
+    from even_beam.workspace.settings import Settings
+
+    moment = datetime(2026, 3, 5, 20, tzinfo=UTC)
+
+    def clock() -> datetime:
+        nonlocal moment
+        moment += timedelta(seconds=1)
+        return moment
+
+    meter = Meter("meter", "Light meter", kind="light meter", quantities=("illuminance",))
+    logbook = Logbook.create(path)
+    logbook.save(Source("lamp", "Tansy"), meter)
+    logbook.close()
+    app = application("studio")
+    window = Window(Settings(), clock)
+    window.resize(1280, 800)
+    window.show()
+    window.open_logbook(path)
+    if window.document is None:
+        raise RuntimeError("the logbook was not opened")
+    whites = tuple(float(k) for k in np.linspace(2700.0, 6500.0, STEPS // 4))
+    sweep = Sweep(("lamp",), whites, (100.0, 50.0, 25.0, 10.0), (2.0,), repeats=1, return_to_first=False)
+    desk = window.document.plan_run(sweep, meter, "Long evening", "")
+    window.go(BENCH)
+    app.processEvents()
+    taken, memory = [], 0.0
+    while desk.step is not None:
+        level = 20.0 * (desk.next_terms.level_pct or 0.0)
+        for digit in f"{level:.0f}":
+            QTest.keyClicks(window.focusWidget(), digit)
+        app.processEvents()
+        began = perf_counter()
+        QTest.keyClick(window.focusWidget(), Qt.Key.Key_Enter)
+        app.processEvents()
+        taken.append(perf_counter() - began)
+        if desk.counted[-1].state.doubt or len(desk.counted) != len(taken):
+            raise RuntimeError("an even run is doubted")
+        if len(taken) == 50:
+            memory = _memory_mb()
+    grown = _memory_mb() - memory
+    window.close()
+    return np.array(taken), grown
+
+
+def _memory_mb() -> float:
+    return resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024.0
