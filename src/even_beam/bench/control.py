@@ -5,6 +5,7 @@ from typing import NamedTuple
 
 import numpy as np
 
+from even_beam.bench import notation
 from even_beam.bench.measured import Measured
 
 CONTROL_STOPS = 0.1
@@ -44,12 +45,21 @@ def compared(control: Measured, earlier: Sequence[Measured]) -> Drift | None:
 
 
 def last_agreeing(readings: Sequence[Measured]) -> int:
-    """Place of the newest control point that agrees; the first reading stands for itself."""
-    for place in range(len(readings) - 1, 0, -1):
-        drift = compared(readings[place], readings[:place])
-        if drift is not None and drift.agrees:
-            return place
-    return 0
+    """Place of the newest control point that agrees, with its own repeats; the first reading stands for itself."""
+    place = next((p for p in range(len(readings) - 1, 0, -1) if _agrees(compared(readings[p], readings[:p]))), 0)
+    while place + 1 < len(readings) and _repeats(readings[place + 1], readings[place]):
+        place += 1
+    return place
+
+
+def _agrees(drift: Drift | None) -> bool:
+    return drift is not None and drift.agrees
+
+
+def _repeats(reading: Measured, before: Measured) -> bool:
+    if _point(reading) != _point(before) or _level(reading) <= 0.0 or _level(before) <= 0.0:
+        return False
+    return abs(float(np.log2(_level(reading) / _level(before)))) <= CONTROL_STOPS
 
 
 def suspect_stretch(readings: Sequence[Measured]) -> Sequence[Measured]:
@@ -72,12 +82,12 @@ def session_drift(readings: Sequence[Measured]) -> Drift | None:
 def drift_sentence(drift: Drift | None) -> str:
     """What the end says of the session, in words."""
     if drift is None:
-        return "The first reading was not repeated: how far the bench drifted is not known."
-    words = f"From the first reading to its repeat the level moved {drift.stops:+.2f} stop"
+        return "The first was not repeated: how far the bench drifted is not known."
+    words = f"First reading to its repeat: {notation.number(drift.stops, 2, signed=True)} stop"
     cct, again = drift.first.value("cct"), drift.again.value("cct")
     if cct and again:
-        words += f" and the white {1e6 / again - 1e6 / cct:+.1f} mired"
-    return words + (": the bench held." if drift.agrees else ": what was read between is doubtful by as much.")
+        words += f", {notation.number(1e6 / again - 1e6 / cct, 1, signed=True)} mired"
+    return words + (": the bench held." if drift.agrees else ": doubt what lies between.")
 
 
 def _point(measured: Measured) -> tuple[object, ...]:

@@ -293,16 +293,16 @@ def stretch_of(desk: SessionDesk, reading_id: str) -> tuple[str, ...]:
 
 
 AFTER_MOVING = (
-    "- again: it moved a reading later. Set it right, then read an earlier step again (double-click it in the sheet): "
+    "Press - again if it moved later. Set it right, then read an earlier step again (double-click it in the sheet): "
     "when it agrees, what comes after is trusted. Ctrl Z takes the mark away."
 )
 
 
-def suspect_words(suspect: Sequence[Measured], settings: Settings) -> str:
-    """From which reading on the bench is suspect, and how many readings that are."""
+def suspect_words(suspect: Sequence[Measured], settings: Settings) -> tuple[str, str]:
+    """How many readings are suspect; since which, and what to do."""
     since = notation.terms_line(suspect[0].terms, settings.distance_unit)
     count = "1 reading" if len(suspect) == 1 else f"{len(suspect)} readings"
-    return f"Something moved: {count} suspect, since {since}"
+    return f"Something moved: {count} suspect", f"Since {since}. {AFTER_MOVING}"
 
 
 def same_terms(desk: SessionDesk, reading_id: str) -> tuple[str, ...]:

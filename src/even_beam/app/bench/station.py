@@ -347,7 +347,7 @@ class BenchStation(Station):
             self.host.say("Nothing was read yet")
             return
         self.refresh()
-        self.board.look.show_look(bench_view.suspect_words(suspect, self.host.settings()), bench_view.AFTER_MOVING, in_doubt=True)  # fmt: skip
+        self.board.look.show_look(*bench_view.suspect_words(suspect, self.host.settings()), in_doubt=True)
 
     def _do_insert(self) -> None:
         if not self.desk.is_run:
