@@ -1,4 +1,5 @@
 import time
+from dataclasses import replace
 from itertools import pairwise
 
 import pytest
@@ -128,3 +129,12 @@ def test_a_protocol_of_ones_own():
     assert isinstance(own, Protocol)
     (terms,) = expand(own, Terms(distance_m=1.0))
     assert (terms.cct_k, terms.level_pct, terms.distance_m) == (4400.0, 80.0, 1.0)
+
+
+def test_the_key_meter_reads_first_whatever_the_meters_are_called():
+    protocols = [BY_NAME["quick look"], BY_NAME["power"]]
+    for key, hand in (("a", "b"), ("b", "a")):
+        made = make_plan(TANSY, protocols, replace(KEY, id=key), replace(HAND, id=hand))
+        assert made.steps[0].meter_id == key
+        assert made.steps[-1].terms == made.steps[0].terms
+        assert made.steps[-1].meter_id == key

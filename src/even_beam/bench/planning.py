@@ -93,17 +93,17 @@ def _steps(
             Step(new_id(), session_id, 0.0, (lamp.source_id,), terms, quantities, meter_id, repeats)
             for (terms, meter_id, quantities), repeats in wanted.items()
         ]
-        own.sort(key=_cost_order)
+        own.sort(key=lambda step: _cost_order(step, key_meter.id))
         ordered += _with_references(own)
     return [replace(step, position=float(i + 1)) for i, step in enumerate(ordered)]
 
 
-def _cost_order(step: Step) -> tuple[object, ...]:
+def _cost_order(step: Step, key_meter_id: str) -> tuple[object, ...]:
     """The dearest change outermost: modifier, distance, aim, meter, zoom; then white and, at last, the dimmer downwards."""
     terms = step.terms
     return (
         len(terms.configuration), terms.configuration, -(terms.distance_m or 0.0), abs(terms.angle_deg), terms.angle_deg,
-        step.meter_id or "", terms.zoom, terms.mode, terms.hue_deg or 0.0, -(terms.cct_k or 0.0), terms.tint,
+        step.meter_id != key_meter_id, terms.zoom, terms.mode, terms.hue_deg or 0.0, -(terms.cct_k or 0.0), terms.tint,
         -(terms.level_pct if terms.level_pct is not None else 101.0),
     )  # fmt: skip
 
