@@ -143,23 +143,14 @@ def _source_named(fold: _Fold, event: Event) -> None:
         fold.change(event.reading_id, reading=replace(state.reading, source_ids=sources))
 
 
-def _suspect_from(fold: _Fold, event: Event) -> None:
+def _suspicion(fold: _Fold, event: Event, *, suspect: bool) -> None:
+    """Something moved before this reading, or it is a control point that agrees: it and what comes after it."""
     start = fold.states.get(event.reading_id or "")
     if start is None:
         return
     for state in list(fold.states.values()):
         if state.reading.sequence >= start.reading.sequence:
-            fold.change(state.reading.id, suspect=True)
-
-
-def _agrees_again(fold: _Fold, event: Event) -> None:
-    """A control point agrees: it and what comes after it are trusted again."""
-    control = fold.states.get(event.reading_id or "")
-    if control is None:
-        return
-    for state in list(fold.states.values()):
-        if state.reading.sequence >= control.reading.sequence:
-            fold.change(state.reading.id, suspect=False)
+            fold.change(state.reading.id, suspect=suspect)
 
 
 def _noted(fold: _Fold, event: Event) -> None:
@@ -187,8 +178,8 @@ _FOLDERS: dict[EventKind, Callable[[_Fold, Event], None]] = {
     EventKind.KEPT_IN_DOUBT: lambda fold, event: fold.change(event.reading_id, kept_in_doubt=True),
     EventKind.TERMS_CORRECTED: _terms_corrected,
     EventKind.SOURCE_NAMED: _source_named,
-    EventKind.SUSPECT_FROM: _suspect_from,
-    EventKind.AGREES_AGAIN: _agrees_again,
+    EventKind.SUSPECT_FROM: lambda fold, event: _suspicion(fold, event, suspect=True),
+    EventKind.AGREES_AGAIN: lambda fold, event: _suspicion(fold, event, suspect=False),
     EventKind.NOTE: _noted,
     EventKind.REPEAT_ASKED: _repeat_asked,
     EventKind.STEP_INSERTED: _moved_to,
