@@ -62,10 +62,11 @@ def test_protocols_of_ones_own_stand_in_the_list(open_window, demo):
     own.write_text(json.dumps({"protocols": [{"name": "petals", "answers": "pinks and purples", "whites_k": [4400]}]}))
     window = open_window(demo, PLAN)
     assert "petals" in [p.name for p in window.plan._protocols]
-    own.write_text("{")
-    window.plan._fill()
-    assert "petals" not in [p.name for p in window.plan._protocols]
-    assert len(window.plan._protocols) >= 20
+    for broken in (b"{", b"\xff\xfe", b"[]"):
+        own.write_bytes(broken)
+        window.plan._fill()
+        assert "petals" not in [p.name for p in window.plan._protocols]
+        assert len(window.plan._protocols) >= 20
 
 
 def test_a_plan_runs_without_a_window(tmp_path):

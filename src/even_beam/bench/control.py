@@ -41,7 +41,7 @@ def compared(control: Measured, earlier: Sequence[Measured]) -> Drift | None:
     reference = reference_of(control, earlier)
     if reference is None or _level(control) <= 0.0:
         return None
-    return Drift(reference, control, float(np.log2(_level(control) / _level(reference))))
+    return Drift(reference, control, _stops(control, reference))
 
 
 def last_agreeing(readings: Sequence[Measured]) -> int:
@@ -59,7 +59,7 @@ def _agrees(drift: Drift | None) -> bool:
 def _repeats(reading: Measured, before: Measured) -> bool:
     if _point(reading) != _point(before) or _level(reading) <= 0.0 or _level(before) <= 0.0:
         return False
-    return abs(float(np.log2(_level(reading) / _level(before)))) <= CONTROL_STOPS
+    return abs(_stops(reading, before)) <= CONTROL_STOPS
 
 
 def suspect_stretch(readings: Sequence[Measured]) -> Sequence[Measured]:
@@ -76,7 +76,7 @@ def session_drift(readings: Sequence[Measured]) -> Drift | None:
     repeats = [m for m in readings[other:] if _point(m) == _point(first) and _level(m) > 0.0]
     if not repeats:
         return None
-    return Drift(first, repeats[-1], float(np.log2(_level(repeats[-1]) / _level(first))))
+    return Drift(first, repeats[-1], _stops(repeats[-1], first))
 
 
 def drift_sentence(drift: Drift | None) -> str:
@@ -92,6 +92,10 @@ def drift_sentence(drift: Drift | None) -> str:
 
 def _point(measured: Measured) -> tuple[object, ...]:
     return measured.terms, measured.reading.source_ids, measured.reading.meter_id
+
+
+def _stops(again: Measured, first: Measured) -> float:
+    return float(np.log2(_level(again) / _level(first)))
 
 
 def _level(measured: Measured) -> float:

@@ -39,7 +39,7 @@ def all_protocols(own: Path | None = None) -> tuple[Protocol, ...]:
     if own is not None and own.exists():
         try:
             found.update({p.name: p for p in protocols_of(json.loads(own.read_text(encoding="utf-8")))})
-        except (OSError, json.JSONDecodeError, ProtocolError) as error:
+        except (OSError, json.JSONDecodeError, UnicodeDecodeError, ProtocolError) as error:
             raise PlanError(f"{own.name} is not used: {error}") from error
     return tuple(found.values())
 
