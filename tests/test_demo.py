@@ -21,8 +21,8 @@ def readings(collection, name: str):
 
 def test_it_is_sound_and_invented(demo, collection):
     assert check(demo).sound
-    assert {"Yarrow", "Tansy", "Sorrel", "Burdock", "Teasel", "Comfrey", "Bracken"} == {s.nickname for s in collection.sources.values()}  # fmt: skip
-    assert len(collection.sessions) == 5
+    assert {"Yarrow", "Tansy", "Sorrel", "Burdock", "Teasel", "Comfrey", "Bracken", "North window"} == {s.nickname for s in collection.sources.values()}  # fmt: skip
+    assert len(collection.sessions) == 6
 
 
 def test_a_lamp_that_was_not_changed_and_a_knocked_dimmer_were_caught(collection):

@@ -8,8 +8,7 @@ from PyQt6.QtGui import QDropEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QDialog
 
-from even_beam.app.bench import file_intake
-from even_beam.app.bench import station as bench_station
+from even_beam.app.bench import file_intake, questions
 from even_beam.app.bench.station import HOLD_MS
 from even_beam.bench.run import Standing
 
@@ -243,14 +242,14 @@ def test_twenty_dropped_spectra_are_assigned_to_steps(demo_window, qtbot, tmp_pa
 def test_terms_of_a_stretch_are_corrected_in_the_window(demo_window, monkeypatch):
     window, desk = demo_window, demo_window.document.desk
 
-    class Answering(bench_station.TermsDialog):
+    class Answering(questions.TermsDialog):
         def exec(self) -> int:
             self._scope.setCurrentIndex(1)
             self._edits["distance"].setText("12 ft")
             self.try_accept()
             return QDialog.DialogCode.Accepted
 
-    monkeypatch.setattr(bench_station, "TermsDialog", Answering)
+    monkeypatch.setattr(questions, "TermsDialog", Answering)
     window.bench.press("T")
     assert all(m.terms.distance_m == pytest.approx(3.6576) for m in desk.counted)
     assert "Terms corrected" in look(window)
@@ -261,13 +260,13 @@ def test_terms_of_a_stretch_are_corrected_in_the_window(demo_window, monkeypatch
 def test_a_lamp_is_named_after_it_was_read(window, hands, monkeypatch):
     hands.enter(window), hands.enter(window)
 
-    class Naming(bench_station.LampDialog):
+    class Naming(questions.LampDialog):
         def exec(self) -> int:
             self._filter.setText("Foxglove")
             self.try_accept()
             return QDialog.DialogCode.Accepted
 
-    monkeypatch.setattr(bench_station, "LampDialog", Naming)
+    monkeypatch.setattr(questions, "LampDialog", Naming)
     window.bench.press("L")
     names = {window.document.desk.name_of(m.reading.source_ids) for m in window.document.desk.counted}
     assert names == {"Foxglove"}
@@ -277,7 +276,7 @@ def test_a_run_is_planned_with_its_cautions(demo_window, monkeypatch):
     window = demo_window
     seen = {}
 
-    class Planning(bench_station.RunDialog):
+    class Planning(questions.RunDialog):
         def exec(self) -> int:
             self.check_lamp(window.document.kit.lamps()[0].source.id)
             self._distances.setText("2 m")
@@ -285,7 +284,7 @@ def test_a_run_is_planned_with_its_cautions(demo_window, monkeypatch):
             seen["summary"], seen["caution"] = self._summary.text(), self._caution.text()
             return QDialog.DialogCode.Accepted
 
-    monkeypatch.setattr(bench_station, "RunDialog", Planning)
+    monkeypatch.setattr(questions, "RunDialog", Planning)
     window.bench.press("R")
     assert "15 steps" in seen["summary"]
     assert "Do not look into the lamp" in seen["caution"]

@@ -83,7 +83,7 @@ def test_compare_follows_the_bench(window):
     assert "differs: white: Yarrow cannot be dialled" in window.compare._terms.toolTip().replace("differs:", "differs:")
     desk = window.document.work_on(next(s for s in window.document.logbook.sessions() if s.name.startswith("Specimen")))
     for measured in list(desk.counted):
-        if desk.sources[measured.source_id].nickname == "Burdock" and measured.terms.level_pct == 100.0:
+        if desk.name_of(measured.reading.source_ids) == "Burdock" and measured.terms.level_pct == 100.0:
             desk.set_aside(measured.reading.id, "aim was off")
     assert "Burdock" not in window.compare._sentence.text()
     for view in View:

@@ -5,15 +5,16 @@ import shutil
 import sqlite3
 import subprocess
 import sys
+from datetime import UTC, datetime
 from pathlib import Path
 
 import pytest
 
-from even_beam.bench.records import Session, Source, new_id
+from even_beam.bench.records import Meter, Session, Source, new_id
 from even_beam.logbook import LogbookError, creation
 from even_beam.logbook.header import FileKind, inspect_header
 from even_beam.logbook.integrity import check
-from even_beam.logbook.schema import APPLICATION_ID
+from even_beam.logbook.schema import APPLICATION_ID, REVISION, SCHEMA_VERSION
 from even_beam.logbook.store import Logbook
 
 
@@ -48,15 +49,24 @@ def test_a_new_file_equals_the_newest_migration(path, tmp_path):
     sqlite3.connect(migrated).close()
     creation.upgrade(migrated)
 
-    def schema(file: Path) -> list[str]:
-        rows = sqlite3.connect(file).execute("SELECT sql FROM sqlite_master WHERE sql IS NOT NULL AND name != 'alembic_version'")  # fmt: skip
-        return sorted(" ".join(row[0].split()) for row in rows)
+    def schema(file: Path) -> dict[str, set[tuple]]:
+        """Tables with their columns, keys and indices; a migrated file has its newer columns last."""
+        connection = sqlite3.connect(file)
+        names = [row[0] for row in connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")]
+        return {
+            name: {
+                *(row[1:] for row in connection.execute(f"PRAGMA table_info({name})")),
+                *(row[2:5] for row in connection.execute(f"PRAGMA foreign_key_list({name})")),
+                *(row[2:] for row in connection.execute(f"PRAGMA index_list({name})")),
+            }
+            for name in names
+        }
 
     assert schema(path) == schema(migrated)
     for file in (path, migrated):
         connection = sqlite3.connect(file)
-        assert connection.execute("SELECT version_num FROM alembic_version").fetchone() == ("0001",)
-        assert connection.execute("PRAGMA user_version").fetchone() == (1,)
+        assert connection.execute("SELECT version_num FROM alembic_version").fetchone() == (REVISION,)
+        assert connection.execute("PRAGMA user_version").fetchone() == (SCHEMA_VERSION,)
 
 
 def test_creating_over_something_is_refused(path):
@@ -102,6 +112,37 @@ def test_an_older_file_is_migrated_on_a_copy(path):
     assert book.sessions() == []
     book.close()
     assert path.with_name("bench.evenbeam.before-migration").exists()
+
+
+def test_a_logbook_of_the_first_format_keeps_everything(tmp_path):
+    """Written by the frozen statements of format 1, as the first release wrote it."""
+    path = tmp_path / "first.evenbeam"
+    script = Path(creation.__file__).parent / "migrations" / "versions" / "revision_0001.sql"
+    connection = sqlite3.connect(path)
+    connection.executescript(script.read_text(encoding="utf-8"))
+    connection.execute("CREATE TABLE alembic_version (version_num VARCHAR(32) NOT NULL PRIMARY KEY)")
+    connection.execute("INSERT INTO alembic_version VALUES ('0001')")
+    connection.execute(f"PRAGMA application_id={APPLICATION_ID}")
+    connection.execute("PRAGMA user_version=1")
+    session = Session("s", "Old evening", datetime(2026, 1, 2, tzinfo=UTC), "Europe/Lisbon", "why?")
+    connection.execute("INSERT INTO session VALUES ('s', 'Old evening', '2026-01-02T00:00:00.000Z', 'Europe/Lisbon', 'why?', '', '')")  # fmt: skip
+    connection.execute("INSERT INTO meter (id, nickname, constant, absolute, level_tolerance, ratio_tolerance, xy_tolerance, floor_lx, dim_lx, ceiling_lx, quantities) VALUES ('m', 'Meter', 340, 1, 0.05, 0.015, 0.003, 1, 10, 1e5, '[\"illuminance\"]')")  # fmt: skip
+    connection.execute("INSERT INTO reading (id, session_id, at, sequence, source_ids, mode, configuration, angle_deg) VALUES ('r', 's', '2026-01-02T00:00:01.000Z', 1, '[]', 'CCT', '[]', 0)")  # fmt: skip
+    connection.execute(
+        "INSERT INTO value (reading_id, quantity, origin, value) VALUES ('r', 'illuminance', 'typed', 640)"
+    )
+    connection.commit()
+    connection.close()
+    book = Logbook.open(path)
+    assert book.sessions() == [session]
+    assert book.all(Meter)[0].constant == 340.0
+    assert not book.all(Meter)[0].for_ratios_only
+    (reading,) = book.readings("s")
+    assert reading.values[0].value == 640.0
+    assert reading.since_change_s is None
+    book.close()
+    assert inspect_header(path) is FileKind.CURRENT
+    assert path.with_name("first.evenbeam.before-migration").exists()
 
 
 def test_a_migration_that_fails_leaves_the_file(path, monkeypatch):

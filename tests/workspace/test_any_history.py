@@ -10,11 +10,12 @@ from hypothesis import strategies as st
 from even_beam.bench.plan import Sweep, run_sheet
 from even_beam.bench.records import Event, EventKind, Session, Source, Step
 from even_beam.bench.run import Standing, fold, live_events
+from even_beam.bench.target import Target
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.session_desk import SessionDesk
+from even_beam.workspace.session_desk import Aside, SessionDesk
 from tests.conftest import LIGHT_METER
 
-ACTS = ("take", "take", "take", "doubtful", "keep", "again", "back", "terms", "aside", "moved", "go", "insert", "skip", "undo", "redo", "note", "kill")  # fmt: skip
+ACTS = ("take", "take", "take", "doubtful", "keep", "again", "back", "terms", "aside", "moved", "go", "insert", "skip", "undo", "redo", "note", "room", "shows", "target", "kill")  # fmt: skip
 EXPLAINED_BY = {
     Standing.TAKEN_BACK: {EventKind.TAKEN_BACK, EventKind.UNDONE},
     Standing.SET_ASIDE: {EventKind.SET_ASIDE},
@@ -54,21 +55,33 @@ def do(desk: SessionDesk, act: str, place: int) -> SessionDesk:
             desk.withdraw(proposal)
         else:
             desk.confirm(proposal, keep_in_doubt=True)
-    elif act == "terms" and chosen is not None:
-        desk.correct_terms([chosen], "level_pct", 33.0)
-    elif act == "aside" and chosen is not None:
-        desk.set_aside(chosen, "aim was off")
+    elif act == "room":
+        desk.read_aside(Aside.ROOM)
+        desk.confirm(desk.propose("4 lx"), keep_in_doubt=True)
     elif act == "go":
         desk.go_to(steps[place % len(steps)].step.id)
     elif act == "insert":
         desk.insert_step(desk.next_terms)
-    elif act == "note":
-        desk.note("fan came on", chosen)
     elif act == "kill":
         return resumed(desk)
     elif act in {"again", "back", "moved", "skip", "undo", "redo"}:
         {"again": desk.ask_again, "back": desk.take_back, "moved": desk.something_moved, "skip": desk.skip, "undo": desk.undo, "redo": desk.redo}[act]()  # fmt: skip
+    elif chosen is not None:
+        mark(desk, act, chosen)
     return desk
+
+
+def mark(desk: SessionDesk, act: str, chosen: str) -> None:
+    if act == "terms":
+        desk.correct_terms([chosen], "level_pct", 33.0)
+    elif act == "shows":
+        desk.lamp_shows(chosen, {"level_pct": 91.0})
+    elif act == "aside":
+        desk.set_aside(chosen, "aim was off")
+    elif act == "note":
+        desk.note("fan came on", chosen)
+    elif act == "target":
+        desk.set_target(Target(5600.0))
 
 
 def explained(desk: SessionDesk) -> None:
@@ -76,6 +89,10 @@ def explained(desk: SessionDesk) -> None:
     events = book.of_session(Event, session)
     kept = book.readings(session)
     assert desk.state == fold(book.of_session(Step, session), kept, events)  # the screen shows what is on the disk
+    rooms = [m for m in desk.measured if m.terms.mode == "off" and m.state.counts]
+    for measured in desk.measured:
+        if measured.ambient is not None:  # what is taken off can be followed to a reading that counts
+            assert measured.ambient.reading_id in {m.reading.id for m in rooms}
     assert sorted(e.sequence for e in events) == sorted({e.sequence for e in events})
     live = live_events(events)
     for state in desk.state.readings:
@@ -86,8 +103,9 @@ def explained(desk: SessionDesk) -> None:
             explaining = {e.kind for e in events if e.reading_id == state.reading.id} | {e.kind for e in events if e.undoes}  # fmt: skip
             assert explaining & EXPLAINED_BY[state.standing]
         assert state.reading.values == next(r for r in kept if r.id == state.reading.id).values
-        corrections = [e for e in own if e.kind is EventKind.TERMS_CORRECTED]
+        corrections = [e for e in own if e.kind in (EventKind.TERMS_CORRECTED, EventKind.LAMP_SHOWS)]
         assert (state.reading.terms != state.as_taken) <= bool(corrections)
+        assert bool(state.doubt) <= any(e.kind is EventKind.IN_DOUBT for e in own)
         assert state.suspect <= any(e.kind is EventKind.SUSPECT_FROM for e in live)
 
 

@@ -7,7 +7,7 @@ import pytest
 from even_beam.bench import compare
 from even_beam.figures.spectrum import Scaling
 from even_beam.logbook.store import Logbook
-from even_beam.workspace import bench_view, compare_view, run_form, terms_form
+from even_beam.workspace import bench_charts, bench_rows, bench_view, compare_view, run_form, terms_form
 from even_beam.workspace.collection import Collection
 from even_beam.workspace.compare_view import View
 from even_beam.workspace.run_form import RunForm, RunFormError
@@ -42,13 +42,13 @@ def test_the_prompt_lights_only_what_changes(book, clock):
 
 def test_the_sheet_and_the_head(book, clock):
     desk = desk_of(book, "Tansy, second evening", clock)
-    rows = bench_view.sheet(desk, SETTINGS)
+    rows = bench_rows.sheet(desk, SETTINGS)
     assert rows[0].heading
     assert [row.standing for row in rows[1:6]] == ["done", "done", "done", "here", "coming"]
     assert rows[1].figure.endswith(" lx")
     assert bench_view.head_line(desk)[0] == "Tansy, second evening"
     assert bench_view.progress_words(desk).startswith("7 of 30 · about")
-    feet = bench_view.sheet(desk_of(book, "Walk with Bracken", clock), SETTINGS)
+    feet = bench_rows.sheet(desk_of(book, "Walk with Bracken", clock), SETTINGS)
     assert feet[1].first == "25 ft"
     assert feet[1].figure == "640 · 640"
 
@@ -68,16 +68,16 @@ def test_figures_in_the_users_unit(book, clock):
 
 def test_typed_sessions_show_the_walk_and_spectra_their_spectrum(book, clock):
     walk = desk_of(book, "Walk with Bracken", clock)
-    assert "walk" in bench_view.main_chart(walk, walk.counted[-1], None, SETTINGS).title
+    assert "walk" in bench_charts.main_chart(walk, walk.counted[-1], None, SETTINGS).title
     tansy = desk_of(book, "Tansy, second evening", clock)
-    assert bench_view.main_chart(tansy, tansy.counted[-1], None, SETTINGS).title == "relative spectrum"
-    assert bench_view.curve_so_far(walk, walk.counted[-1]).empty
-    assert not bench_view.curve_so_far(tansy, tansy.counted[-1]).empty
+    assert bench_charts.main_chart(tansy, tansy.counted[-1], None, SETTINGS).title == "relative spectrum"
+    assert bench_charts.curve_so_far(walk, walk.counted[-1]).empty
+    assert not bench_charts.curve_so_far(tansy, tansy.counted[-1]).empty
 
 
 def test_a_stretch_ends_where_the_terms_change(book, clock):
     desk = desk_of(book, "Specimen table: Tansy or tungsten?", clock)
-    yarrow = [m.reading.id for m in desk.measured if desk.sources[m.source_id].nickname == "Yarrow"]
+    yarrow = [m.reading.id for m in desk.measured if desk.name_of(m.reading.source_ids) == "Yarrow"]
     assert bench_view.stretch_of(desk, yarrow[-1]) == tuple(yarrow)
     assert len(bench_view.same_terms(desk, yarrow[-1])) == 2
 

@@ -93,6 +93,7 @@ def _views(theme: str) -> list[tuple[str, Callable[[Window], None]]]:
         ("bench-in-doubt", _bench_in_doubt),
         ("reader", _reader),
         ("bench-just-read", _just_read),
+        ("target", _target),
         ("compare-output", _compare(View.OUTPUT)),
         ("compare-white-tint-score", _compare(View.DIMMER)),
         ("compare-spectra", _compare(View.SPECTRA)),
@@ -123,6 +124,11 @@ def _reader(window: Window) -> None:
     window.bench.press("Enter")
     if window.bench.reader is not None:
         window.bench.reader.resize(*SIZE)
+
+
+def _target(window: Window) -> None:
+    _session(window, "Glasshouse, north window")
+    window.go(BENCH)
 
 
 def _plan(window: Window) -> None:

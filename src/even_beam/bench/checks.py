@@ -5,15 +5,17 @@ the hand would explain; the person decides.
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from datetime import datetime
 
 import numpy as np
 
 from even_beam.bench import notation, slips
-from even_beam.bench.expectation import REPEAT_STOPS, Expected, expected_cct, expected_illuminance
+from even_beam.bench.expectation import REPEAT_STOPS, Expected, expected_cct, expected_illuminance, like
 from even_beam.bench.measured import Measured
 from even_beam.bench.quantities import QUANTITIES
-from even_beam.bench.records import Meter, Terms
+from even_beam.bench.records import OFF, Meter, Origin, Reading, Terms, Value
+from even_beam.bench.run import ReadingState
 
 WHITE_MIRED = 60.0
 """A lamp further off than this from what was dialled is more likely at another setting."""
@@ -21,8 +23,20 @@ WHITE_MIRED = 60.0
 SAME_WHITE_MIRED = 15.0
 """A lamp holds its white within this while it is dimmed or moved, but for tungsten."""
 
+WARM_UP_S = 900.0
+"""Within this of its first reading an LED lamp may still be warming (common practice, no source: 15-30 min)."""
+
+STALE_DARK_S = 2700.0
+"""A dark signal older than this should be taken anew (common practice, no source)."""
+
 UNCHANGED_STOPS = 0.03
 UNCHANGED_MIRED = 2.0
+
+LIT_ROOM = 0.5
+"""A room brighter than this share of the lamp's last level at the mark is more likely a lamp left on."""
+
+NOTABLE_AMBIENT = 0.1
+"""From this share on the room's light is worth a word."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,10 +74,17 @@ class SecondLook:
         """All sentences as one paragraph."""
         return " ".join(self.sentences)
 
+    def saying(self, sentence: str) -> "SecondLook":
+        """The same verdict with a further sentence."""
+        return replace(self, sentences=(*self.sentences, sentence))
+
 
 @dataclass(frozen=True, slots=True)
 class Subject:
-    """What is looked at: figures by quantity, at which terms, of which source, read how."""
+    """What is looked at: figures by quantity, at which terms, of which source, read how.
+
+    The illuminance is without `ambient_lx`, the room's own light at this placement (0 where it was not read).
+    """
 
     figures: Mapping[str, float]
     terms: Terms
@@ -71,15 +92,24 @@ class Subject:
     meter: Meter | None = None
     typed: bool = False
     saturated: bool = False
+    ambient_lx: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
 class Context:
-    """What it is looked at beside: all other readings that count, the reading before, the doubtful ones read again."""
+    """What it is looked at beside: all other readings that count, the reading before, the doubtful ones read again.
+
+    `kin` are other lamps of the model; `lit_s` is the time since the lamp was first read, `dark_s` since the meter's
+    dark signal was taken, `whites_k` the range that the lamp is claimed to have (None: not known).
+    """
 
     others: Sequence[Measured] = ()
     previous: Measured | None = None
     read_again: Sequence[Measured] = ()
+    kin: frozenset[str] = frozenset()
+    lit_s: float | None = None
+    dark_s: float | None = None
+    whites_k: tuple[float, float] | None = None
 
 
 @dataclass(slots=True)
@@ -101,9 +131,12 @@ def second_look(subject: Subject, context: Context) -> SecondLook:
     """Judge a reading beside the others of its session."""
     doubts = _Doubts()
     level = subject.figures.get("illuminance")
-    expected = expected_illuminance(context.others, subject.source_id, subject.terms)
+    expected = expected_illuminance(context.others, subject.source_id, subject.terms, context.kin)
     _possible(subject, doubts)
+    if subject.terms.mode == OFF:
+        return _look_at_the_room(subject, context, doubts)
     _meter_range(subject, doubts)
+    _room_light(subject, doubts)
     if level is not None and level > 0.0 and not doubts.sentences:
         _unchanged(subject, context, expected, doubts)
         if expected is not None and not _repeats_a_doubt(level, context):
@@ -117,6 +150,48 @@ def second_look(subject: Subject, context: Context) -> SecondLook:
             doubts.quantity,
         )  # fmt: skip
     return SecondLook(False, tuple(_calm(subject, context, expected, stops_off)), expected, stops_off)
+
+
+def fits_now(measured: Measured, others: Sequence[Measured], meter: Meter | None) -> bool:
+    """Whether a reading that was in doubt fits what else has been read, by a law or a curve and not by a guess."""
+    level = measured.value("illuminance")
+    expected = expected_illuminance(others, measured.source_id, measured.terms)
+    if not level or expected is None or not expected.firm or abs(expected.stops_off(level)) > expected.tolerance_stops:
+        return False
+    names = ("illuminance", "cct", "duv")
+    figures = {name: value for name in names if (value := measured.value(name)) is not None}
+    subject = Subject(figures, measured.terms, measured.source_id, meter)
+    return not second_look(subject, Context(others)).in_doubt
+
+
+def _look_at_the_room(subject: Subject, context: Context, doubts: _Doubts) -> SecondLook:
+    """The room alone should be darker than the lamp at this mark was."""
+    lit = context.previous.value("illuminance") if context.previous is not None else None
+    same_mark = context.previous is not None and context.previous.terms.distance_m == subject.terms.distance_m
+    room = subject.figures.get("illuminance", 0.0)
+    if lit and same_mark and room > LIT_ROOM * lit:
+        doubts.add(
+            "illuminance", f"{notation.lux(room)} lx is much for the room alone: with the lamp it was {notation.lux(lit)} lx.",
+            Cause("lamp_still_on", "Is the lamp off?"),
+        )  # fmt: skip
+    if doubts.sentences:
+        return SecondLook(True, tuple(doubts.sentences), causes=tuple(doubts.causes), quantity=doubts.quantity)
+    level = notation.lux(subject.figures.get("illuminance"))
+    return SecondLook(
+        False, (f"The room alone: {level} lx. It is taken off what is read at this mark with this meter.",)
+    )
+
+
+def _room_light(subject: Subject, doubts: _Doubts) -> None:
+    """A reading that is mostly the room's light says nothing of the lamp."""
+    level = subject.figures.get("illuminance")
+    if level is None or not subject.ambient_lx or subject.ambient_lx < level:
+        return
+    doubts.add(
+        "illuminance",
+        f"Of {notation.lux(level + subject.ambient_lx)} lx the room alone gives {notation.lux(subject.ambient_lx)} lx.",
+        Cause("ambient", "Is the lamp on? Else darken the room, go nearer, or read the room again with B."),
+    )
 
 
 def _possible(subject: Subject, doubts: _Doubts) -> None:
@@ -137,6 +212,7 @@ def _possible(subject: Subject, doubts: _Doubts) -> None:
 
 def _meter_range(subject: Subject, doubts: _Doubts) -> None:
     level = subject.figures.get("illuminance")
+    level = None if level is None else level + subject.ambient_lx  # what fell on the meter
     if subject.saturated:
         doubts.add(
             "illuminance", "The meter was saturated: more light fell on it than it can read.",
@@ -199,21 +275,25 @@ def _against_expected(subject: Subject, context: Context, expected: Expected, do
     if abs(off) <= expected.tolerance_stops:
         return
     reach = 0.3 if expected.firm else expected.tolerance_stops
-    bounds = expected.centre * 2.0**-reach, expected.centre * 2.0**reach
-    meant = slips.candidates(level, *bounds, centre=expected.centre) if subject.typed else ()
+    room = subject.ambient_lx  # the slip was made in the figure that was read, the room's light included
+    bounds = expected.centre * 2.0**-reach + room, expected.centre * 2.0**reach + room
+    meant = slips.candidates(level + room, *bounds, centre=expected.centre + room) if subject.typed else ()
     direction = "high" if off > 0 else "low"
     sentence = (
         f"{expected.basis} put{'' if _plural(expected.basis) else 's'} it at {notation.lux(expected.low)}"
         f"–{notation.lux(expected.high)} lx; this is {abs(off):.1f} {'stop' if abs(off) < 1.0 else 'stops'} {direction}."
     )
     repeats = expected.tolerance_stops == REPEAT_STOPS
-    causes = [*_slip_causes(meant), *_wrong_setting(subject, context)]
+    causes = [*_slip_causes(meant), *_wrong_setting(subject, context), *_an_earlier_one(subject, context, expected)]
     if repeats:
         causes.append(Cause("disagreeing_repeats", "Did the lamp, the meter or the dimmer move between the two?"))
     elif direction == "low":
-        causes.append(Cause("low", "Meter off the beam, something in the way, or the level not back up?"))
+        causes.append(Cause("mis_aimed_meter", "Meter off the beam, or something in the way?"))
+        causes.append(Cause("knocked_dimmer", "A knocked dimmer, or the level not back up?"))
     else:
-        causes.append(Cause("high", "Meter nearer than the mark, a knocked dimmer, or another lamp lit?"))
+        causes.append(Cause("knocked_dimmer", "A knocked dimmer, or another lamp lit?"))
+        causes.append(Cause("nearer_than_the_mark", "Meter nearer than the mark?"))
+    causes += _still_changing(context)
     doubts.add("illuminance", sentence, *causes, candidates=meant)
 
 
@@ -236,6 +316,47 @@ def _wrong_setting(subject: Subject, context: Context) -> list[Cause]:
             what = ", ".join((notation.white(other.terms), notation.level(other.terms)))
             return [Cause("wrong_setting", f"It is what {what} gave: is the lamp still there?")]
     return []
+
+
+def _an_earlier_one(subject: Subject, context: Context, expected: Expected) -> list[Cause]:
+    """One earlier reading without which this one and all the others would fit."""
+    if not expected.firm or expected.tolerance_stops == REPEAT_STOPS:
+        return []
+    level = subject.figures["illuminance"]
+    walk = like(context.others, subject.source_id, subject.terms, but=frozenset({"distance_m"}))
+    own = [*walk, *like(context.others, subject.source_id, subject.terms, but=frozenset({"level_pct"}))]
+    for suspected in own:
+        rest = [m for m in own if m.terms != suspected.terms]
+        without = expected_illuminance(rest, subject.source_id, subject.terms)
+        now = _as_reading(subject)
+        against = expected_illuminance([*rest, now], subject.source_id, suspected.terms)
+        earlier = suspected.value("illuminance")
+        if without is None or against is None or not earlier or not (without.firm and against.firm):
+            continue
+        fits_without = abs(without.stops_off(level)) <= without.tolerance_stops
+        if fits_without and abs(against.stops_off(earlier)) > against.tolerance_stops:
+            what = f"{notation.lux(earlier)} lx at {_change(suspected.terms, subject.terms)}"
+            return [Cause("earlier_reading", f"Or was the earlier one wrong, {what}?")]
+    return []
+
+
+def _as_reading(subject: Subject) -> Measured:
+    """The subject's level as a reading, to be looked at beside others."""
+    value = Value("illuminance", subject.figures["illuminance"], Origin.TYPED)
+    sources = (subject.source_id,) if subject.source_id is not None else ()
+    reading = Reading("subject", "", datetime.min, 0, subject.terms, sources, values=(value,))
+    return Measured(ReadingState(reading, subject.terms))
+
+
+def _still_changing(context: Context) -> list[Cause]:
+    """A lamp that was only just lit, or a meter whose dark signal is old."""
+    found = []
+    if context.lit_s is not None and context.lit_s < WARM_UP_S:
+        minutes = max(1, round(context.lit_s / 60.0))
+        found.append(Cause("warming_up", f"First read {minutes} min ago: is the lamp warm?"))
+    if context.dark_s is not None and context.dark_s > STALE_DARK_S:
+        found.append(Cause("stale_dark", f"The dark signal is {context.dark_s / 60.0:.0f} min old: D takes it anew."))
+    return found
 
 
 def _slip_causes(meant: Sequence[slips.Candidate]) -> list[Cause]:
@@ -271,9 +392,19 @@ def _white(subject: Subject, context: Context, doubts: _Doubts) -> None:
         "cct",
         f"{notation.kelvin(white)} K is {abs(error):.0f} mired {direction} than {reference} ({notation.kelvin(target)} K).",
         *_slip_causes(meant),
+        *_cannot_be_dialled(subject, context),
         Cause("wrong_setting", "Is the lamp at the white that the step asks for, and in the right mode?"),
+        *_still_changing(context),
         candidates=meant,
     )
+
+
+def _cannot_be_dialled(subject: Subject, context: Context) -> list[Cause]:
+    white, whites = subject.terms.cct_k, context.whites_k
+    if white is None or whites is None or whites[0] <= white <= whites[1]:
+        return []
+    low, high = (notation.dialled(k) for k in whites)
+    return [Cause("cannot_be_dialled", f"This lamp is claimed to go from {low} to {high} K: can {notation.dialled(white)} K be dialled?")]  # fmt: skip
 
 
 def _calm(subject: Subject, context: Context, expected: Expected | None, off: float | None) -> list[str]:
@@ -292,4 +423,14 @@ def _calm(subject: Subject, context: Context, expected: Expected | None, off: fl
         sentences.append(
             f"Below {notation.lux(subject.meter.dim_lx)} lx colour figures of this meter are mostly noise."
         )
+        if context.dark_s is not None and context.dark_s > STALE_DARK_S:
+            sentences += [cause.text for cause in _still_changing(context) if cause.kind == "stale_dark"]
+    if level is not None and subject.ambient_lx:
+        share = subject.ambient_lx / (level + subject.ambient_lx)
+        sentences.append(
+            f"The room's {notation.lux(subject.ambient_lx)} lx ({notation.percent(100.0 * share)} %) are taken off."
+        )
+        if share > NOTABLE_AMBIENT:
+            sentences.append("That is much: keep the room's light steady.")
+    sentences += [cause.text for cause in _cannot_be_dialled(subject, context)]
     return sentences

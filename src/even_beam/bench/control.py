@@ -7,6 +7,7 @@ import numpy as np
 
 from even_beam.bench import notation
 from even_beam.bench.measured import Measured
+from even_beam.bench.records import OFF
 
 CONTROL_STOPS = 0.1
 """A repeat agrees with its reference within this (common practice, no source)."""
@@ -69,6 +70,7 @@ def suspect_stretch(readings: Sequence[Measured]) -> Sequence[Measured]:
 
 def session_drift(readings: Sequence[Measured]) -> Drift | None:
     """From a session's first reading to its last repeat, with other terms between; None when it was never repeated."""
+    readings = [m for m in readings if m.terms.mode != OFF]  # the room is read before the first lamp
     if not readings or _level(readings[0]) <= 0.0:
         return None
     first = readings[0]

@@ -15,6 +15,9 @@ REPEAT_STOPS = 0.10
 LEAST_STOPS = 0.3
 """No reading is doubted for less than this against a law or a curve."""
 
+KIN_STOPS = 0.8
+"""Two units of one model differ by less than this (common practice, no source)."""
+
 SPREADS = 3.0
 """... nor for less than this many robust spreads of the readings the expectation rests on."""
 
@@ -61,10 +64,13 @@ def like(
     ]
 
 
-def expected_illuminance(others: Sequence[Measured], source_id: str | None, terms: Terms) -> Expected | None:
+def expected_illuminance(
+    others: Sequence[Measured], source_id: str | None, terms: Terms, kin: frozenset[str] = frozenset()
+) -> Expected | None:
     """The tightest expectation that the other readings support; None when nothing can be said.
 
-    Without a named source two readings may be of two lamps, and nothing is expected.
+    Without a named source two readings may be of two lamps, and nothing is expected. `kin` are other lamps of the
+    same model, asked last of all.
     """
     if source_id is None:
         return None
@@ -72,7 +78,13 @@ def expected_illuminance(others: Sequence[Measured], source_id: str | None, term
         expected = rule(others, source_id, terms)
         if expected is not None:
             return expected
-    return None
+    return _from_kin(others, kin, terms)
+
+
+def _from_kin(others: Sequence[Measured], kin: frozenset[str], terms: Terms) -> Expected | None:
+    """Another unit of the same model at the same terms: units differ, but seldom by a stop."""
+    same = [v for lamp in sorted(kin) for m in like(others, lamp, terms) if (v := m.value("illuminance"))]
+    return Expected(float(np.median(same)), KIN_STOPS, "Another lamp of this model", firm=False) if same else None
 
 
 def _levels(readings: Sequence[Measured], of: Callable[[Terms], float | None]) -> tuple[np.ndarray, np.ndarray]:

@@ -18,15 +18,31 @@ class Figure(NamedTuple):
     text: str = ""
 
 
+@dataclass(frozen=True, eq=False, slots=True)
+class Ambient:
+    """The room's own light where a reading was taken, and the reading that measured it.
+
+    `net` are the figures of the spectrum without the room's; None where one of the two has no spectrum.
+    """
+
+    reading_id: str
+    illuminance_lx: float
+    net: Computed | None = None
+
+
 _PREFERENCE = (Origin.COMPUTED, Origin.DEVICE, Origin.TYPED)
 
 
 @dataclass(frozen=True, eq=False, slots=True)
 class Measured:
-    """A reading's state and figures. `computed` is None for typed readings."""
+    """A reading's state and figures, without the room's own light where that was read (`ambient`).
+
+    `computed` is None for typed readings.
+    """
 
     state: ReadingState
     computed: Computed | None = None
+    ambient: Ambient | None = None
 
     @property
     def reading(self) -> Reading:
@@ -50,11 +66,32 @@ class Measured:
         return next((found[origin] for origin in _PREFERENCE if origin in found), None)
 
     def figures(self, quantity: str) -> Mapping[Origin, Figure]:
-        """All figures of a quantity by origin."""
+        """All figures of a quantity by origin, the room's light taken off illuminance and spectrum."""
         found = {value.origin: _figure(value) for value in self.reading.values if value.quantity == quantity}
-        if self.computed is not None and quantity in self.computed.scalars:
-            found[Origin.COMPUTED] = Figure(self.computed.scalars[quantity], Origin.COMPUTED)
+        computed = self.computed
+        if computed is not None and quantity in computed.scalars:
+            found[Origin.COMPUTED] = Figure(computed.scalars[quantity], Origin.COMPUTED)
+        if self.ambient is None:
+            return found
+        if quantity == "illuminance":
+            found = {origin: _without(figure, self.ambient.illuminance_lx) for origin, figure in found.items()}
+        if self.ambient.net is not None and quantity in self.ambient.net.scalars:
+            found[Origin.COMPUTED] = Figure(self.ambient.net.scalars[quantity], Origin.COMPUTED)
         return found
+
+    @property
+    def vectors(self) -> Mapping[str, tuple[float, ...]]:
+        """The computed vectors, such as R1-R15; empty for typed readings."""
+        best = self.ambient.net if self.ambient is not None and self.ambient.net is not None else self.computed
+        return best.vectors if best is not None else {}
+
+    @property
+    def ambient_share(self) -> float | None:
+        """Which share of the light that was read is the room's; None where the room was not read."""
+        level = self.value("illuminance")
+        if self.ambient is None or level is None:
+            return None
+        return self.ambient.illuminance_lx / max(level + self.ambient.illuminance_lx, 1e-9)
 
     def value(self, quantity: str) -> float | None:
         """The plain value of a quantity, None when there is none or only a bound."""
@@ -64,3 +101,11 @@ class Measured:
 
 def _figure(value: Value) -> Figure:
     return Figure(value.value, value.origin, value.low, value.high, value.text)
+
+
+def _without(figure: Figure, ambient_lx: float) -> Figure:
+    """An illuminance without the room's; never below zero."""
+    value, low, high = (
+        None if v is None else max(v - ambient_lx, 0.0) for v in (figure.value, figure.low, figure.high)
+    )
+    return figure._replace(value=value, low=low, high=high)

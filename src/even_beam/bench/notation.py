@@ -2,7 +2,7 @@
 
 import math
 
-from even_beam.bench.records import Terms
+from even_beam.bench.records import OFF, SHADED, Terms
 from even_beam.light.photometry import LUX_PER_FOOTCANDLE, METRES_PER_FOOT
 
 THIN_SPACE = "\u2009"
@@ -97,6 +97,8 @@ def plain(value: float, decimals: int = 1) -> str:
 
 def white(terms: Terms) -> str:
     """The white or colour that was dialled, in the fewest words."""
+    if terms.mode == OFF:
+        return "lamp off"
     if terms.mode == "fixed":
         return "fixed white"
     if terms.cct_k is not None:
@@ -125,7 +127,9 @@ def placement(terms: Terms, unit: str = "m") -> str:
 
 
 def axis(terms: Terms) -> str:
-    """On the beam axis, or how far off it."""
+    """On the beam axis, how far off it, or shaded from the lamp."""
+    if terms.placement == SHADED:
+        return "meter shaded"
     return "on axis" if terms.angle_deg == 0 else f"{plain(terms.angle_deg)}° off axis"
 
 

@@ -96,6 +96,7 @@ class Meter:
     `level_tolerance` is relative and common to all readings (it cancels between two of the same meter);
     `ratio_tolerance` is what remains then. `constant` is C of the exposure equation, 250 flat or 340 dome.
     `floor_lx` and `ceiling_lx` bound the levels it can read; `dim_lx` is where its colour figures become noise.
+    `absolute` is False for a meter that is good for ratios only; `zeroed_on` names the lamp it was zeroed on, if any.
     """
 
     id: str
@@ -110,6 +111,7 @@ class Meter:
     floor_lx: float = 1.0
     dim_lx: float = 10.0
     ceiling_lx: float = 200_000.0
+    zeroed_on: str = ""
     cc_sign: str = "unknown"
     quantities: tuple[str, ...] = ("illuminance", "cct", "duv", "ra")
     simulated: str = ""
@@ -119,6 +121,11 @@ class Meter:
     def is_spectrometer(self) -> bool:
         """Whether a key reads it; any other meter is read by eye and typed."""
         return self.kind == "spectrometer"
+
+    @property
+    def for_ratios_only(self) -> bool:
+        """Whether its figures may be compared with each other but never published as they are."""
+        return not self.absolute or bool(self.zeroed_on)
 
 
 @dataclass(frozen=True, slots=True)
@@ -152,6 +159,12 @@ class FileMapping:
 
 
 # --- Terms
+
+OFF = "off"
+"""The mode of a reading of the room alone."""
+
+SHADED = "shaded"
+"""The placement of a meter that stands where it stood, with a flag between it and the lamp."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -209,7 +222,11 @@ class Conditions:
 
 @dataclass(frozen=True, slots=True)
 class Step:
-    """Sources lit at given terms, with what is read, by which meter, how often."""
+    """Sources lit at given terms, with what is read, by which meter, how often.
+
+    `spread_stops` is how far the repeats may lie apart before one more is asked for (None: no limit); `wait_s` is
+    how long the lamp rests or warms at these terms before it is read.
+    """
 
     id: str
     session_id: str
@@ -220,6 +237,8 @@ class Step:
     meter_id: str | None = None
     repeats: int = 1
     inserted: bool = False
+    spread_stops: float | None = None
+    wait_s: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -238,7 +257,11 @@ class Value:
 
 @dataclass(frozen=True, slots=True)
 class Reading:
-    """One act of measuring. Its terms are as the lamp displayed them at that moment."""
+    """One act of measuring, at the terms that were asked of the lamp.
+
+    `since_change_s` is the time since the lamp or its terms last changed (None: not known); `meter_mode` and
+    `meter_range` are the meter's own at that moment.
+    """
 
     id: str
     session_id: str
@@ -250,6 +273,9 @@ class Reading:
     meter_id: str | None = None
     note: str = ""
     values: tuple[Value, ...] = ()
+    since_change_s: float | None = None
+    meter_mode: str = ""
+    meter_range: str = ""
 
 
 @dataclass(frozen=True, eq=False, slots=True)
@@ -271,7 +297,9 @@ class EventKind(StrEnum):
     IN_DOUBT = "in doubt"
     KEPT_IN_DOUBT = "kept in doubt"
     ENTRY_WITHDRAWN = "entry withdrawn"
+    DOUBT_CLEARED = "doubt cleared"
     TERMS_CORRECTED = "terms corrected"
+    LAMP_SHOWS = "lamp shows"
     SOURCE_NAMED = "source named"
     SUSPECT_FROM = "suspect from here"
     AGREES_AGAIN = "agrees again"
@@ -282,6 +310,9 @@ class EventKind(StrEnum):
     METER_CHANGED = "meter changed"
     DARK_CALIBRATED = "dark calibrated"
     NOTE = "note"
+    OBSERVED = "observed"
+    PHOTO_ADDED = "photo added"
+    TARGET_SET = "target set"
     UNDONE = "undone"
 
 

@@ -23,7 +23,10 @@ class Standing(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class ReadingState:
-    """A reading with all that has happened to it; `reading` carries the corrected terms and sources."""
+    """A reading with all that has happened to it; `reading` carries the corrected terms and sources.
+
+    `displayed` are the terms that the lamp showed otherwise than it was asked; they too stand in `reading`.
+    """
 
     reading: Reading
     as_taken: Terms
@@ -31,6 +34,7 @@ class ReadingState:
     doubt: str = ""
     kept_in_doubt: bool = False
     corrections: tuple[Event, ...] = ()
+    displayed: tuple[Event, ...] = ()
     suspect: bool = False
     notes: tuple[str, ...] = ()
 
@@ -126,13 +130,15 @@ def _taken_back(fold: _Fold, event: Event) -> None:
 
 
 def _terms_corrected(fold: _Fold, event: Event) -> None:
+    """The terms were others than noted: a person noted them wrong, or the lamp showed something else than asked."""
     state = fold.states.get(event.reading_id or "")
     if state is not None:
         terms = corrected(state.reading.terms, event.field, term_from_text(event.field, event.new))
+        record = "displayed" if event.kind is EventKind.LAMP_SHOWS else "corrections"
         fold.change(
             event.reading_id,
             reading=replace(state.reading, terms=terms),
-            corrections=(*state.corrections, event),
+            **{record: (*getattr(state, record), event)},
         )
 
 
@@ -176,7 +182,9 @@ _FOLDERS: dict[EventKind, Callable[[_Fold, Event], None]] = {
     EventKind.SET_ASIDE: lambda fold, event: fold.change(event.reading_id, standing=Standing.SET_ASIDE),
     EventKind.IN_DOUBT: lambda fold, event: fold.change(event.reading_id, doubt=event.reason),
     EventKind.KEPT_IN_DOUBT: lambda fold, event: fold.change(event.reading_id, kept_in_doubt=True),
+    EventKind.DOUBT_CLEARED: lambda fold, event: fold.change(event.reading_id, doubt="", kept_in_doubt=False),
     EventKind.TERMS_CORRECTED: _terms_corrected,
+    EventKind.LAMP_SHOWS: _terms_corrected,
     EventKind.SOURCE_NAMED: _source_named,
     EventKind.SUSPECT_FROM: lambda fold, event: _suspicion(fold, event, suspect=True),
     EventKind.AGREES_AGAIN: lambda fold, event: _suspicion(fold, event, suspect=False),

@@ -11,12 +11,13 @@ from pathlib import Path
 import even_beam
 from even_beam.bench.plan import Sweep, run_sheet
 from even_beam.bench.records import Conditions, Meter, Session, Source, Terms, new_id
+from even_beam.bench.target import Target
 from even_beam.demo.kit import LIGHT_METER, SPECTROMETER, stock
 from even_beam.logbook.store import Logbook
 from even_beam.workspace import places
 from even_beam.workspace.importing import import_table
 from even_beam.workspace.instruments import Shelf
-from even_beam.workspace.session_desk import SessionDesk
+from even_beam.workspace.session_desk import Aside, SessionDesk
 
 
 class DemoClock:
@@ -66,6 +67,13 @@ class _Bench:
         taken = desk.take(self.shelf.meter(SPECTROMETER).read())
         return taken.look.in_doubt
 
+    def read_room(self, desk: SessionDesk) -> None:
+        """The room alone, lamp off, with the meter at the mark."""
+        self.clock.pass_seconds(20.0)
+        desk.read_aside(Aside.ROOM)
+        self.shelf.set_lamps([], desk.next_terms)
+        desk.take(self.shelf.meter(SPECTROMETER).read())
+
     def read_all(self, desk: SessionDesk, leave: int = 0) -> None:
         """Read steps until only `leave` are left; what stays in doubt when read again is kept, being the lamp."""
         while sum(not s.done for s in desk.state.steps) > leave:
@@ -87,6 +95,7 @@ def build(path: Path) -> None:
         _store_check(bench)
         _specimen_table(bench)
         _walk_in_the_dark(bench)
+        _glasshouse_window(bench)
         _second_evening(bench)
     finally:
         logbook.close()
@@ -135,12 +144,16 @@ def _specimen_table(bench: _Bench) -> None:
     levels = (100.0, 75.0, 50.0, 25.0, 10.0, 5.0, 1.0)
     sweep = Sweep(_ids(bench, "Tansy"), (5600.0, 3200.0), levels, (2.0,), ("reflector",))
     desk = bench.run(session, sweep, SPECTROMETER)
+    bench.read_room(desk)
     for _ in range(6):
         bench.read(desk)
     still_at_half = replace(desk.next_terms, level_pct=50.0)
     bench.read(desk, lamp_at=still_at_half)  # the lamp was not changed: caught, and read again
     desk.note("lamp had stayed at 50 %")
     bench.read_all(desk)
+    tansy = _ids(bench, "Tansy")
+    desk.observe("shadow edge", "colour fringes", "red inside, blue outside, at the reflector's rim", tansy, desk.counted[-1].terms)  # fmt: skip
+    desk.observe("fan", "heard close by", "only above 75 %", tansy, desk.counted[0].terms)
 
     yarrow = Sweep(
         _ids(bench, "Yarrow"), (), (100.0, 75.0, 50.0, 25.0), (2.5,), ("full blue gel",), return_to_first=False
@@ -215,6 +228,32 @@ def _walk_in_the_dark(bench: _Bench) -> None:
             desk.withdraw(proposal)
         else:
             desk.confirm(proposal)
+
+
+def _glasshouse_window(bench: _Bench) -> None:
+    """On location: lamps brought to the white of a north window, kept as a look for the spring."""
+    session = bench.session(
+        "Glasshouse, north window", datetime(2026, 11, 19, 9, 10, tzinfo=UTC),
+        "Which lamps can stand beside the north window for the orchid film?",
+        "Tansy and Burdock, both at 6300 K; Sorrel only behind quarter plus green.", "Burdock is lent by the herbarium.",
+    )  # fmt: skip
+    window = Source(new_id(), "North window", kind="window")
+    bench.logbook.save(window)
+    desk = SessionDesk(bench.logbook, session, bench.clock)
+    desk.free_meter, desk.free_terms = SPECTROMETER.id, Terms(mode="fixed", placement="equal")
+    said = (
+        (window.id, "412 lx; 6480 K; 0.0031 duv"), (bench.lamps["Sorrel"].id, "390 lx; 5850 K; -0.0042 duv"),
+        (bench.lamps["Burdock"].id, "428 lx; 6210 K; 0.0022 duv"), (bench.lamps["Comfrey"].id, "371 lx; 5480 K; 0.0088 duv"),
+        (bench.lamps["Tansy"].id, "405 lx; 6390 K; 0.0024 duv"),
+    )  # fmt: skip
+    for source_id, text in said:
+        bench.clock.pass_seconds(45.0)
+        desk.free_source = source_id
+        proposal = desk.propose(text)
+        desk.confirm(proposal, keep_in_doubt=proposal.look.in_doubt)
+        if source_id == window.id:
+            desk.set_target(Target(6480.0, 0.0031, "north window"))
+    desk.keep_look("north window")
 
 
 def _second_evening(bench: _Bench) -> None:

@@ -13,11 +13,13 @@ class InstrumentError(Exception):
 
 @dataclass(frozen=True, eq=False, slots=True)
 class RawReading:
-    """What a spectrometer gave in one act: its spectrum and the figures on its own display."""
+    """What a spectrometer gave in one act: its spectrum, the figures on its own display, its mode and range."""
 
     spectrum: Spectrum
     figures: Mapping[str, float]
     saturated: bool = False
+    mode: str = ""
+    range: str = ""
 
 
 class Spectrometer(Protocol):

@@ -105,11 +105,16 @@ class SimulatedSpectrometer:
         if saturated:
             seen = np.minimum(seen, 0.6 * float(seen.max()))
         spectrum = Spectrum(WAVELENGTH_NM.copy(), seen)
-        return RawReading(spectrum, _displayed(seen), saturated)
+        return RawReading(spectrum, _displayed(seen), saturated, "continuous", _range(arrived))
 
     def _wait(self) -> None:
         if self._delay:
             time.sleep(self._delay)
+
+
+def _range(illuminance_lx: float) -> str:
+    """The exposure range that the instrument chooses by itself."""
+    return "low" if illuminance_lx < 50.0 else "middle" if illuminance_lx < 5000.0 else "high"
 
 
 _BLUR = np.exp(-0.5 * (np.arange(-12, 13) / 3.4) ** 2)

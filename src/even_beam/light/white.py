@@ -42,6 +42,14 @@ def daylight_distance(u: ArrayLike, v: ArrayLike) -> tuple[FloatArray, FloatArra
     return np.where(inside, across, np.nan), np.where(inside, nominal, np.nan)
 
 
+def daylight_white(nominal_k: ArrayLike) -> tuple[FloatArray, FloatArray]:
+    """CCT and Duv of CIE daylight of a nominal temperature, 4000 to 25 000 K; shapes are kept.
+
+    Source: CIE 15:2018, clause 4.1.2.
+    """
+    return cct_and_duv(*uv_1960(*daylight_chromaticity(np.asarray(nominal_k, np.float64))))
+
+
 def share_between_curves(u: ArrayLike, v: ArrayLike) -> FloatArray:
     """How far a white lies from the Planckian towards the daylight curve: 0 on the first, 1 on the second.
 

@@ -10,7 +10,10 @@ import numpy as np
 from sqlalchemy import Table
 
 from even_beam.bench import records
+from even_beam.bench.observations import Observation, Photo
 from even_beam.bench.records import Computed, Event, EventKind, Origin, Reading, Spectrum, Step, Terms, Value
+from even_beam.bench.target import Look
+from even_beam.bench.traces import Trace
 from even_beam.logbook import schema
 
 Record = TypeVar("Record")
@@ -30,6 +33,9 @@ TABLES: dict[type, Table] = {
     records.Step: schema.step,
     records.Reading: schema.reading,
     records.Event: schema.event,
+    Observation: schema.observation,
+    Photo: schema.photo,
+    Look: schema.look,
 }
 
 _TERMS = tuple(field.name for field in fields(Terms))
@@ -51,7 +57,7 @@ def from_row(kind: type[Record], row: Mapping[Any, Any], **extra: object) -> Rec
     """The record of a row. `extra` gives fields that live elsewhere."""
     names = {field.name for field in fields(kind)}  # type: ignore[arg-type]
     values = {name: row[name] for name in names if name in row}
-    if kind in (Step, Reading):
+    if kind in (Step, Reading, Observation):
         values["terms"] = Terms(**{name: row[name] for name in _TERMS})
     if kind is Event:
         values["kind"] = EventKind(values["kind"])
@@ -93,6 +99,23 @@ def spectrum_from_row(row: Mapping[Any, Any]) -> Spectrum:
     else:
         wavelength = row["first_nm"] + row["step_nm"] * np.arange(samples.size)
     return Spectrum(wavelength, samples, bool(row["absolute"]))
+
+
+def trace_to_row(reading_id: str, trace: Trace) -> dict[str, Any]:
+    """The row of a trace: times and samples as little-endian doubles."""
+    return {
+        "reading_id": reading_id,
+        "quantity": trace.quantity,
+        "seconds": np.asarray(trace.seconds, dtype="<f8").tobytes(),
+        "samples": np.asarray(trace.values, dtype="<f8").tobytes(),
+    }
+
+
+def trace_from_row(row: Mapping[Any, Any]) -> Trace:
+    """The trace of a row."""
+    return Trace(
+        row["quantity"], np.frombuffer(row["seconds"], dtype="<f8"), np.frombuffer(row["samples"], dtype="<f8")
+    )
 
 
 def computed_to_row(computed: Computed) -> dict[str, Any]:

@@ -23,10 +23,10 @@ from sqlalchemy.types import TypeDecorator
 APPLICATION_ID = 0x4576426D
 """«EvBm», in the header of every logbook."""
 
-SCHEMA_VERSION = 1
+SCHEMA_VERSION = 2
 """Kept as `user_version` in the header, so that a newer file is known before it is opened."""
 
-REVISION = "0001"
+REVISION = "0002"
 
 
 class UtcText(TypeDecorator[datetime]):
@@ -170,6 +170,7 @@ meter = Table(
     Column("floor_lx", Float, nullable=False),
     Column("dim_lx", Float, nullable=False),
     Column("ceiling_lx", Float, nullable=False),
+    _text("zeroed_on"),
     _text("cc_sign"),
     Column("quantities", JsonText, nullable=False),
     _text("simulated"),
@@ -243,6 +244,8 @@ step = Table(
     _reference("meter_id", "meter", nullable=True),
     Column("repeats", Integer, nullable=False),
     Column("inserted", Boolean, nullable=False),
+    _number("spread_stops"),
+    Column("wait_s", Float, nullable=False, server_default="0"),
     *_terms_columns(),
     Index("step_of_session", "session_id", "position"),
 )
@@ -258,6 +261,9 @@ reading = Table(
     _reference("step_id", "step", nullable=True),
     _reference("meter_id", "meter", nullable=True),
     _text("note"),
+    _number("since_change_s"),
+    _text("meter_mode"),
+    _text("meter_range"),
     *_terms_columns(),
     UniqueConstraint("session_id", "sequence", name="reading_sequence"),
 )
@@ -285,6 +291,54 @@ spectrum = Table(
     Column("wavelengths", LargeBinary),
     Column("samples", LargeBinary, nullable=False),
     Column("absolute", Boolean, nullable=False),
+)
+
+trace = Table(
+    "trace",
+    metadata,
+    Column("reading_id", String, ForeignKey("reading.id"), primary_key=True),
+    Column("quantity", String, primary_key=True),
+    Column("seconds", LargeBinary, nullable=False),
+    Column("samples", LargeBinary, nullable=False),
+)
+
+observation = Table(
+    "observation",
+    metadata,
+    _id(),
+    _reference("session_id", "session"),
+    Column("at", UtcText, nullable=False),
+    Column("source_ids", JsonText, nullable=False),
+    _text("subject"),
+    _text("finding"),
+    _text("note"),
+    *_terms_columns(),
+)
+
+photo = Table(
+    "photo",
+    metadata,
+    _id(),
+    _reference("session_id", "session"),
+    Column("at", UtcText, nullable=False),
+    _reference("observation_id", "observation", nullable=True),
+    _reference("reading_id", "reading", nullable=True),
+    _text("name"),
+    _text("media_type"),
+    Column("image", LargeBinary, nullable=False),
+    Column("thumbnail", LargeBinary, nullable=False),
+)
+
+look = Table(
+    "look",
+    metadata,
+    _id(),
+    Column("name", String, nullable=False, unique=True),
+    Column("at", UtcText, nullable=False),
+    Column("cct_k", Float, nullable=False),
+    Column("duv", Float, nullable=False),
+    Column("reading_ids", JsonText, nullable=False),
+    _text("note"),
 )
 
 COMPUTED_SCALARS = (

@@ -1,16 +1,19 @@
 """An open logbook: records in and out, every reading committed before anyone is told so."""
 
 import sqlite3
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from pathlib import Path
+from types import MappingProxyType
 from typing import Any, TypeVar
 
 from sqlalchemy import Connection, Select, delete, func, insert, select, text
 from sqlalchemy.dialects.sqlite import insert as upsert
 from sqlalchemy.exc import DBAPIError
 
+from even_beam.bench.observations import Observation, Photo
 from even_beam.bench.records import Computed, Event, Reading, Session, Spectrum, Step
+from even_beam.bench.traces import Trace
 from even_beam.logbook import creation, rows, schema
 from even_beam.logbook.engine import reading_engine, writing_engine
 from even_beam.logbook.errors import LogbookError
@@ -169,8 +172,13 @@ class Logbook:
         """Keep a reading with its figures, spectrum and events in one transaction."""
         self.commit_readings([(reading, spectrum)], events)
 
-    def commit_readings(self, taken: Sequence[tuple[Reading, Spectrum | None]], events: Sequence[Event]) -> None:
-        """Keep several readings at once, as an import does."""
+    def commit_readings(
+        self,
+        taken: Sequence[tuple[Reading, Spectrum | None]],
+        events: Sequence[Event],
+        traces: Mapping[str, Sequence[Trace]] = MappingProxyType({}),
+    ) -> None:
+        """Keep several readings at once, as an import does; `traces` by the id of their reading."""
         with self._transaction() as connection:
             connection.execute(insert(schema.reading), [rows.to_row(reading) for reading, _ in taken])
             values = [rows.value_to_row(reading.id, value) for reading, _ in taken for value in reading.values]
@@ -179,6 +187,9 @@ class Logbook:
             spectra = [rows.spectrum_to_row(r.id, spectrum) for r, spectrum in taken if spectrum is not None]
             if spectra:
                 connection.execute(insert(schema.spectrum), spectra)
+            recorded = [rows.trace_to_row(reading_id, trace) for reading_id, own in traces.items() for trace in own]
+            if recorded:
+                connection.execute(insert(schema.trace), recorded)
             self._insert_events(connection, events)
 
     def add_events(self, *events: Event) -> None:
@@ -190,6 +201,20 @@ class Logbook:
         """Keep a step inserted during a run together with the event that inserts it."""
         with self._transaction() as connection:
             connection.execute(insert(schema.step), rows.to_row(step))
+            self._insert_events(connection, [event])
+
+    def add_observation(self, observation: Observation, photos: Sequence[Photo], events: Sequence[Event]) -> None:
+        """Keep an observation with its photos and events in one transaction."""
+        with self._transaction() as connection:
+            connection.execute(insert(schema.observation), rows.to_row(observation))
+            for photo in photos:
+                connection.execute(insert(schema.photo), rows.to_row(photo))
+            self._insert_events(connection, events)
+
+    def add_photo(self, photo: Photo, event: Event) -> None:
+        """Keep a photo of a reading with the event that adds it."""
+        with self._transaction() as connection:
+            connection.execute(insert(schema.photo), rows.to_row(photo))
             self._insert_events(connection, [event])
 
     @staticmethod
@@ -261,6 +286,17 @@ class Logbook:
             statement = select(schema.spectrum).where(schema.spectrum.c.reading_id.in_(ids[start : start + 500]))
             found.update({row["reading_id"]: rows.spectrum_from_row(row) for row in self._rows(statement)})
         return found
+
+    def traces(self, reading_id: str) -> tuple[Trace, ...]:
+        """The traces of a reading."""
+        statement = select(schema.trace).where(schema.trace.c.reading_id == reading_id)
+        return tuple(rows.trace_from_row(row) for row in self._rows(statement))
+
+    def sessions_of(self, reading_ids: Iterable[str]) -> list[str]:
+        """The sessions that some readings were taken in."""
+        table = schema.reading
+        statement = select(table.c.session_id).where(table.c.id.in_(list(reading_ids))).distinct()
+        return [row["session_id"] for row in self._rows(statement)]
 
     def out_of_date(self, method_version: int) -> list[str]:
         """Readings with a spectrum whose figures are missing or of another method version."""

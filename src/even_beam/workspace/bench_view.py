@@ -4,7 +4,6 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from functools import lru_cache
 
 from even_beam.bench import notation, words
 from even_beam.bench.checks import SecondLook
@@ -14,14 +13,11 @@ from even_beam.bench.expectation import Expected
 from even_beam.bench.measured import Measured
 from even_beam.bench.plan import changed_parts
 from even_beam.bench.quantities import QUANTITIES
-from even_beam.bench.records import Meter, Origin, Reading, Terms, Value
-from even_beam.bench.run import ReadingState, StepState
+from even_beam.bench.records import Meter, Terms
+from even_beam.bench.run import StepState
 from even_beam.bench.slips import WORDS, Candidate
-from even_beam.figures.chart import Chart
-from even_beam.figures.progress import dimming_chart, walk_chart
-from even_beam.figures.spectrum import spectrum_chart
-from even_beam.light import SpectrumError
-from even_beam.workspace.session_desk import Proposal, SessionDesk, Taken
+from even_beam.bench.traces import SETTLED_SHARE
+from even_beam.workspace.session_desk import Aside, Proposal, SessionDesk, Taken
 from even_beam.workspace.settings import Settings
 
 
@@ -48,22 +44,6 @@ class FigureText:
 
 
 @dataclass(frozen=True, slots=True)
-class SheetRow:
-    """One line of the sheet: a heading, or a step with two terms, its figure and its standing.
-
-    Standings: done, here, doubt, kept (in doubt, on purpose), suspect, skipped, coming.
-    """
-
-    step_id: str
-    first: str
-    second: str = ""
-    figure: str = ""
-    standing: str = "coming"
-    heading: bool = False
-    changed: tuple[bool, bool] = (True, True)
-
-
-@dataclass(frozen=True, slots=True)
 class Prompt:
     """The step in large type: the line above, the setting, and what is read."""
 
@@ -74,6 +54,8 @@ class Prompt:
 
 def prompt(desk: SessionDesk, settings: Settings) -> Prompt:
     """What to set and read next; for a session without a run, what would be read."""
+    if desk.aside is not Aside.NONE:
+        return _aside_prompt(desk, settings)
     if desk.step is not None:
         return _step_prompt(desk, desk.step, settings)
     if desk.is_run:
@@ -86,7 +68,22 @@ def prompt(desk: SessionDesk, settings: Settings) -> Prompt:
     above = (Part(desk.name_of(desk.next_sources), not desk.next_sources), Part(notation.configuration(terms), False))
     parts = _setting_parts(terms, frozenset(), settings) if _is_stated(terms) else (Part("just read", True),)
     reads = _reads(desk.meter)
-    return Prompt(above, parts, f"{reads} · lamp and terms may be named before or after")
+    said = f"target {desk.target.words}" if desk.target is not None else "lamp and terms may be named before or after"
+    return Prompt(above, parts, f"{reads} · {said}")
+
+
+def _aside_prompt(desk: SessionDesk, settings: Settings) -> Prompt:
+    """The room alone, or the mark shaded from the lamp, with the meter where it stands."""
+    where = notation.placement(desk.next_terms, settings.distance_unit)
+    if desk.aside is Aside.ROOM:
+        return Prompt(
+            (Part("room light", True), Part(where, False)), (Part("lamp off", True),),
+            f"{_reads(desk.meter)} · taken off what is read at this mark · B again: shade the meter instead",
+        )  # fmt: skip
+    return Prompt(
+        (Part(desk.name_of(desk.next_sources), False), Part(where, False)), (Part("meter shaded", True),),
+        f"{_reads(desk.meter)} · a flag before the meter: what is left is bounce · B again: back to the run",
+    )  # fmt: skip
 
 
 def _is_stated(terms: Terms) -> bool:
@@ -117,7 +114,48 @@ def _step_prompt(desk: SessionDesk, state: StepState, settings: Settings) -> Pro
     level = desk.of(first.reading.id).value("illuminance") if first is not None and first.counts else None
     if level is not None:
         below.append(f"first read {notation.illuminance(level, settings.illuminance_unit)} {settings.illuminance_unit}")
+    if step.wait_s and not state.readings:
+        below.append(wait_words(step.wait_s, desk.since_change_s))
     return Prompt(above, _setting_parts(step.terms, changes, settings), " · ".join(below))
+
+
+def aside_words(aside: Aside) -> tuple[str, str]:
+    """What to do for a reading beside the run."""
+    if aside is Aside.ROOM:
+        return "Lamp off", "Leave meter and room as they are, then Enter. Only illuminance and spectrum are corrected, never typed colour figures or f-stops."  # fmt: skip
+    if aside is Aside.SHADED:
+        return "Shade the meter from the lamp", "Hold a flag before it, just large enough, then Enter. What is left is the room and the lamp's own bounce."  # fmt: skip
+    return "Back to the run", "Nothing was read aside."
+
+
+def wait_words(wait_s: float, since_s: float | None) -> str:
+    """How long the lamp still rests or warms before it is read; nothing stops one who reads earlier."""
+    left = wait_s - (since_s or 0.0)
+    if left <= 0.0:
+        return "waited long enough"
+    return f"wait {notation.number(left / 60.0, 0)} min" if left >= 90.0 else f"wait {notation.number(left)} s"
+
+
+def since_words(desk: SessionDesk) -> str:
+    """How long, at most, the light has stood as it is, and whether the last two readings say that it has settled."""
+    since = desk.since_change_s
+    if since is None or since > 5999.0:
+        return ""
+    clock = f"{notation.number(since)} s" if since < 120.0 else f"{int(since // 60)} min {int(since % 60)} s"
+    change = settling_percent(desk)
+    if change is None:
+        return f"{clock} since the change"
+    moving = "settled" if abs(change) <= 100.0 * SETTLED_SHARE else f"still {'rising' if change > 0.0 else 'falling'}"
+    return f"{clock} since the change · {moving} ({notation.number(change, 1, signed=True)} %)"
+
+
+def settling_percent(desk: SessionDesk) -> float | None:
+    """By how many per cent the level moved between the last two readings at these terms; None with fewer."""
+    same = [
+        value for m in desk.counted
+        if m.terms == desk.next_terms and m.reading.source_ids == desk.next_sources and (value := m.value("illuminance"))
+    ]  # fmt: skip
+    return 100.0 * (same[-1] / same[-2] - 1.0) if len(same) > 1 else None
 
 
 def _setting_parts(terms: Terms, changes: frozenset[str], settings: Settings) -> tuple[Part, ...]:
@@ -212,7 +250,7 @@ def _scores_block(measured: Measured, dim: bool) -> FigureText | None:
         return None
     if measured.computed is None or rf is None:
         return FigureText("Ra", notation.score(ra), "", "as the meter shows it", dim=dim)
-    samples = measured.computed.vectors.get("R", ())
+    samples = measured.vectors.get("R", ())
     lowest = min(range(len(samples)), key=lambda i: samples[i]) if samples else None
     said = f"lowest R{lowest + 1} {notation.score(samples[lowest])}" if lowest is not None else ""
     return FigureText("Ra · Rf", f"{notation.score(ra)} · {notation.score(rf)}", "", said, dim=dim)
@@ -311,126 +349,6 @@ def same_terms(desk: SessionDesk, reading_id: str) -> tuple[str, ...]:
     return tuple(m.reading.id for m in desk.measured if m.terms == one.terms and m.source_id == one.source_id)
 
 
-# --- pictures
-
-
-def main_chart(desk: SessionDesk, measured: Measured | None, look: SecondLook | None, settings: Settings) -> Chart:
-    """The spectrum where there is one; else what typed figures say: the walk, or level against dimmer."""
-    in_doubt = look is not None and look.in_doubt
-    if measured is not None and measured.computed is not None:
-        spectrum = desk.logbook.spectra([measured.reading.id]).get(measured.reading.id)
-        if spectrum is not None:
-            try:
-                return spectrum_chart(spectrum, measured.computed.scalars.get("cct"))
-            except SpectrumError:
-                pass  # kept as read; there is only nothing to draw
-    terms = measured.terms if measured is not None else desk.next_terms
-    source = measured.source_id if measured is not None else (desk.next_sources[0] if desk.next_sources else None)
-    own = [m for m in desk.counted if m.source_id == source]
-    if _varies(own, desk, "distance_m") or (measured is not None and len({m.terms.distance_m for m in own}) > 1):
-        walk = [m for m in own if m.terms.level_pct == terms.level_pct and m.terms.zoom == terms.zoom and m.terms.cct_k == terms.cct_k]  # fmt: skip
-        return walk_chart(walk, settings.distance_unit, measured, look.expected if look else None, in_doubt)
-    return dimming_chart([m for m in own if m.terms.cct_k == terms.cct_k], measured, in_doubt)
-
-
-def doubt_chart(desk: SessionDesk, proposal: Proposal, settings: Settings) -> Chart:
-    """The typed figure in doubt among the others: on the walk, or on the dimming curve."""
-    level = next((e.value for e in proposal.entries if e.quantity == "illuminance"), None)
-    terms, sources = desk.next_terms, desk.next_sources
-    value = Value("illuminance", level, Origin.TYPED)
-    reading = Reading("proposal", desk.session.id, desk.now(), 0, terms, sources, values=(value,) if level else ())
-    measured = Measured(ReadingState(reading, terms))
-    return main_chart(desk, measured, proposal.look, settings)
-
-
-def _varies(own: Sequence[Measured], desk: SessionDesk, name: str) -> bool:
-    return len({getattr(s.step.terms, name) for s in desk.state.steps}) > 1 and bool(own)
-
-
-def curve_so_far(desk: SessionDesk, measured: Measured | None) -> Chart:
-    """Level against dimmer for the lamp and white at work."""
-    terms = measured.terms if measured is not None else desk.next_terms
-    source = measured.source_id if measured is not None else (desk.next_sources[0] if desk.next_sources else None)
-    one_level = len({s.step.terms.level_pct for s in desk.state.steps if s.step.source_ids == (source,)}) == 1
-    own = [
-        m for m in desk.counted
-        if m.source_id == source and not one_level and m.terms.cct_k == terms.cct_k and m.terms.configuration == terms.configuration
-        and m.terms.distance_m == terms.distance_m and m.terms.zoom == terms.zoom
-    ]  # fmt: skip
-    shown = None if one_level else measured
-    return dimming_chart(own, shown, shown is not None and bool(shown.state.doubt))
-
-
-# --- the sheet
-
-
-def sheet(desk: SessionDesk, settings: Settings) -> list[SheetRow]:
-    """The run sheet, a heading a lamp; without a run, the readings so far."""
-    if not desk.is_run:
-        return _readings_list(desk, settings)
-    rows: list[SheetRow] = []
-    heading = ""
-    walk = len({s.step.terms.distance_m for s in desk.state.steps}) > 1
-    for index, state in enumerate(desk.state.steps):
-        name = (
-            f"{desk.name_of(state.step.source_ids)} · {_row_terms(state.step.terms, walk, settings.distance_unit)[0]}"
-        )
-        if name != heading:
-            heading = name
-            rows.append(SheetRow(f"heading {index}", name, heading=True))
-        rows.append(_sheet_row(desk, state, index == desk.state.current, walk, settings))
-    return rows
-
-
-@lru_cache(maxsize=4096)
-def _row_terms(terms: Terms, walk: bool, distance_unit: str) -> tuple[str, str, str]:
-    """The heading a step stands under, and its two terms. Kept, since every reading shows the whole sheet anew."""
-    heading = f"{notation.configuration(terms)} · {notation.axis(terms)}"
-    if walk:
-        return heading, notation.placement(terms, distance_unit), terms.zoom or notation.level(terms)
-    return heading, notation.white(terms), notation.level(terms)
-
-
-def _sheet_row(desk: SessionDesk, state: StepState, here: bool, walk: bool, settings: Settings) -> SheetRow:
-    _, first, second = _row_terms(state.step.terms, walk, settings.distance_unit)
-    unit = settings.illuminance_unit
-    if here and state.pending_doubt is not None:
-        return SheetRow(state.step.id, first, second, "in doubt", "doubt")
-    if here:
-        return SheetRow(state.step.id, first, second, f"{state.taken + 1} of {state.required}", "here")
-    if state.skipped:
-        return SheetRow(state.step.id, first, second, "left out", "skipped")
-    if state.done:
-        accepted = [desk.of(r.reading.id) for r in state.readings if r.counts]
-        values = [value for m in accepted if (value := m.value("illuminance")) is not None]
-        figure = " · ".join(notation.illuminance(v, unit) for v in values) if walk and len(values) <= 2 else notation.illuminance(sum(values) / len(values) if values else None, unit)  # fmt: skip
-        return SheetRow(state.step.id, first, second, figure if walk else f"{figure} {unit}", _standing(state.readings))  # fmt: skip
-    return SheetRow(state.step.id, first, second)
-
-
-def _standing(readings: Sequence[ReadingState]) -> str:
-    if any(r.suspect for r in readings):
-        return "suspect"
-    return "kept" if any(r.kept_in_doubt for r in readings) else "done"
-
-
-def _readings_list(desk: SessionDesk, settings: Settings) -> list[SheetRow]:
-    rows = []
-    unit = settings.illuminance_unit
-    for measured in desk.measured:
-        level = measured.value("illuminance")
-        figure = f"{notation.illuminance(level, unit)} {unit}" if level is not None else _first_figure(measured)
-        name = desk.name_of(measured.reading.source_ids) if measured.reading.source_ids else "not named"
-        standing = _standing([measured.state]) if measured.state.counts else "skipped"
-        rows.append(SheetRow(measured.reading.id, name, notation.white(measured.terms), figure, standing))
-    return rows
-
-
-def _first_figure(measured: Measured) -> str:
-    value = next(iter(measured.reading.values), None)
-    return value.text if value is not None else notation.NONE
-
-
 # --- the head
 
 
@@ -441,9 +359,13 @@ def head_line(desk: SessionDesk) -> tuple[str, ...]:
     if meter is not None:
         dark = desk.dark_calibrated_at
         parts.append(f"{meter.nickname} · {_dark_words(dark, desk)}" if meter.is_spectrometer else f"{meter.nickname} · {meter.receptor}, C {meter.constant:.0f}")  # fmt: skip
-    ambient = next((c.ambient_lx for c in reversed(desk.conditions()) if c.ambient_lx is not None), None)
-    if ambient is not None:
-        parts.append(f"ambient {notation.lux(ambient)} lx")
+    parts += [f"{meter.nickname} is for ratios only"] if meter is not None and meter.for_ratios_only else []
+    room = desk.ambient_here
+    if room:
+        parts.append(f"room light {notation.lux(room)} lx, taken off")
+    else:
+        noted = next((c.ambient_lx for c in reversed(desk.conditions()) if c.ambient_lx is not None), None)
+        parts += [f"room light {notation.lux(noted)} lx noted"] if noted is not None else []
     return tuple(parts)
 
 

@@ -5,8 +5,9 @@ from typing import TYPE_CHECKING
 
 from even_beam.bench.compare import Entrant
 from even_beam.bench.measured import Measured
-from even_beam.bench.records import Event, Meter, Model, Session, Source, Spectrum, Step
+from even_beam.bench.records import SHADED, Event, Meter, Model, Session, Source, Spectrum, Step
 from even_beam.bench.run import RunState, fold
+from even_beam.workspace.net_figures import NetFigures
 
 if TYPE_CHECKING:
     from even_beam.logbook.store import Logbook
@@ -18,7 +19,8 @@ def session_state(logbook: "Logbook", session_id: str) -> tuple[RunState, tuple[
         logbook.of_session(Step, session_id), logbook.readings(session_id), logbook.of_session(Event, session_id)
     )
     computed = logbook.computed(session_id)
-    return state, tuple(Measured(s, computed.get(s.reading.id)) for s in state.readings)
+    readings = [Measured(s, computed.get(s.reading.id)) for s in state.readings]
+    return state, NetFigures(logbook.spectra).applied(readings)
 
 
 class Collection:
@@ -47,7 +49,7 @@ class Collection:
             if session_ids is not None and session_id not in session_ids:
                 continue
             for measured in readings:
-                if measured.state.counts and measured.source_id is not None:
+                if measured.state.counts and measured.source_id is not None and measured.terms.placement != SHADED:
                     by_source.setdefault(measured.source_id, []).append(measured)
         found = [
             Entrant(source_id, self.sources[source_id].nickname, self.kind_of(self.sources[source_id]), tuple(readings))

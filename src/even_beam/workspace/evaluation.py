@@ -1,6 +1,6 @@
 """Figures of kept spectra: computed once at the reading, and anew in bulk when the method changes."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -49,13 +49,13 @@ def evaluate_outdated(
     for start in range(0, len(due), BATCH):
         pause()
         spectra = logbook.spectra(due[start : start + BATCH])
-        logbook.save_computed(_batch(spectra))
+        logbook.save_computed(computed_of(spectra))
         progress(min(1.0, (start + BATCH) / len(due)))
     return len(due)
 
 
-def _batch(spectra: dict[str, Spectrum]) -> list[Computed]:
-    """Spectra of one grid are evaluated together; one that cannot be is left without figures."""
+def computed_of(spectra: Mapping[str, Spectrum]) -> list[Computed]:
+    """The figures of spectra by reading. Those of one grid are evaluated together; one that cannot be has none."""
     groups: dict[tuple[bytes, bool], list[str]] = {}
     for reading_id, spectrum in spectra.items():
         groups.setdefault((spectrum.wavelength_nm.tobytes(), spectrum.absolute), []).append(reading_id)
@@ -71,7 +71,7 @@ def _batch(spectra: dict[str, Spectrum]) -> list[Computed]:
     return computed
 
 
-def _one_by_one(ids: Sequence[str], spectra: dict[str, Spectrum]) -> list[Computed]:
+def _one_by_one(ids: Sequence[str], spectra: Mapping[str, Spectrum]) -> list[Computed]:
     computed = []
     for reading_id in ids:
         try:

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 from even_beam.bench.entry import EntryError, parse
 from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import (
+    SHADED,
     Event,
     EventKind,
     Meter,
@@ -122,7 +123,9 @@ def _terms(row: PastFigure) -> Terms:
     distance, placement = _distance(row["distance"])
     position = row["position"].lower()
     angle = 0.0
-    if position and position not in {"centre", "center", "axis", "on axis"}:
+    if position == SHADED:
+        placement = SHADED
+    elif position and position not in {"centre", "center", "axis", "on axis"}:
         angle = parse(position.removesuffix("off axis"), "angle").middle
     return Terms(
         mode=row["mode"] or ("CCT" if row["cct_k"] else "fixed"),

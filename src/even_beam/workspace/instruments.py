@@ -2,7 +2,7 @@
 
 from datetime import timedelta
 
-from even_beam.bench.records import Meter, Source, Terms
+from even_beam.bench.records import OFF, Meter, Source, Terms
 from even_beam.instruments.protocols import InstrumentError, Spectrometer
 from even_beam.instruments.simulated_bench import Clock, SimulatedBench, SimulatedSpectrometer
 from even_beam.instruments.simulated_lamps import LAMPS
@@ -39,9 +39,12 @@ class Shelf:
         return self._meters[meter.id]
 
     def set_lamps(self, sources: list[Source], terms: Terms) -> None:
-        """Set the simulated lamps among `sources`; they have been warm for an hour. Without one, the room stays as it is."""
+        """Set the simulated lamps among `sources`; they have been warm for an hour. Without one, the room stays as it is.
+
+        For a reading of the room alone every lamp is off.
+        """
         names = [source.simulated for source in sources if source.simulated in LAMPS]
-        if names:
+        if names or terms.mode == OFF:
             self._light(names, terms)
 
     def _light(self, names: list[str], terms: Terms) -> None:

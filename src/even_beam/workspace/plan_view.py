@@ -10,9 +10,9 @@ from even_beam.bench import notation
 from even_beam.bench.planning import WARM_UP_MIN, LampPlan, Plan, make_plan
 from even_beam.bench.protocols import Protocol, ProtocolError, protocols_of, shipped
 from even_beam.bench.records import Meter, Source
-from even_beam.workspace.bench_view import SheetRow
 from even_beam.workspace.kit_desk import LampCard
 from even_beam.workspace.run_form import RunFormError, distances
+from even_beam.workspace.sheet_row import SheetRow
 
 
 class PlanError(ValueError):

@@ -7,7 +7,7 @@ import even_beam
 from even_beam.bench import compare, doubts, summary
 from even_beam.bench.measured import Measured
 from even_beam.bench.quantities import QUANTITIES
-from even_beam.bench.records import Conditions, Session
+from even_beam.bench.records import SHADED, Conditions, Session, Terms
 from even_beam.bench.run import term_to_text
 from even_beam.figures.chart import Chart
 from even_beam.figures.comparison import dimmer_chart, stop_ladder
@@ -84,7 +84,7 @@ def _reading_rows(collection: Collection, session: Session, measured: Measured) 
         "dimmer_pct": term_to_text(terms.level_pct),
         "configuration": term_to_text(terms.configuration) or "bare",
         "distance": f"{terms.distance_m:g} m" if terms.distance_m is not None else ("equal, not measured" if terms.placement == "equal" else ""),
-        "position": "centre" if terms.angle_deg == 0.0 else f"{terms.angle_deg:g} deg",
+        "position": _position(terms),
         "hue": term_to_text(terms.hue_deg),
         "saturation": term_to_text(terms.saturation_pct),
         "zoom": terms.zoom,
@@ -93,15 +93,22 @@ def _reading_rows(collection: Collection, session: Session, measured: Measured) 
         "time": reading.at.isoformat(timespec="seconds"),
         "note": "; ".join(note for note in notes if note),
     }  # fmt: skip
+    as_read = Measured(measured.state, measured.computed)  # the room's light has rows of its own, mode “off”
     given = [value.quantity for value in reading.values]
     computed = [name for name in (measured.computed.scalars if measured.computed else ()) if name in QUANTITIES]
     quantities = dict.fromkeys([*given, *computed])
     rows = []
     for quantity in quantities:
-        for origin, figure in measured.figures(quantity).items():
+        for origin, figure in as_read.figures(quantity).items():
             value = figure.text if figure.value is None else _unambiguous(f"{figure.value:.6g}")
             rows.append({**common, "quantity": quantity, "value": value, "origin": str(origin)})
     return rows
+
+
+def _position(terms: Terms) -> str:
+    if terms.placement == SHADED:
+        return SHADED
+    return "centre" if terms.angle_deg == 0.0 else f"{terms.angle_deg:g} deg"
 
 
 def _unambiguous(text: str) -> str:

@@ -12,7 +12,7 @@ from even_beam.app.widgets.text import Hairline, label
 from even_beam.app.widgets.veil import Veil
 from even_beam.bench import cautions
 from even_beam.figures.chart import Chart
-from even_beam.workspace import bench_view
+from even_beam.workspace import bench_charts, bench_rows, bench_view
 from even_beam.workspace.session_desk import Proposal, SessionDesk, Taken
 from even_beam.workspace.settings import Settings
 
@@ -26,6 +26,7 @@ class Board(QWidget):
         super().__init__(parent)
         self.prompt = StepPrompt()
         self.entry = EntryLine()
+        self._since = label("", "coming")
         self.look = SecondLookPanel()
         self.sheet = RunSheet()
         self.blocks = [FigureBlock() for _ in range(_FIGURES)]
@@ -58,7 +59,7 @@ class Board(QWidget):
         layout = QVBoxLayout(column)
         layout.setContentsMargins(24, 16, 24, 12)
         layout.setSpacing(8)
-        for widget in (self.prompt, self.entry, self._figures):
+        for widget in (self.prompt, self._since, self.entry, self._figures):
             layout.addWidget(widget)
         layout.addWidget(frame, 1)
         layout.addWidget(self.look)
@@ -80,17 +81,18 @@ class Board(QWidget):
         """Show a session, with the reading just taken or the figure that awaits a decision."""
         shown = bench_view.prompt(desk, settings)
         self.prompt.show_step(shown.above, shown.parts, shown.below)
-        self.sheet.show_rows(bench_view.sheet(desk, settings))
+        self.sheet.show_rows(bench_rows.sheet(desk, settings))
         measured = desk.of(taken.measured.reading.id) if taken is not None else bench_view.latest(desk)
-        chart = bench_view.main_chart(desk, measured, taken.look if taken is not None else None, settings)
+        chart = bench_charts.main_chart(desk, measured, taken.look if taken is not None else None, settings)
         if proposal is not None and proposal.look.in_doubt:
-            doubtful = bench_view.doubt_chart(desk, proposal, settings)
+            doubtful = bench_charts.doubt_chart(desk, proposal, settings)
             chart = chart if doubtful.empty else doubtful
         self._show_chart(self._chart, self._chart_title, chart)
-        curve = bench_view.curve_so_far(desk, measured)
+        curve = bench_charts.curve_so_far(desk, measured)
         self._show_chart(self._curve, self._curve_title, curve, beside=chart)
         self._caution.setText("" if desk.measured else cautions.EYES)
         self._caution.setVisible(not desk.measured)
+        self.show_since(bench_view.since_words(desk))
         self.show_figures(desk, settings, taken, proposal)
 
     @staticmethod
@@ -102,6 +104,10 @@ class Board(QWidget):
             title.setText(chart.title)  # type: ignore[attr-defined]
         view.setVisible(visible)
         title.setVisible(visible)
+
+    def show_since(self, words: str) -> None:
+        """How long the light has stood as it is."""
+        self._since.setText(words)
 
     def show_figures(self, desk: SessionDesk, settings: Settings, taken: Taken | None, proposal: Proposal | None) -> None:  # fmt: skip
         """The large figures: of the line in doubt, else of the reading just taken, else of the latest."""
@@ -118,6 +124,7 @@ class Board(QWidget):
 
     def show_nothing(self) -> None:
         """No session yet."""
+        self.show_since("")
         self.prompt.show_step(
             (), (bench_view.Part("just read", True),), "Enter reads the meter, a digit types a figure"
         )

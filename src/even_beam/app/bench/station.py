@@ -3,17 +3,16 @@
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QPoint, Qt, QTimer
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent, QResizeEvent
-from PyQt6.QtWidgets import QMenu, QVBoxLayout
+from PyQt6.QtWidgets import QVBoxLayout
 
 from even_beam.app import keys
 from even_beam.app.bench.board import Board
 from even_beam.app.bench.file_intake import FileIntake
-from even_beam.app.bench.lamp_dialog import LampDialog
+from even_beam.app.bench.line_acts import LineActs
+from even_beam.app.bench.questions import Questions
 from even_beam.app.bench.reader_window import ReaderWindow
-from even_beam.app.bench.run_dialog import RunDialog
-from even_beam.app.bench.terms_dialog import Scope, TermsDialog
 from even_beam.app.station import Host, Station
 from even_beam.bench import notation
 from even_beam.bench.entry import EntryError
@@ -23,14 +22,10 @@ from even_beam.instruments.protocols import InstrumentError, RawReading
 from even_beam.logbook import LogbookError
 from even_beam.workspace import bench_view
 from even_beam.workspace.document import Document
-from even_beam.workspace.kit_desk import LampForm
 from even_beam.workspace.reader_view import reader_text
-from even_beam.workspace.session_desk import Proposal, SessionDesk, Taken
-from even_beam.workspace.terms_form import TermsError, differences, step_terms
+from even_beam.workspace.session_desk import Aside, Proposal, SessionDesk, Taken
 
 HOLD_MS = 600
-
-_COMMANDS = {"*": "again", "/": "take_back", "-": "moved", "+": "insert", "N": "note", "L": "name_lamp", "T": "terms", "R": "plan", "I": "inspect", "S": "skip", "D": "dark", "Q": "sessions", "W": "reader"}  # fmt: skip
 
 
 class BenchStation(Station):
@@ -54,10 +49,21 @@ class BenchStation(Station):
         self.setAcceptDrops(True)
         self.board = Board()
         self.board.entry.confirmed.connect(self._line_confirmed)
-        self.board.entry.left.connect(self._close_line)
+        self.board.entry.left.connect(self.close_line)
         self.board.look.pressed.connect(self.press)
         self.board.sheet.step_chosen.connect(self._jump)
         self.reader: ReaderWindow | None = None
+        self.lines, self._questions = LineActs(self), Questions(self)
+        self._commands: dict[str, Callable[[], object]] = {
+            "*": self._again, "/": self._take_back, "-": self._moved, "+": self.lines.insert_step, "N": self.lines.note,
+            "L": self._questions.name_lamp, "T": self._questions.terms, "R": self._questions.run, "I": self._inspect,
+            "S": self._skip, "D": self._dark, "Q": self._questions.session, "W": self._open_reader, "B": self._room_light,
+            "Y": self.lines.lamp_shows, "J": self._questions.observe, "G": self._questions.look, "C": self.lines.decide,
+        }  # fmt: skip
+        self._clock = QTimer(self)  # how long the light has stood as it is
+        self._clock.setInterval(1000)
+        self._clock.timeout.connect(self._show_since)
+        self._clock.start()
         self._files = FileIntake(self, host.jobs, self._keep_spectrum, self._reading_failed)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
@@ -79,11 +85,15 @@ class BenchStation(Station):
         document.readings_changed.connect(self._stale.start)
         self._session_changed()
 
+    @property
+    def _on_bench(self) -> bool:
+        return self.document is not None and self.document.desk is not None
+
     def _session_changed(self) -> None:
         self._taken = self._proposal = None
-        self._close_line()
+        self.close_line()
         self.refresh()
-        if self.document is not None and self.document.desk is not None:
+        if self._on_bench:
             self.board.greet(self.desk)
 
     def refresh(self) -> None:
@@ -105,7 +115,7 @@ class BenchStation(Station):
         """The keys that matter now."""
         if self._in_doubt:
             return keys.BENCH_IN_DOUBT
-        at_a_run = self.document is not None and self.document.desk is not None and self.desk.is_run
+        at_a_run = self._on_bench and self.desk.is_run
         return keys.BENCH if at_a_run else keys.JUST_READ
 
     def head(self) -> tuple[tuple[str, ...], str]:
@@ -118,7 +128,7 @@ class BenchStation(Station):
     def _in_doubt(self) -> bool:
         if self._proposal is not None:
             return self._proposal.look.in_doubt
-        return self.document is not None and self.document.desk is not None and self.desk.pending_doubt is not None
+        return self._on_bench and self.desk.pending_doubt is not None
 
     # --- keys
 
@@ -136,10 +146,12 @@ class BenchStation(Station):
         elif text == "+" and self._in_doubt:
             if not event.isAutoRepeat():
                 self._hold.start()
-        elif text and text.upper() in _COMMANDS and not event.isAutoRepeat():
+        elif text and text.upper() in self._commands and not event.isAutoRepeat():
             self.press(text.upper())
         elif event.key() == Qt.Key.Key_Escape and self._proposal is not None:
             self._read_again()
+        elif event.key() == Qt.Key.Key_Escape and self._on_bench and self.desk.aside is not Aside.NONE:
+            self.desk.read_aside(Aside.NONE)
         else:
             super().keyPressEvent(event)
 
@@ -160,17 +172,25 @@ class BenchStation(Station):
             self._choose_candidate()
         elif key == "+" and self._in_doubt:
             self._held()
-        elif key in _COMMANDS:
-            self._guarded(getattr(self, f"_do_{_COMMANDS[key]}"))
+        elif key in self._commands:
+            self.guarded(self._commands[key])
         if not self.board.entry.isVisible():
             self.setFocus()
 
-    def _guarded(self, act: Callable[[], object]) -> None:
+    def tell(self, title: str, words: str, *, in_doubt: bool = False) -> None:
+        """Say what was done, where the second look stands."""
+        self.board.look.show_look(title, words, in_doubt=in_doubt)
+
+    def forget_taken(self) -> None:
+        """Show the state rather than the reading just taken."""
+        self._taken = None
+
+    def guarded(self, act: Callable[[], object]) -> None:
         """Do something with the logbook, and say calmly what went wrong."""
         try:
             act()
         except LogbookError as error:
-            self.board.look.show_look(error.what, f"{error.kept} {error.do}", in_doubt=True)
+            self.tell(error.what, f"{error.kept} {error.do}", in_doubt=True)
 
     # --- reading
 
@@ -183,13 +203,13 @@ class BenchStation(Station):
         if meter is None or not meter.is_spectrometer:
             self._open_figure("")
             return
-        self._guarded(self._read_meter)
+        self.guarded(self._read_meter)
 
     def _read_again(self) -> None:
         """Give up the typed figure in doubt and read or type anew."""
         proposal, self._proposal, self._candidate = self._proposal, None, -1
         if proposal is not None:
-            self._guarded(lambda: self.desk.withdraw(proposal))
+            self.guarded(lambda: self.desk.withdraw(proposal))
         self.board.look.show_look("Read again", "The figure was not kept; its text is in the history.")
         self._open_figure("")
 
@@ -218,7 +238,7 @@ class BenchStation(Station):
     def _arrived(self, raw: RawReading) -> None:
         self._reading = False
         self._fade(False)
-        self._guarded(lambda: self._show_taken(self.desk.take(raw)))
+        self.guarded(lambda: self._show_taken(self.desk.take(raw)))
 
     def _reading_failed(self, error: Exception) -> None:
         self._reading = False
@@ -242,9 +262,10 @@ class BenchStation(Station):
         self._proposal, self._candidate = None, -1
         asked = self.desk.asked
         names = ", then ".join(bench_view.quantity_label(name) for name in asked[:3])
-        self._open_line(text, f"{names} (several with ;)", self._understood_figure, self._enter_figure)
+        self.open_line(text, f"{names} (several with ;)", self._understood_figure, self._enter_figure)
 
-    def _open_line(self, text: str, caption: str, understand: Callable[[str], str], confirmed: Callable[[str], None]) -> None:  # fmt: skip
+    def open_line(self, text: str, caption: str, understand: Callable[[str], str], confirmed: Callable[[str], None]) -> None:  # fmt: skip
+        """Open the entry line for something else than a figure."""
         self._line_for = confirmed
         self.board.hide_figures()
         self.board.entry.open_with(text, caption, understand)
@@ -254,13 +275,14 @@ class BenchStation(Station):
 
     def _line_confirmed(self, text: str) -> None:
         if not text.strip():
-            self._close_line()
+            self.close_line()
             return
         self._line_for(text)
 
-    def _close_line(self) -> None:
+    def close_line(self) -> None:
+        """Close the entry line and show the figures again."""
         self.board.entry.close_line()
-        if self.document is not None and self.document.desk is not None:
+        if self._on_bench:
             self.board.show_figures(self.desk, self.host.settings(), self._taken, self._proposal)
         self.setFocus()
 
@@ -277,11 +299,11 @@ class BenchStation(Station):
             )
             self.board.entry.select_all()
             return
-        self._close_line()
+        self.close_line()
         if proposal.look.in_doubt:
             self._show_doubt(proposal)
         else:
-            self._guarded(lambda: self._show_taken(self.desk.confirm(proposal)))
+            self.guarded(lambda: self._show_taken(self.desk.confirm(proposal)))
 
     def _show_doubt(self, proposal: Proposal) -> None:
         self._proposal = proposal
@@ -306,7 +328,7 @@ class BenchStation(Station):
     def _held(self) -> None:
         """`+` was held: keep the figure in doubt, or take the candidate that is offered."""
         self._hold.stop()
-        self._guarded(self._keep)
+        self.guarded(self._keep)
 
     def _keep(self) -> None:
         if self._proposal is not None:
@@ -324,14 +346,26 @@ class BenchStation(Station):
 
     # --- commands
 
-    def _do_again(self) -> None:
+    def _room_light(self) -> None:
+        """Round the three: the room alone, the mark shaded from the lamp, back to the run."""
+        order = list(Aside)
+        self._taken = None
+        self.desk.read_aside(order[(order.index(self.desk.aside) + 1) % len(order)])
+        self.refresh()
+        self.tell(*bench_view.aside_words(self.desk.aside))
+
+    def _show_since(self) -> None:
+        if self.isVisible() and self._on_bench and not self._reading:
+            self.board.show_since(bench_view.since_words(self.desk))
+
+    def _again(self) -> None:
         if not self.desk.ask_again():
             self.host.say("Nothing was read yet that could be read again")
             return
         self._taken = None
         self._reflex()
 
-    def _do_take_back(self) -> None:
+    def _take_back(self) -> None:
         taken_back = self.desk.take_back()
         self._taken = None
         if taken_back is None:
@@ -340,7 +374,7 @@ class BenchStation(Station):
         self.board.look.show_look("Taken back", "The reading stays in the logbook, marked. Ctrl Z brings it back.")
         self.refresh()
 
-    def _do_moved(self) -> None:
+    def _moved(self) -> None:
         self._taken = None
         suspect = self.desk.something_moved()
         if not suspect:
@@ -349,102 +383,7 @@ class BenchStation(Station):
         self.refresh()
         self.board.look.show_look(*bench_view.suspect_words(suspect, self.host.settings()), in_doubt=True)
 
-    def _do_insert(self) -> None:
-        if not self.desk.is_run:
-            self.host.say("There is no run to insert a step into: R plans one, and Enter reads without a plan")
-            return
-        self._open_line(
-            "", "insert a step here: 33 (level), 4400 K, 3 m; several with ;", self._understood_step, self._enter_step
-        )
-
-    def _understood_step(self, text: str) -> str:
-        try:
-            return notation.terms_line(step_terms(text, self.desk.next_terms), self.host.settings().distance_unit)  # fmt: skip
-        except TermsError as error:
-            return str(error)
-
-    def _enter_step(self, text: str) -> None:
-        try:
-            terms = step_terms(text, self.desk.next_terms)
-        except TermsError as error:
-            self.board.look.show_look("Not understood", str(error), in_doubt=True)
-            self.board.entry.select_all()
-            return
-        self._close_line()
-        self._taken = None
-        self._guarded(lambda: self.desk.insert_step(terms))
-        self.board.look.show_look("Inserted", "It is the next step; the run goes on after it.")
-
-    def _do_note(self) -> None:
-        self._open_line("", "note on the last reading", lambda text: "", self._enter_note)
-
-    def _enter_note(self, text: str) -> None:
-        last = self.desk.state.last_reading
-        self._close_line()
-        self._guarded(lambda: self.desk.note(text.strip(), last.reading.id if last else None))
-        self.host.say("Note kept")
-
-    def _do_name_lamp(self) -> None:
-        document = self.document
-        if document is None:
-            return
-        unnamed = [m.reading.id for m in self.desk.measured if not m.reading.source_ids]
-        dialog = LampDialog(self.window(), document.kit.lamps(), len(unnamed))
-        if not dialog.exec():
-            return
-        source_id = dialog.source_id
-        if dialog.new_name:
-            source_id = document.kit.add_lamp(LampForm(dialog.new_name)).id
-        if source_id is not None:
-            self.desk.free_source = source_id
-            if unnamed:
-                self.desk.name_source(unnamed, source_id)
-        self.refresh()
-
-    def _do_terms(self) -> None:
-        desk = self.desk
-        last = desk.state.last_reading
-        scopes = [] if desk.is_run and desk.step is not None else [Scope("the next readings")]
-        if last is not None:
-            scopes += [
-                Scope("the last reading", (last.reading.id,)),
-                Scope("every reading since the terms were the same", bench_view.stretch_of(desk, last.reading.id)),
-                Scope("every reading of this session with these terms", bench_view.same_terms(desk, last.reading.id)),
-            ]
-        if not scopes:
-            self.host.say("The terms of a run are its steps: + inserts another one")
-            return
-        start = desk.free_terms if not scopes[0].reading_ids else last.reading.terms if last else desk.free_terms
-        dialog = TermsDialog(self.window(), start, scopes, self.host.settings().distance_unit)
-        if not dialog.exec():
-            return
-        if not dialog.scope.reading_ids:
-            desk.free_terms = dialog.terms
-        else:
-            base = last.reading.terms if last is not None else start
-            for name, value in differences(base, dialog.terms).items():
-                desk.correct_terms(dialog.scope.reading_ids, name, value)
-            self.board.look.show_look("Terms corrected", "The old terms stay beside the new; reports mark it. Ctrl Z undoes it.")  # fmt: skip
-        self.refresh()
-
-    def _do_plan(self) -> None:
-        document = self.document
-        if document is None:
-            return
-        lamps, meters = document.kit.lamps(), document.kit.meters()
-        if not lamps or not meters:
-            self.host.say("A run needs a lamp and a meter: add them in the Kit, or name a lamp with L")
-            return
-        name = f"Run of {document.clock():%-d %B}"
-        settings = self.host.settings()
-        dialog = RunDialog(
-            self.window(), lamps, meters, settings.distance_unit, document.estimate, document.cautions_for, name
-        )
-        if dialog.exec() and dialog.sweep is not None:
-            document.plan_run(dialog.sweep, dialog.meter, dialog.name, dialog.question)
-            self.board.look.show_look("Before you begin", " ".join(document.cautions_for(dialog.sweep)))
-
-    def _do_inspect(self) -> None:
+    def _inspect(self) -> None:
         latest = self._taken.measured if self._taken is not None else bench_view.latest(self.desk)
         found = self.desk.logbook.spectra([latest.reading.id]) if latest is not None else {}
         if latest is None or latest.reading.id not in found:
@@ -453,7 +392,7 @@ class BenchStation(Station):
         name = f"{self.desk.name_of(latest.reading.source_ids)} · {notation.terms_line(latest.terms)}"
         self.host.show_spectrum(name, found[latest.reading.id])
 
-    def _do_skip(self) -> None:
+    def _skip(self) -> None:
         if self.desk.step is None:
             self.host.say("There is no step to leave out")
             return
@@ -461,7 +400,7 @@ class BenchStation(Station):
         self.desk.skip()
         self.board.look.show_look("Left out", "The step stays on the sheet. Ctrl Z takes it in again.")
 
-    def _do_dark(self) -> None:
+    def _dark(self) -> None:
         document, meter = self.document, self.desk.meter
         if document is None or meter is None or not meter.is_spectrometer:
             self.host.say("This meter is not dark-calibrated from here")
@@ -471,14 +410,14 @@ class BenchStation(Station):
 
         def done(_: object) -> None:
             self._reading = False
-            self._guarded(self.desk.dark_calibrated)
+            self.guarded(self.desk.dark_calibrated)
             self.board.look.show_look(
                 "Dark taken", "Keep the cap off from here on. Half an hour later it is due again."
             )
 
         self.host.jobs.run("dark calibration", lambda job: instrument.dark_calibrate(), done, self._reading_failed)
 
-    def _do_reader(self) -> None:
+    def _open_reader(self) -> None:
         """Open or close the window for whoever stands at the lamp."""
         if self.reader is None:
             self.reader = ReaderWindow(self)
@@ -486,36 +425,21 @@ class BenchStation(Station):
         self._show_reader()
         self.window().activateWindow()  # type: ignore[union-attr]
 
-    def _do_sessions(self) -> None:
-        document = self.document
-        if document is None:
-            return
-        menu = QMenu(self)
-        for session in reversed(document.logbook.sessions()):
-            action = menu.addAction(f"{session.name}   {session.created_at:%-d %b %Y}")
-            if action is not None:
-                action.triggered.connect(lambda _, chosen=session: document.work_on(chosen))
-        menu.addSeparator()
-        new = menu.addAction("A new session: just read")
-        if new is not None:
-            new.triggered.connect(lambda: document.begin(f"Readings of {document.clock():%-d %B %Y}"))
-        menu.exec(self.mapToGlobal(QPoint(24, 12)))
-
     def _jump(self, step_id: str) -> None:
         if any(state.step.id == step_id for state in self.desk.state.steps):
             self._taken = None
-            self._guarded(lambda: self.desk.go_to(step_id))
+            self.guarded(lambda: self.desk.go_to(step_id))
             self.setFocus()
 
     def undo(self) -> str | None:
         """Undo the last act of the session."""
         self._taken = None
-        return self.desk.undo() if self.document is not None and self.document.desk is not None else None
+        return self.desk.undo() if self._on_bench else None
 
     def redo(self) -> str | None:
         """Do it again."""
         self._taken = None
-        return self.desk.redo() if self.document is not None and self.document.desk is not None else None
+        return self.desk.redo() if self._on_bench else None
 
     # --- files
 
@@ -536,7 +460,7 @@ class BenchStation(Station):
         self._files.take(paths, self.desk)
 
     def _keep_spectrum(self, named: NamedSpectrum, step: Step | None) -> None:
-        self._guarded(lambda: self._show_taken(self.desk.take_spectrum(named, step)))
+        self.guarded(lambda: self._show_taken(self.desk.take_spectrum(named, step)))
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """The veil covers everything."""

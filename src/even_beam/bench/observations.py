@@ -1,0 +1,56 @@
+"""What eye and ear say of a lamp: quick picks with a note and photos. An opinion, never a measurement."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime
+
+from even_beam.bench.records import Terms
+
+PICKS: Mapping[str, tuple[str, ...]] = {
+    "shadow edge": ("clean", "colour fringes", "soft steps"),
+    "shadow": ("single", "double", "several"),
+    "evenness": ("even", "hot centre", "dark centre", "rings", "patches"),
+    "door cut": ("clean", "soft", "leaks", "doubled"),
+    "colour at the edge": ("as the centre", "warmer", "cooler", "greener", "more magenta"),
+    "fan": ("silent", "heard close by", "heard across the room", "changes pitch"),
+    "handling": ("good", "heavy", "knob slips", "display hard to read", "hot to touch"),
+    "skin": ("alive", "flat", "green", "sallow"),
+}
+"""Subjects and what is usually said of them; anything else is typed as a note."""
+
+OPINION = "by eye and ear: an opinion, not a measurement"
+
+
+@dataclass(frozen=True, slots=True)
+class Observation:
+    """Something seen or heard with these sources lit at these terms."""
+
+    id: str
+    session_id: str
+    at: datetime
+    source_ids: tuple[str, ...]
+    terms: Terms
+    subject: str
+    finding: str = ""
+    note: str = ""
+
+    @property
+    def sentence(self) -> str:
+        """The observation in a line."""
+        said = ", ".join(part for part in (self.finding, self.note) if part)
+        return f"{self.subject}: {said}" if said else self.subject
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class Photo:
+    """A picture kept with an observation or a reading: image and thumbnail as encoded bytes; compared by identity."""
+
+    id: str
+    session_id: str
+    at: datetime
+    name: str
+    media_type: str
+    image: bytes
+    thumbnail: bytes
+    observation_id: str | None = None
+    reading_id: str | None = None
