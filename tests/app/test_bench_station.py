@@ -10,7 +10,10 @@ from PyQt6.QtWidgets import QDialog
 
 from even_beam.app.bench import file_intake, questions
 from even_beam.app.bench.station import HOLD_MS
+from even_beam.app.tones import Tones
 from even_beam.bench.run import Standing
+from even_beam.workspace.settings import Settings
+from even_beam.workspace.tones import Verdict
 
 
 @pytest.fixture
@@ -336,3 +339,30 @@ def test_units_of_the_user(open_window, demo):
 
     window = open_window(demo, settings=replace(Settings(), illuminance_unit="fc", distance_unit="ft"))
     assert " fc" in window.bench.board.blocks[0].accessibleName()
+
+
+def test_tones_and_the_fade_are_options(open_window, demo, hands, monkeypatch):
+    settings = Settings(fade=False, tones=True)
+    window = open_window(demo, settings=settings)
+    played = []
+    monkeypatch.setattr(window.bench.tones, "play", lambda verdict: played.append(str(verdict)))
+    darkened = []
+    monkeypatch.setattr(window.bench.board.veil, "fade_in", lambda: darkened.append(True))
+    hands.enter(window)
+    assert played == ["fits"]
+    window.use_settings(replace(settings, fade=True, tones=False))
+    hands.enter(window)
+    assert played == ["fits"]
+    assert darkened == [True]
+
+
+def test_without_sound_it_says_so_once(open_window, demo, monkeypatch):
+    import sys
+
+    said = []
+    monkeypatch.setitem(sys.modules, "PyQt6.QtMultimedia", None)
+    tones = Tones(said.append)
+    tones.play(Verdict.FITS)
+    tones.play(Verdict.FAULT)
+    assert len(said) == 1
+    assert "libpulse0" in said[0]

@@ -3,8 +3,12 @@ import json
 import pytest
 from click.testing import CliRunner
 from pypdf import PdfReader
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QLabel
 
+from even_beam.app.plan import station as plan_station
+from even_beam.app.plan.costs_dialog import CostsDialog
 from even_beam.app.window import BENCH, PLAN
 from even_beam.cli import main
 from even_beam.workspace import places
@@ -83,3 +87,63 @@ def test_a_plan_runs_without_a_window(tmp_path):
         result = CliRunner().invoke(main, ["run", str(plan), str(book), "--simulate"])
         assert result.exit_code == 1
         assert words in result.stderr
+
+
+def test_the_run_sheet_is_changed_by_hand_and_back(window, hands):
+    window.plan.choose([lamps(window)["Tansy"]], ["dimming sweep"])
+    sheet, before = window.plan._sheet, window.plan._plan
+    third = before.steps[2].id
+    sheet.choose_step(third)
+    sheet.setFocus()
+    QTest.keyClick(window.plan, Qt.Key.Key_Down, Qt.KeyboardModifier.AltModifier)
+    assert window.plan._plan.steps[3].id == third
+    assert sheet.chosen_step == third  # the cursor goes along
+    hands.press(window, "+")
+    assert window.plan._plan.steps[4].terms == before.steps[2].terms
+    hands.press(window, "s")
+    assert [s.id for s in window.plan._plan.steps].count(third) == 0
+    for _ in range(3):
+        window._undo()
+    assert window.plan._plan == before
+    window.plan.press("Enter")
+    assert len(window.document.desk.state.steps) == len(before.steps)
+
+
+def test_a_long_plan_is_split_over_days(window):
+    window.plan.choose([lamps(window)["Tansy"]], ["full review"])
+    window.plan._edits["whites"].setText("2000 to 12400 by 100")
+    window.plan._edits["hours"].setText("0.5")
+    assert "day 1 of" in window.plan._sheet._shown[0].first
+    steps = window.plan._plan.steps
+    assert len({s.terms.cct_k for s in steps}) == 105
+    window.plan._edits["name"].setText("Review")
+    window.plan.press("Enter")
+    names = [s.name for s in window.document.logbook.sessions() if s.name.startswith("Review")]
+    assert names[0] == f"Review, day 1 of {len(names)}"
+    assert window.document.desk.session.name == names[0]
+    for text, words in (("99 days", "hours a day"), ("2 3", "hours a day")):
+        window.plan._edits["hours"].setText(text)
+        assert words in texts(window)
+
+
+def test_costs_are_edited_and_learned(window, monkeypatch):
+    window.plan.choose([lamps(window)["Tansy"]], ["quick look"])
+    before = window.plan._plan.seconds
+
+    class Editing(CostsDialog):
+        def exec(self) -> int:
+            assert self._learned.observed["by_key_s"] > 20
+            self.take_learned()
+            self._boxes["warm_up_s"].setValue(1800.0)
+            self.accept()
+            return 1
+
+    monkeypatch.setattr(plan_station, "CostsDialog", Editing)
+    window.plan.press("T")
+    assert window.document.costs.warm_up_s == 1800.0
+    assert 8.0 < window.document.costs.by_key_s < 11.0  # this unit reads every 9 s
+    assert window.document.costs.distance_s > 70.0  # and takes longer than usual to move
+    assert window.plan._plan.seconds > before + 800.0
+    from even_beam.workspace.settings import load
+
+    assert load().costs["warm_up_s"] == 1800.0

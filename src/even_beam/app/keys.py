@@ -46,6 +46,10 @@ BENCH_IN_DOUBT = (BENCH[2], BENCH[5])
 PLAN = (
     KeyHint("Space", "take or leave", "Take the lamp or protocol under the cursor into the plan, or out of it."),
     KeyHint("Enter", "begin on the Bench", "Make the run sheet a session and go to the Bench."),
+    KeyHint("Alt ↑ ↓", "move a step", "On the run sheet: move the step under the cursor. Ctrl Z takes it back."),
+    KeyHint("+", "double a step", "On the run sheet: read the step under the cursor a second time."),
+    KeyHint("S", "leave a step out", "On the run sheet: leave the step under the cursor out."),
+    KeyHint("T", "times", "What changes cost, in seconds: edit them, or take what earlier sessions say."),
     KeyHint("P", "room sheet", "Write the room sheet as PDF or HTML, to print and fill in."),
 )
 KIT = (

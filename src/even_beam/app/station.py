@@ -25,6 +25,7 @@ class Host:
     say: Callable[[str], None]
     show_spectrum: "Callable[[str, Spectrum], None]"
     go_to_bench: Callable[[], None]
+    use_settings: Callable[[Settings], None]
 
 
 class Station(QWidget):

@@ -99,7 +99,9 @@ class Window(QMainWindow):
         self._settings, self._clock, self._make_shelf, self._reset_demo = settings, clock, make_shelf, reset_demo
         self.document: Document | None = None
         self._jobs = JobRunner(self)
-        self._host = Host(self._jobs, lambda: self._settings, self.say, self.show_spectrum, lambda: self.go(BENCH))
+        self._host = Host(
+            self._jobs, lambda: self._settings, self.say, self.show_spectrum, lambda: self.go(BENCH), self.use_settings
+        )
         self._stations: dict[int, Station] = {}
         self._at = BENCH
         self._said_timer = QTimer(self)

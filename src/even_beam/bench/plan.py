@@ -1,17 +1,9 @@
-"""From lamps, whites and levels to a run sheet in an order that costs the least, with an honest time."""
+"""A sweep of lamps, whites and levels as a run sheet, steps put in by hand, and what changes from step to step."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from even_beam.bench.records import Meter, Step, Terms, new_id
-
-# Common practice, no source: what a change costs at the bench, in seconds.
-CHANGE_KNOB_S = 2.0
-CHANGE_LAMP_S = 60.0
-CHANGE_MODIFIER_S = 180.0
-CHANGE_DISTANCE_S = 60.0
-READING_BY_KEY_S = 6.0
-READING_BY_HAND_S = 30.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,29 +50,6 @@ def run_sheet(sweep: Sweep, session_id: str, meter: Meter) -> tuple[Step, ...]:
             for terms in own
         )
     return tuple(replace(step, position=float(i + 1)) for i, step in enumerate(steps))
-
-
-def seconds_needed(steps: Sequence[Step], meters: dict[str, Meter], start: Step | None = None) -> float:
-    """The time the steps take, changes included, after `start`."""
-    total, before = 0.0, start
-    for step in steps:
-        meter = meters.get(step.meter_id or "")
-        by_key = meter is not None and meter.is_spectrometer
-        total += step.repeats * (READING_BY_KEY_S if by_key else READING_BY_HAND_S)
-        total += _change_seconds(before, step)
-        before = step
-    return total
-
-
-def _change_seconds(before: Step | None, step: Step) -> float:
-    if before is None or before.source_ids != step.source_ids:
-        return CHANGE_LAMP_S
-    old, new = before.terms, step.terms
-    seconds = CHANGE_MODIFIER_S if old.configuration != new.configuration else 0.0
-    seconds += CHANGE_DISTANCE_S if old.distance_m != new.distance_m else 0.0
-    return seconds + CHANGE_KNOB_S * sum(
-        (old.cct_k != new.cct_k, old.level_pct != new.level_pct, old.zoom != new.zoom, old.tint != new.tint)
-    )
 
 
 def inserted_before(steps: Sequence[Step], index: int | None, terms: Terms, template: Step) -> Step:

@@ -9,6 +9,7 @@ from importlib.resources import as_file, files
 from pathlib import Path
 
 import even_beam
+from even_beam.bench.costs import Costs
 from even_beam.bench.plan import Sweep, run_sheet
 from even_beam.bench.records import Conditions, Meter, Session, Source, Terms, new_id
 from even_beam.bench.target import Target
@@ -59,9 +60,16 @@ class _Bench:
         desk.dark_calibrated()
         return desk
 
-    def read(self, desk: SessionDesk, *, lamp_at: Terms | None = None, seconds: float = 21.0) -> bool:
+    def pass_time(self, desk: SessionDesk, reading_s: float) -> None:
+        """What setting the lamp and reading it takes; this unit needs a little longer than is usual."""
+        before = desk.measured[-1] if desk.measured else None
+        same_lamp = before is not None and before.reading.source_ids == desk.next_sources
+        change = Costs().change(before.terms if before is not None else None, desk.next_terms, same_lamp)
+        self.clock.pass_seconds(reading_s + 1.3 * change)
+
+    def read(self, desk: SessionDesk, *, lamp_at: Terms | None = None) -> bool:
         """Set the lamp as the step asks (or as `lamp_at` says it really stands) and read; whether it was in doubt."""
-        self.clock.pass_seconds(seconds)
+        self.pass_time(desk, 9.0)
         sources = [desk.sources[i] for i in desk.next_sources]
         self.shelf.set_lamps(sources, lamp_at or desk.next_terms)
         taken = desk.take(self.shelf.meter(SPECTROMETER).read())
@@ -222,7 +230,7 @@ def _walk_in_the_dark(bench: _Bench) -> None:
     bench.logbook.save(*spot, *(replace(step, position=step.position + len(spot)) for step in flood))
     desk = SessionDesk(bench.logbook, session, bench.clock)
     for text in _SAID:
-        bench.clock.pass_seconds(31.0)
+        bench.pass_time(desk, 31.0)
         proposal = desk.propose(text)
         if proposal.look.in_doubt:
             desk.withdraw(proposal)

@@ -7,10 +7,12 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from even_beam.bench import cautions
-from even_beam.bench.plan import Sweep, run_sheet, seconds_needed
+from even_beam.bench.costs import Costs, Learned, learned, seconds_needed
+from even_beam.bench.plan import Sweep, run_sheet
 from even_beam.bench.planning import Plan
 from even_beam.bench.records import Meter, Session, new_id
 from even_beam.workspace import documents
+from even_beam.workspace.collection import session_state
 from even_beam.workspace.instruments import Shelf
 from even_beam.workspace.kit_desk import KitDesk
 from even_beam.workspace.notice import Notice
@@ -61,6 +63,7 @@ class Document:
         """Put a session on the bench."""
         self.desk = SessionDesk(self.logbook, session, self.clock)
         self.desk.changed.connect(self.readings_changed)
+        self.desk.costs = self.costs
         meters = list(self.desk.meters.values())
         last = next((m.reading.meter_id for m in reversed(self.desk.measured) if m.reading.meter_id), None)
         by_key = [meter for meter in meters if meter.is_spectrometer]
@@ -103,15 +106,30 @@ class Document:
         return self.work_on(desk.session)
 
     def begin_plan(self, plan: Plan, name: str, question: str = "") -> SessionDesk:
-        """A new session with the run sheet of a plan."""
-        session = Session(new_id(), name, self.clock(), "UTC", question)
-        self.logbook.save(session, *(replace(step, session_id=session.id) for step in plan.steps))
-        return self.work_on(session)
+        """A new session with the run sheet of a plan; the first of several when it is split over days."""
+        days = plan.days
+        sessions = []
+        for number, steps in enumerate(days, start=1):
+            title = name if len(days) == 1 else f"{name}, day {number} of {len(days)}"
+            session = Session(new_id(), title, self.clock(), "UTC", question)
+            self.logbook.save(session, *(replace(step, session_id=session.id) for step in steps))
+            sessions.append(session)
+        return self.work_on(sessions[0])
+
+    @property
+    def costs(self) -> Costs:
+        """What changes cost: the usual figures with the user's own."""
+        return Costs().with_own(self.settings.costs)
+
+    def learned_costs(self) -> Learned:
+        """What earlier sessions say that changes cost."""
+        sessions = (session_state(self.logbook, session.id)[1] for session in self.logbook.sessions())
+        return learned(sessions, {meter.id: meter for meter in self.kit.meters()}, self.costs)
 
     def estimate(self, sweep: Sweep, meter: Meter) -> tuple[int, float]:
         """Steps and seconds of a sweep."""
         steps = run_sheet(sweep, "", meter)
-        return len(steps), seconds_needed(steps, {meter.id: meter})
+        return len(steps), seconds_needed(steps, {meter.id: meter}, self.costs)
 
     def cautions_for(self, sweep: Sweep) -> tuple[str, ...]:
         """What to mind in a run of these lamps at these distances."""

@@ -7,7 +7,9 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 from even_beam.bench import notation
-from even_beam.bench.planning import WARM_UP_MIN, LampPlan, Plan, make_plan
+from even_beam.bench.costs import Costs
+from even_beam.bench.plan_edits import split_over_days
+from even_beam.bench.planning import Bench, LampPlan, Plan, make_plan
 from even_beam.bench.protocols import Protocol, ProtocolError, protocols_of, shipped
 from even_beam.bench.records import Meter, Source
 from even_beam.workspace.kit_desk import LampCard
@@ -30,6 +32,7 @@ class PlanForm:
     whites: str = ""
     levels: str = ""
     configurations: str = ""
+    hours: str = ""
     fixed_white: tuple[str, ...] = ()
 
 
@@ -44,17 +47,21 @@ def all_protocols(own: Path | None = None) -> tuple[Protocol, ...]:
     return tuple(found.values())
 
 
-def plan_of(form: PlanForm, protocols: Sequence[Protocol], meters: Sequence[Meter], kinds: dict[str, str]) -> Plan:
+def bench_of(meters: Sequence[Meter], costs: Costs) -> Bench:
+    """The bench that a plan is made for. Raises `PlanError` without a meter."""
+    if not meters:
+        raise PlanError("There is no meter in the kit.")
+    by_key = next((m for m in meters if m.is_spectrometer), meters[0])
+    return Bench(by_key, next((m for m in meters if not m.is_spectrometer), by_key), costs)
+
+
+def plan_of(form: PlanForm, protocols: Sequence[Protocol], bench: Bench, kinds: dict[str, str]) -> Plan:
     """The plan of a form. Raises `PlanError`."""
     if not form.source_ids:
         raise PlanError("Take at least one lamp.")
     chosen = [_adapted(p, form) for p in protocols if p.name in form.protocols]
     if not chosen:
         raise PlanError("Take at least one protocol: what shall be answered?")
-    if not meters:
-        raise PlanError("There is no meter in the kit.")
-    by_key = next((m for m in meters if m.is_spectrometer), meters[0])
-    by_hand = next((m for m in meters if not m.is_spectrometer), by_key)
     try:
         placed = distances(form.distance)
     except RunFormError as error:
@@ -64,14 +71,22 @@ def plan_of(form: PlanForm, protocols: Sequence[Protocol], meters: Sequence[Mete
         LampPlan(i, placed[0] if placed else None, configurations[0] if configurations else (), configurations, i in form.fixed_white)
         for i in form.source_ids
     ]  # fmt: skip
-    return make_plan(lamps, chosen, by_key, by_hand, kinds)
+    plan = make_plan(lamps, chosen, bench, kinds)
+    return split_over_days(plan, 3600.0 * _hours(form.hours), bench) if form.hours.strip() else plan
+
+
+def _hours(text: str) -> float:
+    (hours, *more) = _numbers(text.lower().removesuffix("h"), 0.25, 24.0, "number of hours a day") or (0.0,)
+    if more or not hours:
+        raise PlanError(f"“{text}” is not a number of hours a day.")
+    return hours
 
 
 def _adapted(protocol: Protocol, form: PlanForm) -> Protocol:
     """A protocol with the axes that the form overrides, where the protocol has them."""
     changes: dict[str, object] = {}
     if form.whites.strip() and protocol.whites:
-        changes |= {"whites_k": _numbers(form.whites, 1000.0, 50_000.0, "white"), "white_range_k": ()}
+        changes |= _whites(form.whites)
     if form.levels.strip() and len(protocol.levels_pct) > 1:
         changes["levels_pct"] = _numbers(form.levels, 0.0, 100.0, "level")
     if form.walk.strip() and len(protocol.distances) > 1:
@@ -80,6 +95,24 @@ def _adapted(protocol: Protocol, form: PlanForm) -> Protocol:
         except RunFormError as error:
             raise PlanError(str(error)) from error
     return replace(protocol, **changes) if changes else protocol  # type: ignore[arg-type]
+
+
+def _whites(text: str) -> dict[str, object]:
+    """Whites one by one, or `2700 to 6500 by 100` and `2000 to 10000 by 4 mired`."""
+    swept = re.fullmatch(
+        r"\s*(\d+)\s*(?:to|-|–)\s*(\d+)\s*K?\s*by\s*(\d+(?:\.\d+)?)\s*(mired|K)?\s*", text, re.IGNORECASE
+    )
+    if swept is None:
+        return {"whites_k": _numbers(text, 1000.0, 50_000.0, "white"), "white_range_k": ()}
+    low, high = sorted(_numbers(f"{swept[1]} {swept[2]}", 1000.0, 50_000.0, "white"))
+    step = float(swept[3])
+    by_mired = (swept[4] or "").lower() == "mired"
+    if step <= 0.0 or (high - low) / step > 500:
+        raise PlanError(f"“{text.strip()}” would be more than 500 whites.")
+    return {
+        "whites_k": (), "white_range_k": (low, high),
+        "white_step_mired": step if by_mired else 0.0, "white_step_k": 0.0 if by_mired else step,
+    }  # fmt: skip
 
 
 def _numbers(text: str, low: float, high: float, what: str) -> tuple[float, ...]:
@@ -107,8 +140,14 @@ def sheet_rows(plan: Plan, sources: dict[str, Source], unit: str) -> list[SheetR
     """The run sheet, a heading where the hands do something that takes a minute or more."""
     rows: list[SheetRow] = []
     heading = ""
+    days = len(plan.days)
+    day = 1
     for index, step in enumerate(plan.steps):
         terms = step.terms
+        if days > 1 and (index == 0 or step.id in plan.breaks):
+            day += index > 0
+            rows.append(SheetRow(f"day {day}", f"day {day} of {days}", heading=True))
+            heading = ""
         names = " + ".join(sources[i].nickname for i in step.source_ids if i in sources)
         here = f"{names} · {notation.configuration(terms)} · {notation.placement(terms, unit)}"
         if here != heading:
@@ -116,6 +155,8 @@ def sheet_rows(plan: Plan, sources: dict[str, Source], unit: str) -> list[SheetR
             rows.append(SheetRow(f"heading {index}", here, heading=True))
         setting = terms.zoom or notation.level(terms)
         detail = notation.axis(terms) if terms.angle_deg else f"{step.repeats}×"
+        if step.wait_s >= 30.0:
+            detail = f"wait {_duration(step.wait_s)}, {detail}"
         rows.append(SheetRow(step.id, notation.white(terms), setting, detail))
     return rows
 
@@ -123,9 +164,12 @@ def sheet_rows(plan: Plan, sources: dict[str, Source], unit: str) -> list[SheetR
 def plan_words(plan: Plan) -> tuple[str, ...]:
     """The plan in a few lines: size and time, what may be dropped, what to mind."""
     readings = sum(step.repeats for step in plan.steps)
-    lines = [
-        f"{len(plan.steps)} steps, {readings} readings, about {_duration(plan.seconds)}, and {WARM_UP_MIN:.0f} min of warm-up before.",
-    ]
+    waits = sum(step.wait_s for step in plan.steps)
+    of_it = f", {_duration(waits)} of it waiting for lamps to warm" if waits >= 60.0 else ""
+    days = f" on {len(plan.days)} days" if len(plan.days) > 1 else ""
+    lines = [f"{len(plan.steps)} steps, {readings} readings, about {_duration(plan.seconds)}{days}{of_it}."]
+    if len({step.source_ids for step in plan.steps}) > 1 and waits >= 60.0:
+        lines.append("Light the next lamp, turned away, while one is read: its warm-up is then over when it comes.")
     lines += [
         f"Without “{drop.protocol}” {_duration(drop.seconds_saved)} less; lost: {drop.lost}." for drop in plan.drops[:3] if drop.seconds_saved > 30.0
     ]  # fmt: skip

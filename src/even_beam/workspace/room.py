@@ -2,7 +2,7 @@
 
 import even_beam
 from even_beam.bench import notation
-from even_beam.bench.planning import WARM_UP_MIN, Plan
+from even_beam.bench.planning import Plan
 from even_beam.reports.room_sheet import RoomContent, RoomLamp
 from even_beam.workspace.document import Document
 from even_beam.workspace.kit_desk import LampCard
@@ -29,7 +29,7 @@ def room_content(document: Document, plan: Plan, name: str, question: str, setti
         steps=len(plan.steps),
         readings=sum(s.repeats for s in plan.steps),
         minutes=max(1, round(plan.seconds / 60.0)),
-        warm_up_minutes=round(WARM_UP_MIN),
+        warm_up_minutes=round(sum(step.wait_s for step in plan.steps) / 60.0),
         cautions=plan.cautions,
         paper=settings.paper,
         version=even_beam.__version__,

@@ -12,9 +12,10 @@ from typing import TYPE_CHECKING
 from even_beam.bench import ambient, notation
 from even_beam.bench.checks import Context, SecondLook, Subject, fits_now, second_look
 from even_beam.bench.control import compared
+from even_beam.bench.costs import Costs, seconds_needed
 from even_beam.bench.entry import Entry, parse_line
 from even_beam.bench.measured import Measured
-from even_beam.bench.plan import inserted_before, seconds_needed
+from even_beam.bench.plan import inserted_before
 from even_beam.bench.records import EventKind, Meter, Origin, Reading, Session, Spectrum, Step, Terms, Value, new_id
 from even_beam.bench.repeats import repeats_of, repeats_too_far_apart
 from even_beam.bench.run import ReadingState, Standing, StepState
@@ -68,6 +69,7 @@ class SessionDesk(SessionMarks):
         self.free_source: str | None = None
         self.free_meter: str | None = None
         self.aside = Aside.NONE
+        self.costs = Costs()
         super().__init__(logbook, session, clock)
 
     # --- what comes next
@@ -128,7 +130,7 @@ class SessionDesk(SessionMarks):
     def seconds_left(self) -> float:
         """The time that the unread steps take."""
         left = [replace(s.step, repeats=max(s.required - s.taken, 0)) for s in self.state.steps if not s.done]
-        return seconds_needed(left, self.meters)
+        return seconds_needed(left, self.meters, self.costs)
 
     # --- readings in
 

@@ -1,12 +1,13 @@
 """The user's settings in `settings.toml`, shared by window and command line."""
 
 import tomllib
-from dataclasses import asdict, dataclass, fields, replace
+from dataclasses import asdict, dataclass, field, fields, replace
 from pathlib import Path
 from typing import Any
 
 import tomlkit
 
+from even_beam.bench.costs import Costs
 from even_beam.workspace import places
 
 
@@ -16,7 +17,11 @@ class SettingsError(Exception):
 
 @dataclass(frozen=True, slots=True)
 class Settings:
-    """Choices of a person, not of a logbook."""
+    """Choices of a person, not of a logbook.
+
+    `fade` darkens the screen while the meter reads (in the studio theme), `tones` tells the verdict by ear, `costs`
+    are a person's own figures of what changes take (`bench/costs.py`).
+    """
 
     theme: str = "studio"
     distance_unit: str = "m"
@@ -25,6 +30,9 @@ class Settings:
     shutter_s: float = 0.02
     paper: str = "A4"
     publisher: str = ""
+    fade: bool = True
+    tones: bool = False
+    costs: dict[str, float] = field(default_factory=dict)
 
 
 CHOICES: dict[str, tuple[str, ...]] = {
@@ -47,21 +55,32 @@ def load(path: Path | None = None) -> Settings:
             f"{file} cannot be read: {error}. The usual settings are used; mend or remove the file."
         ) from error
     settings = Settings()
-    for field in fields(Settings):
-        if field.name in content:
-            settings = replace(settings, **{field.name: _checked(file, field.name, content[field.name])})
+    for name in (known.name for known in fields(Settings)):
+        if name in content:
+            settings = replace(settings, **{name: _checked(file, name, content[name])})
     return settings
 
 
 def _checked(file: Path, name: str, value: Any) -> Any:
     default = getattr(Settings(), name)
+    if name == "costs":
+        return _costs(file, value)
     if name in CHOICES and value not in CHOICES[name]:
         raise SettingsError(f"{file}: {name} is “{value}”; it can be {' or '.join(CHOICES[name])}")
     if isinstance(default, float) and isinstance(value, int) and not isinstance(value, bool):
         value = float(value)
-    if not isinstance(value, type(default)) or isinstance(value, bool):
+    if not isinstance(value, type(default)) or isinstance(value, bool) != isinstance(default, bool):
         raise SettingsError(f"{file}: {name} is “{value}”, which is not of the right kind (usual: {default})")
     return value
+
+
+def _costs(file: Path, value: Any) -> dict[str, float]:
+    try:
+        own = {str(name): float(seconds) for name, seconds in dict(value).items()}
+        Costs().with_own(own)
+    except (TypeError, ValueError) as error:
+        raise SettingsError(f"{file}: costs: {error}") from error
+    return own
 
 
 def save(settings: Settings, path: Path | None = None) -> None:

@@ -13,14 +13,14 @@ from even_beam.instruments.simulated_lamps import LAMPS
 from even_beam.workspace.document import Document
 from even_beam.workspace.instruments import Shelf
 from even_beam.workspace.kit_desk import FormError, LampForm
-from even_beam.workspace.plan_view import PlanError, PlanForm, all_protocols, fixed_whites, kinds_of, plan_of
+from even_beam.workspace.plan_view import PlanError, PlanForm, all_protocols, bench_of, fixed_whites, kinds_of, plan_of
 from even_beam.workspace.session_desk import SessionDesk
 from even_beam.workspace.settings import Settings
 
 if TYPE_CHECKING:
     from even_beam.logbook.store import Logbook
 
-_TEXTS = ("distance", "walk", "whites", "levels", "configurations")
+_TEXTS = ("distance", "walk", "whites", "levels", "configurations", "hours")
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,7 +75,8 @@ class SimulatedRun:
             raise PlanError(
                 f"there is no protocol “{sorted(unknown)[0]}”; there are {', '.join(p.name for p in protocols)}"
             )
-        made = plan_of(form, protocols, self._document.kit.meters(), kinds_of(cards))
+        bench = bench_of(self._document.kit.meters(), self._document.costs)
+        made = plan_of(form, protocols, bench, kinds_of(cards))
         self._desk = self._document.begin_plan(made, plan.name, plan.question)
 
     def _source(self, nickname: str, simulated: str) -> Source:

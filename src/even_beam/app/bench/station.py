@@ -14,6 +14,7 @@ from even_beam.app.bench.line_acts import LineActs
 from even_beam.app.bench.questions import Questions
 from even_beam.app.bench.reader_window import ReaderWindow
 from even_beam.app.station import Host, Station
+from even_beam.app.tones import Tones
 from even_beam.bench import notation
 from even_beam.bench.entry import EntryError
 from even_beam.bench.records import Step
@@ -24,6 +25,7 @@ from even_beam.workspace import bench_view
 from even_beam.workspace.document import Document
 from even_beam.workspace.reader_view import reader_text
 from even_beam.workspace.session_desk import Aside, Proposal, SessionDesk, Taken
+from even_beam.workspace.tones import Verdict
 
 HOLD_MS = 600
 
@@ -53,6 +55,7 @@ class BenchStation(Station):
         self.board.look.pressed.connect(self.press)
         self.board.sheet.step_chosen.connect(self._jump)
         self.reader: ReaderWindow | None = None
+        self.tones = Tones(host.say)
         self.lines, self._questions = LineActs(self), Questions(self)
         self._commands: dict[str, Callable[[], object]] = {
             "*": self._again, "/": self._take_back, "-": self._moved, "+": self.lines.insert_step, "N": self.lines.note,
@@ -190,6 +193,7 @@ class BenchStation(Station):
         try:
             act()
         except LogbookError as error:
+            self._sound(Verdict.FAULT)
             self.tell(error.what, f"{error.kept} {error.do}", in_doubt=True)
 
     # --- reading
@@ -228,7 +232,10 @@ class BenchStation(Station):
         self.host.jobs.run("read the meter", lambda job: instrument.read(), self._arrived, self._reading_failed)
 
     def _fade(self, dark: bool) -> None:
-        """Both windows give off next to no light while the meter reads."""
+        """Both windows give off next to no light while the meter reads, unless that is switched off."""
+        settings = self.host.settings()
+        if dark and not (settings.fade and settings.theme == "studio"):
+            return
         for veil in (self.board.veil, *((self.reader.veil,) if self.reader is not None else ())):
             if dark:
                 veil.fade_in()
@@ -240,7 +247,12 @@ class BenchStation(Station):
         self._fade(False)
         self.guarded(lambda: self._show_taken(self.desk.take(raw)))
 
+    def _sound(self, verdict: Verdict) -> None:
+        if self.host.settings().tones:
+            self.tones.play(verdict)
+
     def _reading_failed(self, error: Exception) -> None:
+        self._sound(Verdict.FAULT)
         self._reading = False
         self._fade(False)
         self.board.look.show_look(
@@ -253,6 +265,7 @@ class BenchStation(Station):
         words = " ".join([look.text, *(cause.text for cause in look.causes[:2])]) if look.in_doubt else look.text
         pending = look.in_doubt and not taken.measured.state.kept_in_doubt
         title = "Kept, in doubt" if look.in_doubt and not pending else look.title
+        self._sound(Verdict.IN_DOUBT if pending else Verdict.FITS)
         self.board.look.show_look(title, words, in_doubt=look.in_doubt, keys=keys.DOUBT if pending else ())
         self.refresh()
 
@@ -307,6 +320,7 @@ class BenchStation(Station):
 
     def _show_doubt(self, proposal: Proposal) -> None:
         self._proposal = proposal
+        self._sound(Verdict.IN_DOUBT)
         look = proposal.look
         words = " ".join([look.text, *(cause.text for cause in look.causes[:2])])
         hint = keys.DOUBT if look.candidates else (keys.DOUBT[0], keys.DOUBT[2])

@@ -1,27 +1,28 @@
 """Plan: lamps and protocols on the left, the run sheet they make on the right, with its time and what may be dropped."""
 
+from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
-from PyQt6.QtCore import QModelIndex, QSize, Qt
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (  # fmt: skip
     QFileDialog,
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
-    QListWidget,
-    QListWidgetItem,
-    QStyledItemDelegate,
-    QStyleOptionViewItem,
     QVBoxLayout,
     QWidget,
 )
 
 from even_beam.app import dialogs, keys
+from even_beam.app.plan.costs_dialog import CostsDialog
 from even_beam.app.station import Host, Station
+from even_beam.app.widgets.check_list import CheckList
 from even_beam.app.widgets.run_sheet import RunSheet
 from even_beam.app.widgets.text import Hairline, label
-from even_beam.bench.planning import Plan
+from even_beam.bench import plan_edits
+from even_beam.bench.planning import Bench, Plan
 from even_beam.bench.protocols import Protocol
 from even_beam.reports.errors import ReportError
 from even_beam.reports.room_sheet import write_room_sheet
@@ -35,9 +36,10 @@ _FIELDS = (
     ("question", "Question", "", "what shall be decided?"),
     ("distance", "Meter at", "2 m", "2 m, 10 ft, or equal"),
     ("walk", "A walk goes to", "", "10 15 20 25 ft, as the protocol says when empty"),
-    ("whites", "Whites, K", "", "as the protocol says, or 5600 4400 3200"),
+    ("whites", "Whites, K", "", "as the protocol says, or 2700 to 6500 by 100"),
     ("levels", "Levels, %", "", "as the protocol says, or 100 50 25 10 1"),
     ("configurations", "On the lamp", "", "bare; reflector; reflector + full CTO"),
+    ("hours", "Hours a day", "", "all in one go when empty"),
 )
 
 
@@ -48,11 +50,27 @@ class PlanStation(Station):
         super().__init__(host)
         self._protocols: tuple[Protocol, ...] = ()
         self._plan: Plan | None = None
+        self._bench: Bench | None = None
+        self._before: list[Plan] = []  # the plan before each change made by hand
+        self._undone: list[Plan] = []
         self._filling = False
-        self._lamps, self._tests = _CheckList("Lamps"), _CheckList("Protocols")
+        self._lamps, self._tests = CheckList("Lamps"), CheckList("Protocols")
         for box in (self._lamps, self._tests):
             box.itemChanged.connect(lambda _: self._update())
         self._edits: dict[str, QLineEdit] = {}
+        self._summary = QVBoxLayout()
+        self._summary.setSpacing(6)
+        self._sheet = RunSheet(editable=True)
+        frame = QHBoxLayout(self)
+        frame.setContentsMargins(0, 0, 0, 0)
+        frame.setSpacing(0)
+        frame.addLayout(self._lamp_column(), 1)
+        frame.addLayout(self._protocol_column(), 1)
+        frame.addWidget(Hairline(vertical=True))
+        frame.addWidget(self._sheet_column())
+        self.setFocusProxy(self._lamps)
+
+    def _lamp_column(self) -> QVBoxLayout:
         grid = QGridLayout()
         grid.setHorizontalSpacing(14)
         for row, (name, caption, text, example) in enumerate(_FIELDS):
@@ -70,14 +88,17 @@ class PlanStation(Station):
         left.addWidget(self._lamps, 2)
         left.addSpacing(8)
         left.addLayout(grid)
+        return left
+
+    def _protocol_column(self) -> QVBoxLayout:
         middle = QVBoxLayout()
         middle.setContentsMargins(12, 16, 20, 12)
         middle.setSpacing(4)
         middle.addWidget(label("what shall be answered", "coming"))
         middle.addWidget(self._tests, 1)
-        self._summary = QVBoxLayout()
-        self._summary.setSpacing(6)
-        self._sheet = RunSheet()
+        return middle
+
+    def _sheet_column(self) -> QWidget:
         right = QVBoxLayout()
         right.setContentsMargins(16, 16, 20, 12)
         right.setSpacing(8)
@@ -87,14 +108,7 @@ class PlanStation(Station):
         side = QWidget()
         side.setLayout(right)
         side.setFixedWidth(420)
-        frame = QHBoxLayout(self)
-        frame.setContentsMargins(0, 0, 0, 0)
-        frame.setSpacing(0)
-        frame.addLayout(left, 1)
-        frame.addLayout(middle, 1)
-        frame.addWidget(Hairline(vertical=True))
-        frame.addWidget(side)
-        self.setFocusProxy(self._lamps)
+        return side
 
     def show_document(self, document: Document) -> None:
         """Plan with the kit of another logbook."""
@@ -104,7 +118,10 @@ class PlanStation(Station):
 
     def refresh(self) -> None:
         """Show the plan as it is now."""
-        self._update()
+        if self._plan is not None:
+            self._show_plan(self._plan)
+        else:
+            self._update()
 
     def _fill(self) -> None:
         if self.document is None:
@@ -127,22 +144,35 @@ class PlanStation(Station):
         self._tests.choose(protocols)
 
     def _form(self) -> PlanForm:
-        texts = {name: self._edits[name].text() for name in ("distance", "walk", "whites", "levels", "configurations")}
+        texts = {
+            name: self._edits[name].text()
+            for name in ("distance", "walk", "whites", "levels", "configurations", "hours")
+        }
         fixed = plan_view.fixed_whites(self.document.kit.lamps()) if self.document is not None else ()
         return PlanForm(self._lamps.chosen, self._tests.chosen, fixed_white=fixed, **texts)
 
     def _update(self) -> None:
+        """Make the plan anew from what is chosen; changes made by hand end with it."""
         if self._filling or self.document is None:
             return
+        self._before, self._undone = [], []
         lamps = self.document.kit.lamps()
         try:
-            self._plan = plan_view.plan_of(self._form(), self._protocols, self.document.kit.meters(), plan_view.kinds_of(lamps))  # fmt: skip
-            words = plan_view.plan_words(self._plan)
-            sources = {card.source.id: card.source for card in lamps}
-            self._sheet.show_rows(plan_view.sheet_rows(self._plan, sources, self.host.settings().distance_unit))
+            self._bench = plan_view.bench_of(self.document.kit.meters(), self.document.costs)
+            self._plan = plan_view.plan_of(self._form(), self._protocols, self._bench, plan_view.kinds_of(lamps))
+            self._show_plan(self._plan)
         except PlanError as error:
-            self._plan, words = None, (str(error),)
+            self._plan = None
             self._sheet.show_rows([])
+            self._show_words((str(error),))
+
+    def _show_plan(self, plan: Plan) -> None:
+        lamps = self.document.kit.lamps() if self.document is not None else []
+        sources = {card.source.id: card.source for card in lamps}
+        self._sheet.show_rows(plan_view.sheet_rows(plan, sources, self.host.settings().distance_unit))
+        self._show_words(plan_view.plan_words(plan))
+
+    def _show_words(self, words: tuple[str, ...]) -> None:
         while (item := self._summary.takeAt(0)) is not None:
             if (widget := item.widget()) is not None:
                 widget.deleteLater()
@@ -150,6 +180,48 @@ class PlanStation(Station):
             self._summary.addWidget(label(text, "line" if index == 0 else "coming", wrap=True))
         self.head_changed.emit()
         self.hints_changed.emit()
+
+    # --- changes by hand
+
+    def _change(self, change: Callable[[Plan, str, Bench], Plan]) -> None:
+        """Change the step under the cursor of the sheet."""
+        step_id = self._sheet.chosen_step
+        if self._plan is None or self._bench is None or step_id is None:
+            self.host.say("Put the cursor on a step of the run sheet: Tab goes there, arrows move")
+            return
+        row = self._sheet.currentIndex().row()
+        self._before.append(self._plan)
+        self._undone = []
+        self._plan = change(self._plan, step_id, self._bench)
+        self._show_plan(self._plan)
+        self._sheet.choose_step(step_id)
+        if self._sheet.chosen_step != step_id:
+            self._sheet.choose_row(row)
+
+    def undo(self) -> str | None:
+        """Undo the last change made by hand."""
+        return self._back(self._before, self._undone)
+
+    def redo(self) -> str | None:
+        """Make it again."""
+        return self._back(self._undone, self._before)
+
+    def _back(self, source: list[Plan], target: list[Plan]) -> str | None:
+        if self._plan is None or not source:
+            return None
+        target.append(self._plan)
+        self._plan = source.pop()
+        self._show_plan(self._plan)
+        return "the change of the run sheet"
+
+    def ask_costs(self) -> None:
+        """What changes cost, edited or learned."""
+        if self.document is None:
+            return
+        dialog = CostsDialog(self.window(), self.document.costs, self.document.learned_costs())
+        if dialog.exec():
+            self.host.use_settings(replace(self.host.settings(), costs=dialog.own))
+            self._update()
 
     def hints(self) -> tuple[keys.KeyHint, ...]:
         """The keys of Plan."""
@@ -160,18 +232,29 @@ class PlanStation(Station):
         return ("Plan", f"{len(self._lamps.chosen)} lamps, {len(self._tests.chosen)} protocols"), ""
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Enter begins the session, P writes the room sheet."""
-        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+        """Enter begins the session, P writes the room sheet; on the sheet Alt with an arrow moves, + doubles, S skips."""
+        if event is None:
+            return
+        places = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.press("Enter")
-        elif event is not None and event.text().upper() == "P":
-            self.press("P")
+        elif event.modifiers() & Qt.KeyboardModifier.AltModifier and event.key() in places:
+            self._change(lambda plan, step, bench: plan_edits.moved(plan, step, places[Qt.Key(event.key())], bench))
+        elif event.text().upper() in {"P", "+", "S", "T"} and event.text():
+            self.press(event.text().upper())
         else:
             super().keyPressEvent(event)
 
     def press(self, key: str) -> None:
         """Do what a key does."""
+        if key == "T":
+            self.ask_costs()
+            return
         if self._plan is None or self.document is None:
             self.host.say("There is no plan yet: take a lamp and a protocol")
+            return
+        if key in {"+", "S"}:
+            self._change(plan_edits.doubled if key == "+" else plan_edits.without)
             return
         name = self._edits["name"].text().strip() or f"Plan of {self.document.clock():%-d %B}"
         if key == "Enter":
@@ -194,60 +277,3 @@ class PlanStation(Station):
     def _not_written(self, error: Exception) -> None:
         words = str(error) if isinstance(error, ReportError) else f"The room sheet could not be made: {error}."
         dialogs.tell(self.window(), "Not written", words)
-
-
-class _Wrapping(QStyledItemDelegate):
-    """Measures a little narrower than it paints: the style's margins else cut the last word of a line that just fits."""
-
-    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
-        """The height of the wrapped text."""
-        narrower = QStyleOptionViewItem(option)
-        narrower.rect = option.rect.adjusted(0, 0, -16, 0)
-        return super().sizeHint(narrower, index)
-
-
-class _CheckList(QListWidget):
-    """A list with boxes to tick; Space ticks, Enter and letters are the station's."""
-
-    def __init__(self, name: str) -> None:
-        super().__init__()
-        self.setAccessibleName(name)
-        self.setWordWrap(True)
-        self.setResizeMode(QListWidget.ResizeMode.Adjust)
-        self.setItemDelegate(_Wrapping(self))
-        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.setDragDropMode(QListWidget.DragDropMode.InternalMove)
-
-    def fill(self, entries: list[tuple[str, str, str]]) -> None:
-        """Show entries (key, text, words beneath), keeping what was ticked."""
-        ticked = set(self.chosen)
-        self.clear()
-        for key, text, words in entries:
-            item = QListWidgetItem(f"{text}\n{words}" if words else text)
-            item.setData(Qt.ItemDataRole.UserRole, key)
-            item.setFlags(item.flags() | Qt.ItemFlag.ItemIsUserCheckable)
-            item.setCheckState(Qt.CheckState.Checked if key in ticked else Qt.CheckState.Unchecked)
-            self.addItem(item)
-        self.setCurrentRow(0)
-
-    @property
-    def chosen(self) -> tuple[str, ...]:
-        """The keys that are ticked, in order."""
-        items = [item for row in range(self.count()) if (item := self.item(row)) is not None]
-        return tuple(i.data(Qt.ItemDataRole.UserRole) for i in items if i.checkState() == Qt.CheckState.Checked)
-
-    def choose(self, wanted: list[str]) -> None:
-        """Tick exactly these."""
-        for row in range(self.count()):
-            item = self.item(row)
-            if item is not None:
-                on = item.data(Qt.ItemDataRole.UserRole) in wanted
-                item.setCheckState(Qt.CheckState.Checked if on else Qt.CheckState.Unchecked)
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Arrows and Space are its own."""
-        own = {Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Space, Qt.Key.Key_Home, Qt.Key.Key_End}
-        if event is not None and event.key() in own:
-            super().keyPressEvent(event)
-        elif event is not None:
-            event.ignore()

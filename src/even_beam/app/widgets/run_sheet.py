@@ -1,8 +1,8 @@
 """The run sheet: steps with what was read, the present one lit."""
 
 from PyQt6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRect, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QPainter, QStandardItem, QStandardItemModel
-from PyQt6.QtWidgets import QAbstractItemView, QListView, QStyledItemDelegate, QStyleOptionViewItem, QWidget
+from PyQt6.QtGui import QKeyEvent, QPainter, QStandardItem, QStandardItemModel
+from PyQt6.QtWidgets import QAbstractItemView, QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
 from even_beam.app import shapes, theme
 from even_beam.workspace.sheet_row import SheetRow
@@ -20,6 +20,8 @@ class _RowDelegate(QStyledItemDelegate):
         row: SheetRow = index.data(Qt.ItemDataRole.UserRole)
         t, box = theme.tokens(), option.rect
         painter.save()
+        if option.state & QStyle.StateFlag.State_Selected:
+            painter.fillRect(box, theme.color(t.raised))
         if row.heading:
             painter.setPen(theme.color(t.secondary))
             painter.setFont(theme.font("body"))
@@ -55,22 +57,26 @@ class _RowDelegate(QStyledItemDelegate):
 
 
 class RunSheet(QListView):
-    """The steps of a run. `step_chosen` tells the id of a step that was activated."""
+    """The steps of a run. `step_chosen` tells the id of a step that was activated.
+
+    An `editable` sheet has a cursor that the arrows move; any other is only looked at.
+    """
 
     step_chosen = pyqtSignal(str)
 
-    def __init__(self, parent: QWidget | None = None) -> None:
+    def __init__(self, parent: QWidget | None = None, *, editable: bool = False) -> None:
         super().__init__(parent)
         self._model = QStandardItemModel(self)
         self._shown: list[SheetRow] = []
         self.setModel(self._model)
         self.setItemDelegate(_RowDelegate(self))
         self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
-        self.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
+        mode = QAbstractItemView.SelectionMode
+        self.setSelectionMode(mode.SingleSelection if editable else mode.NoSelection)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
         self.setUniformItemSizes(True)
-        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus if editable else Qt.FocusPolicy.NoFocus)
         self.setAccessibleName("Run sheet")
         self.doubleClicked.connect(self._activated)
 
@@ -88,6 +94,30 @@ class RunSheet(QListView):
         here = next((i for i, row in enumerate(rows) if row.standing in {"here", "doubt"}), None)
         if here is not None:
             self.scrollTo(self._model.index(here, 0), QAbstractItemView.ScrollHint.PositionAtCenter)
+
+    @property
+    def chosen_step(self) -> str | None:
+        """The id of the step under the cursor of an editable sheet; None on a heading and without a cursor."""
+        row = self.currentIndex().data(Qt.ItemDataRole.UserRole)
+        return row.step_id if row is not None and not row.heading else None
+
+    def choose_step(self, step_id: str) -> None:
+        """Put the cursor on a step."""
+        place = next((i for i, row in enumerate(self._shown) if row.step_id == step_id), None)
+        if place is not None:
+            self.setCurrentIndex(self._model.index(place, 0))
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """The plain arrows are its own; every other key is the station's."""
+        own = {Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown}
+        if event is not None and event.key() in own and not event.modifiers() & Qt.KeyboardModifier.AltModifier:
+            super().keyPressEvent(event)
+        elif event is not None:
+            event.ignore()
+
+    def choose_row(self, row: int) -> None:
+        """Put the cursor on a line."""
+        self.setCurrentIndex(self._model.index(min(row, self._model.rowCount() - 1), 0))
 
     def _activated(self, index: QModelIndex) -> None:
         row: SheetRow = index.data(Qt.ItemDataRole.UserRole)

@@ -24,7 +24,11 @@ class ProtocolError(ValueError):
 
 @dataclass(frozen=True, slots=True)
 class Protocol:
-    """A named test. Tuples are axes; empty ones are left to the plan. `answers` is what is lost without it."""
+    """A named test. Tuples are axes; empty ones are left to the plan. `answers` is what is lost without it.
+
+    `spread_stops` is how far repeats may lie apart before a third is asked for; `again_after_min` reads a lamp from
+    cold, at these minutes; `together` lights all lamps of the plan at once.
+    """
 
     name: str
     answers: str
@@ -43,6 +47,8 @@ class Protocol:
     saturation_pct: float | None = None
     again_after_min: tuple[float, ...] = ()
     repeats: int = 2
+    spread_stops: float | None = None
+    together: bool = False
     quantities: tuple[str, ...] = ()
     by_hand: bool = False
     cautions: tuple[str, ...] = ()
@@ -64,6 +70,10 @@ class Protocol:
             _metres(made.name, text)
         if not 1 <= made.repeats <= 100:
             raise ProtocolError(f"protocol “{made.name}”: repeats must be 1 to 100")
+        if made.spread_stops is not None and not 0.0 < made.spread_stops <= 2.0:
+            raise ProtocolError(f"protocol “{made.name}”: spread_stops must be above 0 and at most 2")
+        if list(made.again_after_min) != sorted(made.again_after_min):
+            raise ProtocolError(f"protocol “{made.name}”: again_after_min must rise")
         return made
 
     @property

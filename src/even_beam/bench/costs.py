@@ -1,0 +1,115 @@
+"""What each change costs at the bench, in seconds: usual figures, the user's own, or learned from earlier sessions."""
+
+import itertools
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, fields, replace
+
+import numpy as np
+
+from even_beam.bench.measured import Measured
+from even_beam.bench.records import Meter, Step, Terms
+
+
+@dataclass(frozen=True, slots=True)
+class Costs:
+    """Seconds a change takes; `by_key_s` and `by_hand_s` are one reading. Common practice, no source."""
+
+    knob_s: float = 2.0
+    zoom_s: float = 5.0
+    aim_s: float = 15.0
+    distance_s: float = 60.0
+    modifier_s: float = 180.0
+    lamp_s: float = 60.0
+    by_key_s: float = 6.0
+    by_hand_s: float = 30.0
+    warm_up_s: float = 900.0
+
+    def with_own(self, own: Mapping[str, float]) -> "Costs":
+        """These costs with a person's own figures. Raises `ValueError` for an unknown name or a negative figure."""
+        known = {field.name for field in fields(self)}
+        for name, value in own.items():
+            if name not in known or not 0.0 <= value <= 86_400.0:
+                raise ValueError(f"{name} = {value:g} is no cost; there are {', '.join(sorted(known))}, in seconds")
+        return replace(self, **own)
+
+    def change(self, before: Terms | None, now: Terms, same_lamp: bool = True) -> float:
+        """What it takes to get from one setting to the next."""
+        if before is None or not same_lamp:
+            return self.lamp_s
+        dials = ("mode", "cct_k", "level_pct", "tint", "hue_deg", "saturation_pct")
+        seconds = self.knob_s * sum(getattr(before, name) != getattr(now, name) for name in dials)
+        seconds += self.modifier_s if before.configuration != now.configuration else 0.0
+        seconds += self.distance_s if before.distance_m != now.distance_m else 0.0
+        seconds += self.aim_s if before.angle_deg != now.angle_deg else 0.0
+        return seconds + (self.zoom_s if before.zoom != now.zoom else 0.0)
+
+
+def seconds_needed(
+    steps: Sequence[Step], meters: Mapping[str, Meter], costs: Costs | None = None, start: Step | None = None
+) -> float:
+    """The time the steps take after `start`, with every change, wait and reading."""
+    costs = costs or Costs()
+    total, before = 0.0, start
+    for step in steps:
+        meter = meters.get(step.meter_id or "")
+        total += step.repeats * (costs.by_key_s if meter is not None and meter.is_spectrometer else costs.by_hand_s)
+        same_lamp = before is not None and before.source_ids == step.source_ids
+        change = costs.change(before.terms if before is not None else None, step.terms, same_lamp)
+        total += max(change, step.wait_s)
+        before = step
+    return total
+
+
+LEAST_OBSERVED = 5
+"""A cost is learned from at least so many changes of its kind."""
+
+LONGEST_S = 1800.0
+"""A longer gap between two readings was a break, not a change."""
+
+
+@dataclass(frozen=True, slots=True)
+class Learned:
+    """Costs with those replaced that earlier sessions tell; `observed` says from how many changes each comes."""
+
+    costs: Costs
+    observed: Mapping[str, int]
+
+
+def learned(sessions: Iterable[Sequence[Measured]], meters: Mapping[str, Meter], costs: Costs) -> Learned:
+    """Medians of the gaps between readings of earlier sessions, by the dearest change in each gap.
+
+    `sessions` are readings in the order taken. Repeats tell what a reading costs; it is taken off the other gaps.
+    Imported readings, which share one moment, tell nothing.
+    """
+    gaps: dict[str, list[tuple[float, bool]]] = {}
+    for readings in sessions:
+        for before, now in itertools.pairwise(readings):
+            seconds = (now.reading.at - before.reading.at).total_seconds()
+            if 1.0 <= seconds <= LONGEST_S:
+                meter = meters.get(now.reading.meter_id or "")
+                by_key = meter is not None and meter.is_spectrometer
+                gaps.setdefault(_kind(before, now, by_key), []).append((seconds, by_key))
+    found: dict[str, float] = {}
+    for name in ("by_key_s", "by_hand_s"):
+        if len(gaps.get(name, ())) >= LEAST_OBSERVED:
+            found[name] = float(np.median([seconds for seconds, _ in gaps[name]]))
+    read = replace(costs, **found)
+    for name, observed in gaps.items():
+        if name in found or name in {"by_key_s", "by_hand_s"} or len(observed) < LEAST_OBSERVED:
+            continue
+        alone = [seconds - (read.by_key_s if by_key else read.by_hand_s) for seconds, by_key in observed]
+        found[name] = max(float(np.median(alone)), 0.5)
+    return Learned(replace(costs, **found), {name: len(gaps[name]) for name in found})
+
+
+def _kind(before: Measured, now: Measured, by_key: bool) -> str:
+    """The dearest change between two readings."""
+    old, new = before.terms, now.terms
+    if before.reading.source_ids != now.reading.source_ids:
+        return "lamp_s"
+    for name, field in (("configuration", "modifier_s"), ("distance_m", "distance_s"), ("angle_deg", "aim_s"), ("zoom", "zoom_s")):  # fmt: skip
+        if getattr(old, name) != getattr(new, name):
+            return field
+    if old != new:
+        return "knob_s"
+    return "by_key_s" if by_key else "by_hand_s"
