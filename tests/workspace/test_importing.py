@@ -1,9 +1,11 @@
 import pytest
 
 from even_beam.bench.records import Meter, Source
-from even_beam.formats import FormatError, readings_table
+from even_beam.bench.traces import settled_after_s
+from even_beam.formats import FormatError, columns, readings_table
 from even_beam.workspace.collection import Collection, session_state
-from even_beam.workspace.importing import import_files, import_table
+from even_beam.workspace.file_mappings import known_columns, remember_columns
+from even_beam.workspace.importing import columns_preview, import_files, import_table, kind_of
 from even_beam.workspace.reporting import table_rows, write_table
 
 WALK = """session,fixture,mode,cct_k,tint,dimmer_pct,configuration,distance,position,quantity,value,unit,meter,time,note
@@ -84,7 +86,7 @@ def test_spreadsheets_come_and_go(logbook, clock, tmp_path):
     rows = table_rows(collection)
     rows[0]["note"] = "=1+1"
     readings_table.write_xlsx(rows, out)
-    figures = readings_table.read(out)
+    figures = readings_table.figures_of(readings_table.load(out))
     assert len(figures) == len(rows)
     assert figures[0]["note"] == "=1+1"  # a text that begins with = stays text
     for suffix in ("csv", "json", "xlsx"):
@@ -94,7 +96,7 @@ def test_spreadsheets_come_and_go(logbook, clock, tmp_path):
     broken = tmp_path / "broken.xlsx"
     broken.write_bytes(b"PK\x03\x04 nothing")
     with pytest.raises(FormatError, match="not a readable spreadsheet"):
-        readings_table.read(broken)
+        readings_table.load(broken)
 
 
 def test_an_export_can_be_imported_again(demo, logbook, clock, tmp_path):
@@ -122,3 +124,47 @@ def test_spectra_become_a_session(logbook, clock, tmp_path):
     assert reading.value("cct") is not None
     with pytest.raises(FormatError, match="no spectrum could be read"):
         import_files([bad], logbook, clock)
+
+
+def test_a_spreadsheet_of_ones_own_columns_by_the_mapping_kept(logbook, clock, tmp_path):
+    path = tmp_path / "garden lamps.csv"
+    path.write_text("Lamp,Set CCT,Lux,CCT read\nYarrow,3200,1600,3187\nSorrel,5600,2210,5480\nSorrel,4400,l900,4410\n")
+    with pytest.raises(FormatError, match="asked once what each column is"):
+        import_files([path], logbook, clock)
+    table = readings_table.load(path)
+    remember_columns(logbook, table.shape, columns.guess(table.headings))
+    assert known_columns(logbook, table.shape)["Lux"] == "measured illuminance"
+    report = import_files([path], logbook, clock)
+    assert (report.readings, report.figures) == (3, 5)
+    assert report.refused == [report.refused[0]]
+    assert "line 4" in report.refused[0]
+    _, readings = session_state(logbook, report.sessions[0].id)
+    assert readings[0].terms.cct_k == 3200.0
+    assert readings[0].value("cct") == 3187.0
+    assert report.sessions[0].name == "garden lamps"
+    words = columns_preview(table, columns.guess(table.headings))
+    assert words.startswith("3 readings of Sorrel, Yarrow in 1 session. 1 row cannot")
+
+
+def test_a_trace_becomes_a_session_of_one_reading(logbook, clock, tmp_path):
+    path = tmp_path / "warm-up.csv"
+    path.write_text("minutes,lux\n" + "".join(f"{m},{1000 * (1 + 0.07 * 0.5**m):.2f}\n" for m in range(30)))
+    report = import_files([path], logbook, clock)
+    (reading,) = logbook.readings(report.sessions[0].id)
+    assert reading.values[0].value == pytest.approx(1000.0, abs=0.5)
+    (trace,) = logbook.traces(reading.id)
+    assert trace.seconds[-1] == 29 * 60.0
+    assert settled_after_s(trace) == 180.0  # 7 % halved each minute is within 1 % from the third on
+
+
+@pytest.mark.parametrize(
+    ("first", "kind"),
+    [
+        ("quantity,value", "readings"), ("Lamp;Lux;Dimmer", "readings"), ("time,power_w", "trace"), ("wavelength,value", "spectra"),
+        ("380,0.01", "spectra"), ("nm;W/m2/nm", "spectra"),
+    ],
+)  # fmt: skip
+def test_files_are_told_apart_by_their_first_line(tmp_path, first, kind):
+    path = tmp_path / "file.csv"
+    path.write_text(f"{first}\n1,2\n")
+    assert kind_of(path) == kind

@@ -82,5 +82,6 @@ EVERYWHERE = (
     KeyHint("F1", "all keys", "This table."),
     KeyHint("F10", "file", "New, open, recent, save a copy, show in folder, settings, about."),
     KeyHint("Ctrl Z", "undo", "Undo the last act; Ctrl Shift Z does it again."),
+    KeyHint("Ctrl I", "import", "Old tests as a table, spectra, power logs; or drop them on the Bench."),
     KeyHint("Ctrl N / O / S", "new, open, save a copy", "Logbooks are kept as you work; a copy is for others."),
 )

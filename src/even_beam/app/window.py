@@ -157,7 +157,11 @@ class Window(QMainWindow):
         self._recent.aboutToShow.connect(self._fill_recent)
         groups: tuple[tuple[tuple[str, str, Callable[[], object]], ...], ...] = (
             (("New logbook …", "Ctrl+N", self.ask_new), ("Open …", "Ctrl+O", self.ask_open)),
-            (("Save a copy …", "Ctrl+S", self.ask_copy), ("Show in folder", "", self._show_in_folder)),
+            (
+                ("Import readings, spectra, traces …", "Ctrl+I", self.ask_import),
+                ("Save a copy …", "Ctrl+S", self.ask_copy),
+                ("Show in folder", "", self._show_in_folder),
+            ),
             (("Settings …", "Ctrl+,", self._ask_settings), ("Change theme", "Ctrl+T", self._change_theme)),
             (("All keys", "F1", self._show_keys), ("About Even Beam", "", self._show_about)),
             (("Quit", "Ctrl+Q", self.close),),
@@ -351,6 +355,13 @@ class Window(QMainWindow):
     def _open_recent(self, path: Path) -> None:
         if self.open_logbook(path):
             self.go(BENCH)
+
+    def ask_import(self) -> None:
+        """Ask for files of old tests, spectra or traces, and take them on the Bench."""
+        found, _ = QFileDialog.getOpenFileNames(self, "Import", "", "Tables, spectra, traces (*.csv *.tsv *.txt *.xlsx *.json *.xml *.spdx *.cgats *.sp);;All files (*)")  # fmt: skip
+        if found:
+            self.go(BENCH)
+            self.bench.take_files([Path(name) for name in found])
 
     def ask_copy(self) -> None:
         """Save a copy."""

@@ -1,9 +1,14 @@
 """Traces: a quantity against time, such as warm-up, a power log or a fade, and when it has settled."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
+
+from even_beam.bench import notation
+from even_beam.bench.quantities import QUANTITIES
+from even_beam.bench.records import Origin, Value
 
 SETTLED_SHARE = 0.01
 """A lamp has settled when what follows stays within this share of the end (common practice, no source)."""
@@ -39,3 +44,29 @@ def settled_after_s(trace: Trace, share: float = SETTLED_SHARE) -> float | None:
     if place >= trace.values.size or trace.seconds[place] - trace.seconds[0] > 0.9 * length:
         return None
     return float(trace.seconds[place] - trace.seconds[0])
+
+
+def ends_of(traces: Sequence[Trace]) -> tuple[Value, ...]:
+    """The figure that a trace ends on, for each of them."""
+    return tuple(
+        Value(
+            t.quantity, t.end, Origin.DEVICE, text=f"{t.end:.4g}, the end of a trace", unit=QUANTITIES[t.quantity].unit
+        )
+        for t in traces
+    )
+
+
+def settled_sentence(trace: Trace) -> str:
+    """How long the trace is, where it ends and when it had settled, in words."""
+    quantity = QUANTITIES[trace.quantity]
+    length = duration(float(trace.seconds[-1]))
+    end = f"{quantity.label.capitalize()} over {length}, ending on {notation.number(trace.end, 0 if trace.end >= 100 else 2)} {quantity.unit}".rstrip()
+    settled = settled_after_s(trace)
+    if settled is None:
+        return f"{end}: it had not settled."
+    return f"{end}: within {100.0 * SETTLED_SHARE:.0f} % from {duration(settled)} on." if settled else f"{end}: steady."
+
+
+def duration(seconds: float) -> str:
+    """Seconds below two minutes, then minutes."""
+    return f"{notation.number(seconds)} s" if seconds < 120.0 else f"{notation.number(seconds / 60.0, 1)} min"

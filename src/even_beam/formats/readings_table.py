@@ -1,27 +1,20 @@
 """The flat table of past readings, CSV or XLSX (columns in docs/file-format.md).
 
 One row a figure; rows that share session, fixture, setting, place and time belong to one reading. Any subset of the
-columns will do but `quantity` and `value`. Texts stay as they were typed; nothing is computed here.
+columns will do but `quantity` and `value`; other tables are read by a mapping of their columns (`columns.py`), also such
+as have a column a quantity. Texts stay as they were typed; nothing is computed here.
 """
 
 import csv
 import io
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
+from even_beam.formats import columns
+from even_beam.formats.columns import COLUMNS, FURTHER_COLUMNS
 from even_beam.formats.errors import FormatError
 from even_beam.formats.spectrum_file import decode, read_bytes
-
-COLUMNS = (
-    "session", "fixture", "mode", "cct_k", "tint", "dimmer_pct", "configuration", "distance", "position", "quantity",
-    "value", "unit", "meter", "time", "note",
-)  # fmt: skip
-FURTHER_COLUMNS = (
-    "hue", "saturation", "zoom", "iso", "shutter", "receptor_c", "ssi_reference", "reference_plane", "fan", "power_source",
-    "qualifier",
-    "origin",
-)  # fmt: skip
 
 MAX_ROWS = 500_000
 
@@ -38,46 +31,97 @@ class PastFigure:
         return self.cells.get(column, "")
 
 
-def is_table(path: Path) -> bool:
-    """Whether a file looks like this table rather than like spectra: a spreadsheet, or columns named by the format."""
-    if path.suffix.lower() == ".xlsx":
-        return True
-    if path.suffix.lower() == ".json":
-        return False
-    with path.open("rb") as file:
-        first = file.read(2000).decode("utf-8", errors="replace").lstrip("\ufeff").partition("\n")[0].lower()
-    return "quantity" in first and "value" in first
+@dataclass(frozen=True, slots=True)
+class Table:
+    """A table's headings and rows, each with its line number, before anything is understood."""
+
+    name: str
+    headings: tuple[str, ...]
+    rows: tuple[tuple[int, tuple[str, ...]], ...]
+
+    @property
+    def shape(self) -> str:
+        """What files of this shape have in common: their headings."""
+        return "readings " + "|".join(text.strip().lower() for text in self.headings)
 
 
-def read(path: Path) -> list[PastFigure]:
-    """The rows of a table. Raises `FormatError` when the columns are not those of the format."""
+class UnknownColumnsError(FormatError):
+    """A table whose columns have to be explained once; `table` holds it, `guess` what they probably are."""
+
+    def __init__(self, table: Table, guess: dict[str, str]) -> None:
+        strange = [text for text, target in guess.items() if target == columns.IGNORED and text.strip()]
+        what = f"unknown column {', '.join(strange)}" if strange else f"the columns {', '.join(table.headings)}"
+        super().__init__(
+            f"{table.name}: the first line must name the columns, quantity and value among them; {what}. "
+            f"Known are: {', '.join((*COLUMNS, *FURTHER_COLUMNS))}. Dropped on the Bench, it is asked once what each column is"
+        )
+        self.table, self.guess = table, guess
+
+
+def load(path: Path) -> Table:
+    """The headings and rows of a CSV or XLSX file. Raises `FormatError`."""
     data = read_bytes(path)
     rows = _xlsx_rows(path) if path.suffix.lower() == ".xlsx" else _csv_rows(data)
-    try:
-        header = [cell.strip().lower().replace(" ", "_") for cell in next(rows)]
-    except StopIteration:
-        raise FormatError(f"{path.name} is empty") from None
-    known = {*COLUMNS, *FURTHER_COLUMNS}
-    missing = [name for name in ("quantity", "value") if name not in header]
-    if missing:
-        raise FormatError(
-            f"{path.name}: the first line must name the columns, {' and '.join(missing)} among them. It has: {', '.join(header)}"
-        )
-    strangers = [name for name in header if name and name not in known]
-    if strangers:
-        raise FormatError(
-            f"{path.name}: unknown column {', '.join(strangers)}. Known are: {', '.join((*COLUMNS, *FURTHER_COLUMNS))}"
-        )
-    figures = []
+    headings = tuple(cell.strip() for cell in next(rows, []))
+    if not any(headings):
+        raise FormatError(f"{path.name} is empty")
+    kept = []
     for line, row in enumerate(rows, start=2):
-        cells = {name: cell.strip() for name, cell in zip(header, row, strict=False) if name and cell.strip()}
-        if cells:
-            figures.append(PastFigure(line, cells))
         if line > MAX_ROWS:
             raise FormatError(f"{path.name} has more than {MAX_ROWS} rows; split it")
-    if not figures:
+        if any(cell.strip() for cell in row):
+            kept.append((line, tuple(cell.strip() for cell in row)))
+    if not kept:
         raise FormatError(f"{path.name} has column names but no rows")
-    return figures
+    return Table(path.name, headings, tuple(kept))
+
+
+def headings_of(path: Path) -> tuple[str, ...]:
+    """The cells of the first line alone. Raises `FormatError`."""
+    if path.suffix.lower() == ".xlsx":
+        return tuple(cell.strip() for cell in next(_xlsx_rows(path), []))
+    try:
+        with path.open("rb") as file:
+            head = file.read(8000)
+    except OSError as error:
+        raise FormatError(f"{path.name} cannot be read: {error.strerror}") from error
+    return tuple(cell.strip() for cell in next(_csv_rows(head), []))
+
+
+def figures_of(table: Table, mapping: Mapping[str, str] | None = None) -> list[PastFigure]:
+    """The figures of a table: one a row, or several where a row holds a column a quantity.
+
+    Without a mapping the columns must be those of the format. Raises `UnknownColumnsError`.
+    """
+    if mapping is None:
+        if not columns.is_known(table.headings):
+            raise UnknownColumnsError(table, columns.guess(table.headings))
+        mapping = columns.guess(table.headings)
+    targets = [columns.checked(mapping).get(text, columns.IGNORED) for text in table.headings]
+    units = [columns.heading(text).unit for text in table.headings]
+    found: list[PastFigure] = []
+    for line, row in table.rows:
+        found += _figures(line, list(zip(targets, units, row, strict=False)))
+    return found
+
+
+def _figures(line: int, cells: Sequence[tuple[str, str, str]]) -> list[PastFigure]:
+    common = {
+        target: _with_unit(text, unit) if target == "distance" else text
+        for target, unit, text in cells
+        if text and target and not target.startswith(columns.MEASURED)
+    }
+    wide = [
+        PastFigure(line, {**common, "quantity": target.removeprefix(columns.MEASURED), "value": text, "unit": unit})
+        for target, unit, text in cells
+        if text and target.startswith(columns.MEASURED)
+    ]
+    return wide + ([PastFigure(line, common)] if (common.get("quantity") and common.get("value")) or not wide else [])
+
+
+def _with_unit(text: str, unit: str) -> str:
+    """A bare number with the unit of its heading."""
+    return f"{text} {unit}" if unit and _is_number(text.replace(",", ".")) else text
 
 
 def _csv_rows(data: bytes) -> Iterator[list[str]]:
@@ -128,10 +172,10 @@ def write_xlsx(rows: Sequence[dict[str, str]], path: Path) -> None:
     book = Workbook()
     sheet = book.active
     sheet.title = "readings"
-    columns = [*COLUMNS, *FURTHER_COLUMNS]
-    sheet.append(columns)
+    names = [*COLUMNS, *FURTHER_COLUMNS]
+    sheet.append(names)
     for number, row in enumerate(rows, start=2):
-        for place, name in enumerate(columns, start=1):
+        for place, name in enumerate(names, start=1):
             text = row.get(name, "")
             if not text:
                 continue

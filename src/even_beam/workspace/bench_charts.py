@@ -9,6 +9,7 @@ from even_beam.bench.run import ReadingState
 from even_beam.figures.chart import Chart
 from even_beam.figures.progress import dimming_chart, walk_chart
 from even_beam.figures.spectrum import spectrum_chart
+from even_beam.figures.trace import trace_chart
 from even_beam.light import SpectrumError
 from even_beam.workspace import target_view
 from even_beam.workspace.session_desk import Proposal, SessionDesk
@@ -27,6 +28,9 @@ def main_chart(desk: SessionDesk, measured: Measured | None, look: SecondLook | 
                 return spectrum_chart(spectrum, measured.value("cct"))
             except SpectrumError:
                 pass  # kept as read; there is only nothing to draw
+    traces = desk.logbook.traces(measured.reading.id) if measured is not None and measured.reading.note else ()
+    if traces:
+        return trace_chart(traces[0])
     terms = measured.terms if measured is not None else desk.next_terms
     source = measured.source_id if measured is not None else (desk.next_sources[0] if desk.next_sources else None)
     own = [m for m in desk.counted if m.source_id == source]

@@ -79,4 +79,6 @@ def _readings_list(desk: SessionDesk, settings: Settings) -> list[SheetRow]:
 
 def _first_figure(measured: Measured) -> str:
     value = next(iter(measured.reading.values), None)
-    return value.text if value is not None else notation.NONE
+    if value is None:
+        return notation.NONE
+    return value.text if value.value is None or not value.unit else f"{notation.plain(value.value)} {value.unit}"

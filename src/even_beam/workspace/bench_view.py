@@ -13,7 +13,7 @@ from even_beam.bench.expectation import Expected
 from even_beam.bench.measured import Measured
 from even_beam.bench.plan import changed_parts
 from even_beam.bench.quantities import QUANTITIES
-from even_beam.bench.records import Meter, Terms
+from even_beam.bench.records import Meter, Terms, Value
 from even_beam.bench.run import StepState
 from even_beam.bench.slips import WORDS, Candidate
 from even_beam.bench.traces import SETTLED_SHARE
@@ -178,7 +178,9 @@ def _setting_parts(terms: Terms, changes: frozenset[str], settings: Settings) ->
 def figures_of(taken: Taken, meter: Meter | None, settings: Settings) -> tuple[FigureText, ...]:
     """The figures of a reading just taken, each with what may be said of it."""
     measured, look = taken.measured, taken.look
-    blocks = [_level_block(measured.value("illuminance"), look, settings)]
+    blocks = (
+        [] if measured.value("illuminance") is None else [_level_block(measured.value("illuminance"), look, settings)]
+    )
     dim = meter is not None and (measured.value("illuminance") or math.inf) < meter.dim_lx
     cct, duv = measured.value("cct"), measured.value("duv")
     if cct is not None:
@@ -193,7 +195,19 @@ def figures_of(taken: Taken, meter: Meter | None, settings: Settings) -> tuple[F
     if measured.value("illuminance") is not None and measured.terms.distance_m and measured.computed is None:
         candela = (measured.value("illuminance") or 0.0) * measured.terms.distance_m**2
         blocks.append(FigureText("candela", notation.number(float(f"{candela:.3g}")), "cd", "by the inverse square"))
-    return tuple(blocks)
+    shown = {"illuminance", "cct", "duv", "ra"}
+    others = [value for value in measured.reading.values if value.quantity not in shown]
+    return (*blocks, *(_plain_block(value) for value in others))
+
+
+def _plain_block(value: Value) -> FigureText:
+    """A figure of any other quantity, as it was given."""
+    quantity = QUANTITIES.get(value.quantity)
+    label = quantity.label if quantity is not None else value.quantity
+    if value.value is None or quantity is None:
+        return FigureText(label, value.text)
+    decimals = max(0, -math.floor(math.log10(quantity.step))) if value.value < 100.0 else 0
+    return FigureText(label, notation.number(value.value, decimals), quantity.unit, value.text)
 
 
 def figures_of_proposal(proposal: Proposal, terms: Terms, meter: Meter | None, settings: Settings) -> tuple[FigureText, ...]:  # fmt: skip

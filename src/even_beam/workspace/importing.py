@@ -1,6 +1,6 @@
 """Past readings and spectra from files into a session; texts are understood here, and kept as typed."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime
 from pathlib import Path
@@ -22,11 +22,13 @@ from even_beam.bench.records import (
     Value,
     new_id,
 )
-from even_beam.formats import FormatError, NamedSpectrum, read_spectra, readings_table
+from even_beam.bench.traces import ends_of
+from even_beam.formats import FormatError, NamedSpectrum, columns, read_spectra, readings_table, trace_table
 from even_beam.formats.readings_table import PastFigure
 from even_beam.light import SpectrumError
 from even_beam.light.spectra import validate
 from even_beam.workspace.evaluation import evaluate_outdated
+from even_beam.workspace.file_mappings import known_columns
 
 if TYPE_CHECKING:
     from even_beam.logbook.store import Logbook
@@ -51,25 +53,73 @@ class ImportReport:
         self.refused += other.refused
 
 
-def import_table(path: Path, logbook: "Logbook", clock: Clock) -> ImportReport:
-    """Readings of a flat table into one session a name. Raises `FormatError` when nothing in it can be used.
+@dataclass(slots=True)
+class PastTable:
+    """A table understood: readings by session, and the rows that could not be, each with its line and reason."""
+
+    name: str
+    by_session: dict[str, list["_Draft"]]
+    refused: list[str]
+
+
+def understand(table: readings_table.Table, mapping: Mapping[str, str] | None = None) -> PastTable:
+    """The readings of a flat table. Raises `FormatError` when nothing in it can be used.
 
     A row that cannot be understood is refused with its line number and reason; the others come in.
     """
-    rows = readings_table.read(path)
-    report = ImportReport()
-    kit = _Kit(logbook)
-    by_session: dict[str, list[_Draft]] = {}
-    for row in rows:
+    found = PastTable(table.name, {}, [])
+    for row in readings_table.figures_of(table, mapping):
         try:
-            _add_row(row, by_session, path.stem)
+            _add_row(row, found.by_session, Path(table.name).stem)
         except EntryError as error:
-            report.refused.append(f"line {row.line}: {error}")
-    if not by_session:
-        raise FormatError(f"{path.name}: no row could be understood. First: {report.refused[0]}")
-    for name, drafts in by_session.items():
-        _keep_session(name, drafts, path, kit, clock, report)
+            found.refused.append(f"line {row.line}: {error}")
+    if not found.by_session:
+        raise FormatError(f"{table.name}: no row could be understood. First: {found.refused[0]}")
+    return found
+
+
+_COLUMN_WORDS = {
+    "cct_k": "white dialled, K",
+    "dimmer_pct": "level, %",
+    "hue": "hue dialled",
+    "saturation": "saturation dialled",
+}
+
+
+def target_words(target: str) -> str:
+    """What a column can be, in words."""
+    if target == columns.IGNORED:
+        return "left out"
+    if target.startswith(columns.MEASURED):
+        quantity = QUANTITIES[target.removeprefix(columns.MEASURED)]
+        return f"figures: {quantity.label}{f', {quantity.unit}' if quantity.unit else ''}"
+    return _COLUMN_WORDS.get(target, target.replace("_", " "))
+
+
+def columns_preview(table: readings_table.Table, mapping: Mapping[str, str]) -> str:
+    """What comes of a table read by a mapping, in a sentence. Raises `FormatError`."""
+    past = understand(table, mapping)
+    readings = sum(len(drafts) for drafts in past.by_session.values())
+    lamps = {draft.fixture for drafts in past.by_session.values() for draft in drafts if draft.fixture}
+    named = f" of {', '.join(sorted(lamps)[:4])}{' …' if len(lamps) > 4 else ''}" if lamps else ", lamp not named"
+    count = len(past.refused)
+    refused = f" {count} row{'s' * (count > 1)} cannot be understood; first, {past.refused[0]}." if count else ""
+    return f"{readings} readings{named} in {len(past.by_session)} session{'s' * (len(past.by_session) > 1)}.{refused}"
+
+
+def keep(past: PastTable, logbook: "Logbook", clock: Clock) -> ImportReport:
+    """Keep what was understood: one session a name, lamps and meters added by their nicknames."""
+    report = ImportReport(refused=list(past.refused))
+    kit = _Kit(logbook)
+    for name, drafts in past.by_session.items():
+        _keep_session(name, drafts, past.name, kit, clock, report)
     return report
+
+
+def import_table(path: Path, logbook: "Logbook", clock: Clock) -> ImportReport:
+    """Readings of a flat table into one session a name, by the mapping kept for its columns. Raises `FormatError`."""
+    table = readings_table.load(path)
+    return keep(understand(table, known_columns(logbook, table.shape)), logbook, clock)
 
 
 @dataclass(slots=True)
@@ -195,7 +245,7 @@ class _Kit:
         return self._meters[name.casefold()]
 
 
-def _keep_session(name: str, drafts: Sequence[_Draft], path: Path, kit: _Kit, clock: Clock, report: ImportReport) -> None:  # fmt: skip
+def _keep_session(name: str, drafts: Sequence[_Draft], file: str, kit: _Kit, clock: Clock, report: ImportReport) -> None:  # fmt: skip
     now = clock()
     first = min((draft.at for draft in drafts if draft.at is not None), default=now)
     session = Session(new_id(), name, first)
@@ -210,7 +260,7 @@ def _keep_session(name: str, drafts: Sequence[_Draft], path: Path, kit: _Kit, cl
         )  # fmt: skip
         taken.append((reading, None))
         events.append(
-            Event(new_id(), session.id, sequence, now, EventKind.TAKEN, reading.id, reason=f"imported from {path.name}")
+            Event(new_id(), session.id, sequence, now, EventKind.TAKEN, reading.id, reason=f"imported from {file}")
         )
         report.figures += len(draft.values)
     kit.logbook.commit_readings(taken, events)
@@ -248,15 +298,46 @@ def import_spectra(paths: Sequence[Path], logbook: "Logbook", clock: Clock) -> I
     return report
 
 
+def import_trace(path: Path, logbook: "Logbook", clock: Clock) -> ImportReport:
+    """A power log, a warm-up or a fade into a session of one reading. Raises `FormatError`."""
+    traces = trace_table.traces_of(readings_table.load(path))
+    now = clock()
+    session = Session(new_id(), path.stem, now)
+    reading = Reading(
+        new_id(), session.id, now, 1, Terms(mode="fixed"), note=f"from file: {path.name}", values=ends_of(traces)
+    )
+    event = Event(new_id(), session.id, 1, now, EventKind.TAKEN, reading.id, reason=f"imported from {path.name}")
+    logbook.save(session)
+    logbook.commit_readings([(reading, None)], [event], {reading.id: traces})
+    return ImportReport([session], 1, len(traces))
+
+
+def kind_of(path: Path) -> str:
+    """What a file holds, by its first line: `readings`, `trace` or `spectra`. Raises `FormatError`."""
+    if path.suffix.lower() not in {".csv", ".tsv", ".txt", ".xlsx"}:
+        return "spectra"
+    headings = readings_table.headings_of(path)
+    if trace_table.is_trace(headings):
+        return "trace"
+    guess = columns.guess(headings)
+    told = sum(target != columns.IGNORED for target in guess.values())
+    return (
+        "readings"
+        if columns.is_known(headings) or told >= 2 or {"quantity", "value"} <= set(guess.values())
+        else "spectra"
+    )
+
+
 def import_files(paths: Sequence[Path], logbook: "Logbook", clock: Clock) -> ImportReport:
-    """Tables of past readings and spectra, told apart by their first line. Raises `FormatError`."""
+    """Tables of past readings, traces and spectra, told apart by their first line. Raises `FormatError`."""
     report = ImportReport()
     spectra = []
     for path in paths:
-        if not readings_table.is_table(path):
+        kind = kind_of(path)
+        if kind == "spectra":
             spectra.append(path)
-            continue
-        report.add(import_table(path, logbook, clock))
+        else:
+            report.add((import_trace if kind == "trace" else import_table)(path, logbook, clock))
     if spectra:
         report.add(import_spectra(spectra, logbook, clock))
     return report

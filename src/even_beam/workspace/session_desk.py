@@ -3,7 +3,7 @@
 The desk keeps no state of its own beside what is in the logbook, so that a killed process resumes at the same step.
 """
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
 from enum import StrEnum
@@ -19,6 +19,7 @@ from even_beam.bench.plan import inserted_before
 from even_beam.bench.records import EventKind, Meter, Origin, Reading, Session, Spectrum, Step, Terms, Value, new_id
 from even_beam.bench.repeats import repeats_of, repeats_too_far_apart
 from even_beam.bench.run import ReadingState, Standing, StepState
+from even_beam.bench.traces import Trace, ends_of, settled_sentence
 from even_beam.formats import NamedSpectrum
 from even_beam.instruments.protocols import RawReading
 from even_beam.light import SpectrumError
@@ -147,6 +148,12 @@ class SessionDesk(SessionMarks):
         spectrum = Spectrum(named.wavelength_nm, named.values, named.absolute)
         return self._keep((), spectrum, note=f"from file: {named.name}", step=step)
 
+    def take_traces(self, traces: Sequence[Trace], name: str) -> Taken:
+        """Keep a power log, a warm-up or a fade as one reading of the next step."""
+        taken = self._keep(ends_of(traces), None, note=f"from file: {name}", traces=traces)
+        sentences = [settled_sentence(trace) for trace in traces]
+        return Taken(taken.measured, replace(taken.look, sentences=(*taken.look.sentences, *sentences)))
+
     def propose(self, text: str) -> Proposal:
         """Understand a typed line and look at it, without keeping anything. Raises `EntryError`."""
         entries = parse_line(text, self.asked)
@@ -193,6 +200,7 @@ class SessionDesk(SessionMarks):
         raw: RawReading | None = None,
         note: str = "",
         step: Step | None = None,
+        traces: Sequence[Trace] = (),
     ) -> Taken:
         moment, sequence = self._moment(), self.logbook.next_sequence(self.session.id)
         terms = step.terms if step is not None else self.next_terms
@@ -212,7 +220,10 @@ class SessionDesk(SessionMarks):
                 self._event(EventKind.SUPERSEDED, sequence + 1, moment, reading_id=doubtful.reading.id, new=reading.id)
             )
         context = self._context(reading.step_id, reading.source_ids)
-        self.logbook.commit_reading(reading, events, spectrum)  # from here on it is safe; the rest only explains it
+        own_traces = {reading.id: traces} if traces else {}
+        self.logbook.commit_readings(
+            [(reading, spectrum)], events, own_traces
+        )  # from here on it is safe; the rest only explains it
         self._readings.append(reading)
         self._events += events
         if spectrum is not None:

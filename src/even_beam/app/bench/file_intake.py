@@ -1,67 +1,128 @@
-"""Spectrum files on the Bench: read in a worker, assigned to steps, kept as readings."""
+"""Files on the Bench, read in a worker: spectra and traces become readings, tables of old tests become sessions."""
 
 from collections.abc import Callable
+from dataclasses import dataclass, field
 from pathlib import Path
-from typing import NamedTuple
 
 from PyQt6.QtWidgets import QWidget
 
 from even_beam.app import dialogs
+from even_beam.app.bench.columns_dialog import ColumnsDialog
 from even_beam.app.bench.files_dialog import FilesDialog
 from even_beam.app.jobs import JobRunner
 from even_beam.bench import notation
 from even_beam.bench.records import Step
-from even_beam.formats import FormatError, NamedSpectrum, read_spectra
+from even_beam.bench.traces import Trace
+from even_beam.formats import FormatError, NamedSpectrum, columns, read_spectra, readings_table, trace_table
+from even_beam.formats.readings_table import Table
+from even_beam.formats.registry import KnownMappings
 from even_beam.light import SpectrumError
 from even_beam.light.spectra import validate
-from even_beam.workspace.file_mappings import known_mappings
-from even_beam.workspace.session_desk import SessionDesk
+from even_beam.workspace import importing
+from even_beam.workspace.document import Document
+from even_beam.workspace.file_mappings import known_columns, known_mappings, remember_columns
 
 
-class _Found(NamedTuple):
-    good: list[NamedSpectrum]
-    refused: list[str]
+@dataclass(slots=True)
+class _Found:
+    spectra: list[NamedSpectrum] = field(default_factory=list)
+    traces: list[tuple[str, tuple[Trace, ...]]] = field(default_factory=list)
+    tables: list[Table] = field(default_factory=list)
+    refused: list[str] = field(default_factory=list)
 
 
 class FileIntake:
-    """Takes files for a session. `keep` is called for each spectrum that becomes a reading, with its step."""
+    """Takes files for the session at work. The callbacks are told of each spectrum and trace, and of sessions made."""
 
     def __init__(
         self,
         parent: QWidget,
         jobs: JobRunner,
         keep: Callable[[NamedSpectrum, Step | None], None],
+        keep_traces: Callable[[tuple[Trace, ...], str], None],
+        imported: Callable[[str], None],
         failed: Callable[[Exception], None],
     ) -> None:
-        self._parent, self._jobs, self._keep, self._failed = parent, jobs, keep, failed
+        self._parent, self._jobs, self._failed = parent, jobs, failed
+        self._keep, self._keep_traces, self._imported = keep, keep_traces, imported
 
-    def take(self, paths: list[Path], desk: SessionDesk) -> None:
-        """Read the files, then ask which becomes which reading."""
-        known = known_mappings(desk.logbook)
+    def take(self, paths: list[Path], document: Document) -> None:
+        """Read the files, then ask what is not plain."""
+        known = known_mappings(document.logbook)
 
         def work(job: object) -> _Found:
-            found = _Found([], [])
+            found = _Found()
             for path in paths:
                 try:
-                    for named in read_spectra(path, known):
-                        validate(named.wavelength_nm, named.values)
-                        found.good.append(named)
+                    kind = importing.kind_of(path)
+                    if kind == "readings":
+                        found.tables.append(readings_table.load(path))
+                    elif kind == "trace":
+                        found.traces.append((path.name, trace_table.traces_of(readings_table.load(path))))
+                    else:
+                        found.spectra += _spectra(path, known, found.refused)
                 except (FormatError, SpectrumError) as error:
                     found.refused.append(f"{path.name}: {error}")
             return found
 
-        self._jobs.run("read spectrum files", work, lambda found: self._assign(found, desk), self._failed)
+        self._jobs.run("read files", work, lambda found: self._place(found, document), self._failed)
 
-    def _assign(self, found: _Found, desk: SessionDesk) -> None:
-        if not found.good:
-            dialogs.tell(self._parent.window(), "No spectrum could be read", "\n".join(found.refused))
-            return
+    def _place(self, found: _Found, document: Document) -> None:
+        for name, traces in found.traces:
+            self._keep_traces(traces, name)
+        for table in found.tables:
+            self._take_table(table, document)
+        if found.spectra:
+            self._assign(found, document)
+        elif found.refused:
+            dialogs.tell(self._parent.window(), "Not everything could be read", "\n".join(found.refused))
+
+    def _assign(self, found: _Found, document: Document) -> None:
+        desk = document.bench()
         open_steps = [state.step for state in desk.state.steps if not state.done]
-        if len(found.good) == 1 and not found.refused and not open_steps:
-            self._keep(found.good[0], None)
+        if len(found.spectra) == 1 and not found.refused and not open_steps:
+            self._keep(found.spectra[0], None)
             return
         names = [notation.terms_line(step.terms) for step in open_steps]
-        dialog = FilesDialog(self._parent.window(), found.good, names, found.refused)
+        dialog = FilesDialog(self._parent.window(), found.spectra, names, found.refused)
         if dialog.exec():
             for named, place in dialog.assigned:
                 self._keep(named, open_steps[place] if place is not None else None)
+
+    def _take_table(self, table: Table, document: Document) -> None:
+        """Ask what the columns are, the first time a table of this shape comes; then keep what it says."""
+        mapping = known_columns(document.logbook, table.shape)
+        if mapping is None and not columns.is_known(table.headings):
+            dialog = ColumnsDialog(self._parent.window(), table, columns.guess(table.headings))
+            if not dialog.exec():
+                return
+            mapping = dialog.mapping
+            remember_columns(document.logbook, table.shape, mapping)
+        self._jobs.run(
+            "understand the table",
+            lambda job: importing.understand(table, mapping),
+            lambda past: self._keep_table(past, document),
+            self._failed,
+        )
+
+    def _keep_table(self, past: importing.PastTable, document: Document) -> None:
+        report = importing.keep(past, document.logbook, document.clock)
+        document.kit.changed()
+        document.work_on(report.sessions[-1])
+        names = ", ".join(session.name for session in report.sessions)
+        self._imported(f"{report.readings} readings with {report.figures} figures, in {names}.")
+        if report.refused:
+            lines = [f"{past.name}, {line}" for line in report.refused[:12]]
+            more = [f"and {len(report.refused) - 12} more"] if len(report.refused) > 12 else []
+            dialogs.tell(self._parent.window(), "Some rows were not understood; the others are in", "\n".join([*lines, *more]))  # fmt: skip
+
+
+def _spectra(path: Path, known: KnownMappings, refused: list[str]) -> list[NamedSpectrum]:
+    good = []
+    for named in read_spectra(path, known):
+        try:
+            validate(named.wavelength_nm, named.values)
+            good.append(named)
+        except SpectrumError as error:
+            refused.append(f"{path.name}: {error}")
+    return good

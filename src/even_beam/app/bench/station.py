@@ -18,6 +18,7 @@ from even_beam.app.tones import Tones
 from even_beam.bench import notation
 from even_beam.bench.entry import EntryError
 from even_beam.bench.records import Step
+from even_beam.bench.traces import Trace
 from even_beam.formats import NamedSpectrum
 from even_beam.instruments.protocols import InstrumentError, RawReading
 from even_beam.logbook import LogbookError
@@ -67,7 +68,9 @@ class BenchStation(Station):
         self._clock.setInterval(1000)
         self._clock.timeout.connect(self._show_since)
         self._clock.start()
-        self._files = FileIntake(self, host.jobs, self._keep_spectrum, self._reading_failed)
+        self._files = FileIntake(
+            self, host.jobs, self._keep_spectrum, self._keep_traces, self._imported, self._file_failed
+        )
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.addWidget(self.board)
@@ -464,17 +467,27 @@ class BenchStation(Station):
             event.acceptProposedAction()
 
     def dropEvent(self, event: QDropEvent | None) -> None:
-        """Spectrum files become readings."""
+        """Files become readings."""
         mime = event.mimeData() if event is not None else None
         if mime is not None:
             self.take_files([Path(url.toLocalFile()) for url in mime.urls() if url.isLocalFile()])
 
     def take_files(self, paths: list[Path]) -> None:
-        """Spectrum files become readings."""
-        self._files.take(paths, self.desk)
+        """Spectra and traces become readings, tables of old tests become sessions."""
+        if self.document is not None:
+            self._files.take(paths, self.document)
 
     def _keep_spectrum(self, named: NamedSpectrum, step: Step | None) -> None:
         self.guarded(lambda: self._show_taken(self.desk.take_spectrum(named, step)))
+
+    def _keep_traces(self, traces: tuple[Trace, ...], name: str) -> None:
+        self.guarded(lambda: self._show_taken(self.desk.take_traces(traces, name)))
+
+    def _file_failed(self, error: Exception) -> None:
+        self.tell("The file was not taken", f"{error}. Nothing was kept of it; the logbook is unharmed.", in_doubt=True)
+
+    def _imported(self, words: str) -> None:
+        self.tell("Old tests are in", f"{words} They stand under Q with the other sessions.")
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         """The veil covers everything."""

@@ -101,7 +101,7 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
                 line.setZValue(-10)
                 self.getPlotItem().addItem(line)
             case Band():
-                band = pg.LinearRegionItem((mark.low, mark.high), "horizontal", QBrush(theme.color(theme.tokens().hairline)), movable=False)  # fmt: skip
+                band = pg.LinearRegionItem((mark.low, mark.high), "horizontal", QBrush(theme.color(theme.tokens().hairline)), movable=False, pen=pg.mkPen(None))  # fmt: skip
                 band.setZValue(-20)
                 self.getPlotItem().addItem(band)
             case Text():

@@ -1,0 +1,133 @@
+"""What the columns of a table are: named as the format names them, guessed from other headings, or said by the user."""
+
+import re
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from even_beam.bench.quantities import QUANTITIES
+from even_beam.formats.errors import FormatError
+
+COLUMNS = (
+    "session", "fixture", "mode", "cct_k", "tint", "dimmer_pct", "configuration", "distance", "position", "quantity",
+    "value", "unit", "meter", "time", "note",
+)  # fmt: skip
+FURTHER_COLUMNS = (
+    "hue", "saturation", "zoom", "iso", "shutter", "receptor_c", "ssi_reference", "reference_plane", "fan", "power_source",
+    "qualifier", "origin",
+)  # fmt: skip
+
+IGNORED = ""
+MEASURED = "measured "
+"""Before the name of a quantity: a column that holds figures of that quantity."""
+
+TARGETS = (IGNORED, *COLUMNS, *FURTHER_COLUMNS, *(f"{MEASURED}{name}" for name in QUANTITIES))
+"""Everything that a column can be."""
+
+_ALIASES = {
+    "fixture": ("lamp", "light", "unit under test", "source", "head", "name"),
+    "cct_k": ("set cct", "cct set", "dialled", "set", "setting", "white set", "asked", "nominal"),
+    "dimmer_pct": ("dimmer", "level", "dim", "intensity", "percent"),
+    "configuration": ("modifier", "modifiers", "accessory", "config", "on the lamp", "gel"),
+    "distance": ("dist", "at", "far", "range"),
+    "position": ("angle", "where"),
+    "time": ("date", "when", "timestamp"),
+    "note": ("notes", "remark", "remarks", "comment", "comments"),
+    "meter": ("instrument",),
+    "session": ("test", "evening"),
+    "unit": ("units",),
+    "quantity": ("what",),
+    "value": ("reading", "figure", "result"),
+}
+_QUANTITY_ALIASES = {
+    "illuminance": ("lux", "lx", "fc", "footcandles", "foot candles", "output", "e"),
+    "cct": (
+        "cct read",
+        "cct measured",
+        "measured cct",
+        "kelvin",
+        "colour temperature",
+        "color temperature",
+        "k",
+        "temp",
+    ),
+    "duv": ("d uv", "delta uv", "tint duv"),
+    "ra": ("cri", "cri ra"),
+    "f_stop": ("f stop", "fstop", "f number", "stop", "aperture"),
+    "power_w": ("watts", "w", "power", "draw"),
+    "power_va": ("va", "apparent power"),
+    "current_a": ("amps", "a", "current"),
+    "voltage_v": ("volts", "v", "voltage"),
+    "power_factor": ("pf",),
+    "sound_db": ("db", "dba", "noise", "sound"),
+    "temperature_c": ("temperature", "deg c", "c"),
+    "flicker_hz": ("flicker", "hz"),
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Heading:
+    """A column's heading: its words, and the unit it gives in brackets."""
+
+    text: str
+    words: str
+    unit: str
+
+
+def heading(text: str) -> Heading:
+    """`Distance (ft)`, `Lux [lx]` or `power_w` as words and unit."""
+    found = re.match(r"\s*(.*?)\s*[\(\[]\s*(.*?)\s*[\)\]]\s*$", text)
+    name, unit = (found[1], found[2]) if found is not None else (text.strip(), "")
+    words = re.sub(r"[\s_\-./]+", " ", name).strip().lower()
+    return Heading(text.strip(), words, unit)
+
+
+def quantity_of(one: Heading) -> str | None:
+    """The quantity that a heading names; None when it names none."""
+    underscored = one.words.replace(" ", "_")
+    if underscored in QUANTITIES:
+        return underscored
+    return next((name for name, aliases in _QUANTITY_ALIASES.items() if one.words in aliases), None)
+
+
+def guess(headings: Sequence[str]) -> dict[str, str]:
+    """What each column is, by its heading; what tells nothing is ignored. No two columns are the same."""
+    found: dict[str, str] = {}
+    taken: set[str] = set()
+    for text in headings:
+        target = _guessed(heading(text))
+        if target in taken:
+            target = IGNORED
+        taken.add(target)
+        found[text] = target
+    return found
+
+
+def _guessed(one: Heading) -> str:
+    underscored = one.words.replace(" ", "_")
+    if underscored in COLUMNS or underscored in FURTHER_COLUMNS:
+        return underscored
+    column = next((name for name, aliases in _ALIASES.items() if one.words in aliases), None)
+    if column is not None:
+        return column
+    quantity = quantity_of(one)
+    return f"{MEASURED}{quantity}" if quantity is not None else IGNORED
+
+
+def is_known(headings: Sequence[str]) -> bool:
+    """Whether the columns are just those of the format, so that nothing needs to be asked."""
+    names = [heading(text).words.replace(" ", "_") for text in headings if text.strip()]
+    return {"quantity", "value"} <= set(names) and all(name in COLUMNS or name in FURTHER_COLUMNS for name in names)
+
+
+def checked(mapping: Mapping[str, str]) -> dict[str, str]:
+    """A mapping that can be used. Raises `FormatError` when it names no figure, or two columns for one thing."""
+    strangers = [target for target in mapping.values() if target not in TARGETS]
+    if strangers:
+        raise FormatError(f"“{strangers[0]}” is nothing that a column can be")
+    used = [target for target in mapping.values() if target != IGNORED]
+    twice = next((target for target in used if used.count(target) > 1), None)
+    if twice is not None:
+        raise FormatError(f"two columns are said to be “{twice}”")
+    if not any(target.startswith(MEASURED) for target in used) and not {"quantity", "value"} <= set(used):
+        raise FormatError("no column holds a figure: say which, or which are “quantity” and “value”")
+    return dict(mapping)

@@ -1,0 +1,77 @@
+"""Files dropped on the Bench: old tests in columns of one's own, logs, and what cannot be read."""
+
+import pytest
+
+from even_beam.app.bench import file_intake
+from even_beam.app.bench.columns_dialog import ColumnsDialog
+
+
+@pytest.fixture
+def window(open_window, tmp_path):
+    return open_window(tmp_path / "new.evenbeam")
+
+
+def look(window) -> str:
+    return window.bench.board.look.accessibleName()
+
+
+@pytest.fixture
+def told(monkeypatch):
+    said = []
+    monkeypatch.setattr(file_intake.dialogs, "tell", lambda parent, title, text: said.append(f"{title}: {text}"))
+    return said
+
+
+def drop(window, qtbot, *paths) -> None:
+    window.bench.take_files(list(paths))
+    qtbot.waitUntil(lambda: not window.busy, timeout=10_000)
+    qtbot.wait(20)
+    qtbot.waitUntil(lambda: not window.busy, timeout=10_000)
+
+
+def test_columns_are_asked_about_once(window, qtbot, tmp_path, monkeypatch, told):
+    path = tmp_path / "garden.csv"
+    path.write_text("Lamp,Grade,Lux\nYarrow,3200,1600\nSorrel,5600,2210\nSorrel,5600,22l0\n")
+    asked = []
+
+    class Answering(ColumnsDialog):
+        def exec(self) -> int:
+            asked.append(self._result.text())
+            self.choose("Lux", "")
+            assert "no column holds a figure" in self._result.text()
+            assert not self.accept_button.isEnabled()
+            self.choose("Lux", "measured illuminance")
+            self.choose("Grade", "cct_k")
+            self.accept()
+            return 1
+
+    monkeypatch.setattr(file_intake, "ColumnsDialog", Answering)
+    drop(window, qtbot, path)
+    assert asked[0].startswith("3 readings of Sorrel, Yarrow") or asked[0].startswith("2 readings")
+    assert [m.terms.cct_k for m in window.document.desk.counted] == [3200.0, 5600.0]
+    assert "Old tests are in" in look(window)
+    assert "line 4" in told[0]
+    drop(window, qtbot, path)
+    assert len(asked) == 1
+    assert len(window.document.logbook.sessions()) == 2
+
+
+def test_a_log_becomes_a_reading_with_its_picture(window, qtbot, tmp_path):
+    path = tmp_path / "power.csv"
+    path.write_text(
+        "seconds,power_w\n" + "".join(f"{t},{120 - 20 * 0.5 ** (t / 60):.3f}\n" for t in range(0, 1200, 10))
+    )
+    drop(window, qtbot, path)
+    (reading,) = window.document.desk.counted
+    assert reading.value("power_w") == pytest.approx(120.0, abs=0.1)
+    assert "within 1 % from" in look(window)
+    assert "power against time" in window.bench.board._chart.chart.title
+
+
+@pytest.mark.parametrize("content", [b"", b"\x00\x01\x02 binary", b"time,lux\n0,1\n1,x\n2,3\n"])
+def test_a_wrong_file_is_said_and_keeps_nothing(window, qtbot, tmp_path, told, content):
+    path = tmp_path / "wrong.csv"
+    path.write_bytes(content)
+    drop(window, qtbot, path)
+    assert "wrong.csv" in told[0]
+    assert window.document.desk is None or not window.document.desk.measured
