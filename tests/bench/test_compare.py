@@ -9,6 +9,7 @@ from even_beam.bench.measured import Measured
 from even_beam.bench.records import Meter, Origin, Reading, Terms, Value
 from even_beam.bench.run import ReadingState
 from even_beam.bench.summary import gaps, headline_rows, rows_of
+from even_beam.figures.comparison import stop_ladder
 
 ONE, TWO = Meter("m1", "Spectrometer 1"), Meter("m2", "Spectrometer 2")
 METERS = {"m1": ONE, "m2": TWO}
@@ -134,3 +135,18 @@ def test_summary_rows_spread_and_gaps():
         "spectrum of Tansy",
     ):
         assert part in missing
+
+
+@pytest.mark.parametrize("limits", [{"absolute": False}, {"zeroed_on": "Sorrel"}])
+def test_a_meter_for_ratios_only_is_never_used_for_absolutes(limits):
+    """Two lamps with one such meter make a ratio; against another meter they make none, and no level is published."""
+    meters = {**METERS, "m1": replace(ONE, **limits)}
+    tansy, sorrel = lamp("Tansy", (FULL, 1000.0)), lamp("Sorrel", (FULL, 2000.0))
+    terms = compare.default_terms([tansy, sorrel])
+    found = compare.compare([tansy, sorrel], terms, "Tansy", meters)
+    assert found.entries[1].ratio == pytest.approx(2.0)
+    assert any("for ratios only" in text for text in texts(found, Evenness.UNKNOWN))
+    assert stop_ladder(found).summary == "Tansy 0.00 stop, Sorrel +1.00 stop"
+    assert "illuminance" not in rows_of(tansy, meters)[0].figures
+    with_another = lamp("Sorrel", (FULL, 2000.0), meter="m2")
+    assert compare.compare([tansy, with_another], terms, "Tansy", meters).entries[1].ratio is None

@@ -1,7 +1,15 @@
+from dataclasses import replace
+
 import pytest
 
+from even_beam.bench.planning import Bench, LampPlan, make_plan
+from even_beam.bench.protocols import shipped
+from even_beam.bench.records import Meter
 from even_beam.workspace.kit_desk import FormError, KitDesk, LampForm, form_of
 from even_beam.workspace.kit_view import cells, story
+from even_beam.workspace.meter_form import MeterForm, meter_of
+from even_beam.workspace.meter_form import form_of as meter_form_of
+from even_beam.workspace.plan_view import as_found
 
 FORM = LampForm(
     "Tansy", "six-emitter", "spot, 260 W", "on approval", "S6", "2000 to 10000", "95+", "19 800 lx", "250", "1,480", "EUR", "May it?"
@@ -69,3 +77,41 @@ def test_what_the_kit_shows(kit):
     texts = [text for text, _ in story(card, [])]
     assert "not read yet" in texts
     assert "on approval" in texts
+
+
+def test_meters_are_filled_in_and_undone(logbook):
+    kit = KitDesk(logbook)
+    new = meter_of(MeterForm("Phone", ratios_only=True, constant="340", receptor="dome"), Meter("m", ""))
+    kit.save_meter(new, None)
+    assert kit.meters()[0].for_ratios_only
+    assert kit.meters()[0].quantities == ("illuminance",)
+    changed = meter_of(replace(meter_form_of(new), ratios_only=False, level_pct="4 %"), new)
+    kit.save_meter(changed, new)
+    assert kit.meters()[0].level_tolerance == pytest.approx(0.04)
+    assert not kit.meters()[0].for_ratios_only
+    with pytest.raises(FormError, match="already"):
+        kit.save_meter(meter_of(MeterForm("phone"), Meter("other", "")), None)
+    kit.undo()
+    assert kit.meters()[0] == new
+    kit.undo()
+    assert kit.meters() == []
+
+
+@pytest.mark.parametrize(("field", "text"), [("nickname", " "), ("constant", "9"), ("level_pct", "lots"), ("floor_lx", "-1")])  # fmt: skip
+def test_a_meter_that_cannot_be_is_refused_by_field(field, text):
+    with pytest.raises(FormError) as raised:
+        meter_of(replace(MeterForm("Phone"), **{field: text}), Meter("m", ""))
+    assert raised.value.field == field
+
+
+def test_sources_that_are_no_fixtures(logbook):
+    kit = KitDesk(logbook)
+    kit.add_lamp(LampForm("North window", what="window"))
+    (card,) = kit.lamps()
+    assert not card.source.is_fixture
+    assert cells(card)[1] == "window"
+    assert form_of(card).what == "window"
+    assert as_found([card]) == (card.source.id,)
+    plan = make_plan([LampPlan(card.source.id, None, as_found=True)], shipped()[:8], Bench(Meter("k", "S"), Meter("h", "L", kind="light meter")))  # fmt: skip
+    assert {(s.terms.cct_k, s.terms.level_pct, s.terms.mode) for s in plan.steps} == {(None, None, "fixed")}
+    assert all(s.wait_s == 0.0 for s in plan.steps)  # a window does not warm up

@@ -55,6 +55,7 @@ PLAN = (
 KIT = (
     KeyHint("A", "add a lamp", "A new lamp."),
     KeyHint("Enter", "edit", "Change the lamp under the cursor."),
+    KeyHint("U", "meters", "What each meter is, how far it can be trusted, and whether it is good for ratios only."),
     KeyHint("Del", "retire", "Take the lamp out of the lists; its readings stay."),
     KeyHint("Ctrl Z", "undo", "Undo the last edit."),
 )

@@ -63,7 +63,10 @@ class TermNote:
 
 @dataclass(frozen=True, slots=True)
 class Entry:
-    """What one lamp gave at the terms: medians over its repeats, and the readings they came from."""
+    """What one lamp gave at the terms: medians over its repeats, and the readings they came from.
+
+    `ratios_only`: its meter is not good for absolutes; `illuminance` then only serves ratios and is not to be shown.
+    """
 
     source_id: str
     name: str
@@ -78,6 +81,7 @@ class Entry:
     white: words.WhiteError | None
     cct_k: float | None
     figures: Mapping[str, float]
+    ratios_only: bool = False
 
     @property
     def tie(self) -> bool:
@@ -183,7 +187,9 @@ def _entry(
     meters: Mapping[str, Meter],
 ) -> Entry:
     level = _level_at(readings, common)
-    comparable = level is not None and base is not None and _same_placement(readings, reference)
+    comparable = (
+        level is not None and base is not None and _same_placement(readings, reference) and _may_be_set_against(readings, reference, meters)
+    )  # fmt: skip
     ratio = level / base if comparable and level and base else None
     cct = median(readings, "cct")
     asked = readings[0].terms.cct_k if readings else None
@@ -203,7 +209,15 @@ def _entry(
         white=words.white_error(cct, asked, meter) if cct and asked else None,
         cct_k=cct,
         figures=figures,
+        ratios_only=meter is not None and meter.for_ratios_only,
     )
+
+
+def _may_be_set_against(ours: Sequence[Measured], theirs: Sequence[Measured], meters: Mapping[str, Meter]) -> bool:
+    """A meter that is good for ratios only makes them with itself alone."""
+    used = [meters.get(readings[0].reading.meter_id or "") for readings in (ours, theirs)]
+    limited = any(meter is not None and meter.for_ratios_only for meter in used)
+    return not limited or used[0] == used[1]
 
 
 def _same_placement(readings: Sequence[Measured], reference: Sequence[Measured]) -> bool:
@@ -250,10 +264,17 @@ def _notes(
     ):
         notes += _plain_note(label, {e.name: of(readings[0]) for e, readings in read})
     notes += _distance_note(read, at)
+    used = {r[0].reading.meter_id or "": None for _, r in read}
+    notes += [_ratio_note(meter) for i in used if (meter := meters.get(i)) is not None and meter.for_ratios_only]
     order = list(Evenness)
     same = [note.text for note in notes if note.evenness is Evenness.SAME and note.text]
     rest = sorted((n for n in notes if n.evenness is not Evenness.SAME), key=lambda n: order.index(n.evenness))
     return [TermNote(Evenness.SAME, ", ".join(same)), *rest] if same else rest
+
+
+def _ratio_note(meter: Meter) -> TermNote:
+    zeroed = f", zeroed on {meter.zeroed_on}" if meter.zeroed_on else ""
+    return TermNote(Evenness.UNKNOWN, f"{meter.nickname} is for ratios only{zeroed}")
 
 
 def _meter_name(reading: Measured, meters: Mapping[str, Meter]) -> str:

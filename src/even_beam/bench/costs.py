@@ -44,18 +44,19 @@ class Costs:
         return seconds + (self.zoom_s if before.zoom != now.zoom else 0.0)
 
 
-def seconds_needed(
-    steps: Sequence[Step], meters: Mapping[str, Meter], costs: Costs | None = None, start: Step | None = None
-) -> float:
-    """The time the steps take after `start`, with every change, wait and reading."""
-    costs = costs or Costs()
-    total, before = 0.0, start
-    for step in steps:
-        meter = meters.get(step.meter_id or "")
-        total += step.repeats * (costs.by_key_s if meter is not None and meter.is_spectrometer else costs.by_hand_s)
+def seconds_needed(steps: Sequence[Step], meters: Mapping[str, Meter], costs: Costs | None = None) -> float:
+    """The time the steps take, with every change, wait and reading."""
+    return seconds_of([(step, step.repeats) for step in steps], meters, costs or Costs())
+
+
+def seconds_of(steps: Iterable[tuple[Step, int]], meters: Mapping[str, Meter], costs: Costs) -> float:
+    """The time that steps take when each is read so often."""
+    by_key = {meter.id for meter in meters.values() if meter.is_spectrometer}
+    total, before = 0.0, None
+    for step, repeats in steps:
+        total += repeats * (costs.by_key_s if step.meter_id in by_key else costs.by_hand_s)
         same_lamp = before is not None and before.source_ids == step.source_ids
-        change = costs.change(before.terms if before is not None else None, step.terms, same_lamp)
-        total += max(change, step.wait_s)
+        total += max(costs.change(before.terms if before is not None else None, step.terms, same_lamp), step.wait_s)
         before = step
     return total
 

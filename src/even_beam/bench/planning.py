@@ -20,13 +20,17 @@ TUNGSTEN_WARM_UP_S = 120.0
 
 @dataclass(frozen=True, slots=True)
 class LampPlan:
-    """One lamp as it will be read: where the meter stands, what can sit on it, and whether its white is fixed."""
+    """One lamp as it will be read: where the meter stands, what can sit on it, and whether its white is fixed.
+
+    A source that is no fixture is read `as_found`: nothing can be dialled, not even a level.
+    """
 
     source_id: str
     distance_m: float | None = 2.0
     configuration: tuple[str, ...] = ()
     configurations: tuple[tuple[str, ...], ...] = ()
     fixed_white: bool = False
+    as_found: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,7 +106,9 @@ def _steps(lamps: Sequence[LampPlan], protocols: Sequence[Protocol], bench: Benc
         own = _steps_of(lamp, [p for p in protocols if not p.together], bench)
         cold = _from_cold(lamp, protocols, bench)
         if own and not cold:
-            own[0] = replace(own[0], wait_s=_warm_up(kinds.get(lamp.source_id, ""), bench, ordered))
+            own[0] = replace(
+                own[0], wait_s=0.0 if lamp.as_found else _warm_up(kinds.get(lamp.source_id, ""), bench, ordered)
+            )
         ordered += [*cold, *_with_references(own)]
     if len(lamps) > 1:
         ordered += _lit_together(lamps, [p for p in protocols if p.together], bench)
@@ -121,8 +127,8 @@ def _warm_up(kind: str, bench: Bench, before: Sequence[Step]) -> float:
 
 def _base(lamp: LampPlan) -> Terms:
     return Terms(
-        mode="fixed" if lamp.fixed_white else "CCT",
-        level_pct=100.0,
+        mode="fixed" if lamp.fixed_white or lamp.as_found else "CCT",
+        level_pct=None if lamp.as_found else 100.0,
         configuration=lamp.configuration,
         distance_m=lamp.distance_m,
         placement="on axis" if lamp.distance_m is not None else "equal",
@@ -136,7 +142,10 @@ def _steps_of(lamp: LampPlan, protocols: Sequence[Protocol], bench: Bench) -> li
             continue
         meter = bench.hand_meter if protocol.by_hand else bench.key_meter
         quantities = protocol.quantities or meter.quantities
-        for terms in expand(protocol, _base(lamp), lamp.configurations):
+        found = expand(protocol, _base(lamp), lamp.configurations)
+        if lamp.as_found:
+            found = tuple(dict.fromkeys(replace(t, level_pct=None, tint="", hue_deg=None, saturation_pct=None, mode="fixed", cct_k=None) for t in found))  # fmt: skip
+        for terms in found:
             key = (terms, meter.id, quantities)
             repeats, limit = wanted.get(key, (0, None))
             limits = [x for x in (limit, protocol.spread_stops) if x is not None]

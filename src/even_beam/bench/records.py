@@ -39,6 +39,11 @@ class Model:
     notes: str = ""
 
 
+FIXTURE = "fixture"
+SOURCE_KINDS = (FIXTURE, "sun", "sky", "window", "room light", "flash", "display white")
+"""What can be read: only a fixture has something to dial."""
+
+
 @dataclass(frozen=True, slots=True)
 class Source:
     """Anything that is read: one physical lamp, or sun, sky, a window, a room's light, a display."""
@@ -46,12 +51,17 @@ class Source:
     id: str
     nickname: str
     model_id: str | None = None
-    kind: str = "fixture"
+    kind: str = FIXTURE
     serial: str = ""
     supplied_by: str = ""
     simulated: str = ""
     notes: str = ""
     retired: bool = False
+
+    @property
+    def is_fixture(self) -> bool:
+        """Whether it is a lamp with settings; sun, window, flash and display are read as they are found."""
+        return self.kind == FIXTURE
 
 
 @dataclass(frozen=True, slots=True)

@@ -46,17 +46,13 @@ class ReadingState:
 
 @dataclass(frozen=True, slots=True)
 class StepState:
-    """A step with the readings that stand for it."""
+    """A step with the readings that stand for it; `taken` of the `required` ones are there and accepted."""
 
     step: Step
     required: int
     readings: tuple[ReadingState, ...] = ()
     skipped: bool = False
-
-    @property
-    def taken(self) -> int:
-        """How many of the required readings are there and accepted."""
-        return sum(state.counts for state in self.readings)
+    taken: int = 0
 
     @property
     def done(self) -> bool:
@@ -237,9 +233,12 @@ def _finished(run: _Fold, live: tuple[Event, ...]) -> RunState:
         if state.standing is Standing.COUNTED:
             by_step.setdefault(state.reading.step_id, []).append(state)
     steps = tuple(
-        StepState(step, run.required[step.id], tuple(by_step.get(step.id, ())), step.id in run.skipped)
+        StepState(
+            step, run.required[step.id], tuple(own := by_step.get(step.id, [])), step.id in run.skipped,
+            sum(state.counts for state in own),
+        )
         for step in run.steps
-    )
+    )  # fmt: skip
     return RunState(steps, tuple(run.states.values()), _current(steps, run.cursor), live)
 
 

@@ -39,7 +39,9 @@ def rows_of(entrant: Entrant, meters: Mapping[str, Meter]) -> tuple[SummaryRow, 
 
 
 def _row(name: str, terms: Terms, meter: Meter | None, group: Sequence[Measured]) -> SummaryRow:
-    figures = {q: value for q in SUMMARY_FIGURES if (value := median(group, q)) is not None}
+    for_ratios = meter is not None and meter.for_ratios_only
+    asked = [q for q in SUMMARY_FIGURES if not (for_ratios and q == "illuminance")]  # such a level is never published
+    figures = {q: value for q in asked if (value := median(group, q)) is not None}
     levels = np.array([v for m in group if (v := m.value("illuminance"))])
     spread = 100.0 * float(np.ptp(levels) / np.median(levels)) if levels.size > 1 else None
     cct = figures.get("cct")

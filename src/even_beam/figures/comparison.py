@@ -4,7 +4,7 @@ import math
 from collections.abc import Sequence
 
 from even_beam.bench import notation
-from even_beam.bench.compare import Comparison, Series
+from even_beam.bench.compare import Comparison, Entry, Series
 from even_beam.figures import axes
 from even_beam.figures.chart import Axis, Chart, Line, Mark, Points, Rule, Text, Tone
 
@@ -67,6 +67,11 @@ def _series_marks(one: Series, index: int, quantity: str) -> list[Mark]:
     ]
 
 
+def _level_words(entry: Entry) -> str:
+    """The level, or only how it lies to the reference where the meter is good for no more."""
+    return f"{notation.stops(entry.ratio_stops)} stop" if entry.ratios_only else f"{notation.lux(entry.illuminance)} lx"
+
+
 def stop_ladder(comparison: Comparison) -> Chart:
     """Illuminance of every lamp at the common terms on one log2 scale, each line one stop."""
     entries = [e for e in comparison.entries if e.illuminance and e.comparable]
@@ -83,11 +88,11 @@ def stop_ladder(comparison: Comparison) -> Chart:
     for place, entry in enumerate(entries):
         y = math.log2(entry.illuminance or 1.0)
         keys = tuple(r.reading.id for r in entry.readings[:1])
-        hint = f"{entry.name}: {notation.lux(entry.illuminance)} lx"
+        hint = f"{entry.name}: {_level_words(entry)}"
         marks.append(Points([float(place)], [y], order[entry.source_id], keys=keys, hints=(hint,), label=entry.name))
-        marks.append(Text(place + 0.08, y, notation.lux(entry.illuminance), tone=Tone.PLAIN, above=False))
+        marks.append(Text(place + 0.08, y, _level_words(entry), tone=Tone.PLAIN, above=False))
     y_axis = Axis("lx", low, high, tuple((t, notation.lux(2.0**t)) for t in rungs))
     x_axis = Axis("", -0.6, len(entries) - 0.4, tuple((float(i), e.name) for i, e in enumerate(entries)))
     rules = [Rule("y", t) for t in rungs]
-    summary = ", ".join(f"{e.name} {notation.lux(e.illuminance)} lx" for e in entries)
+    summary = ", ".join(f"{e.name} {_level_words(e)}" for e in entries)
     return Chart(title, x_axis, y_axis, (*rules, *marks), summary)

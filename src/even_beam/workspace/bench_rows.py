@@ -42,7 +42,16 @@ def _row_terms(terms: Terms, walk: bool, distance_unit: str) -> tuple[str, str, 
     return heading, notation.white(terms), notation.level(terms)
 
 
+@lru_cache(maxsize=4096)
+def _coming(step_id: str, terms: Terms, walk: bool, distance_unit: str) -> SheetRow:
+    """The line of a step that nothing was read for yet."""
+    _, first, second = _row_terms(terms, walk, distance_unit)
+    return SheetRow(step_id, first, second)
+
+
 def _sheet_row(desk: SessionDesk, state: StepState, here: bool, walk: bool, settings: Settings) -> SheetRow:
+    if not (here or state.readings or state.skipped):
+        return _coming(state.step.id, state.step.terms, walk, settings.distance_unit)
     _, first, second = _row_terms(state.step.terms, walk, settings.distance_unit)
     unit = settings.illuminance_unit
     if here and state.pending_doubt is not None:

@@ -55,7 +55,10 @@ def table(comparison: Comparison, entrants: Sequence[Entrant], meters: Mapping[s
     reference = next((e.name for e in entries if e.source_id == comparison.reference), "")
     asked = f"dialled {notation.dialled(comparison.at.cct_k)} K gives" if comparison.at.cct_k else "white"
     return (
-        TableRow(f"illuminance, {unit}", tuple(Cell(notation.illuminance(e.illuminance, unit)) for e in entries)),
+        TableRow(
+            f"illuminance, {unit}",
+            tuple(Cell("ratios only" if e.ratios_only else notation.illuminance(e.illuminance, unit)) for e in entries),
+        ),
         TableRow(f"against {reference}", tuple(_ratio_cell(e, comparison) for e in entries)),
         TableRow(asked, tuple(_white_cell(e, comparison, meters) for e in entries)),
         TableRow("tint, Duv", tuple(_tint_cell(e) for e in entries)),

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from even_beam.bench import notation
 from even_beam.bench.entry import EntryError, parse
-from even_beam.bench.records import Claim, Cost, Meter, Model, Session, Source, new_id
+from even_beam.bench.records import FIXTURE, Claim, Cost, Meter, Model, Session, Source, new_id
 from even_beam.workspace.notice import Notice
 from even_beam.workspace.undo import Edit, UndoStack
 
@@ -44,6 +44,7 @@ class LampForm:
     price: str = ""
     currency: str = "EUR"
     notes: str = ""
+    what: str = FIXTURE
 
 
 class FormError(ValueError):
@@ -145,7 +146,10 @@ class KitDesk:
         )
 
     def save_meter(self, meter: Meter, before: Meter | None) -> None:
-        """Add or change a meter."""
+        """Add or change a meter. Raises `FormError` for a nickname that is taken."""
+        for other in self.meters():
+            if other.nickname.casefold() == meter.nickname.casefold() and other.id != meter.id:
+                raise FormError("nickname", f"There is a {other.nickname} already; choose another nickname")
         self._do(
             Edit(
                 f"meter {meter.nickname}",
@@ -187,6 +191,7 @@ def _source(form: LampForm, source: Source) -> Source:
         supplied_by=form.supplied_by.strip(),
         serial=form.serial.strip(),
         notes=form.notes.strip(),
+        kind=form.what,
     )
 
 
@@ -242,6 +247,7 @@ def form_of(card: LampCard) -> LampForm:
         price=notation.plain(cost.amount, 2).replace(notation.THIN_SPACE, "") if cost else "",
         currency=cost.currency if cost else "EUR",
         notes=card.source.notes,
+        what=card.source.kind,
         **texts,
     )
 

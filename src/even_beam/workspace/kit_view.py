@@ -14,13 +14,20 @@ def cells(card: LampCard) -> tuple[str, ...]:
     """The row of a lamp."""
     return (
         card.source.nickname,
-        card.model.kind if card.model else "",
+        kind_text(card),
         claim_text(card.claims, "cct"),
         claim_text(card.claims, "ra"),
         claim_text(card.claims, "illuminance"),
         claim_text(card.claims, "power_w"),
         price_text(card),
     )
+
+
+def kind_text(card: LampCard) -> str:
+    """The kind of lamp; for what is no fixture, what it is."""
+    if not card.source.is_fixture:
+        return card.source.kind
+    return card.model.kind if card.model else ""
 
 
 def price_text(card: LampCard) -> str:

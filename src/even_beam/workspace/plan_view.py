@@ -13,6 +13,7 @@ from even_beam.bench.planning import Bench, LampPlan, Plan, make_plan
 from even_beam.bench.protocols import Protocol, ProtocolError, protocols_of, shipped
 from even_beam.bench.records import Meter, Source
 from even_beam.workspace.kit_desk import LampCard
+from even_beam.workspace.kit_view import kind_text
 from even_beam.workspace.run_form import RunFormError, distances
 from even_beam.workspace.sheet_row import SheetRow
 
@@ -34,6 +35,7 @@ class PlanForm:
     configurations: str = ""
     hours: str = ""
     fixed_white: tuple[str, ...] = ()
+    as_found: tuple[str, ...] = ()
 
 
 def all_protocols(own: Path | None = None) -> tuple[Protocol, ...]:
@@ -68,7 +70,7 @@ def plan_of(form: PlanForm, protocols: Sequence[Protocol], bench: Bench, kinds: 
         raise PlanError(str(error)) from error
     configurations = _configurations(form.configurations)
     lamps = [
-        LampPlan(i, placed[0] if placed else None, configurations[0] if configurations else (), configurations, i in form.fixed_white)
+        LampPlan(i, placed[0] if placed else None, configurations[0] if configurations else (), configurations, i in form.fixed_white, i in form.as_found)
         for i in form.source_ids
     ]  # fmt: skip
     plan = make_plan(lamps, chosen, bench, kinds)
@@ -183,7 +185,12 @@ def _duration(seconds: float) -> str:
 
 def kinds_of(lamps: Sequence[LampCard]) -> dict[str, str]:
     """The kind of each lamp by its id."""
-    return {card.source.id: card.model.kind if card.model else "" for card in lamps}
+    return {card.source.id: kind_text(card) for card in lamps}
+
+
+def as_found(lamps: Sequence[LampCard]) -> tuple[str, ...]:
+    """The sources that are no fixtures: sun, window, room light, flash, display."""
+    return tuple(card.source.id for card in lamps if not card.source.is_fixture)
 
 
 def fixed_whites(lamps: Sequence[LampCard]) -> tuple[str, ...]:

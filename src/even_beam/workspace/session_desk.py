@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING
 from even_beam.bench import ambient, notation
 from even_beam.bench.checks import Context, SecondLook, Subject, fits_now, second_look
 from even_beam.bench.control import compared
-from even_beam.bench.costs import Costs, seconds_needed
+from even_beam.bench.costs import Costs, seconds_of
 from even_beam.bench.entry import Entry, parse_line
 from even_beam.bench.measured import Measured
 from even_beam.bench.plan import inserted_before
@@ -130,8 +130,8 @@ class SessionDesk(SessionMarks):
 
     def seconds_left(self) -> float:
         """The time that the unread steps take."""
-        left = [replace(s.step, repeats=max(s.required - s.taken, 0)) for s in self.state.steps if not s.done]
-        return seconds_needed(left, self.meters, self.costs)
+        left = ((s.step, s.required - s.taken) for s in self.state.steps if not s.done)
+        return seconds_of(left, self.meters, self.costs)
 
     # --- readings in
 

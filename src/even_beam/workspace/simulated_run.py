@@ -13,7 +13,16 @@ from even_beam.instruments.simulated_lamps import LAMPS
 from even_beam.workspace.document import Document
 from even_beam.workspace.instruments import Shelf
 from even_beam.workspace.kit_desk import FormError, LampForm
-from even_beam.workspace.plan_view import PlanError, PlanForm, all_protocols, bench_of, fixed_whites, kinds_of, plan_of
+from even_beam.workspace.plan_view import (
+    PlanError,
+    PlanForm,
+    all_protocols,
+    as_found,
+    bench_of,
+    fixed_whites,
+    kinds_of,
+    plan_of,
+)
 from even_beam.workspace.session_desk import SessionDesk
 from even_beam.workspace.settings import Settings
 
@@ -68,7 +77,13 @@ class SimulatedRun:
         self._document = Document(logbook, Settings(), clock, Shelf(clock, seed=seed))
         sources = [self._source(*lamp) for lamp in plan.lamps]
         cards = [card for card in self._document.kit.lamps() if card.source.id in {s.id for s in sources}]
-        form = PlanForm(tuple(s.id for s in sources), plan.protocols, fixed_white=fixed_whites(cards), **plan.texts)
+        form = PlanForm(
+            tuple(s.id for s in sources),
+            plan.protocols,
+            fixed_white=fixed_whites(cards),
+            as_found=as_found(cards),
+            **plan.texts,
+        )
         protocols = all_protocols()
         unknown = set(plan.protocols) - {p.name for p in protocols}
         if unknown:

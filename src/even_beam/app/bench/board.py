@@ -1,5 +1,9 @@
 """What the Bench shows: step, figures, picture, second look, sheet and curve. It decides nothing."""
 
+from collections.abc import Callable
+
+from PyQt6.QtCore import QTimer
+from PyQt6.QtGui import QHideEvent
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from even_beam.app.bench.entry_line import EntryLine
@@ -41,6 +45,10 @@ class Board(QWidget):
         row.addWidget(Hairline(vertical=True))
         row.addWidget(self._side_column())
         self.veil = Veil(self)
+        self._draw: Callable[[], None] = lambda: None
+        self._later = QTimer(self)  # the next prompt is painted first, the charts after it
+        self._later.setSingleShot(True)
+        self._later.timeout.connect(self._draw_charts)
 
     def _main_column(self) -> QWidget:
         figures = QGridLayout(self._figures)
@@ -82,6 +90,14 @@ class Board(QWidget):
         shown = bench_view.prompt(desk, settings)
         self.prompt.show_step(shown.above, shown.parts, shown.below)
         self.sheet.show_rows(bench_rows.sheet(desk, settings))
+        self._caution.setText("" if desk.measured else cautions.EYES)
+        self._caution.setVisible(not desk.measured)
+        self.show_since(bench_view.since_words(desk))
+        self.show_figures(desk, settings, taken, proposal)
+        self._draw = lambda: self._show_charts(desk, settings, taken, proposal)
+        self._later.start()
+
+    def _show_charts(self, desk: SessionDesk, settings: Settings, taken: Taken | None, proposal: Proposal | None) -> None:  # fmt: skip
         measured = desk.of(taken.measured.reading.id) if taken is not None else bench_view.latest(desk)
         chart = bench_charts.main_chart(desk, measured, taken.look if taken is not None else None, settings)
         if proposal is not None and proposal.look.in_doubt:
@@ -90,10 +106,14 @@ class Board(QWidget):
         self._show_chart(self._chart, self._chart_title, chart)
         curve = bench_charts.curve_so_far(desk, measured)
         self._show_chart(self._curve, self._curve_title, curve, beside=chart)
-        self._caution.setText("" if desk.measured else cautions.EYES)
-        self._caution.setVisible(not desk.measured)
-        self.show_since(bench_view.since_words(desk))
-        self.show_figures(desk, settings, taken, proposal)
+
+    def _draw_charts(self) -> None:
+        self._draw()
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        """A hidden board draws nothing: its logbook may be gone."""
+        self._later.stop()
+        super().hideEvent(event)
 
     @staticmethod
     def _show_chart(view: ChartView, title: QWidget, chart: Chart, beside: Chart | None = None) -> None:
@@ -124,6 +144,7 @@ class Board(QWidget):
 
     def show_nothing(self) -> None:
         """No session yet."""
+        self._later.stop()
         self.show_since("")
         self.prompt.show_step(
             (), (bench_view.Part("just read", True),), "Enter reads the meter, a digit types a figure"

@@ -6,6 +6,7 @@ from PyQt6.QtWidgets import QComboBox, QGridLayout, QLineEdit, QWidget
 
 from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
+from even_beam.bench.records import SOURCE_KINDS
 from even_beam.workspace.kit_desk import FormError, LampForm
 
 _LEFT = (
@@ -45,6 +46,12 @@ class LampDialog(Sheet):
                 grid.addWidget(label(caption, "quiet"), row, column)
                 grid.addWidget(edit, row, column + 1)
                 self._edits[name] = edit
+        self._what = QComboBox()
+        self._what.addItems(SOURCE_KINDS)
+        self._what.setCurrentText(form.what)
+        self._what.setAccessibleName("What it is")
+        grid.addWidget(label("What it is", "quiet"), len(_LEFT), 2)
+        grid.addWidget(self._what, len(_LEFT), 3)
         self._simulated = QComboBox()
         self._simulated.addItems(["a real lamp", *kinds])
         self._simulated.setCurrentText(simulated or "a real lamp")
@@ -56,7 +63,7 @@ class LampDialog(Sheet):
 
     def try_accept(self) -> None:
         """Keep the lamp, or say which field is wrong."""
-        form = LampForm(**{name: edit.text() for name, edit in self._edits.items()})
+        form = LampForm(what=self._what.currentText(), **{name: edit.text() for name, edit in self._edits.items()})
         simulated = self._simulated.currentText() if self._simulated.currentIndex() > 0 else ""
         try:
             self._save(form, simulated)

@@ -6,6 +6,7 @@ from PyQt6.QtWidgets import QAbstractItemView, QHBoxLayout, QHeaderView, QLineEd
 
 from even_beam.app import keys, theme
 from even_beam.app.kit.lamp_dialog import LampDialog
+from even_beam.app.kit.meter_dialog import MeterDialog
 from even_beam.app.station import Host, Station
 from even_beam.app.widgets.text import Hairline, label
 from even_beam.workspace.document import Document
@@ -170,7 +171,13 @@ class KitStation(Station):
         if event is None or self._filter.hasFocus():
             super().keyPressEvent(event)
             return
-        found = {Qt.Key.Key_A: "A", Qt.Key.Key_Return: "Enter", Qt.Key.Key_Enter: "Enter", Qt.Key.Key_Delete: "Del"}
+        found = {
+            Qt.Key.Key_A: "A",
+            Qt.Key.Key_U: "U",
+            Qt.Key.Key_Return: "Enter",
+            Qt.Key.Key_Enter: "Enter",
+            Qt.Key.Key_Delete: "Del",
+        }
         if event.key() in found:
             self.press(found[Qt.Key(event.key())])
         else:
@@ -184,6 +191,8 @@ class KitStation(Station):
             self._edit()
         elif key == "Del":
             self._retire()
+        elif key == "U":
+            self._meters()
         elif key == "Ctrl Z":
             self.undo()
 
@@ -204,6 +213,11 @@ class KitStation(Station):
             lambda form, simulated: kit.edit_lamp(card, form, simulated),
         )  # fmt: skip
         dialog.exec()
+
+    def _meters(self) -> None:
+        if self.document is not None:
+            kit = self.document.kit
+            MeterDialog(self.window(), kit.meters(), kit.save_meter).exec()
 
     def _retire(self) -> None:
         card = self._card()

@@ -28,6 +28,7 @@ from even_beam.reports.errors import ReportError
 from even_beam.reports.room_sheet import write_room_sheet
 from even_beam.workspace import places, plan_view
 from even_beam.workspace.document import Document
+from even_beam.workspace.kit_view import kind_text
 from even_beam.workspace.plan_view import PlanError, PlanForm
 from even_beam.workspace.room import room_content
 
@@ -133,7 +134,7 @@ class PlanStation(Station):
             self.host.say(str(error))
         self._filling = True
         lamps = self.document.kit.lamps()
-        self._lamps.fill([(c.source.id, f"{c.source.nickname}   {c.model.kind if c.model else ''}", "") for c in lamps])
+        self._lamps.fill([(c.source.id, f"{c.source.nickname}   {kind_text(c)}", "") for c in lamps])
         self._tests.fill([(p.name, p.name, p.answers) for p in self._protocols])
         self._filling = False
         self._update()
@@ -149,7 +150,8 @@ class PlanStation(Station):
             for name in ("distance", "walk", "whites", "levels", "configurations", "hours")
         }
         fixed = plan_view.fixed_whites(self.document.kit.lamps()) if self.document is not None else ()
-        return PlanForm(self._lamps.chosen, self._tests.chosen, fixed_white=fixed, **texts)
+        found = plan_view.as_found(self.document.kit.lamps()) if self.document is not None else ()
+        return PlanForm(self._lamps.chosen, self._tests.chosen, fixed_white=fixed, as_found=found, **texts)
 
     def _update(self) -> None:
         """Make the plan anew from what is chosen; changes made by hand end with it."""
