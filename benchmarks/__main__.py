@@ -1,11 +1,12 @@
 """Print every ratio."""
 
-from benchmarks import figures, limits, start_up, steps
+from benchmarks import figures, limits, planning, start_up, steps
 
 for title, report in (
     ("Start-up", start_up.report),
     ("Figures", figures.report),
     ("Limits", limits.report),
+    ("Plan", planning.report),
     ("Steps", steps.report),
 ):
     print(title)

@@ -41,6 +41,7 @@ class PageContent:
     charts: tuple[Chart, ...]
     gaps: tuple[str, ...]
     doubts: tuple[str, ...]
+    observations: tuple[str, ...]
     taken: int
     left_out: int
     distance_unit: str = "m"

@@ -5,8 +5,9 @@ from typing import TYPE_CHECKING
 
 from even_beam.bench.compare import Entrant
 from even_beam.bench.measured import Measured
-from even_beam.bench.records import SHADED, Event, Meter, Model, Session, Source, Spectrum, Step
-from even_beam.bench.run import RunState, fold
+from even_beam.bench.observations import Observation
+from even_beam.bench.records import SHADED, Event, EventKind, Meter, Model, Session, Source, Spectrum, Step
+from even_beam.bench.run import RunState, fold, live_events
 from even_beam.workspace.net_figures import NetFigures
 
 if TYPE_CHECKING:
@@ -36,6 +37,16 @@ class Collection:
         for session in self.sessions:
             pause()
             self.by_session[session.id] = session_state(logbook, session.id)[1]
+
+    def names_of(self, source_ids: Sequence[str]) -> str:
+        """The nicknames of sources."""
+        return " + ".join(self.sources[i].nickname for i in source_ids if i in self.sources) or "not named"
+
+    def observations(self, session_id: str) -> list[Observation]:
+        """What eye and ear said in a session, as far as it was not undone."""
+        live = live_events(self.logbook.of_session(Event, session_id))
+        named = {event.new for event in live if event.kind is EventKind.OBSERVED}
+        return [seen for seen in self.logbook.of_session(Observation, session_id) if seen.id in named]
 
     def kind_of(self, source: Source) -> str:
         """The kind of a lamp's model."""

@@ -41,6 +41,9 @@ def page_content(collection: Collection, session: Session, settings: Settings) -
         charts=charts,
         gaps=summary.gaps(entrants, collection.sources),
         doubts=tuple(flag.sentence for entrant in entrants for flag in doubts.flags(entrant)),
+        observations=tuple(
+            f"{collection.names_of(seen.source_ids)}: {seen.sentence}" for seen in collection.observations(session.id)
+        ),
         taken=len(all_readings),
         left_out=sum(not m.state.counts for m in all_readings),
         distance_unit=settings.distance_unit,

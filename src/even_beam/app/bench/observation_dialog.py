@@ -3,17 +3,29 @@
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QListWidget, QListWidgetItem, QPushButton, QWidget
+from PyQt6.QtGui import QPixmap
+from PyQt6.QtWidgets import (
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QWidget,
+)
 
 from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
 from even_beam.bench.observations import OPINION, PICKS
 
+_THUMBNAILS, _SIDE = 5, 110
+
 
 class ObservationDialog(Sheet):
     """Asks what was seen or heard; `subject`, `finding`, `note` and `photos` hold the answer."""
 
-    def __init__(self, parent: QWidget | None, of: str, before: list[str]) -> None:
+    def __init__(self, parent: QWidget | None, of: str, before: list[str], thumbnails: list[bytes]) -> None:
         super().__init__(parent, "By eye and ear", "Keep it", width=640)
         self.subject = self.finding = self.note = ""
         self.photos: list[Path] = []
@@ -38,6 +50,8 @@ class ObservationDialog(Sheet):
         self.body.addLayout(photos)
         if before:
             self.body.addWidget(label("already noted: " + " · ".join(before[-4:]), "coming", wrap=True))
+        if thumbnails:
+            self.body.addLayout(_strip(thumbnails[-_THUMBNAILS:]))
         self._subjects.fill(list(PICKS))
         self._subjects.currentTextChanged.connect(self._show_findings)
         self._show_findings(self._subjects.currentItem().text())  # type: ignore[union-attr]
@@ -68,6 +82,20 @@ class ObservationDialog(Sheet):
         self.finding = self._findings.currentText
         self.note = self._note.text().strip()
         self.accept()
+
+
+def _strip(thumbnails: list[bytes]) -> QHBoxLayout:
+    """Small pictures side by side."""
+    row = QHBoxLayout()
+    for data in thumbnails:
+        pixmap = QPixmap()
+        pixmap.loadFromData(data)
+        picture = QLabel()
+        picture.setAccessibleName("Photo")
+        picture.setPixmap(pixmap.scaled(_SIDE, _SIDE, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation))  # fmt: skip
+        row.addWidget(picture)
+    row.addStretch()
+    return row
 
 
 class _Picks(QListWidget):

@@ -122,7 +122,8 @@ class Questions:
         sources = desk.next_sources or (last.reading.source_ids if last is not None else ())
         terms = last.reading.terms if last is not None and last.reading.source_ids == sources else desk.next_terms
         seen = [one.sentence for one in desk.observations() if one.source_ids == sources]
-        dialog = ObservationDialog(station.window(), f"{desk.name_of(sources)} · {notation.terms_line(terms)}", seen)
+        of = f"{desk.name_of(sources)} · {notation.terms_line(terms)}"
+        dialog = ObservationDialog(station.window(), of, seen, [photo.thumbnail for photo in desk.photos()])
         if not dialog.exec():
             return
         try:
