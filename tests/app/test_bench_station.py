@@ -347,7 +347,7 @@ def test_tones_and_the_fade_are_options(open_window, demo, hands, monkeypatch):
     played = []
     monkeypatch.setattr(window.bench.tones, "play", lambda verdict: played.append(str(verdict)))
     darkened = []
-    monkeypatch.setattr(window.bench.board.veil, "fade_in", lambda: darkened.append(True))
+    monkeypatch.setattr(window.bench.veil, "fade_in", lambda: darkened.append(True))
     hands.enter(window)
     assert played == ["fits"]
     window.use_settings(replace(settings, fade=True, tones=False))

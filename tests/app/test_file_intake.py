@@ -1,6 +1,7 @@
 """Files dropped on the Bench: old tests in columns of one's own, logs, and what cannot be read."""
 
 import pytest
+from PIL import Image
 
 from even_beam.app.bench import file_intake
 from even_beam.app.bench.columns_dialog import ColumnsDialog
@@ -75,3 +76,21 @@ def test_a_wrong_file_is_said_and_keeps_nothing(window, qtbot, tmp_path, told, c
     drop(window, qtbot, path)
     assert "wrong.csv" in told[0]
     assert window.document.desk is None or not window.document.desk.measured
+
+
+def test_a_dropped_photo_goes_with_the_last_reading(window, tmp_path, hands):
+    path = tmp_path / "set.png"
+    Image.new("RGB", (40, 20)).save(path)
+    window.bench.take_files([path])
+    assert window.document.desk is None or not window.document.desk.photos()
+    hands.enter(window)
+    window.bench.take_files([path])
+    assert window.document.desk.photos()[0].reading_id == window.document.desk.measured[0].reading.id
+    assert "Photo kept" in look(window)
+    (tmp_path / "broken.jpg").write_bytes(b"no")
+    window.bench.take_files([tmp_path / "broken.jpg"])
+    assert "was not kept" in look(window)
+    hands.press(window, "h")
+    hands.type(window, "a hand was in the beam")
+    assert not window.document.desk.counted
+    assert window.document.desk.measured[0].state.standing == "set aside"

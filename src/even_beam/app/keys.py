@@ -29,6 +29,7 @@ BENCH_MORE = (
     KeyHint("S", "skip", "Leave the present step out."),
     KeyHint("B", "room light", "Read the room with the lamp off, to be taken off what is read at this mark; again: the meter shaded from the lamp; again: back."),
     KeyHint("Y", "lamp shows", "What the lamp displays when it is not what was asked."),
+    KeyHint("H", "set aside", "Leave the last reading out of every figure, with the reason; it stays in the logbook."),
     KeyHint("J", "by eye and ear", "Shadow edges, evenness, fan noise, handling, with photos: kept as an opinion."),
     KeyHint("G", "target", "Set a target white; every source's distance to it. Keep it as a look, come back to one."),
     KeyHint("C", "decide", "The decision that the session was for."),
@@ -41,7 +42,7 @@ DOUBT = (
     KeyHint("*", "choose what it was"),
     KeyHint("+", "hold to keep it, in doubt"),
 )
-JUST_READ = (BENCH[0], BENCH[2], BENCH[5], *BENCH_MORE[1:4], BENCH_MORE[9], BENCH_MORE[13])
+JUST_READ = (BENCH[0], BENCH[2], BENCH[5], *BENCH_MORE[1:4], BENCH_MORE[10], BENCH_MORE[14])
 BENCH_IN_DOUBT = (BENCH[2], BENCH[5])
 PLAN = (
     KeyHint("Space", "take or leave", "Take the lamp or protocol under the cursor into the plan, or out of it."),

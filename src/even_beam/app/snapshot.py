@@ -6,7 +6,8 @@ from datetime import UTC, datetime
 from pathlib import Path
 from time import monotonic
 
-from PyQt6.QtCore import QCoreApplication, QEvent
+from PyQt6.QtCore import QCoreApplication, QEvent, Qt
+from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtWidgets import QApplication
 
 from even_beam.app.start import application
@@ -18,6 +19,7 @@ from even_beam.workspace.instruments import Shelf
 from even_beam.workspace.settings import Settings
 
 SIZE = (1280, 800)
+_ROOM_SHEET = ".snapshot.evenbeam-room.pdf"
 EVENING = datetime(2026, 11, 19, 18, 26, tzinfo=UTC)
 
 
@@ -31,12 +33,15 @@ def snapshot(folder: Path, say: Callable[[str], None] = lambda line: None) -> li
         for theme in ("studio", "paper"):
             app = application(theme)
             with _window(demo, theme) as window:
-                for name, prepare in _views(theme):
+                for name, prepare in _views(theme, folder):
                     prepare(window)
                     _settle(app, window)
                     path = folder / f"{name}.png"
                     reader = window.bench.reader if name == "reader" else None
-                    (reader or window).grab().save(str(path))
+                    if name == "room-sheet":
+                        _paper(folder / _ROOM_SHEET, path)
+                    else:
+                        (reader or window).grab().save(str(path))
                     written.append(path)
                     say(path.name)
     finally:
@@ -78,18 +83,18 @@ def _session(window: Window, name: str) -> None:
     document.work_on(next(s for s in document.logbook.sessions() if s.name == name))
 
 
-def _views(theme: str) -> list[tuple[str, Callable[[Window], None]]]:
+def _views(theme: str, folder: Path) -> list[tuple[str, Callable[[Window], None]]]:
     if theme == "paper":
         return [
             ("paper-bench", _bench),
             ("paper-compare", _compare(View.OUTPUT)),
-            ("paper-kit", lambda w: w.go(KIT)),
-            ("paper-spectrum", _spectrum),
         ]
     return [
         ("kit", lambda w: w.go(KIT)),
         ("plan", _plan),
+        ("room-sheet", _room_sheet(folder)),
         ("bench", _bench),
+        ("bench-dark", _bench_dark),
         ("bench-in-doubt", _bench_in_doubt),
         ("reader", _reader),
         ("bench-just-read", _just_read),
@@ -106,6 +111,39 @@ def _bench(window: Window) -> None:
     _session(window, "Tansy, second evening")
     window.go(BENCH)
     window.bench.press("Enter")
+
+
+def _bench_dark(window: Window) -> None:
+    """As it is while the meter reads."""
+    _bench(window)
+    window.bench.veil.fade_in()
+    window.bench.veil.settle()
+
+
+def _room_sheet(folder: Path) -> Callable[[Window], None]:
+    def prepare(window: Window) -> None:
+        _plan(window)
+        window.plan.write_room_sheet(folder / _ROOM_SHEET, "Specimen table, first evening")
+
+    return prepare
+
+
+def _paper(sheet: Path, path: Path) -> None:
+    """The first page of a PDF as a picture."""
+    from PyQt6.QtCore import QSize
+    from PyQt6.QtPdf import QPdfDocument
+
+    pdf = QPdfDocument(None)
+    pdf.load(str(sheet))
+    size = pdf.pagePointSize(0)
+    image = pdf.render(0, QSize(round(1.4 * size.width()), round(1.4 * size.height())))
+    paper = QImage(image.size(), QImage.Format.Format_RGB32)
+    paper.fill(Qt.GlobalColor.white)
+    painter = QPainter(paper)
+    painter.drawImage(0, 0, image)
+    painter.end()
+    paper.save(str(path))
+    pdf.close()
 
 
 def _bench_in_doubt(window: Window) -> None:

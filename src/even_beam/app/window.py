@@ -241,6 +241,8 @@ class Window(QMainWindow):
 
     def go(self, index: int) -> None:
         """Go to a station."""
+        if index != self._at:
+            self._said_timer.stop()
         self._at = index
         self._stack.setCurrentWidget(self._station(index))
         self._rail.show_station(index)

@@ -7,6 +7,7 @@ from pathlib import Path
 LONGEST_SIDE = 2400
 THUMBNAIL_SIDE = 240
 MAX_BYTES = 64 * 1024 * 1024
+PHOTO_SUFFIXES = frozenset({".jpg", ".jpeg", ".png", ".webp", ".tif", ".tiff"})
 
 
 class PhotoError(Exception):

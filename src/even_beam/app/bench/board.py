@@ -13,7 +13,6 @@ from even_beam.app.widgets.run_sheet import RunSheet
 from even_beam.app.widgets.second_look_panel import SecondLookPanel
 from even_beam.app.widgets.step_prompt import StepPrompt
 from even_beam.app.widgets.text import Hairline, label
-from even_beam.app.widgets.veil import Veil
 from even_beam.bench import cautions
 from even_beam.figures.chart import Chart
 from even_beam.workspace import bench_charts, bench_rows, bench_view
@@ -44,7 +43,6 @@ class Board(QWidget):
         row.addWidget(self._main_column(), 1)
         row.addWidget(Hairline(vertical=True))
         row.addWidget(self._side_column())
-        self.veil = Veil(self)
         self._draw: Callable[[], None] = lambda: None
         self._later = QTimer(self)  # the next prompt is painted first, the charts after it
         self._later.setSingleShot(True)

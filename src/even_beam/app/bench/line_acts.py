@@ -77,6 +77,23 @@ class LineActs:
 
         self._open(LineAct("note on the last reading", lambda text: "", keep))
 
+    def set_aside(self) -> None:
+        """Leave the last reading out of every figure, with the reason."""
+        station = self._station
+        last = station.desk.state.last_reading
+        if last is None:
+            station.host.say("Nothing was read yet that could be set aside")
+            return
+
+        def leave_out(text: str) -> None:
+            station.forget_taken()
+            station.desk.set_aside(last.reading.id, text)
+            station.tell(
+                "Set aside", f"No figure uses it any more: {text}. It stays in the logbook; Ctrl Z takes it in again."
+            )
+
+        self._open(LineAct("set the last reading aside, because:", lambda text: "", leave_out))
+
     def lamp_shows(self) -> None:
         """The lamp displayed something else than it was asked for at the last reading."""
         station = self._station

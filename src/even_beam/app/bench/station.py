@@ -4,7 +4,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, QTimer
-from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent, QResizeEvent
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
 from even_beam.app import keys
@@ -15,6 +15,7 @@ from even_beam.app.bench.questions import Questions
 from even_beam.app.bench.reader_window import ReaderWindow
 from even_beam.app.station import Host, Station
 from even_beam.app.tones import Tones
+from even_beam.app.widgets.veil import Veil
 from even_beam.bench import notation
 from even_beam.bench.entry import EntryError
 from even_beam.bench.records import Step
@@ -24,6 +25,7 @@ from even_beam.instruments.protocols import InstrumentError, RawReading
 from even_beam.logbook import LogbookError
 from even_beam.workspace import bench_view
 from even_beam.workspace.document import Document
+from even_beam.workspace.photos import PHOTO_SUFFIXES, PhotoError
 from even_beam.workspace.reader_view import reader_text
 from even_beam.workspace.session_desk import Aside, Proposal, SessionDesk, Taken
 from even_beam.workspace.tones import Verdict
@@ -56,6 +58,7 @@ class BenchStation(Station):
         self.board.look.pressed.connect(self.press)
         self.board.sheet.step_chosen.connect(self._jump)
         self.reader: ReaderWindow | None = None
+        self._veil: Veil | None = None
         self.tones = Tones(host.say)
         self.lines, self._questions = LineActs(self), Questions(self)
         self._commands: dict[str, Callable[[], object]] = {
@@ -63,6 +66,7 @@ class BenchStation(Station):
             "L": self._questions.name_lamp, "T": self._questions.terms, "R": self._questions.run, "I": self._inspect,
             "S": self._skip, "D": self._dark, "Q": self._questions.session, "W": self._open_reader, "B": self._room_light,
             "Y": self.lines.lamp_shows, "J": self._questions.observe, "G": self._questions.look, "C": self.lines.decide,
+            "H": self.lines.set_aside,
         }  # fmt: skip
         self._clock = QTimer(self)  # how long the light has stood as it is
         self._clock.setInterval(1000)
@@ -234,12 +238,19 @@ class BenchStation(Station):
         self._fade(True)
         self.host.jobs.run("read the meter", lambda job: instrument.read(), self._arrived, self._reading_failed)
 
+    @property
+    def veil(self) -> Veil:
+        """What darkens the whole window, made when it is first needed."""
+        if self._veil is None:
+            self._veil = Veil(self.window() or self)
+        return self._veil
+
     def _fade(self, dark: bool) -> None:
         """Both windows give off next to no light while the meter reads, unless that is switched off."""
         settings = self.host.settings()
         if dark and not (settings.fade and settings.theme == "studio"):
             return
-        for veil in (self.board.veil, *((self.reader.veil,) if self.reader is not None else ())):
+        for veil in (self.veil, *((self.reader.veil,) if self.reader is not None else ())):
             if dark:
                 veil.fade_in()
             else:
@@ -473,9 +484,30 @@ class BenchStation(Station):
             self.take_files([Path(url.toLocalFile()) for url in mime.urls() if url.isLocalFile()])
 
     def take_files(self, paths: list[Path]) -> None:
-        """Spectra and traces become readings, tables of old tests become sessions."""
-        if self.document is not None:
-            self._files.take(paths, self.document)
+        """Spectra and traces become readings, tables of old tests sessions; photos go with the last reading."""
+        if self.document is None:
+            return
+        photos = [path for path in paths if path.suffix.lower() in PHOTO_SUFFIXES]
+        for path in photos:
+            self.guarded(lambda path=path: self._keep_photo(path))  # type: ignore[misc]
+        if others := [path for path in paths if path not in photos]:
+            self._files.take(others, self.document)
+
+    def _keep_photo(self, path: Path) -> None:
+        """A photo belongs to the last reading."""
+        last = self.desk.state.last_reading
+        if last is None:
+            self.host.say("A photo is kept with a reading: read something first, or press J")
+            return
+        try:
+            self.desk.add_photo(path, last.reading.id)
+        except PhotoError as error:
+            self.tell("The photo was not kept", str(error), in_doubt=True)
+            return
+        self.tell(
+            "Photo kept",
+            f"{path.name}, with the last reading; position and time in it were left out. Ctrl Z takes it back.",
+        )
 
     def _keep_spectrum(self, named: NamedSpectrum, step: Step | None) -> None:
         self.guarded(lambda: self._show_taken(self.desk.take_spectrum(named, step)))
@@ -488,8 +520,3 @@ class BenchStation(Station):
 
     def _imported(self, words: str) -> None:
         self.tell("Old tests are in", f"{words} They stand under Q with the other sessions.")
-
-    def resizeEvent(self, event: QResizeEvent | None) -> None:
-        """The veil covers everything."""
-        self.board.veil.setGeometry(self.board.rect())
-        super().resizeEvent(event)

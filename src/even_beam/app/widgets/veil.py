@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QWidget
 
 from even_beam.app import theme
 
-_DARKEST = 0.82
+_DARKEST = 0.88
 _FADE_MS = 260
 
 
@@ -44,6 +44,10 @@ class Veil(QWidget):
     def fade_out(self) -> None:
         """Clear."""
         self._run_to(0.0)
+
+    def settle(self) -> None:
+        """Be at once as dark or clear as the fade would end."""
+        self._fade.setCurrentTime(self._fade.duration())
 
     def _run_to(self, value: float) -> None:
         self._fade.stop()
