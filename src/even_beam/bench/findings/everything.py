@@ -1,0 +1,29 @@
+"""Every finding of a fixture, question by question."""
+
+from collections.abc import Mapping, Sequence
+
+from even_beam.bench.findings import colour, dimming, electrical, modifiers, output, white, years
+from even_beam.bench.findings.finding import Evidence, Finding
+from even_beam.bench.records import Session
+
+USUAL_ISO, USUAL_SHUTTER_S = 800.0, 0.02
+
+
+def findings_of(
+    evidence: Evidence,
+    others: Sequence[Evidence] = (),
+    sessions: Mapping[str, Session] | None = None,
+    iso: float = USUAL_ISO,
+    shutter_s: float = USUAL_SHUTTER_S,
+) -> tuple[Finding, ...]:
+    """All findings of a fixture; `others` are units of the same model, `sessions` those of its readings by id."""
+    return (
+        *output.levels(evidence), *output.distance_law(evidence), *output.exposure(evidence, iso, shutter_s),
+        *output.focus_range(evidence), *output.beam_sections(evidence), *electrical.flash_pops(evidence),
+        *white.white_errors(evidence), *white.curve(evidence), *white.tint(evidence), *white.tint_dial(evidence), *white.peak_output(evidence),
+        *dimming.law(evidence), *dimming.drift(evidence), *dimming.noise_floor(evidence), *dimming.changed_by_themselves(evidence),
+        *modifiers.matrix(evidence), *modifiers.spread_across_whites(evidence),
+        *colour.scores(evidence), *colour.samples(evidence), *colour.hue_dial(evidence), *colour.desaturated_white(evidence),
+        *electrical.power(evidence), *electrical.light_per_watt(evidence), *electrical.noise(evidence),
+        *years.ageing(evidence, sessions or {}), *years.meter_changes(evidence), *years.unit_to_unit(evidence, others),
+    )  # fmt: skip
