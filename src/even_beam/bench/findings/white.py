@@ -124,7 +124,7 @@ def _one_white(evidence: Evidence, point: WhitePoint) -> Finding:
 def sign_changes(errors: Sequence[float] | np.ndarray, least: float) -> int:
     """How often an error changes its sign along the range; errors smaller than `least` have none."""
     signs = [np.sign(e) for e in errors if abs(e) > least]
-    return sum(a != b for a, b in itertools.pairwise(signs))
+    return sum(bool(a != b) for a, b in itertools.pairwise(signs))
 
 
 def _gaps(points: Sequence[WhitePoint]) -> tuple[str, ...]:

@@ -1,0 +1,116 @@
+"""Verdicts that cannot be talked past (check values 26 and 27, common practice, no source)."""
+
+from dataclasses import replace
+from datetime import date
+
+import pytest
+
+from even_beam.bench.findings.claims import ClaimVerdict, Even, Holds
+from even_beam.bench.findings.everything import findings_of
+from even_beam.bench.records import Claim, Terms
+from even_beam.bench.tolerances import LIMITS, ToleranceError, content_of, set_of, shipped
+from even_beam.bench.verdicts import Answer, judge, keep_or_send_back, strengths_and_weaknesses, verdict
+from tests.bench.findings.story import evidence, read
+
+FULL = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
+RENTAL = next(s for s in shipped() if s.name == "rental check")
+
+
+def white_of(dialled: float, *measured: float):
+    return [read(i, replace(FULL, cct_k=dialled), cct=k, duv=0.001) for i, k in enumerate(measured)]
+
+
+def judged(dialled: float, measured: float):
+    own = evidence(*white_of(dialled, measured))
+    return next(j for j in verdict(own, (), RENTAL).judgements if j.limit == "white_kelvin")
+
+
+@pytest.mark.parametrize(
+    ("measured", "certain"),
+    [(5881.0, False), (5841.0, False), (5804.0, False), (6100.0, True)],
+)
+def test_all_over_the_limit_as_read(measured, certain):
+    """Check value 26: 5881, 5841, 5804 K are all beyond 200 K of 5600 as read; whether this meter can tell is another answer."""
+    found = judged(5600.0, measured)
+    assert found.answer is Answer.OUTSIDE
+    assert found.certain is certain
+    assert ("cannot tell" in found.sentence) is not certain
+
+
+@pytest.mark.parametrize(("measured", "answer"), [(3389.0, Answer.WITHIN), (3445.0, Answer.OUTSIDE), (3343.0, Answer.WITHIN)])  # fmt: skip
+def test_pass_fail_pass(measured, answer):
+    """Check value 27."""
+    assert judged(3200.0, measured).answer is answer
+
+
+def test_281_is_not_within_200():
+    found = judge("white_kelvin", 200.0, 281.0, 60.0)
+    assert found.answer is Answer.OUTSIDE
+    assert found.certain
+    assert "beyond 200 K" in found.sentence
+    assert judge("ra", 90.0, 89.9, 1.0).answer is Answer.OUTSIDE
+    assert judge("ra", 90.0, float("nan"), 1.0).answer is Answer.NOT_MEASURED
+
+
+def test_the_whole_is_as_bad_as_its_worst_limit():
+    own = evidence(*white_of(5600.0, 5610.0))
+    found = verdict(own, findings_of(own), RENTAL)
+    assert found.answer is Answer.NOT_MEASURED  # no score, no ageing
+    assert not found.certain
+    bad = evidence(*white_of(5600.0, 7000.0))
+    assert verdict(bad, (), RENTAL).answer is Answer.OUTSIDE
+    assert verdict(bad, (), RENTAL).certain
+
+
+def test_keep_or_send_back_with_the_date_and_the_reasons():
+    friday = date(2026, 11, 20)
+    bad = verdict(evidence(*white_of(5600.0, 7000.0)), (), RENTAL)
+    back = keep_or_send_back(bad, (), friday)
+    assert back.keep is False
+    assert back.sentence.startswith("Send it back by 20 November 2026: White off")
+    small = replace(RENTAL, limits={"white_kelvin": 200.0})
+    good = verdict(evidence(*white_of(5600.0, 5605.0)), (), small)
+    assert keep_or_send_back(good, (), friday).keep is True
+    close = keep_or_send_back(verdict(evidence(*white_of(5600.0, 5790.0)), (), small), (), friday)
+    assert close.keep is True
+    assert "cannot tell" in close.open[0]
+    for unsure in (white_of(5600.0, 5810.0), [read(1, FULL, illuminance=100.0)]):
+        open_ = keep_or_send_back(verdict(evidence(*unsure), (), small), (), friday)
+        assert open_.keep is None
+        assert open_.open
+    broken = ClaimVerdict(
+        Claim("c", "m", "ra", 95.0, None, "", "95+"),
+        80.0,
+        1.0,
+        Even.EQUAL,
+        Holds.NO,
+        "95+ claimed; 80 measured: does not hold.",
+    )
+    assert keep_or_send_back(good, (broken,), friday).keep is False
+    strong, weak = strengths_and_weaknesses([good], [broken])
+    assert strong == (good.judgements[0].sentence,)
+    assert weak == ("95+ claimed; 80 measured: does not hold.",)
+
+
+def test_shipped_sets_are_whole_and_come_back_from_json():
+    assert {s.name for s in shipped()} >= {
+        "skin key",
+        "product",
+        "background and effects",
+        "print viewing",
+        "matching the store",
+        "rental check",
+    }
+    for one in shipped():
+        assert set(one.limits) <= set(LIMITS)
+        again = set_of(content_of(one))
+        assert (again.name, again.limits) == (one.name, one.limits)
+    viewing = next(s for s in shipped() if s.name == "print viewing")
+    assert "ISO 3664" in viewing.purpose
+    assert (viewing.limits["level_lx_low"], viewing.limits["level_lx_high"]) == (1500.0, 2500.0)
+
+
+@pytest.mark.parametrize("content", [{}, {"name": "x", "limits": {}}, {"name": "x", "limits": {"mood": 1}}, {"name": "x", "limits": {"ra": "high"}}, {"name": "x", "limits": {"ra": -1}}, {"name": "x", "limits": {"ra": True}}])  # fmt: skip
+def test_sets_that_are_wrong_are_refused(content):
+    with pytest.raises(ToleranceError):
+        set_of(content)
