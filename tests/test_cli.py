@@ -143,3 +143,44 @@ def test_snapshot_draws_every_view(tmp_path):
         picture = Image.open(tmp_path / "shots" / name)
         assert picture.size == (1280, 800)
         assert len(picture.convert("RGB").getcolors(1 << 24)) > 60  # not an empty window
+
+
+def test_findings_of_one_lamp_in_words_and_as_json(demo):
+    result = run("findings", demo, "--fixture", "comfrey", "--json")
+    assert result.exit_code == 0, result.output
+    (fixture,) = json.loads(result.stdout)["fixtures"]
+    names = {f["name"] for f in fixture["findings"]}
+    assert {"illuminance", "white error", "true minimum", "weakest sample"} <= names
+    minimum = next(f for f in fixture["findings"] if f["name"] == "true minimum")
+    assert minimum["value"] == pytest.approx(-3.2, abs=0.1)  # its 1 % is 11 %
+    assert minimum["readings"]
+    assert {"claim", "value", "terms", "verdict"} <= set(fixture["claims"][0])
+    purposes = {v["purpose"]: v for v in fixture["verdicts"]}
+    assert purposes["skin key"]["answer"] == "outside"
+    assert purposes["skin key"]["certain"]
+    words = run("findings", demo, "--fixture", "Comfrey").stdout
+    assert "dimming: At 1 %, the lowest read, 11 % of full" in words
+    assert "for skin key: outside." in words
+    assert "claim: 90+ claimed" in words
+    missing = run("findings", demo, "--fixture", "Foxglove", "--json")
+    assert missing.exit_code == 1
+    assert "there are readings of" in missing.stderr
+
+
+def test_compare_on_the_command_line(demo):
+    result = run("compare", demo, "--fixtures", "Tansy,Burdock", "--at", "cct=5600,level=100,distance=2 m", "--json")
+    assert result.exit_code == 0, result.output
+    found = json.loads(result.stdout)
+    assert found["reference"] == "Tansy"
+    assert found["at"] == {"cct_k": 5600.0, "level_pct": 100.0, "distance_m": 2.0}
+    burdock = found["entries"][1]
+    assert burdock["stops"] == pytest.approx(1.25, abs=0.05)
+    assert burdock["read_at_m"] == 3.0
+    assert any(t["evenness"] == "brought to common terms" for t in found["terms"])
+    assert "stops" in found["sentences"][0]
+    assert "brighter than Tansy" in run("compare", demo, "--fixtures", "Tansy,Burdock").stdout
+    for arguments, words in ((("--fixtures", "Tansy,Nobody"), "no readings of"), (("--fixtures", "Tansy", "--at", "mood=1"), "write cct="), (("--fixtures", "Tansy", "--at", "cct=warm"), "warm")):  # fmt: skip
+        wrong = run("compare", demo, *arguments)
+        assert wrong.exit_code == 1
+        assert words in wrong.stderr
+    assert run("compare", demo, "--fixtures", " , ").exit_code == 2

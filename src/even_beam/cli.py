@@ -184,31 +184,73 @@ def run(plan: Path, logbook: Path, simulate: bool) -> None:
 def findings(logbook: Path, fixture: str | None, as_json: bool) -> None:
     """What the readings say, and which are in doubt."""
     from even_beam.bench.doubts import flags
+    from even_beam.bench.summary import gaps
     from even_beam.logbook import LogbookError
     from even_beam.logbook.store import Logbook
     from even_beam.workspace.collection import Collection
-    from even_beam.workspace.findings_json import UnknownFixtureError
+    from even_beam.workspace.evidence import UnknownFixtureError, Witness
     from even_beam.workspace.findings_json import findings as collect
+    from even_beam.workspace.settings import SettingsError, load
 
     try:
-        collection = Collection(Logbook.open_to_read(logbook))
-        found = collect(collection, fixture)
-    except (LogbookError, UnknownFixtureError) as error:
+        collection, settings = Collection(Logbook.open_to_read(logbook)), load()
+        if as_json:
+            click.echo(json.dumps(collect(collection, fixture, settings), indent=1, allow_nan=False))
+            return
+        witness = Witness(collection, settings)
+        entrants = witness.entrants([fixture] if fixture is not None else None)
+    except (LogbookError, SettingsError, UnknownFixtureError) as error:
+        _fail(error)
+        return
+    for entrant in entrants:
+        click.echo(f"{entrant.name}, {entrant.kind}: {len(entrant.readings)} readings")
+        found = witness.findings(entrant)
+        for finding in found:
+            click.echo(f"  {finding.question}: {finding.sentence}")
+        for claim in witness.claims(entrant):
+            click.echo(f"  claim: {claim.sentence}")
+        for judged in witness.verdicts(entrant, found):
+            click.echo(f"  for {judged.sentence}")
+        for flag in flags(entrant):
+            click.echo(f"  in doubt: {flag.sentence}")
+    click.echo("not measured: " + "; ".join(gaps(entrants, collection.sources)))
+
+
+@main.command()
+@click.argument("logbook", type=LOGBOOK)
+@click.option(
+    "--fixtures", required=True, help="Lamps by their nicknames, separated by commas; the first is the reference."
+)
+@click.option(
+    "--at",
+    "terms",
+    default="",
+    help="Terms such as “cct=5600,level=100,distance=2 m”; what most lamps share when not given.",
+)
+@click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+def compare(logbook: Path, fixtures: str, terms: str, as_json: bool) -> None:
+    """Lamps on even terms: what is equal, what differs, and what may be said."""
+    from even_beam.logbook import LogbookError
+    from even_beam.logbook.store import Logbook
+    from even_beam.workspace.collection import Collection
+    from even_beam.workspace.compare_json import TermsTextError, comparison
+    from even_beam.workspace.evidence import UnknownFixtureError
+
+    names = [name.strip() for name in fixtures.split(",") if name.strip()]
+    if not names:
+        raise click.UsageError("--fixtures needs at least one nickname")
+    try:
+        found = comparison(Collection(Logbook.open_to_read(logbook)), names, terms)
+    except (LogbookError, UnknownFixtureError, TermsTextError) as error:
         _fail(error)
         return
     if as_json:
-        click.echo(json.dumps(found, indent=1))
+        click.echo(json.dumps(found, indent=1, allow_nan=False))
         return
-    names = {entry["fixture"] for entry in found["fixtures"]}
-    for entry in found["fixtures"]:
-        click.echo(
-            f"{entry['fixture']}, {entry['kind']}: {entry['readings']} readings at {len(entry['rows'])} settings"
-        )
-    for entrant in collection.entrants():
-        if entrant.name in names:
-            for flag in flags(entrant):
-                click.echo(f"  in doubt: {flag.sentence}")
-    click.echo("not measured: " + "; ".join(found["not_measured"]))
+    for note in found["terms"]:
+        click.echo(f"{note['evenness']}: {note['text']}")
+    for sentence in found["sentences"]:
+        click.echo(sentence)
 
 
 @main.command()

@@ -129,18 +129,20 @@ def _room_sheet(folder: Path) -> Callable[[Window], None]:
 
 
 def _paper(sheet: Path, path: Path) -> None:
-    """The first page of a PDF as a picture."""
+    """The upper part of a PDF's first page as a picture."""
     from PyQt6.QtCore import QSize
     from PyQt6.QtPdf import QPdfDocument
 
     pdf = QPdfDocument(None)
     pdf.load(str(sheet))
-    size = pdf.pagePointSize(0)
-    image = pdf.render(0, QSize(round(1.4 * size.width()), round(1.4 * size.height())))
-    paper = QImage(image.size(), QImage.Format.Format_RGB32)
-    paper.fill(Qt.GlobalColor.white)
+    size, scale = pdf.pagePointSize(0), 1.28
+    image = pdf.render(0, QSize(round(scale * size.width()), round(scale * size.height())))
+    paper = QImage(*SIZE, QImage.Format.Format_RGB32)
+    paper.fill(Qt.GlobalColor.lightGray)
     painter = QPainter(paper)
-    painter.drawImage(0, 0, image)
+    left = (SIZE[0] - image.width()) // 2
+    painter.fillRect(left, 0, image.width(), SIZE[1], Qt.GlobalColor.white)
+    painter.drawImage(left, 0, image)
     painter.end()
     paper.save(str(path))
     pdf.close()

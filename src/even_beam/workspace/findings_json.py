@@ -1,36 +1,93 @@
 """What the readings of a logbook say, as plain values for `even-beam findings --json` (docs/file-format.md)."""
 
+import math
 from typing import Any
 
 from even_beam.bench.compare import Entrant
 from even_beam.bench.doubts import Flag, flags
+from even_beam.bench.findings.claims import ClaimVerdict
+from even_beam.bench.findings.finding import Finding
 from even_beam.bench.summary import SummaryRow, gaps, rows_of
+from even_beam.bench.verdicts import Verdict
 from even_beam.workspace.collection import Collection
+from even_beam.workspace.evidence import Witness
+from even_beam.workspace.settings import Settings
 
 
-class UnknownFixtureError(ValueError):
-    """A fixture that the logbook does not have; the message names those it has."""
-
-
-def findings(collection: Collection, fixture: str | None = None) -> dict[str, Any]:
-    """Rows, flags and gaps of every lamp, or of one by its nickname. Raises `UnknownFixtureError`."""
-    entrants = collection.entrants()
-    if fixture is not None:
-        known = [e.name for e in entrants]
-        entrants = [e for e in entrants if e.name.casefold() == fixture.casefold()]
-        if not entrants:
-            raise UnknownFixtureError(f"no readings of “{fixture}”; there are readings of {', '.join(known)}")
+def findings(collection: Collection, fixture: str | None = None, settings: Settings | None = None) -> dict[str, Any]:
+    """Rows, findings, claims, verdicts, flags and gaps of every lamp, or of one. Raises `UnknownFixtureError`."""
+    witness = Witness(collection, settings)
+    entrants = witness.entrants([fixture] if fixture is not None else None)
     return {
         "logbook": collection.logbook.path.name,
-        "fixtures": [_fixture(entrant, collection) for entrant in entrants],
+        "fixtures": [_fixture(entrant, collection, witness) for entrant in entrants],
         "flags": [_flag(flag) for entrant in entrants for flag in flags(entrant)],
         "not_measured": list(gaps(entrants, collection.sources)),
     }
 
 
-def _fixture(entrant: Entrant, collection: Collection) -> dict[str, Any]:
-    rows = [_row(row) for row in rows_of(entrant, collection.meters)]
-    return {"fixture": entrant.name, "kind": entrant.kind, "readings": len(entrant.readings), "rows": rows}
+def _fixture(entrant: Entrant, collection: Collection, witness: Witness) -> dict[str, Any]:
+    found = witness.findings(entrant)
+    return {
+        "fixture": entrant.name,
+        "kind": entrant.kind,
+        "readings": len(entrant.readings),
+        "rows": [_row(row) for row in rows_of(entrant, collection.meters)],
+        "findings": [_finding(finding) for finding in found],
+        "claims": [_claim(judged) for judged in witness.claims(entrant)],
+        "verdicts": [_verdict(judged) for judged in witness.verdicts(entrant, found)],
+    }
+
+
+def _finding(finding: Finding) -> dict[str, Any]:
+    return {
+        "question": finding.question,
+        "name": finding.name,
+        "value": _plain(finding.value),
+        "unit": finding.unit,
+        "spread": finding.spread,
+        "uncertainty": finding.uncertainty,
+        "ratio_uncertainty": finding.ratio_uncertainty,
+        "terms": finding.terms,
+        "sentence": finding.sentence,
+        "readings": list(finding.readings),
+        "not_covered": list(finding.not_covered),
+        "series": {name: [_plain(v) for v in values] for name, values in finding.series.items()},
+    }
+
+
+def _plain(value: float | str | None) -> float | str | None:
+    """What has no answer is null in JSON."""
+    return None if isinstance(value, float) and math.isnan(value) else value
+
+
+def _claim(judged: ClaimVerdict) -> dict[str, Any]:
+    return {
+        "quantity": judged.claim.quantity,
+        "claim": judged.claim.text,
+        "condition": judged.claim.condition,
+        "value": judged.value,
+        "uncertainty": judged.uncertainty,
+        "terms": str(judged.even),
+        "verdict": str(judged.holds),
+        "sentence": judged.sentence,
+        "readings": list(judged.readings),
+    }
+
+
+def _verdict(judged: Verdict) -> dict[str, Any]:
+    return {
+        "purpose": judged.purpose,
+        "answer": str(judged.answer),
+        "certain": judged.certain,
+        "limits": [
+            {
+                "limit": one.limit, "bound": one.bound, "value": one.value, "uncertainty": one.uncertainty, "answer": str(one.answer),
+                "certain": one.certain, "sentence": one.sentence,
+            }
+            for one in judged.judgements
+        ],
+    }  # fmt: skip
 
 
 def _row(row: SummaryRow) -> dict[str, Any]:
