@@ -7,9 +7,10 @@ import pytest
 from even_beam.bench import compare
 from even_beam.figures.spectrum import Scaling
 from even_beam.logbook.store import Logbook
-from even_beam.workspace import bench_charts, bench_rows, bench_view, compare_view, run_form, terms_form
+from even_beam.workspace import bench_charts, bench_rows, bench_view, compare_table, run_form, terms_form
 from even_beam.workspace.collection import Collection
-from even_beam.workspace.compare_view import View
+from even_beam.workspace.compare_charts import Scene, View, charts
+from even_beam.workspace.evidence import Witness
 from even_beam.workspace.run_form import RunForm, RunFormError
 from even_beam.workspace.session_desk import SessionDesk
 from even_beam.workspace.settings import Settings
@@ -89,14 +90,37 @@ def test_every_view_of_compare(book):
     assert [e.name for e in entrants] == ["Tansy", "Burdock", "Yarrow"]
     at = compare.default_terms(entrants)
     result = compare.compare(entrants, at, entrants[0].source_id, collection.meters)
-    table = compare_view.table(result, entrants, collection.meters, "lx")
+    table = compare_table.table(result, entrants, collection.meters, "lx")
     assert [len(row.cells) for row in table] == [3] * len(table)
     assert table[1].cells[0].text == "reference"
     assert table[2].cells[1].marked  # Burdock with its reflector, 13 mired off
-    for view, count in ((View.OUTPUT, 2), (View.DIMMER, 3), (View.SPECTRA, 1)):
-        charts = compare_view.charts(view, result, entrants, book, Scaling.ILLUMINANCE)
-        assert len(charts) == count
-        assert all(chart.summary and not chart.empty for chart in charts)
+    counts = {
+        View.OUTPUT: 2, View.MISS: 2, View.DIMMER: 3, View.WHITES: 3, View.SPECTRA: 1, View.HUES: 3, View.SAMPLES: 3, View.BEAM: 0,
+        View.MATRIX: 0, View.VALUE: 2, View.FEATURES: 0, View.VERDICT: 0,
+    }  # fmt: skip
+    assert set(counts) == set(View)
+    for view, count in counts.items():
+        drawn = charts(view, Scene(result, entrants, collection, Scaling.ILLUMINANCE))
+        assert len(drawn) == count, view
+        assert all(chart.summary and not chart.empty for chart in drawn)
+
+
+def test_tables_of_features_modifiers_and_verdicts(book):
+    collection = Collection(book)
+    witness = Witness(collection)
+    tansy, comfrey, yarrow = witness.entrants(["Tansy", "Comfrey", "Yarrow"])
+    features = {row.name: row.cells for row in compare_table.feature_table(witness, [tansy, yarrow], collection)}
+    assert features["price, all it needs"][0].text == "lamp 1\u2009480 EUR"
+    assert features["control"][1].text == "nothing to dial"
+    assert features["noise"][0].quiet
+    verdict = compare_table.verdict_table(witness, [tansy, comfrey], "skin key")
+    assert verdict[0].cells[1].text == "outside"
+    assert verdict[0].cells[1].marked
+    assert any("Ra" in row.name for row in verdict)
+    (tansys, comfreys) = compare_table.decision_sentences(witness, [tansy, comfrey], "skin key")
+    assert comfreys.startswith("Comfrey: Send it back")
+    assert tansys.startswith("Tansy:")
+    assert compare_table.modifier_table(witness, [tansy]) == ()
 
 
 @pytest.mark.parametrize(

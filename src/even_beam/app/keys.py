@@ -64,7 +64,16 @@ COMPARE = (
     KeyHint("Space", "in or out", "Take the lamp under the cursor into the comparison, or out of it."),
     KeyHint("L", "lock reference", "Set the lamp under the cursor as the one the others are compared with."),
     KeyHint("E", "only even terms", "Show only lamps that were read at the terms chosen."),
-    KeyHint("V", "next view", "Output, figures against dimmer, spectra."),
+    KeyHint(
+        "I",
+        "readings behind",
+        "The readings behind the lamp under the cursor, or behind the mark that was clicked; one can be set aside there.",
+    ),
+    KeyHint(
+        "V",
+        "next view",
+        "Output, miss plot, against dimmer and white, spectra, hues, samples, beam, modifiers, value, features, verdict.",
+    ),
     KeyHint("Ctrl C", "copy picture and data", "Copy the chart as a picture and as figures."),
 )
 SPECTRUM = (

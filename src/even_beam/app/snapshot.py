@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QApplication
 from even_beam.app.start import application
 from even_beam.app.window import BENCH, COMPARE, KIT, PLAN, REPORT, SPECTRUM, Window
 from even_beam.demo.scenario import build
-from even_beam.workspace.compare_view import View
+from even_beam.workspace.compare_charts import View
 from even_beam.workspace.document import Document
 from even_beam.workspace.instruments import Shelf
 from even_beam.workspace.settings import Settings
@@ -102,6 +102,9 @@ def _views(theme: str, folder: Path) -> list[tuple[str, Callable[[Window], None]
         ("compare-output", _compare(View.OUTPUT)),
         ("compare-white-tint-score", _compare(View.DIMMER)),
         ("compare-spectra", _compare(View.SPECTRA)),
+        ("compare-miss", _compare(View.MISS)),
+        ("compare-value", _compare(View.VALUE)),
+        ("compare-verdict", _compare(View.VERDICT)),
         ("report", _report),
         ("spectrum", _spectrum),
     ]

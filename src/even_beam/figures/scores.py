@@ -54,7 +54,9 @@ def vector_chart(chroma_shift_pct: Sequence[float], hue_shift_rad: Sequence[floa
     for i in range(HUE_BINS):
         start = (float(np.cos(centre[i])), float(np.sin(centre[i])))
         marks.append(Line([start[0], float(x[i])], [start[1], float(y[i])], tone=Tone.ACCENT))
-        marks.append(Text(1.24 * start[0], 1.24 * start[1], str(i + 1), Tone.QUIET, anchor="centre"))
+        marks.append(
+            Text(1.2 * start[0], 1.2 * start[1], str(i + 1), Tone.QUIET, anchor="centre", above=start[1] > 0.0)
+        )
     hints = tuple(
         f"hue {i + 1}: chroma {notation.number(100 * float(radial[i]), 1, signed=True)} %, hue {notation.number(math.degrees(float(around[i])), 1, signed=True)}°"
         for i in range(HUE_BINS)

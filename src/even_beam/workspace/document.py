@@ -71,6 +71,15 @@ class Document:
         self.session_changed()
         return self.desk
 
+    def desk_of(self, session_id: str) -> SessionDesk:
+        """The desk of any session, to mark its readings; the one at work when it is that one."""
+        if self.desk is not None and self.desk.session.id == session_id:
+            return self.desk
+        session = next(s for s in self.logbook.sessions() if s.id == session_id)
+        desk = SessionDesk(self.logbook, session, self.clock)
+        desk.changed.connect(self.readings_changed)
+        return desk
+
     def begin(self, name: str, question: str = "", zone: str = "UTC") -> SessionDesk:
         """A new session on the bench."""
         session = Session(new_id(), name, self.clock(), zone, question)

@@ -247,6 +247,12 @@ def _sample_charts(figures: Figures, grid: FloatArray, cct: FloatArray) -> tuple
     return first, second
 
 
+def sample_colours(spectrum: Spectrum) -> tuple[Rgb, ...]:
+    """The display colours of the samples R1-R15 under a spectrum. Raises `SpectrumError`."""
+    wavelength, samples = table("cie-13.3-samples")
+    return _under(resample(spectrum.wavelength_nm, spectrum.values), resample(wavelength, samples.T))
+
+
 def _under(light: FloatArray, reflectance: FloatArray) -> tuple[Rgb, ...]:
     """The display colours of reflectances under a light, for an adapted eye."""
     white = tristimulus(light)

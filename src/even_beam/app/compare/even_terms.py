@@ -2,8 +2,8 @@
 
 from collections.abc import Sequence
 
-from PyQt6.QtCore import QRect, QSize, Qt
-from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPen
+from PyQt6.QtCore import QRect, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from even_beam.app import theme
@@ -19,7 +19,9 @@ _GAP, _PAD, _LINE = 8, 10, 26
 
 
 class EvenTerms(QWidget):
-    """Notes in frames, flowing over as many lines as they need."""
+    """Notes in frames, flowing over as many lines as they need. `pressed` tells a click."""
+
+    pressed = pyqtSignal()
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -56,6 +58,10 @@ class EvenTerms(QWidget):
             places.append((QRect(x, y, wide, _LINE), note))
             x += wide + _GAP
         return places
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        """A click restricts the comparison to even terms, and a second one lifts it."""
+        self.pressed.emit()
 
     def resizeEvent(self, event: object) -> None:
         """Flow anew."""

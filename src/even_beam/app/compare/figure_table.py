@@ -6,7 +6,7 @@ from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QWidget
 
 from even_beam.app import theme
-from even_beam.workspace.compare_view import TableRow
+from even_beam.workspace.compare_table import TableRow
 
 MARK = "  !"
 

@@ -8,16 +8,21 @@ from even_beam.app import keys
 from even_beam.app.compare.even_terms import EvenTerms
 from even_beam.app.compare.figure_table import FigureTable
 from even_beam.app.compare.lamp_list import LampList
+from even_beam.app.compare.readings_dialog import ReadingsDialog
 from even_beam.app.station import Host, Station
 from even_beam.app.widgets.chart_view import ChartView
 from even_beam.app.widgets.text import Hairline, label
 from even_beam.bench import compare, notation
 from even_beam.bench.compare import At, Entrant
+from even_beam.figures.chart import Chart
 from even_beam.figures.spectrum import Scaling
-from even_beam.workspace import compare_view
+from even_beam.workspace import compare_table, readings_behind
 from even_beam.workspace.collection import Collection
-from even_beam.workspace.compare_view import View
+from even_beam.workspace.compare_charts import Scene, View, charts
 from even_beam.workspace.document import Document
+from even_beam.workspace.evidence import Witness
+from even_beam.workspace.readings_behind import ReadingLine
+from even_beam.workspace.session_desk import SessionDesk
 
 _CHARTS = 3
 _ALL = "the whole logbook"
@@ -35,6 +40,9 @@ class CompareStation(Station):
         self._view = View.OUTPUT
         self._scaling = Scaling.PEAK
         self._only_even = False
+        self._comparison: compare.Comparison | None = None
+        self._selected = ""
+        self._marked: list[SessionDesk] = []  # where readings were set aside, the newest last
         self._stale = True
         self._filling = False
         self._build()
@@ -59,10 +67,39 @@ class CompareStation(Station):
         self._scale.currentIndexChanged.connect(lambda index: self._pick_scaling(list(Scaling)[index]))
         side = self._build_side()
         self._terms = EvenTerms()
-        self._charts = [ChartView() for _ in range(_CHARTS)]
+        self._terms.pressed.connect(lambda: self.press("E"))
+        charts = self._build_charts()
+        self._table = FigureTable()
+        self._sentence = label("", "", size="body", wrap=True)
+        self._empty = label("", "line", wrap=True)
+        right = QVBoxLayout()
+        right.setContentsMargins(24, 16, 24, 12)
+        right.setSpacing(10)
+        right.addWidget(self._terms)
+        self._pictures = QWidget()
+        self._pictures.setLayout(charts)
+        right.addWidget(self._pictures, 1)
+        right.addWidget(self._empty)
+        right.addWidget(self._table)
+        right.addWidget(self._sentence)
+        self._space = QWidget()  # holds the table up where a view has no picture
+        right.addWidget(self._space, 1)
+        frame = QHBoxLayout(self)
+        frame.setContentsMargins(0, 0, 0, 0)
+        frame.setSpacing(0)
+        frame.addWidget(side)
+        frame.addWidget(Hairline(vertical=True))
+        frame.addLayout(right, 1)
+        self.setFocusProxy(self._lamps)
+
+    def _build_charts(self) -> QHBoxLayout:
+        self._charts = [ChartView(zoomable=True) for _ in range(_CHARTS)]
+        for chart in self._charts:
+            chart.chosen.connect(self.select)
         self._titles = [label("", "coming") for _ in range(_CHARTS)]
         charts = QHBoxLayout()
         charts.setSpacing(16)
+        charts.setContentsMargins(0, 0, 0, 0)
         self._columns = []
         for title, chart in zip(self._titles, self._charts, strict=True):
             column = QVBoxLayout()
@@ -74,36 +111,24 @@ class CompareStation(Station):
             box.setLayout(column)
             charts.addWidget(box, 1)
             self._columns.append(box)
-        self._table = FigureTable()
-        self._sentence = label("", "", size="body", wrap=True)
-        self._empty = label("", "line", wrap=True)
-        right = QVBoxLayout()
-        right.setContentsMargins(24, 16, 24, 12)
-        right.setSpacing(10)
-        right.addWidget(self._terms)
-        right.addLayout(charts, 1)
-        right.addWidget(self._empty)
-        right.addWidget(self._table)
-        right.addWidget(self._sentence)
-        frame = QHBoxLayout(self)
-        frame.setContentsMargins(0, 0, 0, 0)
-        frame.setSpacing(0)
-        frame.addWidget(side)
-        frame.addWidget(Hairline(vertical=True))
-        frame.addLayout(right, 1)
-        self.setFocusProxy(self._lamps)
+        return charts
 
     def _build_side(self) -> QWidget:
         left = QVBoxLayout()
         left.setContentsMargins(16, 14, 16, 12)
         left.setSpacing(4)
         self._scale_caption = label("scaled to", "coming")
+        self._purpose_caption = label("judged for", "coming")
+        self._purpose = QComboBox()
+        self._purpose.setAccessibleName("Purpose")
+        self._purpose.currentIndexChanged.connect(lambda _: None if self._filling else self._show())
         for caption, choice in (
             (label("readings of", "coming"), self._session),
             (label("at white", "coming"), self._white),
             (label("at level", "coming"), self._level),
             (label("show", "coming"), self._views),
             (self._scale_caption, self._scale),
+            (self._purpose_caption, self._purpose),
         ):
             left.addWidget(caption)
             left.addWidget(choice)
@@ -225,32 +250,122 @@ class CompareStation(Station):
         self._lamps.show_lamps(self._entrants, self._chosen, self._reference)
         entrants = self._picked()
         empty = not entrants
-        for widget in (self._terms, self._table, self._sentence, *self._columns):
+        for widget in (self._terms, self._pictures, self._space, self._table, self._sentence, *self._columns):
             widget.setVisible(not empty)
         self._empty.setVisible(empty)
-        self._scale.setVisible(self._view is View.SPECTRA)
-        self._scale_caption.setVisible(self._view is View.SPECTRA)
+        for view, widgets in ((View.SPECTRA, (self._scale, self._scale_caption)), (View.VERDICT, (self._purpose, self._purpose_caption))):  # fmt: skip
+            for widget in widgets:
+                widget.setVisible(self._view is view)
         self.head_changed.emit()
         if empty:
+            self._comparison = None
             self._empty.setText("Nothing to compare yet. Read two lamps on the Bench, and name each with L.")
             return
         at = self._at(entrants)
         if self._only_even:
             entrants = [e for e in entrants if compare.at_terms(e, at)] or entrants
-        meters = self._collection.meters
-        comparison = compare.compare(entrants, at, self._reference, meters)
-        self._terms.show_notes(comparison.notes)
-        unit = self.host.settings().illuminance_unit
-        corner = f"{self._white.currentText()}, {self._level.currentText()}"
-        names = [e.name for e in comparison.entries]
-        self._table.show_rows(corner, names, compare_view.table(comparison, entrants, meters, unit))
-        self._sentence.setText(" ".join(comparison.sentences))
-        charts = compare_view.charts(self._view, comparison, entrants, self._collection.logbook, self._scaling)
+        self._comparison = compare.compare(entrants, at, self._reference, self._collection.meters)
+        self._terms.show_notes(self._comparison.notes)
+        self._show_table(entrants)
+        self._show_charts(charts(self._view, Scene(self._comparison, entrants, self._collection, self._scaling)))
+
+    def _show_table(self, entrants: list[Entrant]) -> None:
+        """The figures at the common terms, or what a view has in their place."""
+        if self._collection is None or self._comparison is None:
+            return
+        witness = Witness(self._collection, self.host.settings())
+        corner, sentences = f"{self._white.currentText()}, {self._level.currentText()}", self._comparison.sentences
+        if self._view is View.FEATURES:
+            corner, rows = "", compare_table.feature_table(witness, entrants, self._collection)
+        elif self._view is View.MATRIX:
+            corner, rows = "against the barest", compare_table.modifier_table(witness, entrants)
+            sentences = () if rows else ("No lamp was read both with and without something on it, at the same white, level and place.",)  # fmt: skip
+        elif self._view is View.VERDICT:
+            purpose = self._purpose_of(witness)
+            corner, rows = purpose, compare_table.verdict_table(witness, entrants, purpose)
+            sentences = compare_table.decision_sentences(witness, entrants, purpose)
+        else:
+            unit = self.host.settings().illuminance_unit
+            rows = compare_table.table(self._comparison, entrants, self._collection.meters, unit)
+        self._table.show_rows(corner, [e.name for e in entrants], rows)
+        self._sentence.setText(" ".join(sentences))
+
+    def _purpose_of(self, witness: Witness) -> str:
+        names = [one.name for one in witness.tolerance_sets()]
+        if [self._purpose.itemText(i) for i in range(self._purpose.count())] != names:
+            self._filling = True
+            self._purpose.clear()
+            self._purpose.addItems(names)
+            self._filling = False
+        return self._purpose.currentText()
+
+    def _show_charts(self, shown: tuple[Chart, ...]) -> None:
         for index, box in enumerate(self._columns):
-            box.setVisible(index < len(charts))
-            if index < len(charts):
-                self._charts[index].show_chart(charts[index])
-                self._titles[index].setText(charts[index].title)
+            box.setVisible(index < len(shown))
+            if index < len(shown):
+                self._charts[index].show_chart(shown[index])
+                self._charts[index].select(self._selected)
+                self._titles[index].setText(shown[index].title)
+        self._pictures.setVisible(bool(shown))
+        self._space.setVisible(not shown)
+
+    def select(self, reading_id: str) -> None:
+        """Ring a reading in every chart; I shows it with those it stands among."""
+        self._selected = reading_id
+        for chart in self._charts:
+            chart.select(reading_id)
+        if self._collection is not None:
+            unit = self.host.settings().illuminance_unit
+            for line in readings_behind.lines_of(self._collection, [reading_id], unit):
+                self.host.say(f"{line.text.partition(' · ')[2].partition(' · ')[0]}, I shows the readings behind it")
+
+    # --- the readings behind
+
+    def behind(self) -> list[str]:
+        """The readings behind the figures of the lamp under the cursor, or of the mark that was selected."""
+        if self._comparison is None:
+            return []
+        entries = {e.source_id: e for e in self._comparison.entries}
+        by_reading = {m.reading.id: e.source_id for e in self._picked() for m in e.readings}
+        source_id = by_reading.get(self._selected) or self._lamps.under_cursor or ""
+        own = [m.reading.id for m in entries[source_id].readings] if source_id in entries else []
+        return own if not self._selected or self._selected in own else [self._selected, *own]
+
+    def _inspect(self) -> None:
+        lines = self._lines(ids := self.behind())
+        if not lines:
+            self.host.say("Click a mark, or put the cursor on a lamp that was read at these terms")
+            return
+        dialog = ReadingsDialog(
+            self.window(), "The readings behind it", lines, self._selected,
+            lambda reading_id, reason: self.set_aside(reading_id, reason, ids), self._show_spectrum,
+        )  # fmt: skip
+        dialog.exec()
+
+    def _lines(self, ids: list[str]) -> list[ReadingLine]:
+        if self._collection is None:
+            return []
+        return readings_behind.lines_of(self._collection, ids, self.host.settings().illuminance_unit)
+
+    def set_aside(self, reading_id: str, reason: str, shown: list[str]) -> list[ReadingLine]:
+        """Leave a reading out of every figure; returns the lines as they are then."""
+        if self.document is None or self._collection is None:
+            return []
+        desk = self.document.desk_of(readings_behind.session_of(self._collection, reading_id))
+        desk.set_aside(reading_id, reason)
+        self._marked.append(desk)
+        return self._lines(shown)
+
+    def _show_spectrum(self, reading_id: str) -> None:
+        spectra = self.document.logbook.spectra([reading_id]) if self.document is not None else {}
+        if reading_id not in spectra:
+            self.host.say("That reading has no spectrum to show")
+            return
+        self.host.show_spectrum(self._lines([reading_id])[0].text, spectra[reading_id])
+
+    def undo(self) -> str | None:
+        """Take in again what was set aside here last."""
+        return self._marked.pop().undo() if self._marked else None
 
     def hints(self) -> tuple[keys.KeyHint, ...]:
         """The keys of Compare."""
@@ -271,7 +386,7 @@ class CompareStation(Station):
             return
         if event.modifiers() & Qt.KeyboardModifier.ControlModifier and event.key() == Qt.Key.Key_C:
             self.press("Ctrl C")
-        elif event.text().upper() in {"L", "E", "V"}:
+        elif event.text().upper() in {"L", "E", "V", "I"} and event.text():
             self.press(event.text().upper())
         else:
             super().keyPressEvent(event)
@@ -286,6 +401,8 @@ class CompareStation(Station):
             self._only_even = not self._only_even
             self.host.say("Only lamps read at these terms" if self._only_even else "All lamps chosen")
             self._show()
+        elif key == "I":
+            self._inspect()
         elif key == "V":
             self._views.setCurrentIndex((self._views.currentIndex() + 1) % len(View))
         elif key == "Ctrl C":

@@ -5,7 +5,7 @@ from typing import Any
 import numpy as np
 import pyqtgraph as pg
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QBrush, QColor, QGuiApplication, QLinearGradient, QPainterPath, QPen
+from PyQt6.QtGui import QBrush, QColor, QGuiApplication, QLinearGradient, QMouseEvent, QPainterPath, QPen
 from PyQt6.QtWidgets import QGraphicsPathItem, QGraphicsRectItem, QWidget
 
 from even_beam.app import theme
@@ -21,16 +21,20 @@ def _unit_path(name: str) -> QPainterPath:
 
 
 class ChartView(pg.PlotWidget):  # type: ignore[misc]
-    """One chart. `chosen` tells the key (a reading's id) of a mark that was clicked."""
+    """One chart. `chosen` tells the key (a reading's id) of a mark that was clicked.
+
+    A `zoomable` one is zoomed by the wheel, moved by dragging, and shown whole again by a double click.
+    """
 
     chosen = pyqtSignal(str)
 
-    def __init__(self, parent: QWidget | None = None, *, frame: bool = True) -> None:
+    def __init__(self, parent: QWidget | None = None, *, zoomable: bool = False) -> None:
         super().__init__(parent)
         self._chart: Chart | None = None
-        self._frame = frame
+        self._zoomable = zoomable
+        self._selection: list[object] = []
         self.setMenuEnabled(False)
-        self.setMouseEnabled(False, False)
+        self.setMouseEnabled(zoomable, zoomable)
         self.hideButtons()
         self.setAntialiasing(True)
         self.setFrameShape(self.Shape.NoFrame)
@@ -56,8 +60,43 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
         item.getAxis("left").setStyle(showValues=bool(chart.y.ticks), tickLength=0)
         item.setTitle(None)
         item.setRange(xRange=(chart.x.low, chart.x.high), yRange=(chart.y.low, chart.y.high), padding=0.0)
+        self._selection = []
         for mark in chart.marks:
             self._draw(mark, chart)
+
+    def select(self, key: str) -> None:
+        """Ring the marks of a reading, here as in every chart beside."""
+        plot = self.getPlotItem()
+        for old in self._selection:
+            plot.removeItem(old)
+        self._selection = []
+        points = [
+            mark
+            for mark in (self._chart.marks if self._chart is not None else ())
+            if isinstance(mark, Points) and mark.keys
+        ]
+        places = [(x, y) for mark in points for x, y, own in zip(mark.x, mark.y, mark.keys, strict=False) if own == key]
+        if places:
+            ring = pg.ScatterPlotItem(
+                [x for x, _ in places], [y for _, y in places], size=20, symbol=_unit_path("disc"),
+                pen=pg.mkPen(theme.tokens().accent, width=2.0), brush=QBrush(Qt.BrushStyle.NoBrush),
+            )  # fmt: skip
+            ring.setZValue(8)
+            plot.addItem(ring)
+            self._selection = [ring]
+
+    def show_whole(self) -> None:
+        """Undo all zooming."""
+        if self._chart is not None:
+            x, y = self._chart.x, self._chart.y
+            self.getPlotItem().setRange(xRange=(x.low, x.high), yRange=(y.low, y.high), padding=0.0)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        """Show the whole chart."""
+        if self._zoomable:
+            self.show_whole()
+        else:
+            super().mouseDoubleClickEvent(event)
 
     def copy(self) -> None:
         """Put the chart on the clipboard, as a picture and as a table."""

@@ -1,0 +1,102 @@
+"""Pictures of whites: the miss plot, and a quantity against the white that was dialled."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from even_beam.bench import notation
+from even_beam.figures import axes
+from even_beam.figures.chart import Axis, Chart, Line, Mark, Points, Ring, Rule, Text, Tone
+from even_beam.light.white import daylight_white
+
+RING_MIRED, RING_DUV = 10.0, 0.003
+
+
+@dataclass(frozen=True, slots=True)
+class Misses:
+    """One lamp's readings: the white dialled, its error in mired and its Duv, with the reading behind each."""
+
+    name: str
+    dialled_k: tuple[float, ...]
+    mired: tuple[float, ...]
+    duv: tuple[float, ...]
+    reading_ids: tuple[str, ...]
+
+
+def miss_plot(lamps: Sequence[Misses]) -> Chart:
+    """How far from what was dialled: mired error across, Duv up, one mark a reading; the ring is 10 mired and 0.003."""
+    mired = [m for lamp in lamps for m in lamp.mired]
+    duv = [d for lamp in lamps for d in lamp.duv]
+    x = axes.nice("mired from what was dialled", mired, least=6.0 * RING_MIRED, signed=True, around=(-RING_MIRED, RING_MIRED))  # fmt: skip
+    y = axes.nice("Duv", duv, least=4.0 * RING_DUV, decimals=3, signed=True, around=(-RING_DUV, RING_DUV))
+    marks: list[Mark] = [
+        Rule("x", 0.0, dashed=True),
+        Rule("y", 0.0, dashed=True),
+        Ring(0.0, 0.0, 2.0 * RING_MIRED, 2.0 * RING_DUV),
+        Line([x.low, x.high], [_daylight_duv(), _daylight_duv()], tone=Tone.QUIET, label="daylight at 5600 K"),
+        Text(x.high, _daylight_duv(), "daylight ", anchor="right"),
+        Text(x.high, y.high, "green ", Tone.GREEN, anchor="right", above=False),
+        Text(x.high, y.low, "magenta ", Tone.MAGENTA, anchor="right"),
+        Text(x.low, 0.0, " cooler", above=False),
+        Text(x.high, 0.0, "warmer ", anchor="right", above=False),
+    ]
+    for index, lamp in enumerate(lamps):
+        hints = tuple(
+            f"{lamp.name} at {notation.dialled(k)} K: {notation.number(m, 1, signed=True)} mired, Duv {notation.duv(d)}"
+            for k, m, d in zip(lamp.dialled_k, lamp.mired, lamp.duv, strict=True)
+        )
+        marks.append(Points(lamp.mired, lamp.duv, index, keys=lamp.reading_ids, hints=hints, label=lamp.name))
+    inside = sum(abs(m / RING_MIRED) ** 2 + abs(d / RING_DUV) ** 2 <= 1.0 for m, d in zip(mired, duv, strict=True))
+    return Chart(
+        "miss plot: how far from what was dialled (ring: 10 mired, 0.003)", x, y, tuple(marks),
+        f"{inside} of {len(mired)} readings lie within the ring.", tuple((i, lamp.name) for i, lamp in enumerate(lamps)),
+    )  # fmt: skip
+
+
+def _daylight_duv() -> float:
+    return float(daylight_white(5600.0)[1])
+
+
+@dataclass(frozen=True, slots=True)
+class AgainstWhite:
+    """One lamp's figures against the white that was dialled, with the reading behind each."""
+
+    name: str
+    dialled_k: tuple[float, ...]
+    values: tuple[float, ...]
+    reading_ids: tuple[str, ...]
+
+
+WHITE_TITLES = {
+    "stops": "output against white, stops from each lamp's brightest",
+    "mired": "error against white, mired (up: warmer)",
+    "duv": "tint against white, Duv",
+    "ra": "Ra against white",
+}
+_LEAST = {"stops": 1.0, "mired": 20.0, "duv": 0.008, "ra": 8.0}
+_TICKS_K = (2000.0, 2700.0, 3200.0, 4400.0, 5600.0, 7500.0, 10_000.0)
+
+
+def white_chart(lamps: Sequence[AgainstWhite], quantity: str) -> Chart:
+    """A quantity against the dialled white, evenly spaced in mired, from warm to cool."""
+    whites = [k for lamp in lamps for k in lamp.dialled_k]
+    values = [v for lamp in lamps for v in lamp.values]
+    far, near = (max(whites, default=6500.0), min(whites, default=2700.0))
+    x = Axis("dialled white, K", -1e6 / (0.95 * near), -1e6 / (1.05 * far), tuple((-1e6 / k, notation.dialled(k)) for k in _TICKS_K if 0.95 * near <= k <= 1.05 * far))  # fmt: skip
+    around = (0.0,) if quantity in {"mired", "duv", "stops"} else ()
+    y = axes.nice(quantity, values, least=_LEAST.get(quantity, 5.0), decimals=3 if quantity == "duv" else 0, signed=bool(around), around=around)  # fmt: skip
+    marks: list[Mark] = [Rule("y", 0.0)] if around else []
+    for index, lamp in enumerate(lamps):
+        places = [-1e6 / k for k in lamp.dialled_k]
+        hints = tuple(f"{lamp.name} · {notation.dialled(k)} K · {notation.number(v, 4 if quantity == 'duv' else 2, signed=True)}" for k, v in zip(lamp.dialled_k, lamp.values, strict=True))  # fmt: skip
+        by_place: dict[float, list[float]] = {}
+        for place, value in zip(places, lamp.values, strict=True):
+            by_place.setdefault(place, []).append(value)
+        line = sorted(by_place)
+        marks += [
+            Line(line, [float(np.median(by_place[p])) for p in line], index, label=lamp.name),
+            Points(places, list(lamp.values), index, keys=lamp.reading_ids, hints=hints, label=lamp.name),
+        ]
+    summary = "; ".join(f"{lamp.name}: {notation.number(min(lamp.values), 2, signed=True)} to {notation.number(max(lamp.values), 2, signed=True)}" for lamp in lamps if lamp.values)  # fmt: skip
+    return Chart(WHITE_TITLES.get(quantity, quantity), x, y, tuple(marks), summary or "Nothing read.", tuple((i, lamp.name) for i, lamp in enumerate(lamps) if lamp.values))  # fmt: skip

@@ -1,0 +1,216 @@
+"""The table of Compare: the figures of every lamp at the common terms."""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+
+from even_beam.bench import compare, notation
+from even_beam.bench.compare import At, Comparison, Entrant, Entry
+from even_beam.bench.findings import modifiers
+from even_beam.bench.records import Meter
+from even_beam.bench.tolerances import LIMITS
+from even_beam.bench.verdicts import Answer, Judgement, keep_or_send_back
+from even_beam.bench.words import white_tolerance_mired
+from even_beam.light.photometry import stops
+from even_beam.workspace.collection import Collection
+from even_beam.workspace.evidence import Witness
+
+
+@dataclass(frozen=True, slots=True)
+class Cell:
+    """One cell of the table; `marked` for what stands out, `quiet` for what is only context."""
+
+    text: str
+    marked: bool = False
+    quiet: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class TableRow:
+    """One row: its name, and a cell a lamp."""
+
+    name: str
+    cells: tuple[Cell, ...]
+
+
+MARKED_MIRED = 6.5
+"""About 200 K at 5600 K: a white further off than this is marked, where the meter can tell."""
+MARKED_DUV = 0.005
+MARKED_RA = 90.0
+
+
+def table(comparison: Comparison, entrants: Sequence[Entrant], meters: Mapping[str, Meter], unit: str) -> tuple[TableRow, ...]:  # fmt: skip
+    """The figures of every lamp at the common terms."""
+    entries = comparison.entries
+    reference = next((e.name for e in entries if e.source_id == comparison.reference), "")
+    asked = f"dialled {notation.dialled(comparison.at.cct_k)} K gives" if comparison.at.cct_k else "white"
+    return (
+        TableRow(
+            f"illuminance, {unit}",
+            tuple(Cell("ratios only" if e.ratios_only else notation.illuminance(e.illuminance, unit)) for e in entries),
+        ),
+        TableRow(f"against {reference}", tuple(_ratio_cell(e, comparison) for e in entries)),
+        TableRow(asked, tuple(_white_cell(e, comparison, meters) for e in entries)),
+        TableRow("tint, Duv", tuple(_tint_cell(e) for e in entries)),
+        TableRow("Ra · R9", tuple(_scores_cell(e, "ra", "r9") for e in entries)),
+        TableRow("Rf · SSI matched", tuple(_scores_cell(e, "rf", "ssi") for e in entries)),
+        TableRow("lowest level read", tuple(_lowest_cell(e, comparison.at) for e in entrants)),
+        TableRow("readings", tuple(Cell(_readings_text(e), quiet=True) for e in entries)),
+    )
+
+
+def _ratio_cell(entry: Entry, comparison: Comparison) -> Cell:
+    if entry.source_id == comparison.reference:
+        return Cell("reference", quiet=True)
+    if entry.ratio is None or entry.ratio_stops is None:
+        return Cell("not comparable" if entry.readings else notation.NONE, marked=bool(entry.readings))
+    if entry.tie:
+        return Cell(f"a tie ({notation.stops(entry.ratio_stops)})")
+    return Cell(f"{notation.stops(entry.ratio_stops)} stop{'' if abs(entry.ratio_stops) < 1 else 's'} · {notation.times(entry.ratio)}× · {notation.percent(100.0 * entry.ratio)} %")  # fmt: skip
+
+
+def _white_cell(entry: Entry, comparison: Comparison, meters: Mapping[str, Meter]) -> Cell:
+    if entry.cct_k is None:
+        return Cell(notation.NONE, quiet=True)
+    if entry.white is None:
+        return Cell(f"{notation.kelvin(entry.cct_k)} K, fixed")
+    error = entry.white
+    meter = meters.get(entry.readings[0].reading.meter_id or "")
+    marked = error.certain and abs(error.mired) > max(MARKED_MIRED, white_tolerance_mired(entry.cct_k, meter))
+    return Cell(f"{notation.kelvin(entry.cct_k)} K  {notation.number(error.mired, 1, signed=True)} mired", marked)
+
+
+def _tint_cell(entry: Entry) -> Cell:
+    duv = entry.figures.get("duv")
+    return Cell(notation.duv(duv), marked=duv is not None and abs(duv) > MARKED_DUV, quiet=duv is None)
+
+
+def _scores_cell(entry: Entry, first: str, second: str) -> Cell:
+    a, b = entry.figures.get(first), entry.figures.get(second)
+    return Cell(
+        f"{notation.score(a)} · {notation.score(b)}",
+        marked=first == "ra" and a is not None and a < MARKED_RA,
+        quiet=a is None,
+    )
+
+
+def _lowest_cell(entrant: Entrant, at: At) -> Cell:
+    series = compare.against_dimmer([entrant], at, "stops")[0]
+    if len(set(series.levels_pct)) < 2:
+        return Cell("not measured", quiet=True)
+    level, value = min(zip(series.levels_pct, series.values, strict=True))
+    asked = stops(level / max(series.levels_pct))
+    text = f"{notation.percent(level)} % gives {notation.stops(value)} stops"
+    return Cell(text, marked=value - float(asked) > 1.0)
+
+
+def _readings_text(entry: Entry) -> str:
+    if not entry.readings:
+        return "none at these terms"
+    when = max(m.reading.at for m in entry.readings)
+    return f"{len(entry.readings)}, {when:%-d %b %Y}"
+
+
+def feature_table(witness: Witness, entrants: Sequence[Entrant], collection: Collection) -> tuple[TableRow, ...]:
+    """What is known of each lamp beside its light: modes, claims, power, noise, price with all that it needs."""
+    known = {e.source_id: (witness.evidence(e), witness.findings(e)) for e in entrants}
+
+    def row(name: str, text: Callable[[Entrant], str]) -> TableRow:
+        cells = [text(e) for e in entrants]
+        return TableRow(name, tuple(Cell(t or notation.NONE, quiet=not t) for t in cells))
+
+    def claimed(entrant: Entrant, quantity: str) -> str:
+        return next(
+            (
+                f"{c.text} {c.unit}".strip() if c.unit.lower() not in c.text.lower() else c.text
+                for c in known[entrant.source_id][0].claims
+                if c.quantity == quantity
+            ),
+            "",
+        )
+
+    def found(entrant: Entrant, name: str) -> str:
+        return next((f.sentence for f in known[entrant.source_id][1] if f.name == name), "")
+
+    def price(entrant: Entrant) -> str:
+        costs = known[entrant.source_id][0].costs
+        return " + ".join(f"{c.what} {notation.plain(c.amount, 2)} {c.currency}" for c in costs)
+
+    return (
+        row("kind", lambda e: e.kind),
+        row(
+            "control",
+            lambda e: (
+                ", ".join(sorted({m.terms.mode for m in e.readings if m.terms.mode != "fixed"})) or "nothing to dial"
+            ),
+        ),
+        row("white claimed", lambda e: claimed(e, "cct")),
+        row("power claimed", lambda e: claimed(e, "power_w")),
+        row("power drawn", lambda e: found(e, "most power") or found(e, "power") or found(e, "apparent power")),
+        row("noise", lambda e: found(e, "sound level")),
+        row("supplied by", lambda e: collection.sources[e.source_id].supplied_by),
+        row("notes", lambda e: collection.sources[e.source_id].notes),
+        row("price, all it needs", price),
+    )
+
+
+def verdict_table(witness: Witness, entrants: Sequence[Entrant], purpose: str) -> tuple[TableRow, ...]:
+    """Every limit of a purpose, lamp by lamp; what is outside is marked, what the meter cannot tell is said."""
+    judged = [next(v for v in witness.verdicts(e, witness.findings(e)) if v.purpose == purpose) for e in entrants]
+    rows = [
+        TableRow(
+            "as read",
+            tuple(
+                Cell(f"{v.answer}{'' if v.certain else ', not for sure'}", marked=v.answer is Answer.OUTSIDE)
+                for v in judged
+            ),
+        )
+    ]
+    for place, first in enumerate(judged[0].judgements if judged else ()):
+        bound = f"{'at most' if LIMITS[first.limit].most else 'at least'} {notation.plain(first.bound, 4)} {LIMITS[first.limit].unit}".strip()
+        cells = [_judgement_cell(v.judgements[place]) for v in judged]
+        rows.append(TableRow(f"{first.label}, {bound}", tuple(cells)))
+    return tuple(rows)
+
+
+def _judgement_cell(judged: Judgement) -> Cell:
+    if judged.value is None:
+        return Cell("not measured", quiet=True)
+    decimals = {"duv": 4, "unit_stops": 2, "ageing_stops": 2}.get(judged.limit, 1)
+    text = notation.number(judged.value, decimals, signed=LIMITS[judged.limit].most)
+    return Cell(text if judged.certain else f"{text}, the meter cannot tell", marked=judged.answer is Answer.OUTSIDE)
+
+
+def decision_sentences(witness: Witness, entrants: Sequence[Entrant], purpose: str) -> tuple[str, ...]:
+    """Keep or send back, for each lamp."""
+    found = []
+    for entrant in entrants:
+        judged = next(v for v in witness.verdicts(entrant, witness.findings(entrant)) if v.purpose == purpose)
+        found.append(f"{entrant.name}: {keep_or_send_back(judged, witness.claims(entrant)).sentence}")
+    return tuple(found)
+
+
+def modifier_table(witness: Witness, entrants: Sequence[Entrant]) -> tuple[TableRow, ...]:
+    """Every configuration against the barest one, white by white: level in x and stops, and the shift of the white."""
+    by_row: dict[str, dict[str, list[str]]] = {}
+    for entrant in entrants:
+        for finding in modifiers.matrix(witness.evidence(entrant)):
+            name, _, what = finding.name.rpartition(", ")
+            if what not in {"level", "white"} or finding.value is None:
+                continue
+            level = (
+                f"{notation.times(finding.value)}×, {notation.stops(float(stops(finding.value)))} stops"
+                if what == "level"
+                else ""
+            )
+            shown = level or f"{notation.number(finding.value, 1, signed=True)} mired"
+            by_row.setdefault(f"{name}, {finding.terms}", {}).setdefault(entrant.source_id, []).append(shown)
+    return tuple(
+        TableRow(
+            name,
+            tuple(
+                Cell(", ".join(cells.get(e.source_id, [])) or notation.NONE, quiet=e.source_id not in cells)
+                for e in entrants
+            ),
+        )
+        for name, cells in by_row.items()
+    )
