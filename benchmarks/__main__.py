@@ -1,6 +1,6 @@
 """Print every ratio."""
 
-from benchmarks import figures, limits, planning, start_up, steps
+from benchmarks import figures, limits, planning, scale, start_up, steps
 
 for title, report in (
     ("Start-up", start_up.report),
@@ -8,6 +8,7 @@ for title, report in (
     ("Limits", limits.report),
     ("Plan", planning.report),
     ("Steps", steps.report),
+    ("Scale", scale.report),
 ):
     print(title)
     for line in report():

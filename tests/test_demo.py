@@ -16,7 +16,7 @@ def collection(demo):
 
 def readings(collection, name: str):
     session = next(s for s in collection.sessions if s.name == name)
-    return collection.by_session[session.id]
+    return collection.readings_in(session.id)
 
 
 def test_it_is_sound_and_invented(demo, collection):

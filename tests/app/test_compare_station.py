@@ -8,6 +8,7 @@ from even_beam.app.compare import station as compare_station
 from even_beam.app.compare.readings_dialog import ReadingsDialog
 from even_beam.app.window import COMPARE
 from even_beam.workspace.compare_charts import View
+from tests.app.waiting import compare_of
 
 
 @pytest.fixture
@@ -18,36 +19,36 @@ def window(open_window, demo):
 
 
 def sentence(window) -> str:
-    return window.compare._sentence.text()
+    return compare_of(window)._sentence.text()
 
 
 def ratio(window) -> float:
-    return next(e.ratio_stops for e in window.compare._comparison.entries if e.name == "Burdock")
+    return next(e.ratio_stops for e in compare_of(window)._shown.comparison.entries if e.name == "Burdock")
 
 
 def test_uneven_terms_are_named_and_restricted_in_two_clicks(window):
-    named = window.compare._terms.accessibleName()
+    named = compare_of(window)._terms.accessibleName()
     assert "differs: white: Yarrow cannot be dialled" in named
     assert "brought to common terms: Burdock brought from 3.00 m" in named
-    window.compare._level.setCurrentText("75 %")
-    window.compare._level.setCurrentText("10 %")
-    assert "Yarrow: nothing read at these terms" in window.compare._terms.accessibleName()
-    assert len(window.compare._comparison.entries) == 3
-    QTest.mouseClick(window.compare._terms, Qt.MouseButton.LeftButton, pos=QPoint(200, 10))
-    assert [e.name for e in window.compare._comparison.entries] == ["Tansy", "Burdock"]
-    assert "nothing read" not in window.compare._terms.accessibleName()
-    QTest.mouseClick(window.compare._terms, Qt.MouseButton.LeftButton, pos=QPoint(200, 10))
-    assert len(window.compare._comparison.entries) == 3
+    compare_of(window)._level.setCurrentText("75 %")
+    compare_of(window)._level.setCurrentText("10 %")
+    assert "Yarrow: nothing read at these terms" in compare_of(window)._terms.accessibleName()
+    assert len(compare_of(window)._shown.comparison.entries) == 3
+    QTest.mouseClick(compare_of(window)._terms, Qt.MouseButton.LeftButton, pos=QPoint(200, 10))
+    assert [e.name for e in compare_of(window)._shown.comparison.entries] == ["Tansy", "Burdock"]
+    assert "nothing read" not in compare_of(window)._terms.accessibleName()
+    QTest.mouseClick(compare_of(window)._terms, Qt.MouseButton.LeftButton, pos=QPoint(200, 10))
+    assert len(compare_of(window)._shown.comparison.entries) == 3
 
 
 def test_what_is_selected_in_one_is_selected_in_all(window):
-    window.compare.show_view(View.MISS)
-    chosen = window.compare._comparison.entries[1].readings[0].reading.id
-    window.compare._charts[0].chosen.emit(chosen)
-    assert [len(chart._selection) for chart in window.compare._charts[:2]] == [1, 1]
-    window.compare.show_view(View.DIMMER)
-    assert [len(chart._selection) for chart in window.compare._charts] == [1, 1, 1]
-    assert chosen in window.compare.behind()
+    compare_of(window).show_view(View.MISS)
+    chosen = compare_of(window)._shown.comparison.entries[1].readings[0].reading.id
+    compare_of(window)._charts[0].chosen.emit(chosen)
+    assert [len(chart._selection) for chart in compare_of(window)._charts[:2]] == [1, 1]
+    compare_of(window).show_view(View.DIMMER)
+    assert [len(chart._selection) for chart in compare_of(window)._charts] == [1, 1, 1]
+    assert chosen in compare_of(window).behind()
 
 
 def test_a_reading_set_aside_changes_the_figures_and_undo_restores_them(window, monkeypatch):
@@ -69,10 +70,10 @@ def test_a_reading_set_aside_changes_the_figures_and_undo_restores_them(window, 
             return 1
 
     monkeypatch.setattr(compare_station, "ReadingsDialog", Asking)
-    window.compare._lamps.setCurrentRow(1)
-    window.compare.press("I")
+    compare_of(window)._lamps.setCurrentRow(1)
+    compare_of(window).press("I")
     assert seen == [4]
-    after = next(e for e in window.compare._comparison.entries if e.name == "Burdock")
+    after = next(e for e in compare_of(window)._shown.comparison.entries if e.name == "Burdock")
     assert len(after.readings) == 1
     assert after.ratio_stops != before
     for _ in range(3):
@@ -84,7 +85,7 @@ def test_a_reading_set_aside_changes_the_figures_and_undo_restores_them(window, 
 
 
 def test_a_chart_is_zoomed_and_shown_whole_again(window):
-    chart = window.compare._charts[0]
+    chart = compare_of(window)._charts[0]
     whole = chart.getPlotItem().viewRange()
     chart.getPlotItem().getViewBox().scaleBy((0.5, 0.5))
     assert chart.getPlotItem().viewRange() != whole
@@ -94,16 +95,16 @@ def test_a_chart_is_zoomed_and_shown_whole_again(window):
 
 
 def test_judged_for_another_purpose(window):
-    window.compare.show_view(View.VERDICT)
+    compare_of(window).show_view(View.VERDICT)
     assert "Tansy: Send it back" in sentence(window)
-    window.compare._purpose.setCurrentText("background and effects")
-    assert window.compare._table._model.corner == "background and effects"
-    assert "R9" not in " ".join(row.name for row in window.compare._table._model.rows)
+    compare_of(window)._purpose.setCurrentText("background and effects")
+    assert compare_of(window)._table._model.corner == "background and effects"
+    assert "R9" not in " ".join(row.name for row in compare_of(window)._table._model.rows)
 
 
 def test_the_reading_without_a_spectrum_and_the_lamp_without_readings(window):
-    window.compare.show_session("Walk with Bracken")
-    window.compare._lamps.setCurrentRow(0)
-    assert window.compare.behind()
-    window.compare._show_spectrum(window.compare.behind()[0])
-    assert window.station is window.compare  # nothing to show: it stays
+    compare_of(window).show_session("Walk with Bracken")
+    compare_of(window)._lamps.setCurrentRow(0)
+    assert compare_of(window).behind()
+    compare_of(window)._show_spectrum(compare_of(window).behind()[0])
+    assert window.station is compare_of(window)  # nothing to show: it stays

@@ -12,6 +12,7 @@ from even_beam.app.window import BENCH, COMPARE, KIT, REPORT
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.compare_charts import View
 from even_beam.workspace.settings import load
+from tests.app.waiting import compare_of
 
 
 @pytest.fixture
@@ -78,20 +79,22 @@ def test_tab_order_reaches_every_station_control(window):
 
 def test_compare_follows_the_bench(window):
     window.go(COMPARE)
-    window.compare.show_session("Specimen table: Tansy or tungsten?")
-    assert "Burdock (with reflector) is 1.25 stops" in window.compare._sentence.text()
-    assert "differs: white: Yarrow cannot be dialled" in window.compare._terms.toolTip().replace("differs:", "differs:")
+    compare_of(window).show_session("Specimen table: Tansy or tungsten?")
+    assert "Burdock (with reflector) is 1.25 stops" in compare_of(window)._sentence.text()
+    assert "differs: white: Yarrow cannot be dialled" in compare_of(window)._terms.toolTip().replace(
+        "differs:", "differs:"
+    )
     desk = window.document.work_on(next(s for s in window.document.logbook.sessions() if s.name.startswith("Specimen")))
     for measured in list(desk.counted):
         if desk.name_of(measured.reading.source_ids) == "Burdock" and measured.terms.level_pct == 100.0:
             desk.set_aside(measured.reading.id, "aim was off")
-    assert "Burdock" not in window.compare._sentence.text()
+    assert "Burdock" not in compare_of(window)._sentence.text()
     for view in View:
-        window.compare.show_view(view)
-        assert window.compare._table._model.rows or view is View.MATRIX
-        assert window.compare._charts[0].isHidden() or not window.compare._charts[0].chart.empty
-    window.compare.show_view(View.OUTPUT)
-    window.compare.press("Ctrl C")
+        compare_of(window).show_view(view)
+        assert compare_of(window)._table._model.rows or view is View.MATRIX
+        assert compare_of(window)._charts[0].isHidden() or not compare_of(window)._charts[0].chart.empty
+    compare_of(window).show_view(View.OUTPUT)
+    compare_of(window).press("Ctrl C")
     from PyQt6.QtGui import QGuiApplication
 
     assert "series\t" in QGuiApplication.clipboard().text()
@@ -99,14 +102,14 @@ def test_compare_follows_the_bench(window):
 
 def test_lock_another_reference_and_leave_a_lamp_out(window):
     window.go(COMPARE)
-    window.compare.show_session("Specimen table: Tansy or tungsten?")
-    window.compare._lamps.setCurrentRow(1)
-    window.compare.press("L")
-    assert window.compare.head()[1] == "reference: Burdock"
-    assert "than Burdock" in window.compare._sentence.text()
-    window.compare._lamps.setCurrentRow(2)
-    window.compare.press("Space")
-    assert "Yarrow" not in window.compare._sentence.text()
+    compare_of(window).show_session("Specimen table: Tansy or tungsten?")
+    compare_of(window)._lamps.setCurrentRow(1)
+    compare_of(window).press("L")
+    assert compare_of(window).head()[1] == "reference: Burdock"
+    assert "than Burdock" in compare_of(window)._sentence.text()
+    compare_of(window)._lamps.setCurrentRow(2)
+    compare_of(window).press("Space")
+    assert "Yarrow" not in compare_of(window)._sentence.text()
 
 
 def test_the_kit_by_keys(window, monkeypatch):

@@ -86,7 +86,7 @@ def test_a_stretch_ends_where_the_terms_change(book, clock):
 def test_every_view_of_compare(book):
     collection = Collection(book)
     session = next(s for s in collection.sessions if s.name.startswith("Specimen"))
-    entrants = collection.entrants([session.id])
+    entrants = collection.entrants_in(session.id)
     assert [e.name for e in entrants] == ["Tansy", "Burdock", "Yarrow"]
     at = compare.default_terms(entrants)
     result = compare.compare(entrants, at, entrants[0].source_id, collection.meters)

@@ -31,18 +31,20 @@ class JobRunner(QObject):
         def finished(call: Callable[[Any], None]) -> Callable[[Any], None]:
             def after(result: Any) -> None:
                 self._jobs.discard(job)
-                call(result)
+                if not job.cancelled:  # it may have been between its end and this delivery
+                    call(result)
 
             return after
 
+        self._jobs = {job for job in self._jobs if job.alive or not job.cancelled}
         job = Job(name, work, finished(done), finished(failed), self._delivered.emit, on_progress)
         self._jobs.add(job)
         return job.start()
 
     @property
     def busy(self) -> bool:
-        """Whether a job is under way."""
-        return bool(self._jobs)
+        """Whether a job is under way whose result is awaited."""
+        return any(not job.cancelled for job in self._jobs)
 
     def stop_all(self) -> None:
         """Cancel what runs and wait for it a moment."""

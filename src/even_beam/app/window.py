@@ -36,7 +36,7 @@ if TYPE_CHECKING:
     from even_beam.app.plan.station import PlanStation
     from even_beam.app.report.station import ReportStation
     from even_beam.app.spectrum.station import SpectrumStation
-    from even_beam.bench.records import Spectrum
+    from even_beam.bench.records import Computed, Spectrum
     from even_beam.logbook.store import Logbook
     from even_beam.workspace.document import Document
     from even_beam.workspace.instruments import Shelf
@@ -308,7 +308,7 @@ class Window(QMainWindow):
     def _after_opening(self, document: "Document") -> None:
         """A thorough check after an unclean end; figures of an older method computed anew."""
         from even_beam.logbook.integrity import check
-        from even_beam.workspace.evaluation import evaluate_outdated
+        from even_beam.logbook.read_ahead import read_ahead
 
         if document.logbook.was_left_open:
             path = document.logbook.path
@@ -317,13 +317,27 @@ class Window(QMainWindow):
                 lambda report: self.say("Closed unexpectedly last time: checked, nothing is missing" if report.sound else f"The check found: {report.problems[0]}"),
                 lambda error: dialogs.tell(self, "The logbook needs attention", str(error)),
             )  # fmt: skip
-        try:
-            renewed = evaluate_outdated(document.logbook)
-        except LogbookError as error:
-            self.say(str(error))
-            return
-        if renewed and document.desk is not None:
-            document.work_on(document.desk.session)
+        self._jobs.run("read ahead", lambda job: read_ahead(document.logbook.path, job.stop_if_cancelled), lambda _: None, lambda _: None)  # fmt: skip
+        self._renew_figures(document)
+
+    def _renew_figures(self, document: "Document", renewed: int = 0) -> None:
+        """Batch by batch: computed in a worker, kept here, until none is left."""
+        from even_beam.workspace.evaluation import renewed_batch
+
+        def keep(computed: "list[Computed]") -> None:
+            try:
+                document.logbook.save_computed(computed)
+            except LogbookError as error:
+                self.say(str(error))
+                return
+            if computed:
+                self.say(f"Figures are computed anew by the present method: {renewed + len(computed)} readings")
+                self._renew_figures(document, renewed + len(computed))
+            elif renewed and document.desk is not None:
+                document.work_on(document.desk.session)
+
+        path = document.logbook.path
+        self._jobs.run("compute figures anew", lambda job: renewed_batch(path), keep, lambda error: self.say(f"Figures could not be computed anew: {error}"))  # fmt: skip
 
     def ask_new(self) -> None:
         """Begin another logbook."""

@@ -15,6 +15,10 @@ LAW_HOLDS_STOPS = 0.1
 """A walk follows the inverse-square law when its marks agree within this."""
 
 
+LEAST_WALK = 3
+"""So many distances make a walk."""
+
+
 @dataclass(frozen=True, eq=False, slots=True)
 class Entrant:
     """One lamp in a comparison with the readings that count."""
@@ -145,6 +149,24 @@ def at_terms(entrant: Entrant, at: At, *, any_level: bool = False) -> tuple[Meas
         by_distance.setdefault(reading.terms.distance_m, []).append(reading)
     best = max(by_distance.values(), key=lambda group: (any(r.terms.distance_m == at.distance_m for r in group), len(group)), default=[])  # fmt: skip
     return tuple(best)
+
+
+def needed(readings: Sequence[Measured], source_id: str, at: At) -> list[Measured]:
+    """The readings whose figures a comparison at these terms rests on: at any level, and those of a distance walk."""
+    distinct = {reading.terms for reading in readings}
+    walks: dict[Terms, set[float]] = {}
+    for terms in distinct:
+        if terms.distance_m:
+            walks.setdefault(_but_distance(terms), set()).add(terms.distance_m)
+    asked = {
+        terms for terms in distinct
+        if at.holds(source_id, terms, any_level=True) or len(walks.get(_but_distance(terms), ())) >= LEAST_WALK
+    }  # fmt: skip
+    return [reading for reading in readings if reading.terms in asked]
+
+
+def _but_distance(terms: Terms) -> Terms:
+    return replace(terms, distance_m=None)
 
 
 def median(readings: Sequence[Measured], quantity: str) -> float | None:
@@ -330,9 +352,8 @@ def _law(entrant: Entrant) -> str:
     for reading in entrant.readings:
         level, distance = reading.value("illuminance"), reading.terms.distance_m
         if level and distance:
-            key = replace(reading.terms, distance_m=None)
-            groups.setdefault(key, {}).setdefault(distance, []).append(level)
-    walks = [group for group in groups.values() if len(group) >= 3]
+            groups.setdefault(_but_distance(reading.terms), {}).setdefault(distance, []).append(level)
+    walks = [group for group in groups.values() if len(group) >= LEAST_WALK]
     if not walks:
         return "by the inverse-square law, no walk read"
     walk = max(walks, key=len)

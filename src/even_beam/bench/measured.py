@@ -95,6 +95,8 @@ class Measured:
 
     def value(self, quantity: str) -> float | None:
         """The plain value of a quantity, None when there is none or only a bound."""
+        if self.ambient is None and self.computed is not None and quantity in self.computed.scalars:
+            return self.computed.scalars[quantity]  # as almost always, and without the detour
         figure = self.figure(quantity)
         return None if figure is None else figure.value
 

@@ -206,16 +206,17 @@ def live_events(events: Iterable[Event]) -> tuple[Event, ...]:
 
 
 def fold(steps: Sequence[Step], readings: Sequence[Reading], events: Sequence[Event]) -> RunState:
-    """The state of a run from its records, in any order. A reading counts while its `taken` event is not undone."""
+    """The state of a run from its records, in any order. A reading counts until its `taken` event is undone."""
     live = live_events(events)
     inserted = {e.step_id for e in live if e.kind is EventKind.STEP_INSERTED}
-    taken = {e.reading_id for e in live if e.kind is EventKind.TAKEN}
+    undone = {e.id for e in events} - {e.id for e in live}
+    taken_back = {e.reading_id for e in events if e.kind is EventKind.TAKEN and e.id in undone}
     ordered = sorted((s for s in steps if not s.inserted or s.id in inserted), key=lambda s: s.position)
     by_sequence = sorted(readings, key=lambda r: r.sequence)
     run = _Fold(
         steps=ordered,
         states={
-            r.id: ReadingState(r, r.terms, Standing.COUNTED if r.id in taken else Standing.TAKEN_BACK)
+            r.id: ReadingState(r, r.terms, Standing.TAKEN_BACK if r.id in taken_back else Standing.COUNTED)
             for r in by_sequence
         },
         required={step.id: step.repeats for step in ordered},

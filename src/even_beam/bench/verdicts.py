@@ -172,7 +172,7 @@ def _from_findings(name: str) -> Callable[..., Judgement]:
 
 
 def _level(evidence: Evidence, findings: Sequence[Finding], limit: str, bound: float, limits: Mapping[str, float]) -> Judgement:  # fmt: skip
-    own = full_level(evidence.lit())
+    own = full_level(evidence.lit)
     if not own:
         return judge(limit, bound, None, 0.0)
     levels = [value_of(m, "illuminance") for m in own]

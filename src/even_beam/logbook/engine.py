@@ -1,4 +1,7 @@
-"""SQLAlchemy engines for a logbook file, with the pragmas that keep a confirmed reading through a power cut."""
+"""SQLAlchemy engines for a logbook file, with the pragmas that keep a confirmed reading through a power cut.
+
+Both keep more of the file at hand than SQLite's two megabytes: the readings of one lamp lie scattered over years.
+"""
 
 from pathlib import Path
 from typing import Any
@@ -6,6 +9,8 @@ from urllib.parse import quote
 
 from sqlalchemy import Engine, create_engine, event
 from sqlalchemy.pool import NullPool
+
+_CACHE = "cache_size=-65536"  # KiB
 
 
 def writing_engine(path: Path) -> Engine:
@@ -27,10 +32,11 @@ def reading_engine(path: Path) -> Engine:
 
 def _set_writing_pragmas(connection: Any, _: object) -> None:
     cursor = connection.cursor()
-    for pragma in ("journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON", "wal_autocheckpoint=0"):
+    for pragma in ("journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON", "wal_autocheckpoint=0", _CACHE):
         cursor.execute(f"PRAGMA {pragma}")
     cursor.close()
 
 
 def _set_reading_pragmas(connection: Any, _: object) -> None:
     connection.execute("PRAGMA query_only=ON")
+    connection.execute(f"PRAGMA {_CACHE}")

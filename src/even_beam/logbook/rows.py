@@ -1,17 +1,24 @@
-"""Records to rows and back. Columns have the names of the records' fields; terms are spread over their own."""
+"""Records to rows and back. Columns have the names of the records' fields; terms are spread over their own.
 
+Rows are read as SQLite keeps them and converted here, column by column: a lamp of many years has thousands.
+"""
+
+import json
 import math
-from collections.abc import Mapping
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import fields
+from datetime import datetime
 from enum import Enum
-from typing import Any, TypeVar
+from functools import cache, lru_cache
+from typing import Any, NamedTuple, TypeVar, get_type_hints
 
 import numpy as np
-from sqlalchemy import Table
+from sqlalchemy import Boolean, ColumnElement, Table, type_coerce
+from sqlalchemy.types import NullType
 
 from even_beam.bench import records
 from even_beam.bench.observations import Observation, Photo
-from even_beam.bench.records import Computed, Event, EventKind, Origin, Reading, Spectrum, Step, Terms, Value
+from even_beam.bench.records import Computed, Spectrum, Terms, Value
 from even_beam.bench.target import Look
 from even_beam.bench.traces import Trace
 from even_beam.logbook import schema
@@ -32,6 +39,7 @@ TABLES: dict[type, Table] = {
     records.Conditions: schema.conditions,
     records.Step: schema.step,
     records.Reading: schema.reading,
+    records.Value: schema.value,
     records.Event: schema.event,
     Observation: schema.observation,
     Photo: schema.photo,
@@ -53,27 +61,64 @@ def to_row(record: object) -> dict[str, Any]:
     return row
 
 
-def from_row(kind: type[Record], row: Mapping[Any, Any], **extra: object) -> Record:
-    """The record of a row. `extra` gives fields that live elsewhere."""
-    names = {field.name for field in fields(kind)}  # type: ignore[arg-type]
-    values = {name: row[name] for name in names if name in row}
-    if kind in (Step, Reading, Observation):
-        values["terms"] = Terms(**{name: row[name] for name in _TERMS})
-    if kind is Event:
-        values["kind"] = EventKind(values["kind"])
-    return kind(**values, **extra)
+class Shape(NamedTuple):
+    """How a kind of record is read: the columns to select, and what makes the record of such a row."""
+
+    columns: tuple[ColumnElement[Any], ...]
+    make: Callable[..., Any]
+
+
+@cache
+def shape_of(kind: type) -> Shape:
+    """The shape of a kind of record. Fields that live elsewhere, as a reading's values, are handed to `make` by name."""
+    table = TABLES[kind]
+    hints = get_type_hints(kind)
+    ordered = [field.name for field in fields(kind)]
+    names = [name for name in ordered if name in table.c]
+    conversions = [(i, convert) for i, name in enumerate(names) if (convert := _conversion(table, name, hints[name]))]
+    places = [(place, name) for place, name in enumerate(ordered) if name not in table.c]
+
+    def make(row: Sequence[Any], **elsewhere: object) -> Any:
+        arguments = list(row[: len(names)])
+        for place, convert in conversions:
+            if arguments[place] is not None:
+                arguments[place] = convert(arguments[place])
+        for place, name in places:
+            arguments.insert(place, _terms(*row[len(names) :]) if name == "terms" else elsewhere[name])
+        return kind(*arguments)
+
+    every = (*names, *(_TERMS if "terms" in hints else ()))
+    return Shape(tuple(type_coerce(table.c[name], NullType()) for name in every), make)
+
+
+def _conversion(table: Table, name: str, hint: Any) -> Callable[[Any], Any] | None:
+    """From what SQLite keeps to the field's type; None where it is the same."""
+    if isinstance(hint, type) and issubclass(hint, Enum):
+        return {member.value: member for member in hint}.__getitem__
+    kept = type(table.c[name].type)
+    return {schema.UtcText: datetime.fromisoformat, schema.JsonText: _loaded, Boolean: bool}.get(kept)
+
+
+def _loaded(text: str) -> Any:
+    """JSON text as tuples and mappings; lists, which many rows share, are read once."""
+    return _loaded_list(text) if text.startswith("[") else schema.frozen(json.loads(text))
+
+
+@lru_cache(maxsize=8192)
+def _loaded_list(text: str) -> Any:
+    return schema.frozen(json.loads(text))
+
+
+@lru_cache(maxsize=8192)
+def _terms(*kept: Any) -> Terms:
+    """Terms from their columns; most readings share theirs with others."""
+    named = dict(zip(_TERMS, kept, strict=True))
+    return Terms(**{**named, "configuration": _loaded(named["configuration"])})
 
 
 def value_to_row(reading_id: str, value: Value) -> dict[str, Any]:
     """The row of a figure of a reading."""
     return {"reading_id": reading_id, **to_row(value)}
-
-
-def value_from_row(row: Mapping[Any, Any]) -> Value:
-    """The figure of a row."""
-    values = {field.name: row[field.name] for field in fields(Value)}
-    values["origin"] = Origin(values["origin"])
-    return Value(**values)
 
 
 def spectrum_to_row(reading_id: str, spectrum: Spectrum) -> dict[str, Any]:
@@ -129,11 +174,42 @@ def computed_to_row(computed: Computed) -> dict[str, Any]:
     }
 
 
-def computed_from_row(row: Mapping[Any, Any]) -> Computed:
-    """The computed figures of a row; what has no answer is left out."""
-    return Computed(
-        row["reading_id"],
-        row["method_version"],
-        {name: row[name] for name in schema.COMPUTED_SCALARS if row[name] is not None},
-        {name: tuple(math.nan if v is None else v for v in vector) for name, vector in (row["vectors"] or {}).items()},
+COMPUTED_COLUMNS: tuple[ColumnElement[Any], ...] = tuple(
+    type_coerce(column, NullType())
+    for column in (
+        schema.computed.c.reading_id, schema.computed.c.method_version, schema.computed.c.vectors,
+        *(schema.computed.c[name] for name in schema.COMPUTED_SCALARS),
     )
+)  # fmt: skip
+
+
+def computed_from_row(row: Sequence[Any]) -> Computed:
+    """The computed figures of a row of `COMPUTED_COLUMNS`; what has no answer is left out."""
+    scalars = {name: value for name, value in zip(schema.COMPUTED_SCALARS, row[3:], strict=True) if value is not None}
+    return Computed(row[0], row[1], scalars, KeptVectors(row[2]))
+
+
+_READ = json.JSONDecoder()
+
+
+class KeptVectors(Mapping[str, tuple[float, ...]]):
+    """Vectors by name as they are kept, in JSON text; each is decoded when it is asked for, which most never are."""
+
+    __slots__ = ("_text",)
+
+    def __init__(self, text: str | None) -> None:
+        self._text = text or "{}"
+
+    def __getitem__(self, name: str) -> tuple[float, ...]:
+        key = f"{json.dumps(name)}: "
+        start = self._text.find(key)
+        if start < 0:
+            raise KeyError(name)
+        vector, _ = _READ.raw_decode(self._text, start + len(key))
+        return tuple(math.nan if value is None else value for value in vector)
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(json.loads(self._text))
+
+    def __len__(self) -> int:
+        return len(json.loads(self._text))

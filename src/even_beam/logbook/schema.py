@@ -23,10 +23,10 @@ from sqlalchemy.types import TypeDecorator
 APPLICATION_ID = 0x4576426D
 """«EvBm», in the header of every logbook."""
 
-SCHEMA_VERSION = 2
+SCHEMA_VERSION = 3
 """Kept as `user_version` in the header, so that a newer file is known before it is opened."""
 
-REVISION = "0002"
+REVISION = "0003"
 
 
 class UtcText(TypeDecorator[datetime]):
@@ -60,14 +60,15 @@ class JsonText(TypeDecorator[Any]):
 
     def process_result_value(self, value: Any, dialect: Dialect) -> Any:
         """From text."""
-        return None if value is None else _frozen(json.loads(value))
+        return None if value is None else frozen(json.loads(value))
 
 
-def _frozen(value: Any) -> Any:
+def frozen(value: Any) -> Any:
+    """JSON values with lists as tuples."""
     if isinstance(value, list):
-        return tuple(_frozen(item) for item in value)
+        return tuple(frozen(item) for item in value)
     if isinstance(value, dict):
-        return {key: _frozen(item) for key, item in value.items()}
+        return {key: frozen(item) for key, item in value.items()}
     return value
 
 
@@ -266,6 +267,7 @@ reading = Table(
     _text("meter_range"),
     *_terms_columns(),
     UniqueConstraint("session_id", "sequence", name="reading_sequence"),
+    Index("reading_of_sources", "source_ids", "session_id"),
 )
 
 value = Table(
@@ -353,6 +355,7 @@ computed = Table(
     Column("method_version", Integer, nullable=False),
     *(_number(name) for name in COMPUTED_SCALARS),
     Column("vectors", JsonText, nullable=False),
+    Index("computed_of_method", "method_version", "reading_id"),
 )
 
 event = Table(
@@ -372,3 +375,5 @@ event = Table(
     _reference("undoes", "event", nullable=True),
     UniqueConstraint("session_id", "sequence", name="event_sequence"),
 )
+
+Index("event_naming_sources", event.c.new, sqlite_where=event.c.kind == "source named")

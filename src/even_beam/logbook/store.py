@@ -1,18 +1,33 @@
 """An open logbook: records in and out, every reading committed before anyone is told so."""
 
 import sqlite3
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterable, Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from pathlib import Path
 from types import MappingProxyType
-from typing import Any, TypeVar
+from typing import Any, NamedTuple, TypeVar
 
-from sqlalchemy import Connection, Select, delete, func, insert, select, text
+from sqlalchemy import (
+    ColumnElement,
+    Connection,
+    Executable,
+    Select,
+    Table,
+    delete,
+    exists,
+    func,
+    insert,
+    select,
+    text,
+    union,
+    union_all,
+)
+from sqlalchemy.dialects.sqlite import Insert
 from sqlalchemy.dialects.sqlite import insert as upsert
 from sqlalchemy.exc import DBAPIError
 
 from even_beam.bench.observations import Observation, Photo
-from even_beam.bench.records import Computed, Event, Reading, Session, Spectrum, Step
+from even_beam.bench.records import OFF, Computed, Event, EventKind, Reading, Session, Spectrum, Step, Value
 from even_beam.bench.traces import Trace
 from even_beam.logbook import creation, rows, schema
 from even_beam.logbook.engine import reading_engine, writing_engine
@@ -21,6 +36,26 @@ from even_beam.logbook.header import FileKind, inspect_header
 from even_beam.logbook.lock import Lock
 
 Record = TypeVar("Record")
+
+
+_NAMES_SOURCES = schema.event.c.kind == EventKind.SOURCE_NAMED
+
+_SPEAK_OF_OTHERS = (EventKind.SUSPECT_FROM, EventKind.AGREES_AGAIN, EventKind.SOURCE_NAMED)
+"""Events that name a reading of one lamp and say something of another's, or whose it is."""
+
+
+class History(NamedTuple):
+    """Readings of many sessions, their figures left where they are; events that only took one are left out unless undone."""
+
+    readings: list[Reading]
+    events: list[Event]
+
+
+class KeptFigures(NamedTuple):
+    """The figures kept with a reading: those given, and those computed from its spectrum if it has one."""
+
+    values: tuple[Value, ...]
+    computed: Computed | None
 
 
 class Logbook:
@@ -153,13 +188,12 @@ class Logbook:
 
     def save(self, *records: object) -> None:
         """Keep kit and session records, replacing those of the same id."""
+        by_kind: dict[type, list[dict[str, Any]]] = {}
+        for record in records:
+            by_kind.setdefault(type(record), []).append(rows.to_row(record))
         with self._transaction() as connection:
-            for record in records:
-                table = rows.TABLES[type(record)]
-                row = rows.to_row(record)
-                statement = upsert(table).values(row)
-                changes = {name: statement.excluded[name] for name in row if name != "id"}
-                connection.execute(statement.on_conflict_do_update(index_elements=["id"], set_=changes))
+            for kind, kept in by_kind.items():
+                connection.execute(_replacing(rows.TABLES[kind], "id"), kept)
 
     def remove(self, *records: object) -> None:
         """Remove kit records that nothing refers to; only ever used to undo their adding."""
@@ -224,96 +258,166 @@ class Logbook:
 
     def save_computed(self, computed: Sequence[Computed]) -> None:
         """Keep computed figures beside their readings, replacing those of an older method."""
+        if not computed:
+            return
         with self._transaction() as connection:
-            for one in computed:
-                row = rows.computed_to_row(one)
-                statement = upsert(schema.computed).values(row)
-                changes = {name: statement.excluded[name] for name in row if name != "reading_id"}
-                connection.execute(statement.on_conflict_do_update(index_elements=["reading_id"], set_=changes))
+            connection.execute(
+                _replacing(schema.computed, "reading_id"), [rows.computed_to_row(one) for one in computed]
+            )
 
     # --- reading
 
-    def _rows(self, statement: Select[Any]) -> list[Any]:
+    def _rows(self, statement: Executable) -> Sequence[Any]:
         with self._guarded():
-            found = list(self._connection.execute(statement).mappings())
+            found = self._connection.execute(statement).all()
             self._connection.rollback()
         return found
+
+    def _records(self, kind: type[Record], narrow: Callable[[Select[Any]], Select[Any]]) -> list[Record]:
+        """Records of a kind; `narrow` says which and in what order."""
+        shape = rows.shape_of(kind)  # type: ignore[arg-type]
+        return [shape.make(row) for row in self._rows(narrow(select(*shape.columns)))]
 
     def all(self, kind: type[Record]) -> list[Record]:
         """Every record of a kit kind, in the order of their names."""
         table = rows.TABLES[kind]
         order = next(c for name in ("nickname", "name", "at", "what", "id") if (c := table.c.get(name)) is not None)
-        return [rows.from_row(kind, row) for row in self._rows(select(table).order_by(order))]
+        return self._records(kind, lambda s: s.order_by(order))
 
     def sessions(self) -> list[Session]:
         """Every session, the oldest first."""
-        found = self._rows(select(schema.session).order_by(schema.session.c.created_at))
-        return [rows.from_row(Session, row) for row in found]
+        return self._records(Session, lambda s: s.order_by(schema.session.c.created_at))
 
     def of_session(self, kind: type[Record], session_id: str) -> list[Record]:
         """The steps, events or conditions of a session, in order."""
         table = rows.TABLES[kind]
         order = next(c for name in ("position", "sequence", "at") if (c := table.c.get(name)) is not None)
-        statement = select(table).where(table.c.session_id == session_id).order_by(order)
-        return [rows.from_row(kind, row) for row in self._rows(statement)]
+        return self._records(kind, lambda s: s.where(table.c.session_id == session_id).order_by(order))
 
     def readings(self, session_id: str) -> list[Reading]:
         """The readings of a session with their figures, in the order taken."""
+        here = schema.reading.c.session_id == session_id
+        values = self._values(schema.value.c.reading_id.in_(select(schema.reading.c.id).where(here)))
+        return self._readings(here, lambda reading_id: values.get(reading_id, ()))
+
+    def _readings(self, which: ColumnElement[bool], values: Callable[[str], tuple[Value, ...]]) -> list[Reading]:
         table = schema.reading
-        figures = select(schema.value).join(table, schema.value.c.reading_id == table.c.id)
-        by_reading: dict[str, list[Any]] = {}
-        for row in self._rows(figures.where(table.c.session_id == session_id)):
-            by_reading.setdefault(row["reading_id"], []).append(rows.value_from_row(row))
-        statement = select(table).where(table.c.session_id == session_id).order_by(table.c.sequence)
-        return [
-            rows.from_row(Reading, row, values=tuple(by_reading.get(row["id"], ()))) for row in self._rows(statement)
-        ]
+        columns, make = rows.shape_of(Reading)
+        found = self._rows(select(*columns).where(which).order_by(table.c.session_id, table.c.sequence))
+        return [make(row, values=values(row[0])) for row in found]
+
+    def _values(self, which: ColumnElement[bool]) -> dict[str, tuple[Value, ...]]:
+        table = schema.value
+        columns, make = rows.shape_of(Value)
+        by_reading: dict[str, list[Value]] = {}
+        for row in self._rows(select(table.c.reading_id, *columns).where(which)):
+            by_reading.setdefault(row[0], []).append(make(row[1:]))
+        return {reading_id: tuple(values) for reading_id, values in by_reading.items()}
 
     def computed(self, session_id: str) -> dict[str, Computed]:
         """The computed figures of a session by reading."""
-        statement = (
-            select(schema.computed)
-            .join(schema.reading, schema.computed.c.reading_id == schema.reading.c.id)
-            .where(schema.reading.c.session_id == session_id)
-        )
-        return {row["reading_id"]: rows.computed_from_row(row) for row in self._rows(statement)}
+        here = select(schema.reading.c.id).where(schema.reading.c.session_id == session_id)
+        return self._computed(schema.computed.c.reading_id.in_(here))
+
+    def _computed(self, which: ColumnElement[bool]) -> dict[str, Computed]:
+        found = self._rows(select(*rows.COMPUTED_COLUMNS).where(which))
+        return {row[0]: rows.computed_from_row(row) for row in found}
+
+    # --- one source over all sessions
+
+    def reading_counts(self) -> dict[str, int]:
+        """How many readings each source has that was read alone; corrections and what was taken back not regarded."""
+        table = schema.reading
+        grouped = select(table.c.source_ids, func.count()).group_by(table.c.source_ids)
+        counts = {row[0][0]: int(row[1]) for row in self._rows(grouped) if len(row[0]) == 1}
+        for row in self._rows(select(schema.event.c.new).where(_NAMES_SOURCES)):
+            for source_id in row[0].split():
+                counts.setdefault(source_id, 0)
+        return counts
+
+    def history_of(self, source_id: str) -> History:
+        """A source's readings of all sessions, with all else that says how these stand and what light was the room's."""
+        reading, event = schema.reading, schema.event
+        own = reading.c.source_ids == (source_id,)
+        named = _NAMES_SOURCES & event.c.new.contains(source_id, autoescape=True)
+        found = self._rows(union(select(reading.c.session_id).where(own), select(event.c.session_id).where(named)))
+        return self._history([row[0] for row in found], own)
+
+    def history_of_readings(self, reading_ids: Collection[str]) -> History:
+        """Some readings, with all else that says how these stand and what light was the room's."""
+        return self._history(self.sessions_of(reading_ids), schema.reading.c.id.in_(list(reading_ids)))
+
+    def _history(self, sessions: Sequence[str], own: ColumnElement[bool]) -> History:
+        reading, event = schema.reading, schema.event
+        here = event.c.session_id.in_(sessions)
+        told = select(event.c.reading_id).where(here & event.c.kind.in_(_SPEAK_OF_OTHERS))
+        of_the_room = (reading.c.source_ids == ()) | (reading.c.mode == OFF)
+        beside = reading.c.session_id.in_(sessions) & (of_the_room | reading.c.id.in_(told))
+        found = [*self._readings(own, lambda _: ()), *self._readings(beside & ~own, lambda _: ())]
+        found.sort(key=lambda one: (one.session_id, one.sequence))
+        undone = select(event.c.undoes).where(here & event.c.undoes.is_not(None))
+        changing = here & ((event.c.kind != EventKind.TAKEN) | event.c.id.in_(undone))
+        return History(found, self._records(Event, lambda s: s.where(changing)))
+
+    def figures(self, reading_ids: Iterable[str]) -> dict[str, KeptFigures]:
+        """The figures of readings, typed, the device's and computed."""
+        found: dict[str, KeptFigures] = {}
+        for some in _batches(reading_ids):
+            values = self._values(schema.value.c.reading_id.in_(some))
+            computed = self._computed(schema.computed.c.reading_id.in_(some))
+            found.update({i: KeptFigures(values.get(i, ()), computed.get(i)) for i in some})
+        return found
 
     def spectra(self, reading_ids: Iterable[str]) -> dict[str, Spectrum]:
         """The spectra of readings, for those that have one."""
-        ids = list(reading_ids)
         found: dict[str, Spectrum] = {}
-        for start in range(0, len(ids), 500):
-            statement = select(schema.spectrum).where(schema.spectrum.c.reading_id.in_(ids[start : start + 500]))
-            found.update({row["reading_id"]: rows.spectrum_from_row(row) for row in self._rows(statement)})
+        for some in _batches(reading_ids):
+            statement = select(schema.spectrum).where(schema.spectrum.c.reading_id.in_(some))
+            found.update({row.reading_id: rows.spectrum_from_row(row._mapping) for row in self._rows(statement)})
         return found
 
     def traces(self, reading_id: str) -> tuple[Trace, ...]:
         """The traces of a reading."""
         statement = select(schema.trace).where(schema.trace.c.reading_id == reading_id)
-        return tuple(rows.trace_from_row(row) for row in self._rows(statement))
+        return tuple(rows.trace_from_row(row._mapping) for row in self._rows(statement))
 
     def sessions_of(self, reading_ids: Iterable[str]) -> list[str]:
         """The sessions that some readings were taken in."""
         table = schema.reading
         statement = select(table.c.session_id).where(table.c.id.in_(list(reading_ids))).distinct()
-        return [row["session_id"] for row in self._rows(statement)]
+        return [row.session_id for row in self._rows(statement)]
 
-    def out_of_date(self, method_version: int) -> list[str]:
-        """Readings with a spectrum whose figures are missing or of another method version."""
-        table = schema.spectrum
-        statement = (
-            select(table.c.reading_id)
-            .outerjoin(schema.computed, schema.computed.c.reading_id == table.c.reading_id)
-            .where(schema.computed.c.method_version.is_distinct_from(method_version))
-        )
-        return [row["reading_id"] for row in self._rows(statement)]
+    def out_of_date(self, method_version: int, most: int | None = None) -> list[str]:
+        """Readings with a spectrum whose figures are missing or of another method version, at most so many."""
+        spectrum, computed = schema.spectrum, schema.computed
+        # two ranges and a walk along two indices: the rows themselves hold a gigabyte in a large logbook
+        other = (computed.c.method_version < method_version) | (computed.c.method_version > method_version)
+        missing = ~exists().where(computed.c.reading_id == spectrum.c.reading_id)
+        either = union_all(select(computed.c.reading_id).where(other), select(spectrum.c.reading_id).where(missing))
+        return [row[0] for row in self._rows(either.limit(most))]
 
     def next_sequence(self, session_id: str) -> int:
         """The number of the next event of a session; readings share it with the event that took them."""
         statement = select(func.max(schema.event.c.sequence).label("last")).where(
             schema.event.c.session_id == session_id
         )
-        return int(self._rows(statement)[0]["last"] or 0) + 1
+        return int(self._rows(statement)[0].last or 0) + 1
+
+
+_BATCH = 500
+
+
+def _batches(reading_ids: Iterable[str]) -> Iterator[list[str]]:
+    """Ids by the hundred: a statement takes only so many."""
+    ids = list(reading_ids)
+    return (ids[start : start + _BATCH] for start in range(0, len(ids), _BATCH))
+
+
+def _replacing(table: Table, key: str) -> Insert:
+    """An insert that replaces the row of the same key."""
+    statement = upsert(table)
+    changes = {column.name: statement.excluded[column.name] for column in table.c if column.name != key}
+    return statement.on_conflict_do_update(index_elements=[key], set_=changes)
 
 
 def _damaged(path: Path, error: DBAPIError) -> LogbookError:

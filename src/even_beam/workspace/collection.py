@@ -1,17 +1,21 @@
-"""Readings of a whole logbook, gathered by lamp for comparisons and reports."""
+"""Readings of a whole logbook, gathered by lamp for findings, comparisons and reports; each part loaded when first asked for."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+from itertools import groupby
 from typing import TYPE_CHECKING
 
+from even_beam.bench.ambient import is_ambient
 from even_beam.bench.compare import Entrant
 from even_beam.bench.measured import Measured
 from even_beam.bench.observations import Observation
 from even_beam.bench.records import SHADED, Event, EventKind, Meter, Model, Session, Source, Spectrum, Step
-from even_beam.bench.run import RunState, fold, live_events
+from even_beam.bench.run import ReadingState, RunState, fold, live_events
 from even_beam.workspace.net_figures import NetFigures
 
 if TYPE_CHECKING:
-    from even_beam.logbook.store import Logbook
+    from even_beam.logbook.store import History, KeptFigures, Logbook
 
 
 def session_state(logbook: "Logbook", session_id: str) -> tuple[RunState, tuple[Measured, ...]]:
@@ -24,19 +28,31 @@ def session_state(logbook: "Logbook", session_id: str) -> tuple[RunState, tuple[
     return state, NetFigures(logbook.spectra).applied(readings)
 
 
-class Collection:
-    """All counted readings of a logbook, loaded once and gathered by lamp."""
+Wanted = Callable[[Sequence[Measured]], Sequence[Measured]]
+"""From readings whose terms are known to those whose figures are needed."""
 
-    def __init__(self, logbook: "Logbook", pause: Callable[[], None] = lambda: None) -> None:
+
+@dataclass(frozen=True, slots=True)
+class Lamp:
+    """A lamp that was read, before its readings are looked at."""
+
+    source_id: str
+    name: str
+    kind: str
+
+
+class Collection:
+    """The readings of a logbook as they stood when they were first asked for here."""
+
+    def __init__(self, logbook: "Logbook") -> None:
         self.logbook = logbook
         self.sources = {source.id: source for source in logbook.all(Source)}
         self.models = {model.id: model for model in logbook.all(Model)}
         self.meters = {meter.id: meter for meter in logbook.all(Meter)}
         self.sessions: list[Session] = logbook.sessions()
-        self.by_session: dict[str, tuple[Measured, ...]] = {}
-        for session in self.sessions:
-            pause()
-            self.by_session[session.id] = session_state(logbook, session.id)[1]
+        self._by_session: dict[str, tuple[Measured, ...]] = {}
+        self._by_source: dict[str, tuple[Measured, ...]] = {}
+        self._figures: dict[str, KeptFigures] = {}
 
     def names_of(self, source_ids: Sequence[str]) -> str:
         """The nicknames of sources."""
@@ -53,22 +69,95 @@ class Collection:
         model = self.models.get(source.model_id or "")
         return model.kind if model is not None else source.kind
 
-    def entrants(self, session_ids: Sequence[str] | None = None) -> list[Entrant]:
-        """One entrant a lamp that has counted readings, of all sessions or of some."""
+    # --- lamps
+
+    @cached_property
+    def _counts(self) -> dict[str, int]:
+        return self.logbook.reading_counts()
+
+    def lamps(self, session_id: str | None = None) -> list[Lamp]:
+        """The lamps that were read in a session, or in any; those with most readings first."""
+        if session_id is None:
+            counts = self._counts
+        else:
+            counts = {entrant.source_id: len(entrant.readings) for entrant in self.entrants_in(session_id)}
+        ordered = sorted((i for i in counts if i in self.sources), key=lambda i: -counts[i])
+        return [Lamp(i, self.sources[i].nickname, self.kind_of(self.sources[i])) for i in ordered]
+
+    def entrants_in(self, session_id: str) -> list[Entrant]:
+        """One entrant a lamp that has counted readings in a session, those with most readings first."""
         by_source: dict[str, list[Measured]] = {}
-        for session_id, readings in self.by_session.items():
-            if session_ids is not None and session_id not in session_ids:
-                continue
-            for measured in readings:
-                if measured.state.counts and measured.source_id is not None and measured.terms.placement != SHADED:
-                    by_source.setdefault(measured.source_id, []).append(measured)
-        found = [
-            Entrant(source_id, self.sources[source_id].nickname, self.kind_of(self.sources[source_id]), tuple(readings))
-            for source_id, readings in by_source.items()
-            if source_id in self.sources
-        ]
-        return sorted(found, key=lambda entrant: -len(entrant.readings))
+        for measured in self.readings_in(session_id):
+            if measured.source_id is not None:
+                by_source.setdefault(measured.source_id, []).append(measured)
+        return self._entrants(by_source.items())
+
+    def entrants(self, source_ids: Iterable[str] | None = None, figures: Wanted = lambda readings: readings) -> list[Entrant]:  # fmt: skip
+        """One entrant a lamp with counted readings over all sessions, of some lamps in the order asked, or of all.
+
+        `figures` says from their terms which of a lamp's readings come with figures; the others have none.
+        """
+        asked = [lamp.source_id for lamp in self.lamps()] if source_ids is None else list(source_ids)
+        return self._entrants(((i, self._readings_of(i, figures)) for i in asked), ordered=source_ids is not None)
+
+    def _entrants(self, found: Iterable[tuple[str, Sequence[Measured]]], ordered: bool = False) -> list[Entrant]:
+        entrants = []
+        for source_id, readings in found:
+            source = self.sources.get(source_id)
+            counted = tuple(m for m in readings if m.state.counts and m.terms.placement != SHADED)
+            if source is not None and counted:
+                entrants.append(Entrant(source_id, source.nickname, self.kind_of(source), counted))
+        return entrants if ordered else sorted(entrants, key=lambda entrant: -len(entrant.readings))
+
+    # --- readings
+
+    def readings_in(self, session_id: str) -> tuple[Measured, ...]:
+        """Every reading of a session, also what does not count."""
+        if session_id not in self._by_session:
+            self._by_session[session_id] = session_state(self.logbook, session_id)[1]
+        return self._by_session[session_id]
+
+    def readings(self, reading_ids: Sequence[str]) -> dict[str, Measured]:
+        """Some readings with their figures, also what does not count."""
+        bare = _standing(self.logbook.history_of_readings(reading_ids))
+        asked = {m.reading.id for m in bare}
+        return {m.reading.id: m for m in self._with_figures(bare, asked) if m.reading.id in reading_ids}
+
+    def _readings_of(self, source_id: str, wanted: Wanted) -> list[Measured]:
+        if source_id not in self._by_source:
+            self._by_source[source_id] = _standing(self.logbook.history_of(source_id))
+        bare = self._by_source[source_id]
+        own = [m for m in bare if m.source_id == source_id]
+        asked = {m.reading.id for m in wanted([m for m in own if m.state.counts])}
+        if not asked:
+            return own
+        asked |= {m.reading.id for m in bare if is_ambient(m)}
+        return [m for m in self._with_figures(bare, asked) if m.source_id == source_id]
+
+    def _with_figures(self, bare: Sequence[Measured], asked: set[str]) -> list[Measured]:
+        """Readings, those asked for with their figures, and these without the room's light."""
+        self._figures.update(self.logbook.figures(asked - self._figures.keys()))
+        net = NetFigures(self.logbook.spectra)
+        found: list[Measured] = []
+        for _, readings in groupby(bare, lambda m: m.reading.session_id):
+            found += net.applied([self._measured(m.state) if m.reading.id in asked else m for m in readings])
+        return found
+
+    def _measured(self, state: ReadingState) -> Measured:
+        values, computed = self._figures[state.reading.id]
+        return Measured(replace(state, reading=replace(state.reading, values=values)), computed)
 
     def spectra(self, readings: Sequence[Measured]) -> dict[str, Spectrum]:
         """The spectra of readings, for those that have one."""
         return self.logbook.spectra(m.reading.id for m in readings)
+
+
+def _standing(history: "History") -> tuple[Measured, ...]:
+    """The readings of a history as they stand, session by session in the order taken, without figures."""
+    events: dict[str, list[Event]] = {}
+    for event in history.events:
+        events.setdefault(event.session_id, []).append(event)
+    states: list[ReadingState] = []
+    for session_id, readings in groupby(history.readings, lambda reading: reading.session_id):
+        states += fold((), tuple(readings), events.get(session_id, ())).readings
+    return tuple(Measured(state) for state in states)

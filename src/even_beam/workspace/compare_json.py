@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import replace
+from functools import partial
 from typing import Any
 
 from even_beam.bench import compare
@@ -38,8 +39,12 @@ def at_of(text: str, entrants: Sequence[Entrant]) -> At:
 
 def comparison(collection: Collection, fixtures: Sequence[str], at: str = "") -> dict[str, Any]:
     """Fixtures compared at terms, the first as the reference. Raises `UnknownFixtureError` and `TermsTextError`."""
-    entrants = Witness(collection).entrants(fixtures)
-    return as_json(compare.compare(entrants, at_of(at, entrants), entrants[0].source_id, collection.meters))
+    read = Witness(collection).entrants(fixtures, figures=lambda readings: ())
+    terms = at_of(at, read)
+    entrants = [
+        one for e in read for one in collection.entrants([e.source_id], partial(compare.needed, source_id=e.source_id, at=terms))
+    ]  # fmt: skip
+    return as_json(compare.compare(entrants, terms, entrants[0].source_id, collection.meters))
 
 
 def as_json(compared: Comparison) -> dict[str, Any]:

@@ -1,6 +1,7 @@
 """Figures of kept spectra: computed once at the reading, and anew in bulk when the method changes."""
 
 from collections.abc import Callable, Mapping, Sequence
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -52,6 +53,17 @@ def evaluate_outdated(
         logbook.save_computed(computed_of(spectra))
         progress(min(1.0, (start + BATCH) / len(due)))
     return len(due)
+
+
+def renewed_batch(path: Path) -> list[Computed]:
+    """New figures for some readings that have none or old ones, read from a file that is open elsewhere; none when all are new."""
+    from even_beam.logbook.store import Logbook
+
+    logbook = Logbook.open_to_read(path)
+    try:
+        return computed_of(logbook.spectra(logbook.out_of_date(METHOD_VERSION, BATCH)))
+    finally:
+        logbook.close()
 
 
 def computed_of(spectra: Mapping[str, Spectrum]) -> list[Computed]:

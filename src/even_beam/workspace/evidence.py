@@ -7,11 +7,11 @@ from even_beam.bench.findings import Evidence
 from even_beam.bench.findings.claims import ClaimVerdict
 from even_beam.bench.findings.claims import claims as judge_claims
 from even_beam.bench.findings.everything import findings_of
-from even_beam.bench.findings.finding import Finding
+from even_beam.bench.findings.finding import Finding, full_level
 from even_beam.bench.records import Claim, Cost, ToleranceSet
 from even_beam.bench.tolerances import shipped
 from even_beam.bench.verdicts import Verdict, verdict
-from even_beam.workspace.collection import Collection
+from even_beam.workspace.collection import Collection, Wanted
 from even_beam.workspace.settings import Settings
 
 
@@ -27,19 +27,25 @@ class Witness:
         self._settings = settings or Settings()
         self._claims = collection.logbook.all(Claim)
         self._costs = collection.logbook.all(Cost)
+        self._found: dict[Entrant, tuple[Finding, ...]] = {}
 
-    def entrants(self, names: Sequence[str] | None = None) -> list[Entrant]:
+    def entrants(self, names: Sequence[str] | None = None, figures: Wanted = lambda readings: readings) -> list[Entrant]:  # fmt: skip
         """Every fixture with readings, or those of some nicknames, in the order asked. Raises `UnknownFixtureError`."""
-        found = self._collection.entrants()
         if names is None:
-            return found
-        by_name = {e.name.casefold(): e for e in found}
+            return self._collection.entrants(None, figures)
+        lamps = self._collection.lamps()
+        by_name = {lamp.name.casefold(): lamp.source_id for lamp in lamps}
+        known = f"there are readings of {', '.join(lamp.name for lamp in lamps)}"
         for name in names:
             if name.casefold() not in by_name:
-                raise UnknownFixtureError(
-                    f"no readings of “{name}”; there are readings of {', '.join(e.name for e in found)}"
-                )
-        return [by_name[name.casefold()] for name in names]
+                raise UnknownFixtureError(f"no readings of “{name}”; {known}")
+        asked = [by_name[name.casefold()] for name in names]
+        found = self._collection.entrants(asked, figures)
+        left_out = set(asked) - {entrant.source_id for entrant in found}
+        if left_out:
+            name = self._collection.names_of(sorted(left_out))
+            raise UnknownFixtureError(f"no reading of “{name}” counts: all were taken back, set aside or left in doubt")
+        return found
 
     def evidence(self, entrant: Entrant) -> Evidence:
         """What is known of a fixture."""
@@ -51,15 +57,23 @@ class Witness:
         )  # fmt: skip
 
     def findings(self, entrant: Entrant) -> tuple[Finding, ...]:
-        """Every finding of a fixture."""
-        own = self._collection.sources.get(entrant.source_id)
-        units = [
-            self.evidence(other) for other in self._collection.entrants()
-            if other.source_id != entrant.source_id and own is not None and own.model_id is not None
-            and self._collection.sources[other.source_id].model_id == own.model_id
-        ]  # fmt: skip
-        sessions = {session.id: session for session in self._collection.sessions}
-        return findings_of(self.evidence(entrant), units, sessions, self._settings.iso, self._settings.shutter_s)
+        """Every finding of a fixture, found once."""
+        if entrant not in self._found:
+            sessions = {session.id: session for session in self._collection.sessions}
+            units = [self.evidence(other) for other in self._collection.entrants(self._same_model(entrant), full_level)]
+            self._found[entrant] = findings_of(
+                self.evidence(entrant), units, sessions, self._settings.iso, self._settings.shutter_s
+            )
+        return self._found[entrant]
+
+    def _same_model(self, entrant: Entrant) -> list[str]:
+        """Other units of the model that were read."""
+        sources = self._collection.sources
+        own = sources.get(entrant.source_id)
+        if own is None or own.model_id is None:
+            return []
+        read = {lamp.source_id for lamp in self._collection.lamps()}
+        return [s.id for s in sources.values() if s.model_id == own.model_id and s.id != own.id and s.id in read]
 
     def claims(self, entrant: Entrant) -> tuple[ClaimVerdict, ...]:
         """Every claim of the model, judged."""

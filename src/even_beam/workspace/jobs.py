@@ -47,6 +47,11 @@ class Job:
         """Whether it was asked to stop."""
         return self._cancelled.is_set()
 
+    @property
+    def alive(self) -> bool:
+        """Whether its thread still runs."""
+        return self._thread.is_alive()
+
     def stop_if_cancelled(self) -> None:
         """Leave the work here when it was asked to stop."""
         if self.cancelled:

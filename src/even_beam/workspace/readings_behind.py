@@ -2,11 +2,15 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from even_beam.bench import notation
 from even_beam.bench.measured import Measured
 from even_beam.bench.run import Standing
 from even_beam.workspace.collection import Collection
+
+if TYPE_CHECKING:
+    from even_beam.logbook.store import Logbook
 
 
 @dataclass(frozen=True, slots=True)
@@ -18,13 +22,15 @@ class ReadingLine:
     counts: bool
 
 
-def lines_of(collection: Collection, reading_ids: Sequence[str], unit: str) -> list[ReadingLine]:
+def lines_of(logbook: "Logbook", reading_ids: Sequence[str], unit: str) -> list[ReadingLine]:
     """Readings in the order asked, each with moment, figure, terms, meter and what was said of it."""
-    found = {m.reading.id: (session, m) for session in collection.sessions for m in collection.by_session[session.id]}
+    collection = Collection(logbook)
+    names = {session.id: session.name for session in collection.sessions}
+    found = collection.readings(reading_ids)
     return [
-        ReadingLine(i, _text(collection, found[i][0].name, found[i][1], unit), found[i][1].state.counts)
+        ReadingLine(i, _text(collection, names[m.reading.session_id], m, unit), m.state.counts)
         for i in reading_ids
-        if i in found
+        if (m := found.get(i)) is not None
     ]
 
 
@@ -43,11 +49,3 @@ def _text(collection: Collection, session: str, measured: Measured, unit: str) -
         notation.terms_line(measured.terms), meter.nickname if meter is not None else "meter not named", session, *said,
     ]  # fmt: skip
     return " · ".join(parts)
-
-
-def session_of(collection: Collection, reading_id: str) -> str:
-    """The session that a reading was taken in. Raises `KeyError`."""
-    for session_id, readings in collection.by_session.items():
-        if any(m.reading.id == reading_id for m in readings):
-            return session_id
-    raise KeyError(reading_id)

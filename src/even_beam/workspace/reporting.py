@@ -19,7 +19,7 @@ from even_beam.workspace.settings import Settings
 
 def page_content(collection: Collection, session: Session, settings: Settings) -> PageContent:
     """The one page about a session."""
-    entrants = collection.entrants([session.id])
+    entrants = collection.entrants_in(session.id)
     comparison: compare.Comparison | None = None
     charts: tuple[Chart, ...] = ()
     if entrants:
@@ -30,7 +30,7 @@ def page_content(collection: Collection, session: Session, settings: Settings) -
             comparison = None
     rows = [row for e in entrants for row in summary.headline_rows(summary.rows_of(e, collection.meters))]
     lamps = tuple(LampLine(e.name, e.kind, collection.sources[e.source_id].supplied_by) for e in entrants)
-    all_readings = collection.by_session[session.id]
+    all_readings = collection.readings_in(session.id)
     return PageContent(
         session=session,
         publisher=settings.publisher,
@@ -63,7 +63,7 @@ def table_rows(collection: Collection, session_ids: Sequence[str] | None = None)
     rows = []
     for session in collection.sessions:
         if session_ids is None or session.id in session_ids:
-            for measured in collection.by_session[session.id]:
+            for measured in collection.readings_in(session.id):
                 rows += _reading_rows(collection, session, measured)
     return rows
 

@@ -1,13 +1,15 @@
 """The lamps of a comparison: in or out, each with its colour and shape; the reference locked and named."""
 
+from collections.abc import Sequence
+
 from PyQt6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter
 from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
 from even_beam.app import shapes, theme
-from even_beam.bench.compare import Entrant
+from even_beam.workspace.collection import Lamp
 
-_ENTRANT = Qt.ItemDataRole.UserRole
+_LAMP = Qt.ItemDataRole.UserRole
 _SERIES = Qt.ItemDataRole.UserRole + 1
 _REFERENCE = Qt.ItemDataRole.UserRole + 2
 
@@ -22,7 +24,7 @@ class _Delegate(QStyledItemDelegate):
         if painter is None:
             return
         t, box = theme.tokens(), option.rect
-        entrant: Entrant = index.data(_ENTRANT)
+        lamp: Lamp = index.data(_LAMP)
         series = index.data(_SERIES)
         painter.save()
         widget = option.widget
@@ -33,11 +35,11 @@ class _Delegate(QStyledItemDelegate):
             shapes.paint_series_mark(painter, series, mark, 5.0, t.of_series(series))
         painter.setPen(theme.color(t.text if series is not None else t.coming))
         painter.setFont(theme.font("body"))
-        name = entrant.name + ("  · reference" if index.data(_REFERENCE) else "")
+        name = lamp.name + ("  · reference" if index.data(_REFERENCE) else "")
         painter.drawText(box.adjusted(30, 7, 0, 0), Qt.AlignmentFlag.AlignTop, name)
         painter.setFont(theme.font("small"))
         painter.setPen(theme.color(t.secondary if series is not None else t.coming))
-        kind = painter.fontMetrics().elidedText(entrant.kind, Qt.TextElideMode.ElideRight, box.width() - 34)
+        kind = painter.fontMetrics().elidedText(lamp.kind, Qt.TextElideMode.ElideRight, box.width() - 34)
         painter.drawText(box.adjusted(30, 25, 0, 0), Qt.AlignmentFlag.AlignTop, kind)
         painter.restore()
 
@@ -50,30 +52,42 @@ class LampList(QListWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
+        self._words: list[str] = []
         self.setItemDelegate(_Delegate(self))
         self.setAccessibleName("Lamps that were read")
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.itemClicked.connect(lambda item: self.toggled.emit(item.data(_ENTRANT).source_id))
+        self.itemClicked.connect(lambda item: self.toggled.emit(item.data(_LAMP).source_id))
 
-    def show_lamps(self, entrants: list[Entrant], chosen: list[str], reference: str) -> None:
+    def show_lamps(self, lamps: Sequence[Lamp], chosen: Sequence[str], reference: str) -> None:
         """Show the lamps; those chosen carry their series."""
         row = max(self.currentRow(), 0)
         self.clear()
-        for entrant in entrants:
-            item = QListWidgetItem(entrant.name)
-            item.setData(_ENTRANT, entrant)
-            item.setData(_SERIES, chosen.index(entrant.source_id) if entrant.source_id in chosen else None)
-            item.setData(_REFERENCE, entrant.source_id == reference)
-            words = "compared" if entrant.source_id in chosen else "left out"
-            item.setData(Qt.ItemDataRole.AccessibleTextRole, f"{entrant.name}, {entrant.kind}, {words}")
+        for lamp in lamps:
+            item = QListWidgetItem(lamp.name)
+            item.setData(_LAMP, lamp)
+            item.setData(_SERIES, chosen.index(lamp.source_id) if lamp.source_id in chosen else None)
+            item.setData(_REFERENCE, lamp.source_id == reference)
+            words = "compared" if lamp.source_id in chosen else "left out"
+            item.setData(Qt.ItemDataRole.AccessibleTextRole, f"{lamp.name}, {lamp.kind}, {words}")
             self.addItem(item)
         self.setCurrentRow(min(row, self.count() - 1))
+        self.show_only(" ".join(self._words))
+
+    def show_only(self, words: str) -> None:
+        """Leave out the lamps whose name and kind do not have these words."""
+        self._words = words.casefold().split()
+        for row in range(self.count()):
+            item = self.item(row)
+            if item is not None:
+                lamp: Lamp = item.data(_LAMP)
+                known = f"{lamp.name} {lamp.kind}".casefold()
+                item.setHidden(not all(word in known for word in self._words))
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Space takes a lamp in or out; letters are the station's."""
         item = self.currentItem()
         if event is not None and event.key() == Qt.Key.Key_Space and item is not None:
-            self.toggled.emit(item.data(_ENTRANT).source_id)
+            self.toggled.emit(item.data(_LAMP).source_id)
         elif event is not None and event.key() in {Qt.Key.Key_Up, Qt.Key.Key_Down}:
             super().keyPressEvent(event)
         elif event is not None:
@@ -83,4 +97,4 @@ class LampList(QListWidget):
     def under_cursor(self) -> str | None:
         """The lamp under the cursor."""
         item = self.currentItem()
-        return item.data(_ENTRANT).source_id if item is not None else None
+        return item.data(_LAMP).source_id if item is not None else None

@@ -1,8 +1,10 @@
 """Compare: lamps on even terms, in pictures, one table and one sentence that may be published."""
 
+from dataclasses import replace
+
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from even_beam.app import keys
 from even_beam.app.compare.even_terms import EvenTerms
@@ -12,35 +14,29 @@ from even_beam.app.compare.readings_dialog import ReadingsDialog
 from even_beam.app.station import Host, Station
 from even_beam.app.widgets.chart_view import ChartView
 from even_beam.app.widgets.text import Hairline, label
-from even_beam.bench import compare, notation
-from even_beam.bench.compare import At, Entrant
 from even_beam.figures.chart import Chart
 from even_beam.figures.spectrum import Scaling
-from even_beam.workspace import compare_table, readings_behind
-from even_beam.workspace.collection import Collection
-from even_beam.workspace.compare_charts import Scene, View, charts
+from even_beam.workspace import readings_behind
+from even_beam.workspace.compare_charts import View
+from even_beam.workspace.compare_view import WHOLE, Answers, Question, Shown
 from even_beam.workspace.document import Document
-from even_beam.workspace.evidence import Witness
+from even_beam.workspace.jobs import Job
 from even_beam.workspace.readings_behind import ReadingLine
 from even_beam.workspace.session_desk import SessionDesk
 
 _CHARTS = 3
-_ALL = "the whole logbook"
 
 
 class CompareStation(Station):
-    """Any lamps of a session or of the whole logbook."""
+    """Any lamps of a session or of the whole logbook. It asks in a worker, and shows the answer."""
 
     def __init__(self, host: Host) -> None:
         super().__init__(host)
-        self._collection: Collection | None = None
-        self._entrants: list[Entrant] = []
-        self._chosen: list[str] = []
-        self._reference = ""
-        self._view = View.OUTPUT
-        self._scaling = Scaling.PEAK
-        self._only_even = False
-        self._comparison: compare.Comparison | None = None
+        self._answers: Answers | None = None
+        self._question = Question()
+        self._shown: Shown | None = None
+        self._asking: Job | None = None
+        self._asking_anew = False  # whether what is asked now reads the logbook anew
         self._selected = ""
         self._marked: list[SessionDesk] = []  # where readings were set aside, the newest last
         self._stale = True
@@ -50,21 +46,26 @@ class CompareStation(Station):
     def _build(self) -> None:
         self._session = QComboBox()
         self._session.setAccessibleName("Readings of")
-        self._session.currentIndexChanged.connect(lambda _: self._session_picked())
+        self._session.currentIndexChanged.connect(self._session_picked)
         self._lamps = LampList()
         self._lamps.toggled.connect(self._toggle)
+        self._filter = QLineEdit()
+        self._filter.setPlaceholderText("find a lamp")
+        self._filter.setAccessibleName("Find a lamp")
+        self._filter.setClearButtonEnabled(True)
+        self._filter.textChanged.connect(self._lamps.show_only)
         self._views = QComboBox()
         self._views.setAccessibleName("View")
         self._views.addItems([str(view) for view in View])
-        self._views.currentIndexChanged.connect(lambda index: self._pick_view(list(View)[index]))
+        self._views.currentIndexChanged.connect(lambda index: self._ask(view=list(View)[index]))
         self._white, self._level, self._scale = QComboBox(), QComboBox(), QComboBox()
         self._white.setAccessibleName("White dialled")
         self._level.setAccessibleName("Level")
         self._scale.setAccessibleName("Scaling of spectra")
         self._scale.addItems([str(scaling) for scaling in Scaling])
-        for choice in (self._white, self._level):
-            choice.currentIndexChanged.connect(lambda _: None if self._filling else self._show())
-        self._scale.currentIndexChanged.connect(lambda index: self._pick_scaling(list(Scaling)[index]))
+        self._white.currentTextChanged.connect(lambda text: self._ask(white=text))
+        self._level.currentTextChanged.connect(lambda text: self._ask(level=text))
+        self._scale.currentIndexChanged.connect(lambda index: self._ask(scaling=list(Scaling)[index]))
         side = self._build_side()
         self._terms = EvenTerms()
         self._terms.pressed.connect(lambda: self.press("E"))
@@ -121,7 +122,7 @@ class CompareStation(Station):
         self._purpose_caption = label("judged for", "coming")
         self._purpose = QComboBox()
         self._purpose.setAccessibleName("Purpose")
-        self._purpose.currentIndexChanged.connect(lambda _: None if self._filling else self._show())
+        self._purpose.currentTextChanged.connect(lambda text: self._ask(purpose=text))
         for caption, choice in (
             (label("readings of", "coming"), self._session),
             (label("at white", "coming"), self._white),
@@ -134,21 +135,22 @@ class CompareStation(Station):
             left.addWidget(choice)
         left.addSpacing(8)
         left.addWidget(label("lamps", "coming"))
+        left.addWidget(self._filter)
         left.addWidget(self._lamps, 1)
         side = QWidget()
         side.setLayout(left)
         side.setFixedWidth(236)
         return side
 
-    # --- data
+    # --- asking
 
     def show_document(self, document: Document) -> None:
         """Compare the lamps of another logbook."""
         self.document = document
-        self._chosen, self._reference = [], ""
-        document.readings_changed.connect(self._mark_stale)
-        document.session_changed.connect(self._mark_stale)
-        document.kit.changed.connect(self._mark_stale)
+        self._answers = Answers(document.logbook.path)
+        self._question, self._shown, self._marked = Question(), None, []
+        for changed in (document.readings_changed, document.session_changed, document.kit.changed):
+            changed.connect(self._mark_stale)
         self._stale = True
 
     def _mark_stale(self) -> None:
@@ -157,147 +159,86 @@ class CompareStation(Station):
             self.refresh()
 
     def refresh(self) -> None:
-        """Load what changed, in a worker, and show it."""
+        """Ask again, of the logbook as it is now."""
         document = self.document
-        if document is None:
+        if document is None or self._answers is None:
             return
-        if not self._stale:
-            self._show()
+        at_work = document.desk.session.id if document.desk is not None else None
+        self._ask(at_work=at_work, settings=self.host.settings())
+
+    def _ask(self, **changes: object) -> None:
+        """Ask the question anew with some of it changed; what was asked before is left."""
+        if self._filling:
             return
+        answers, stale = self._answers, self._stale
+        if answers is None:
+            return
+        self._question = question = replace(self._question, **changes)  # type: ignore[arg-type]
         self._stale = False
-        # the store's connection is the interface thread's own: a small logbook loads within a few milliseconds
-        self._collection = Collection(document.logbook)
-        self._fill_sessions()
-        self._fill_lamps()
+        if self._asking is not None:
+            self._asking.cancel()
+            stale = stale or self._asking_anew
+        self._asking_anew = stale
 
-    def _fill_sessions(self) -> None:
-        if self._collection is None:
-            return
-        self._filling = True
-        kept = self._session.currentText()
-        self._session.clear()
-        names = [session.name for session in reversed(self._collection.sessions)]
-        self._session.addItems([*names, _ALL])
-        at_work = (
-            self.document.desk.session.name if self.document is not None and self.document.desk is not None else ""
-        )
-        best = kept if kept in [*names, _ALL] else self._richest(at_work)
-        self._session.setCurrentText(best)
-        self._filling = False
+        def work(job: Job) -> Shown:
+            if stale:
+                answers.forget()
+            return answers.ask(question, job.stop_if_cancelled)
 
-    def _richest(self, at_work: str) -> str:
-        """The session at work when it has two lamps or more, else the newest that has, else everything."""
-        if self._collection is None:
-            return _ALL
-        newest = list(reversed(self._collection.sessions))
-        for session in sorted(newest, key=lambda s: s.name != at_work):
-            if len(self._collection.entrants([session.id])) > 1:
-                return session.name
-        return _ALL
+        self._asking = self.host.jobs.run("compare", work, self._answered, self._failed)
 
-    def _session_picked(self) -> None:
-        if not self._filling:
-            self._chosen, self._reference = [], ""
-            self._fill_lamps()
-
-    def _fill_lamps(self) -> None:
-        if self._collection is None:
-            return
-        index = self._session.currentIndex()
-        sessions = list(reversed(self._collection.sessions))
-        ids = [sessions[index].id] if 0 <= index < len(sessions) else None
-        self._entrants = self._collection.entrants(ids)
-        known = [e.source_id for e in self._entrants]
-        self._chosen = [i for i in self._chosen if i in known] or known[:8]
-        if self._reference not in self._chosen:
-            self._reference = self._chosen[0] if self._chosen else ""
-        self._fill_terms()
-        self._show()
-
-    def _fill_terms(self) -> None:
-        self._filling = True
-        entrants = self._picked()
-        for box, texts in (
-            (self._white, [f"{notation.dialled(white)} K" for white in compare.whites(entrants)] or ["as found"]),
-            (self._level, [f"{notation.percent(level)} %" for level in compare.levels(entrants)] or ["as found"]),
-        ):
-            kept = box.currentText()
-            box.clear()
-            box.addItems(texts)
-            if kept in texts:
-                box.setCurrentText(kept)
-        self._filling = False
-
-    def _picked(self) -> list[Entrant]:
-        by_id = {e.source_id: e for e in self._entrants}
-        return [by_id[i] for i in self._chosen if i in by_id]
-
-    def _at(self, entrants: list[Entrant]) -> At:
-        default = compare.default_terms(entrants)
-        whites, levels = compare.whites(entrants), compare.levels(entrants)
-        white, level = self._white.currentIndex(), self._level.currentIndex()
-        return At(
-            whites[white] if 0 <= white < len(whites) else default.cct_k,
-            levels[level] if 0 <= level < len(levels) else default.level_pct,
-            default.configuration,
-        )
+    def _failed(self, error: Exception) -> None:
+        self._asking = None
+        self._stale = True
+        self.host.say(f"The lamps could not be compared: {error}")
 
     # --- showing
 
-    def _show(self) -> None:
-        if self._collection is None:
-            return
-        self._lamps.show_lamps(self._entrants, self._chosen, self._reference)
-        entrants = self._picked()
-        empty = not entrants
+    def _answered(self, shown: Shown) -> None:
+        self._asking, self._asking_anew = None, False
+        self._shown = shown
+        self._question = replace(
+            self._question, session_id=shown.session_id, chosen=shown.chosen if shown.lamps else None,
+            reference=shown.reference, white=shown.white, level=shown.level, purpose=shown.purpose,
+        )  # fmt: skip
+        self._fill(shown)
+        self._lamps.show_lamps(shown.lamps, shown.chosen, shown.reference)
+        empty = shown.comparison is None
         for widget in (self._terms, self._pictures, self._space, self._table, self._sentence, *self._columns):
             widget.setVisible(not empty)
         self._empty.setVisible(empty)
-        for view, widgets in ((View.SPECTRA, (self._scale, self._scale_caption)), (View.VERDICT, (self._purpose, self._purpose_caption))):  # fmt: skip
+        view = shown.question.view
+        for own, widgets in ((View.SPECTRA, (self._scale, self._scale_caption)), (View.VERDICT, (self._purpose, self._purpose_caption))):  # fmt: skip
             for widget in widgets:
-                widget.setVisible(self._view is view)
+                widget.setVisible(view is own)
         self.head_changed.emit()
-        if empty:
-            self._comparison = None
+        if shown.comparison is None:
             self._empty.setText("Nothing to compare yet. Read two lamps on the Bench, and name each with L.")
             return
-        at = self._at(entrants)
-        if self._only_even:
-            entrants = [e for e in entrants if compare.at_terms(e, at)] or entrants
-        self._comparison = compare.compare(entrants, at, self._reference, self._collection.meters)
-        self._terms.show_notes(self._comparison.notes)
-        self._show_table(entrants)
-        self._show_charts(charts(self._view, Scene(self._comparison, entrants, self._collection, self._scaling)))
+        self._terms.show_notes(shown.comparison.notes)
+        self._table.show_rows(shown.corner, [e.name for e in shown.comparison.entries], shown.rows)
+        self._sentence.setText(" ".join(shown.sentences))
+        self._show_charts(shown.charts)
 
-    def _show_table(self, entrants: list[Entrant]) -> None:
-        """The figures at the common terms, or what a view has in their place."""
-        if self._collection is None or self._comparison is None:
-            return
-        witness = Witness(self._collection, self.host.settings())
-        corner, sentences = f"{self._white.currentText()}, {self._level.currentText()}", self._comparison.sentences
-        if self._view is View.FEATURES:
-            corner, rows = "", compare_table.feature_table(witness, entrants, self._collection)
-        elif self._view is View.MATRIX:
-            corner, rows = "against the barest", compare_table.modifier_table(witness, entrants)
-            sentences = () if rows else ("No lamp was read both with and without something on it, at the same white, level and place.",)  # fmt: skip
-        elif self._view is View.VERDICT:
-            purpose = self._purpose_of(witness)
-            corner, rows = purpose, compare_table.verdict_table(witness, entrants, purpose)
-            sentences = compare_table.decision_sentences(witness, entrants, purpose)
-        else:
-            unit = self.host.settings().illuminance_unit
-            rows = compare_table.table(self._comparison, entrants, self._collection.meters, unit)
-        self._table.show_rows(corner, [e.name for e in entrants], rows)
-        self._sentence.setText(" ".join(sentences))
+    def _fill(self, shown: Shown) -> None:
+        """What can be chosen, and what is."""
+        self._filling = True
+        for box, texts, chosen in (
+            (self._session, tuple(name for _, name in shown.sessions), shown.session),
+            (self._white, shown.whites, shown.white),
+            (self._level, shown.levels, shown.level),
+            (self._purpose, shown.purposes, shown.purpose),
+        ):
+            if tuple(box.itemText(i) for i in range(box.count())) != texts:
+                box.clear()
+                box.addItems(texts)
+            box.setCurrentText(chosen)
+        self._session.setCurrentIndex([i for i, _ in shown.sessions].index(shown.session_id))
+        self._filling = False
 
-    def _purpose_of(self, witness: Witness) -> str:
-        names = [one.name for one in witness.tolerance_sets()]
-        if [self._purpose.itemText(i) for i in range(self._purpose.count())] != names:
-            self._filling = True
-            self._purpose.clear()
-            self._purpose.addItems(names)
-            self._filling = False
-        return self._purpose.currentText()
+    def _session_picked(self, index: int) -> None:
+        if self._shown is not None and 0 <= index < len(self._shown.sessions):
+            self._ask(session_id=self._shown.sessions[index][0], chosen=None, reference="")
 
     def _show_charts(self, shown: tuple[Chart, ...]) -> None:
         for index, box in enumerate(self._columns):
@@ -314,21 +255,16 @@ class CompareStation(Station):
         self._selected = reading_id
         for chart in self._charts:
             chart.select(reading_id)
-        if self._collection is not None:
-            unit = self.host.settings().illuminance_unit
-            for line in readings_behind.lines_of(self._collection, [reading_id], unit):
-                self.host.say(f"{line.text.partition(' · ')[2].partition(' · ')[0]}, I shows the readings behind it")
+        for line in self._lines([reading_id]):
+            self.host.say(f"{line.text.partition(' · ')[2].partition(' · ')[0]}, I shows the readings behind it")
 
     # --- the readings behind
 
     def behind(self) -> list[str]:
         """The readings behind the figures of the lamp under the cursor, or of the mark that was selected."""
-        if self._comparison is None:
+        if self._shown is None:
             return []
-        entries = {e.source_id: e for e in self._comparison.entries}
-        by_reading = {m.reading.id: e.source_id for e in self._picked() for m in e.readings}
-        source_id = by_reading.get(self._selected) or self._lamps.under_cursor or ""
-        own = [m.reading.id for m in entries[source_id].readings] if source_id in entries else []
+        own = self._shown.readings_of(self._shown.lamp_of_reading.get(self._selected) or self._lamps.under_cursor or "")
         return own if not self._selected or self._selected in own else [self._selected, *own]
 
     def _inspect(self) -> None:
@@ -343,15 +279,15 @@ class CompareStation(Station):
         dialog.exec()
 
     def _lines(self, ids: list[str]) -> list[ReadingLine]:
-        if self._collection is None:
+        if self.document is None:
             return []
-        return readings_behind.lines_of(self._collection, ids, self.host.settings().illuminance_unit)
+        return readings_behind.lines_of(self.document.logbook, ids, self.host.settings().illuminance_unit)
 
     def set_aside(self, reading_id: str, reason: str, shown: list[str]) -> list[ReadingLine]:
         """Leave a reading out of every figure; returns the lines as they are then."""
-        if self.document is None or self._collection is None:
+        if self.document is None:
             return []
-        desk = self.document.desk_of(readings_behind.session_of(self._collection, reading_id))
+        desk = self.document.desk_of(self.document.logbook.sessions_of([reading_id])[0])
         desk.set_aside(reading_id, reason)
         self._marked.append(desk)
         return self._lines(shown)
@@ -373,9 +309,11 @@ class CompareStation(Station):
 
     def head(self) -> tuple[tuple[str, ...], str]:
         """What is compared, and the reference."""
-        names = {e.source_id: e.name for e in self._entrants}
-        reference = names.get(self._reference)
-        parts = ("Compare", self._session.currentText(), f"{len(self._chosen)} lamps") if names else ("Compare",)
+        shown = self._shown
+        if shown is None or not shown.lamps:
+            return ("Compare",), ""
+        reference = next((lamp.name for lamp in shown.lamps if lamp.source_id == shown.reference), "")
+        parts = ("Compare", shown.session, f"{len(shown.chosen)} lamps")
         return parts, f"reference: {reference}" if reference else ""
 
     # --- keys
@@ -398,9 +336,9 @@ class CompareStation(Station):
         elif key == "L" and (under := self._lamps.under_cursor):
             self._lock(under)
         elif key == "E":
-            self._only_even = not self._only_even
-            self.host.say("Only lamps read at these terms" if self._only_even else "All lamps chosen")
-            self._show()
+            only = not self._question.only_even
+            self.host.say("Only lamps read at these terms" if only else "All lamps chosen")
+            self._ask(only_even=only)
         elif key == "I":
             self._inspect()
         elif key == "V":
@@ -410,33 +348,20 @@ class CompareStation(Station):
             self.host.say("The chart is on the clipboard, as a picture and as figures")
 
     def _toggle(self, source_id: str) -> None:
-        if source_id in self._chosen:
-            self._chosen.remove(source_id)
-        else:
-            self._chosen.append(source_id)
-        if self._reference not in self._chosen:
-            self._reference = self._chosen[0] if self._chosen else ""
-        self._fill_terms()
-        self._show()
+        chosen = self._question.chosen or ()
+        left = tuple(i for i in chosen if i != source_id)
+        self._ask(chosen=left if source_id in chosen else (*chosen, source_id))
 
     def _lock(self, source_id: str) -> None:
-        if source_id not in self._chosen:
-            self._chosen.append(source_id)
-        self._reference = source_id
-        self._show()
-
-    def _pick_view(self, view: View) -> None:
-        self._view = view
-        self._show()
+        chosen = self._question.chosen or ()
+        self._ask(reference=source_id, chosen=chosen if source_id in chosen else (*chosen, source_id))
 
     def show_view(self, view: View) -> None:
         """Go to a view."""
         self._views.setCurrentIndex(list(View).index(view))
 
     def show_session(self, name: str) -> None:
-        """Compare the lamps of a session."""
-        self._session.setCurrentText(name)
-
-    def _pick_scaling(self, scaling: Scaling) -> None:
-        self._scaling = scaling
-        self._show()
+        """Compare the lamps of a session, of the newest of that name."""
+        if self.document is not None:
+            named = [session.id for session in self.document.logbook.sessions() if session.name == name]
+            self._ask(session_id=named[-1] if named else WHOLE, chosen=None, reference="")

@@ -68,7 +68,7 @@ def claims(evidence: Evidence) -> tuple[ClaimVerdict, ...]:
 def _level(evidence: Evidence, claim: Claim) -> ClaimVerdict:
     """A level at a distance: read there, or brought there where a walk bears the law out."""
     distance = claimed_distance(claim.condition)
-    usable = [m for m in full_level(evidence.lit()) if m.terms.distance_m and not evidence.meter_of(m).for_ratios_only]
+    usable = [m for m in full_level(evidence.lit) if m.terms.distance_m and not evidence.meter_of(m).for_ratios_only]
     if not usable or distance is None:
         return _nothing(claim)
     there = [m for m in usable if abs((m.terms.distance_m or 0.0) - distance) < 0.02]

@@ -59,10 +59,11 @@ def _bright(evidence: Evidence, measured: Measured) -> bool:
 
 def samples(evidence: Evidence) -> tuple[Finding, ...]:
     """The weakest of R1-R15 by name, and the skin samples."""
-    own = [m for m in evidence.readings if sample_scores(m) and _bright(evidence, m)]
+    scores = {m: read for m in evidence.readings if _bright(evidence, m) and (read := sample_scores(m))}
+    own = list(scores)
     if not own:
         return ()
-    table = {i: [s[i] for m in own if i in (s := sample_scores(m))] for i in range(1, 16)}
+    table = {i: [one[i] for one in scores.values() if i in one] for i in range(1, 16)}
     medians = {i: float(np.median(v)) for i, v in table.items() if v}
     weakest = sorted(medians, key=lambda i: medians[i])[:3]
     named = ", ".join(f"R{i} {notation.score(medians[i])} ({SAMPLES[i - 1]})" for i in weakest)

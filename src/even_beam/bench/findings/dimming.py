@@ -17,7 +17,7 @@ LAW_STOPS = 0.15
 
 
 def _curves(evidence: Evidence) -> list[list[Measured]]:
-    usable = [m for m in evidence.lit() if m.terms.level_pct]
+    usable = [m for m in evidence.lit if m.terms.level_pct]
     groups = grouped(usable, without("level_pct")).values()
     return [g for g in groups if len({m.terms.level_pct for m in g}) > 2]
 

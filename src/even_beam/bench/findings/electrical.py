@@ -110,7 +110,7 @@ def light_per_watt(evidence: Evidence) -> tuple[Finding, ...]:
         if watts_of(m) is not None:
             by_setting.setdefault(_setting(m.terms), []).append(m)
     found = []
-    for repeats in grouped(full_level(evidence.lit()), lambda m: (m.terms, m.reading.meter_id)).values():
+    for repeats in grouped(full_level(evidence.lit), lambda m: (m.terms, m.reading.meter_id)).values():
         drawn = by_setting.get(_setting(repeats[0].terms))
         if not drawn or evidence.meter_of(repeats[0]).for_ratios_only:
             continue

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from functools import cached_property, lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -37,7 +38,7 @@ class Finding:
     series: Mapping[str, tuple[float | str | None, ...]] = field(default_factory=dict)
 
 
-@dataclass(frozen=True, eq=False, slots=True)
+@dataclass(frozen=True, eq=False)
 class Evidence:
     """One fixture with the readings that count, of one session or of many, and what is known of it beside."""
 
@@ -57,6 +58,7 @@ class Evidence:
         """The readings with a plain figure of a quantity."""
         return [m for m in self.readings if m.value(quantity) is not None]
 
+    @cached_property
     def lit(self) -> list[Measured]:
         """The readings with an illuminance above zero, on the beam axis."""
         return [m for m in self.readings if (m.value("illuminance") or 0.0) > 0.0 and m.terms.angle_deg == 0.0]
@@ -100,12 +102,13 @@ def grouped(readings: Sequence[Measured], key: Callable[[Measured], object]) -> 
 
 def without(*names: str) -> Callable[[Measured], object]:
     """A key: session's meter and all terms but those named."""
-    blank = {name: getattr(Terms(), name) for name in names}
+    return lambda measured: (_blanked(measured.terms, names), measured.reading.meter_id)
 
-    def key(measured: Measured) -> object:
-        return replace(measured.terms, **blank), measured.reading.meter_id
 
-    return key
+@lru_cache(maxsize=4096)
+def _blanked(terms: Terms, names: tuple[str, ...]) -> Terms:
+    """Terms with some at their defaults; few of a fixture's are distinct."""
+    return replace(terms, **{name: getattr(Terms(), name) for name in names})
 
 
 def at(terms: Terms, *but: str) -> str:

@@ -16,7 +16,7 @@ _CONVERSIONS = frozenset({"cto", "ctb", "orange", "blue"})
 def matrix(evidence: Evidence) -> tuple[Finding, ...]:
     """Each configuration against the barest one read at the same white, level and place."""
     found: list[Finding] = []
-    for group in grouped(evidence.lit(), without("configuration")).values():
+    for group in grouped(evidence.lit, without("configuration")).values():
         by_configuration = grouped(group, lambda m: m.terms.configuration)
         if len(by_configuration) < 2:
             continue

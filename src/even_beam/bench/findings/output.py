@@ -39,7 +39,7 @@ _NOMINAL = {5.7: "5.6", 11.3: "11", 22.6: "22", 45.3: "45", 90.5: "90"}
 def levels(evidence: Evidence) -> tuple[Finding, ...]:
     """Illuminance at full level for every white, configuration, zoom and distance."""
     found = []
-    for repeats in grouped(full_level(evidence.lit()), without("angle_deg")).values():
+    for repeats in grouped(full_level(evidence.lit), without("angle_deg")).values():
         if evidence.meter_of(repeats[0]).for_ratios_only:
             continue
         mean, terms = level_mean(evidence, repeats), repeats[0].terms
@@ -59,9 +59,8 @@ def levels(evidence: Evidence) -> tuple[Finding, ...]:
 def distance_law(evidence: Evidence) -> tuple[Finding, ...]:
     """Candela and virtual source of every walk of three marks or more; of a single mark only the candela, unproven."""
     found: list[Finding] = []
-    for walk in grouped([m for m in evidence.lit() if m.terms.distance_m], without("distance_m")).values():
-        if walk[0].terms.level_pct != full_level(evidence.lit())[0].terms.level_pct:
-            continue
+    full = [m for m in full_level(evidence.lit) if m.terms.distance_m]
+    for walk in grouped(full, without("distance_m")).values():
         marks = grouped(walk, lambda m: m.terms.distance_m)
         if evidence.meter_of(walk[0]).for_ratios_only:
             continue
@@ -143,7 +142,7 @@ def focus_range(evidence: Evidence) -> tuple[Finding, ...]:
     """The ratio between the zooms, beside what the solid angles promise; the rest is light that is lost."""
     found = []
     beams = {f.terms: f for f in beam_sections(evidence) if f.name == "beam angle"}
-    for readings in grouped([m for m in full_level(evidence.lit()) if m.terms.zoom], without("zoom")).values():
+    for readings in grouped([m for m in full_level(evidence.lit) if m.terms.zoom], without("zoom")).values():
         ends = []
         for zoom, repeats in grouped(readings, lambda m: m.terms.zoom).items():
             mean = level_mean(evidence, repeats)

@@ -238,9 +238,7 @@ def dial_number(text: str) -> float | None:
 def peak_output(evidence: Evidence) -> tuple[Finding, ...]:
     """The white at which the lamp gives most, and how much less it gives at the others."""
     found = []
-    for group in grouped(
-        [m for m in full_level(evidence.lit()) if m.terms.cct_k is not None], without("cct_k")
-    ).values():
+    for group in grouped([m for m in full_level(evidence.lit) if m.terms.cct_k is not None], without("cct_k")).values():
         by_white = grouped(group, lambda m: m.terms.cct_k)
         if len(by_white) < 3:
             continue

@@ -7,7 +7,7 @@ from datetime import timedelta
 import numpy as np
 
 from even_beam.bench import notation
-from even_beam.bench.findings.finding import Evidence, Finding, at, grouped, ids, level_mean, value_of
+from even_beam.bench.findings.finding import Evidence, Finding, at, full_level, grouped, ids, level_mean, value_of
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Session
 
@@ -18,7 +18,7 @@ LEAST_APART = timedelta(days=30)
 def ageing(evidence: Evidence, sessions: Mapping[str, Session]) -> tuple[Finding, ...]:
     """Level and white at the same terms in the first session and in the last, with the meters between."""
     found: list[Finding] = []
-    for readings in grouped(evidence.lit(), lambda m: m.terms).values():
+    for readings in grouped(evidence.lit, lambda m: m.terms).values():
         by_session = sorted(grouped(readings, lambda m: m.reading.session_id).values(), key=lambda ms: ms[0].reading.at)
         apart = by_session[-1][0].reading.at - by_session[0][0].reading.at
         if apart >= LEAST_APART and readings[0].terms.distance_m is not None:
@@ -91,11 +91,12 @@ def meter_changes(evidence: Evidence) -> tuple[Finding, ...]:
 
 
 def unit_to_unit(ours: Evidence, others: Sequence[Evidence]) -> tuple[Finding, ...]:
-    """How far this unit lies from others of its model at the same terms, in stops."""
+    """How far this unit lies from others of its model at full level and the same terms, in stops."""
     found = []
+    ours_full = grouped(full_level(ours.lit), lambda m: (m.terms, m.reading.meter_id))
     for other in others:
-        theirs = grouped(other.lit(), lambda m: (m.terms, m.reading.meter_id))
-        for key, readings in grouped(ours.lit(), lambda m: (m.terms, m.reading.meter_id)).items():
+        theirs = grouped(full_level(other.lit), lambda m: (m.terms, m.reading.meter_id))
+        for key, readings in ours_full.items():
             if key not in theirs:
                 continue
             mine, its = level_mean(ours, readings), level_mean(other, theirs[key])

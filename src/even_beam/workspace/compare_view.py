@@ -1,0 +1,215 @@
+"""What Compare shows: a question asked of a logbook, answered with plain values. May take a moment: ask in a worker."""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from functools import partial
+from pathlib import Path
+from threading import Lock
+
+from even_beam.bench import compare, notation
+from even_beam.bench.compare import At, Comparison, Entrant
+from even_beam.bench.records import Session
+from even_beam.figures.chart import Chart
+from even_beam.figures.spectrum import Scaling
+from even_beam.workspace import compare_table
+from even_beam.workspace.collection import Collection, Lamp, Wanted
+from even_beam.workspace.compare_charts import Scene, View, charts
+from even_beam.workspace.compare_table import TableRow
+from even_beam.workspace.evidence import Witness
+from even_beam.workspace.settings import Settings
+
+WHOLE = ""
+"""In place of a session's id: the whole logbook."""
+
+CHOSEN_AT_FIRST = 8
+LOOKED_AT = 20
+"""So many of the newest sessions are looked at for one that has two lamps."""
+
+_ALL_FIGURES = {View.MISS, View.WHITES, View.BEAM, View.MATRIX, View.FEATURES, View.VERDICT}
+"""Views that rest on more than the readings at the common terms."""
+
+
+NOTHING_BESIDE_BARE = "No lamp was read both with and without something on it, at the same white, level and place."
+
+
+@dataclass(frozen=True, slots=True)
+class Question:
+    """What is asked. None for `session_id` picks a session that has something to compare, for `chosen` its first lamps.
+
+    `white`, `level` and `purpose` are texts as an earlier answer offered them; what is not offered falls back to the first.
+    """
+
+    session_id: str | None = None
+    at_work: str | None = None
+    chosen: tuple[str, ...] | None = None
+    reference: str = ""
+    white: str = ""
+    level: str = ""
+    only_even: bool = False
+    view: View = View.OUTPUT
+    scaling: Scaling = Scaling.PEAK
+    purpose: str = ""
+    settings: Settings = field(default_factory=Settings)
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class Shown:
+    """The answer: what could be chosen and is, and what the view shows. `comparison` is None when no lamp is chosen."""
+
+    question: Question
+    sessions: tuple[tuple[str, str], ...]
+    session_id: str
+    lamps: tuple[Lamp, ...]
+    chosen: tuple[str, ...]
+    reference: str
+    whites: tuple[str, ...]
+    white: str
+    levels: tuple[str, ...]
+    level: str
+    purposes: tuple[str, ...]
+    purpose: str
+    comparison: Comparison | None = None
+    corner: str = ""
+    rows: tuple[TableRow, ...] = ()
+    sentences: tuple[str, ...] = ()
+    charts: tuple[Chart, ...] = ()
+    lamp_of_reading: Mapping[str, str] = field(default_factory=dict)
+
+    @property
+    def session(self) -> str:
+        """The name of what the readings are of."""
+        return next(name for session_id, name in self.sessions if session_id == self.session_id)
+
+    def readings_of(self, source_id: str) -> list[str]:
+        """The readings behind the figures of a lamp."""
+        entries = self.comparison.entries if self.comparison is not None else ()
+        return [m.reading.id for entry in entries if entry.source_id == source_id for m in entry.readings]
+
+
+class Answers:
+    """Answers questions about one logbook file, from any thread, one after the other."""
+
+    def __init__(self, path: Path) -> None:
+        self._path = path
+        self._one_at_a_time = Lock()
+        self._collection: Collection | None = None
+
+    def forget(self) -> None:
+        """Read the logbook anew for the next question."""
+        with self._one_at_a_time:
+            if self._collection is not None:
+                self._collection.logbook.close()
+            self._collection = None
+
+    def ask(self, question: Question, pause: Callable[[], None] = lambda: None) -> Shown:
+        """Answer; `pause` may raise to leave it. Raises `LogbookError`."""
+        from even_beam.logbook.store import Logbook
+
+        with self._one_at_a_time:
+            pause()
+            if self._collection is None:
+                self._collection = Collection(Logbook.open_to_read(self._path))
+            return answer(self._collection, question)
+
+
+def answer(collection: Collection, question: Question) -> Shown:
+    """The answer to a question."""
+    session_id = _session(collection, question)
+    lamps = tuple(collection.lamps(session_id or None))
+    known = [lamp.source_id for lamp in lamps]
+    chosen = known[:CHOSEN_AT_FIRST] if question.chosen is None else [i for i in question.chosen if i in known]
+    reference = question.reference if question.reference in chosen else next(iter(chosen), "")
+    bare = _chosen(collection, session_id, chosen, lambda source_id: lambda readings: ())
+    whites, levels = compare.whites(bare), compare.levels(bare)
+    white_texts = tuple(f"{notation.dialled(white)} K" for white in whites) or ("as found",)
+    level_texts = tuple(f"{notation.percent(level)} %" for level in levels) or ("as found",)
+    white, level = _place(white_texts, question.white), _place(level_texts, question.level)
+    witness = Witness(collection, question.settings)
+    purposes = tuple(one.name for one in witness.tolerance_sets())
+    shown = Shown(
+        question=question,
+        sessions=(*((s.id, s.name) for s in reversed(collection.sessions)), (WHOLE, "the whole logbook")),
+        session_id=session_id,
+        lamps=lamps,
+        chosen=tuple(chosen),
+        reference=reference,
+        whites=white_texts,
+        white=white_texts[white],
+        levels=level_texts,
+        level=level_texts[level],
+        purposes=purposes,
+        purpose=purposes[_place(purposes, question.purpose)],
+    )
+    if not bare:
+        return shown
+    default = compare.default_terms(bare)
+    at = At(whites[white] if whites else None, levels[level] if levels else None, default.configuration)
+    return _with_figures(shown, collection, witness, at)
+
+
+def _with_figures(shown: Shown, collection: Collection, witness: Witness, at: At) -> Shown:
+    """The answer with the figures at the terms."""
+    question = shown.question
+
+    def wanted(source_id: str) -> Wanted:
+        if question.view in _ALL_FIGURES:
+            return lambda readings: readings
+        return partial(compare.needed, source_id=source_id, at=at)
+
+    entrants = _chosen(collection, shown.session_id, shown.chosen, wanted)
+    if question.only_even:
+        entrants = [e for e in entrants if compare.at_terms(e, at)] or entrants
+    compared = compare.compare(entrants, at, shown.reference, collection.meters)
+    corner, rows, sentences = _table(shown, compared, entrants, collection, witness)
+    return replace(
+        shown,
+        comparison=compared,
+        corner=corner,
+        rows=rows,
+        sentences=sentences,
+        charts=charts(question.view, Scene(compared, entrants, collection, question.scaling)),
+        lamp_of_reading={m.reading.id: e.source_id for e in entrants for m in e.readings},
+    )
+
+
+def _table(
+    shown: Shown, compared: Comparison, entrants: Sequence[Entrant], collection: Collection, witness: Witness
+) -> tuple[str, tuple[TableRow, ...], tuple[str, ...]]:
+    """Corner, rows and sentences: the figures at the common terms, or what a view has in their place."""
+    view, settings = shown.question.view, shown.question.settings
+    if view is View.FEATURES:
+        return "", compare_table.feature_table(witness, entrants, collection), compared.sentences
+    if view is View.MATRIX:
+        rows = compare_table.modifier_table(witness, entrants)
+        return "against the barest", rows, () if rows else (NOTHING_BESIDE_BARE,)
+    if view is View.VERDICT:
+        rows = compare_table.verdict_table(witness, entrants, shown.purpose)
+        return shown.purpose, rows, compare_table.decision_sentences(witness, entrants, shown.purpose)
+    rows = compare_table.table(compared, entrants, collection.meters, settings.illuminance_unit)
+    return f"{shown.white}, {shown.level}", rows, compared.sentences
+
+
+def _session(collection: Collection, question: Question) -> str:
+    """The session asked for, or the one at work when it has two lamps, else the newest that has, else all of them."""
+    sessions: dict[str, Session] = {session.id: session for session in reversed(collection.sessions)}
+    if question.session_id == WHOLE or question.session_id in sessions:
+        return question.session_id or WHOLE
+    newest = [question.at_work] if question.at_work in sessions else []
+    for session_id in [*newest, *list(sessions)[:LOOKED_AT]]:
+        if len(collection.entrants_in(session_id)) > 1:
+            return session_id
+    return WHOLE
+
+
+def _chosen(
+    collection: Collection, session_id: str, chosen: Sequence[str], wanted: Callable[[str], Wanted]
+) -> list[Entrant]:
+    """The lamps chosen, in their order."""
+    if session_id != WHOLE:
+        by_id = {entrant.source_id: entrant for entrant in collection.entrants_in(session_id)}
+        return [by_id[i] for i in chosen if i in by_id]
+    return [entrant for i in chosen for entrant in collection.entrants([i], wanted(i))]
+
+
+def _place(offered: Sequence[str], asked: str) -> int:
+    return offered.index(asked) if asked in offered else 0

@@ -1,0 +1,14 @@
+"""Waiting for what a station asks in a worker."""
+
+from time import monotonic
+
+from PyQt6.QtTest import QTest
+
+
+def compare_of(window):
+    """The Compare station of a window, once it has its answer."""
+    until = monotonic() + 20.0
+    while window.busy:
+        QTest.qWait(5)
+        assert monotonic() < until
+    return window.compare
