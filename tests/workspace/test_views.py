@@ -7,7 +7,15 @@ import pytest
 from even_beam.bench import compare
 from even_beam.figures.spectrum import Scaling
 from even_beam.logbook.store import Logbook
-from even_beam.workspace import bench_charts, bench_rows, bench_view, compare_table, run_form, terms_form
+from even_beam.workspace import (
+    bench_charts,
+    bench_rows,
+    bench_view,
+    compare_judged,
+    compare_table,
+    run_form,
+    terms_form,
+)
 from even_beam.workspace.collection import Collection
 from even_beam.workspace.compare_charts import Scene, View, charts
 from even_beam.workspace.evidence import Witness
@@ -96,7 +104,7 @@ def test_every_view_of_compare(book):
     assert table[2].cells[1].marked  # Burdock with its reflector, 13 mired off
     counts = {
         View.OUTPUT: 2, View.MISS: 2, View.DIMMER: 3, View.WHITES: 3, View.SPECTRA: 1, View.HUES: 3, View.SAMPLES: 3, View.BEAM: 0,
-        View.MATRIX: 0, View.VALUE: 2, View.FEATURES: 0, View.VERDICT: 0,
+        View.MATRIX: 0, View.VALUE: 2, View.FEATURES: 0, View.VERDICT: 0, View.PATCHES: 0, View.CLAIMS: 0, View.FOR_AND_AGAINST: 0,
     }  # fmt: skip
     assert set(counts) == set(View)
     for view, count in counts.items():
@@ -113,11 +121,11 @@ def test_tables_of_features_modifiers_and_verdicts(book):
     assert features["price, all it needs"][0].text == "lamp 1\u2009480 EUR"
     assert features["control"][1].text == "nothing to dial"
     assert features["noise"][0].quiet
-    verdict = compare_table.verdict_table(witness, [tansy, comfrey], "skin key")
+    verdict = compare_judged.verdict_table(witness, [tansy, comfrey], "skin key")
     assert verdict[0].cells[1].text == "outside"
     assert verdict[0].cells[1].marked
     assert any("Ra" in row.name for row in verdict)
-    (tansys, comfreys) = compare_table.decision_sentences(witness, [tansy, comfrey], "skin key")
+    (tansys, comfreys) = compare_judged.decision_sentences(witness, [tansy, comfrey], "skin key")
     assert comfreys.startswith("Comfrey: Send it back")
     assert tansys.startswith("Tansy:")
     assert compare_table.modifier_table(witness, [tansy]) == ()

@@ -72,8 +72,14 @@ COMPARE = (
     KeyHint(
         "V",
         "next view",
-        "Output, miss plot, against dimmer and white, spectra, hues, samples, beam, modifiers, value, features, verdict.",
+        "Output, miss plot, against dimmer and white, spectra, hues, samples, beam, modifiers, value, features, patches, claims, verdict, for and against.",
     ),
+    KeyHint(
+        "O",
+        "lay over",
+        "Lay the spectrum of the mark that was clicked over the others in the view of spectra, or take it off.",
+    ),
+    KeyHint("T", "tolerances", "The limits by which lamps are judged: edit them, write and read them as JSON."),
     KeyHint("Ctrl C", "copy picture and data", "Copy the chart as a picture and as figures."),
 )
 SPECTRUM = (

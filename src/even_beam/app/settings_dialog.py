@@ -3,11 +3,12 @@
 from dataclasses import replace
 from typing import Any
 
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLineEdit, QWidget
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QDoubleSpinBox, QGridLayout, QLineEdit, QWidget
 
 from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
-from even_beam.workspace.settings import CHOICES, Settings
+from even_beam.bench import notation
+from even_beam.workspace.settings import CHOICES, Settings, bands_of
 
 _CAPTIONS = {
     "theme": "Theme",
@@ -41,10 +42,20 @@ class SettingsDialog(Sheet):
         self._publisher = QLineEdit(settings.publisher)
         self._publisher.setPlaceholderText("stands on reports")
         self._publisher.setAccessibleName("Publisher")
-        grid.addWidget(label("Publisher", "quiet"), len(_CAPTIONS), 0)
-        grid.addWidget(self._publisher, len(_CAPTIONS), 1)
+        self._bands = QLineEdit(", ".join(f"{edge:.0f}" for edge in settings.white_bands_k))
+        self._bands.setAccessibleName("Bands of white, edges in kelvin")
+        self._battery = QDoubleSpinBox()
+        self._battery.setRange(1.0, 5000.0)
+        self._battery.setDecimals(0)
+        self._battery.setSuffix(" Wh")
+        self._battery.setValue(settings.battery_wh)
+        self._battery.setAccessibleName("Battery for run times")
+        further = (("Publisher", self._publisher), ("White errors in bands at, K", self._bands), ("Run times for a battery of", self._battery))  # fmt: skip
+        for row, (caption, widget) in enumerate(further, start=len(_CAPTIONS)):
+            grid.addWidget(label(caption, "quiet"), row, 0)
+            grid.addWidget(widget, row, 1)
         self._switches: dict[str, QCheckBox] = {}
-        for row, (name, caption) in enumerate(_SWITCHES.items(), start=len(_CAPTIONS) + 1):
+        for row, (name, caption) in enumerate(_SWITCHES.items(), start=len(_CAPTIONS) + len(further)):
             switch = QCheckBox(caption)
             switch.setChecked(getattr(settings, name))
             grid.addWidget(switch, row, 0, 1, 2)
@@ -55,5 +66,13 @@ class SettingsDialog(Sheet):
         """Take the choices."""
         chosen: dict[str, Any] = {name: box.currentText() for name, box in self._boxes.items()}
         chosen |= {name: switch.isChecked() for name, switch in self._switches.items()}
-        self.settings = replace(self.settings, publisher=self._publisher.text().strip(), **chosen)
+        try:
+            bands = bands_of(text for text in self._bands.text().replace(",", " ").split())
+        except ValueError as error:
+            self.complain(f"{notation.sentence(str(error))}.")
+            self._bands.setFocus()
+            return
+        self.settings = replace(
+            self.settings, publisher=self._publisher.text().strip(), white_bands_k=bands, battery_wh=self._battery.value(), **chosen
+        )  # fmt: skip
         self.accept()

@@ -205,7 +205,7 @@ def _possible(subject: Subject, doubts: _Doubts) -> None:
             meant = _white_candidates(value, subject.terms.cct_k)
         text = f"{notation.number(value, 4 if quantity.step < 0.01 else 0)} {quantity.unit}".strip()
         doubts.add(
-            name, f"{quantity.label.capitalize()} {text} is not possible for a film light.", *_slip_causes(meant),
+            name, f"{notation.sentence(quantity.label)} {text} is not possible for a film light.", *_slip_causes(meant),
             candidates=meant,
         )  # fmt: skip
 
@@ -364,7 +364,8 @@ def _slip_causes(meant: Sequence[slips.Candidate]) -> list[Cause]:
     for candidate in meant:
         by_slip.setdefault(candidate.slip, []).append(notation.plain(candidate.value))
     return [
-        Cause(str(slip), f"{slips.WORDS[slip].capitalize()} {' or '.join(values)}.") for slip, values in by_slip.items()
+        Cause(str(slip), f"{notation.sentence(slips.WORDS[slip])} {' or '.join(values)}.")
+        for slip, values in by_slip.items()
     ]
 
 

@@ -1,6 +1,7 @@
 """How figures are written on screen, in reports and in sentences: the only place that formats numbers."""
 
 import math
+from datetime import date
 
 from even_beam.bench.records import OFF, SHADED, Terms
 from even_beam.light.photometry import LUX_PER_FOOTCANDLE, METRES_PER_FOOT
@@ -9,6 +10,16 @@ THIN_SPACE = "\u2009"
 MINUS = "\u2212"
 NONE = "\u2013"
 """Shown where there is no figure."""
+
+
+def sentence(words: str) -> str:
+    """Words as a sentence begins: the first letter large, TLCI and Ra as they are."""
+    return words[:1].upper() + words[1:]
+
+
+def day(iso: str) -> str:
+    """A day kept as ISO 8601, as it is said."""
+    return f"{date.fromisoformat(iso):%-d %B %Y}"
 
 
 def number(value: float | None, decimals: int = 0, *, signed: bool = False) -> str:

@@ -46,7 +46,10 @@ SOURCE_KINDS = (FIXTURE, "sun", "sky", "window", "room light", "flash", "display
 
 @dataclass(frozen=True, slots=True)
 class Source:
-    """Anything that is read: one physical lamp, or sun, sky, a window, a room's light, a display."""
+    """Anything that is read: one physical lamp, or sun, sky, a window, a room's light, a display.
+
+    `return_by` is the day until which it can go back (ISO 8601), empty for what stays.
+    """
 
     id: str
     nickname: str
@@ -57,6 +60,7 @@ class Source:
     simulated: str = ""
     notes: str = ""
     retired: bool = False
+    return_by: str = ""
 
     @property
     def is_fixture(self) -> bool:

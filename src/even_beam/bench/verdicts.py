@@ -91,17 +91,21 @@ def judge(limit: str, bound: float, value: float | None, uncertainty: float, rea
             uncertainty,
             Answer.NOT_MEASURED,
             False,
-            f"{described.label.capitalize()}: not measured.",
+            f"{notation.sentence(described.label)}: not measured.",
         )
     size = abs(value) if described.most else value
     within = size <= bound if described.most else size >= bound
     certain = abs(size - bound) > uncertainty
-    relation = "within" if within else ("beyond" if described.most else "below")
+    relation = ("within" if within else "beyond") if described.most else ("at least" if within else "below")
     decimals = 4 if limit == "duv" else 2 if described.unit == "stops" else 1 if described.unit == "mired" else 0
+    if round(size, decimals) == round(bound, decimals) and size != bound:
+        decimals += 1  # 91.6 is below 92, and 92 would not be
     shown = notation.number(value, decimals, signed=described.unit in {"mired", "K", "Duv", "stops"})
     told = "" if certain else f"; the meter's own ±{notation.number(uncertainty, decimals)}{unit} cannot tell"
     at = f" at {where}" if where else ""
-    sentence = f"{described.label.capitalize()} {shown}{unit}{at} is {relation} {notation.plain(bound, 4)}{unit}{told}."
+    sentence = (
+        f"{notation.sentence(described.label)} {shown}{unit}{at} is {relation} {notation.plain(bound, 4)}{unit}{told}."
+    )
     return Judgement(limit, described.label, bound, value, uncertainty, Answer.WITHIN if within else Answer.OUTSIDE, certain, sentence, tuple(readings))  # fmt: skip
 
 

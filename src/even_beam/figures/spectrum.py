@@ -8,7 +8,7 @@ import numpy as np
 
 from even_beam.bench import notation
 from even_beam.bench.records import Spectrum
-from even_beam.figures.chart import Axis, Chart, HueStrip, Line, Tone
+from even_beam.figures.chart import Axis, Chart, HueStrip, Line, Points, Text, Tone
 from even_beam.light import WAVELENGTH_NM, FloatArray
 from even_beam.light.colorimetry import illuminance
 from even_beam.light.spectra import resample
@@ -24,11 +24,16 @@ class Scaling(StrEnum):
 
 @dataclass(frozen=True, eq=False, slots=True)
 class Curve:
-    """A spectrum to draw, with the number and name of its lamp."""
+    """A spectrum to draw, with the number and name of its lamp; one `laid_over` is told apart by dashes and named in the picture."""
 
     spectrum: Spectrum
     series: int | None = None
     label: str = ""
+    laid_over: bool = False
+
+
+_LEGEND_ROW = 0.1
+"""The height of a named row above the curves, as a part of the highest."""
 
 
 def on_working_grid(spectrum: Spectrum) -> FloatArray:
@@ -60,7 +65,7 @@ def spectrum_chart(spectrum: Spectrum, cct_k: float | None) -> Chart:
 
 def overlay_chart(curves: Sequence[Curve], scaling: Scaling) -> Chart:
     """Several spectra, scaled to equal peak or to equal illuminance."""
-    marks: list[Line | HueStrip] = [HueStrip(380.0, 780.0)]
+    marks: list[Line | HueStrip | Points | Text] = [HueStrip(380.0, 780.0)]
     high = 0.0
     for curve in curves:
         values = on_working_grid(curve.spectrum)
@@ -69,10 +74,17 @@ def overlay_chart(curves: Sequence[Curve], scaling: Scaling) -> Chart:
             continue
         values = values / scale
         high = max(high, float(values.max()))
-        marks.append(Line(WAVELENGTH_NM.tolist(), values.tolist(), curve.series, label=curve.label))
+        marks.append(
+            Line(WAVELENGTH_NM.tolist(), values.tolist(), curve.series, dashed=curve.laid_over, label=curve.label)
+        )
+    laid_over = [curve for curve in curves if curve.laid_over]
+    top = (high or 1.0) * (1.06 + _LEGEND_ROW * len(laid_over))
+    for row, curve in enumerate(laid_over):  # named above the curves, where none of them passes
+        height = top - (high or 1.0) * _LEGEND_ROW * (row + 0.5)
+        marks += [Points([386.0], [height], curve.series), Text(391.0, height + 0.04 * high, curve.label, above=False)]
     names = ", ".join(curve.label for curve in curves)
     legend = tuple((curve.series, curve.label) for curve in curves if curve.series is not None)
     return Chart(
-        f"spectra at {scaling}", _AXIS, Axis("", 0.0, 1.06 * (high or 1.0)), tuple(marks),
+        f"spectra at {scaling}", _AXIS, Axis("", 0.0, top), tuple(marks),
         f"Spectra of {names}, laid over each other at {scaling}." if names else "No spectrum to show.", legend,
     )  # fmt: skip

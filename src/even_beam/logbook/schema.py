@@ -122,6 +122,7 @@ source = Table(
     _text("simulated"),
     _text("notes"),
     Column("retired", Boolean, nullable=False),
+    _text("return_by"),
 )
 
 claim = Table(

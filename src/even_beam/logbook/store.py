@@ -12,6 +12,7 @@ from sqlalchemy import (
     Connection,
     Executable,
     Select,
+    String,
     Table,
     delete,
     exists,
@@ -19,6 +20,7 @@ from sqlalchemy import (
     insert,
     select,
     text,
+    type_coerce,
     union,
     union_all,
 )
@@ -334,6 +336,14 @@ class Logbook:
             for source_id in row[0].split():
                 counts.setdefault(source_id, 0)
         return counts
+
+    def sessions_reading(self, source_id: str) -> dict[str, int]:
+        """In which sessions a source was read, alone or with others, and how often."""
+        table = schema.reading
+        ids = type_coerce(table.c.source_ids, String)
+        among = ids.contains(f'"{source_id}"', autoescape=True)
+        counted = select(table.c.session_id, func.count()).where(among).group_by(table.c.session_id)
+        return {row[0]: int(row[1]) for row in self._rows(counted)}
 
     def history_of(self, source_id: str) -> History:
         """A source's readings of all sessions, with all else that says how these stand and what light was the room's."""

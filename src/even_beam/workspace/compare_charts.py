@@ -40,7 +40,10 @@ class View(StrEnum):
     MATRIX = "modifiers"
     VALUE = "value for money"
     FEATURES = "features and costs"
+    PATCHES = "split patches"
+    CLAIMS = "claims beside readings"
     VERDICT = "judged for a purpose"
+    FOR_AND_AGAINST = "for and against"
 
 
 @dataclass(frozen=True, eq=False, slots=True)
@@ -51,6 +54,7 @@ class Scene:
     entrants: Sequence[Entrant]
     collection: Collection
     scaling: Scaling = Scaling.PEAK
+    laid_over: Sequence[str] = ()
 
     @property
     def places(self) -> dict[str, int]:
@@ -132,11 +136,22 @@ def _spectra(scene: Scene) -> tuple[Chart, ...]:
     first = {e.source_id: e.readings[0].reading.id for e in scene.comparison.entries if e.readings}
     spectra = scene.collection.logbook.spectra(first.values())
     names = {e.source_id: e.name for e in scene.comparison.entries}
-    return (
-        overlay_chart(
-            [Curve(spectra[r], scene.places[s], names[s]) for s, r in first.items() if r in spectra], scene.scaling
-        ),
-    )
+    curves = [Curve(spectra[r], scene.places[s], names[s]) for s, r in first.items() if r in spectra]
+    return (overlay_chart([*curves, *_laid_over(scene)], scene.scaling),)
+
+
+def _laid_over(scene: Scene) -> list[Curve]:
+    """The spectra of any other readings, with the terms that tell them apart."""
+    spectra = scene.collection.logbook.spectra(scene.laid_over)
+    readings = scene.collection.readings([i for i in scene.laid_over if i in spectra])
+    return [
+        Curve(
+            spectra[i], len(scene.places) + number,
+            f"{scene.collection.names_of(m.reading.source_ids)}, {notation.white(m.terms)}, {notation.level(m.terms)}, {m.reading.at:%-d %b %Y}",
+            laid_over=True,
+        )
+        for number, (i, m) in enumerate(readings.items())
+    ]  # fmt: skip
 
 
 MOST_BESIDE = 3

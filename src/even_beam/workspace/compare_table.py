@@ -6,9 +6,9 @@ from dataclasses import dataclass
 from even_beam.bench import compare, notation
 from even_beam.bench.compare import At, Comparison, Entrant, Entry
 from even_beam.bench.findings import modifiers
+from even_beam.bench.findings.electrical import watts_of
 from even_beam.bench.records import Meter
-from even_beam.bench.tolerances import LIMITS
-from even_beam.bench.verdicts import Answer, Judgement, keep_or_send_back
+from even_beam.bench.watts import Drawn, WattHint, watt_hints
 from even_beam.bench.words import white_tolerance_mired
 from even_beam.light.photometry import stops
 from even_beam.workspace.collection import Collection
@@ -38,8 +38,8 @@ MARKED_DUV = 0.005
 MARKED_RA = 90.0
 
 
-def table(comparison: Comparison, entrants: Sequence[Entrant], meters: Mapping[str, Meter], unit: str) -> tuple[TableRow, ...]:  # fmt: skip
-    """The figures of every lamp at the common terms."""
+def table(comparison: Comparison, entrants: Sequence[Entrant], meters: Mapping[str, Meter], unit: str, hints: Sequence[WattHint] = ()) -> tuple[TableRow, ...]:  # fmt: skip
+    """The figures of every lamp at the common terms; `hints` of what watts would promise make a row of their own."""
     entries = comparison.entries
     reference = next((e.name for e in entries if e.source_id == comparison.reference), "")
     asked = f"dialled {notation.dialled(comparison.at.cct_k)} K gives" if comparison.at.cct_k else "white"
@@ -49,6 +49,7 @@ def table(comparison: Comparison, entrants: Sequence[Entrant], meters: Mapping[s
             tuple(Cell("ratios only" if e.ratios_only else notation.illuminance(e.illuminance, unit)) for e in entries),
         ),
         TableRow(f"against {reference}", tuple(_ratio_cell(e, comparison) for e in entries)),
+        *_watt_row(entries, hints),
         TableRow(asked, tuple(_white_cell(e, comparison, meters) for e in entries)),
         TableRow("tint, Duv", tuple(_tint_cell(e) for e in entries)),
         TableRow("Ra · R9", tuple(_scores_cell(e, "ra", "r9") for e in entries)),
@@ -56,6 +57,36 @@ def table(comparison: Comparison, entrants: Sequence[Entrant], meters: Mapping[s
         TableRow("lowest level read", tuple(_lowest_cell(e, comparison.at) for e in entrants)),
         TableRow("readings", tuple(Cell(_readings_text(e), quiet=True) for e in entries)),
     )
+
+
+def watts_of_lamps(comparison: Comparison, witness: Witness, entrants: Sequence[Entrant]) -> tuple[WattHint, ...]:
+    """What the watts of lamps would promise: as read, else as claimed; of lamps whose levels may be compared."""
+    by_id = {entrant.source_id: entrant for entrant in entrants}
+    drawn = []
+    for entry in comparison.entries:
+        evidence = witness.evidence(by_id[entry.source_id])
+        measured = [w for m in evidence.readings if (w := watts_of(m)) is not None and w > 0.0]
+        claimed = [c.high for c in evidence.claims if c.quantity == "power_w" and c.high]
+        watts = max(measured, default=None) or next(iter(claimed), None)
+        if watts and entry.illuminance and entry.comparable:
+            drawn.append(Drawn(entry.name, watts, entry.illuminance, not measured))
+    reference = next((e.name for e in comparison.entries if e.source_id == comparison.reference), "")
+    return watt_hints(drawn, reference)
+
+
+def _watt_row(entries: Sequence[Entry], hints: Sequence[WattHint]) -> tuple[TableRow, ...]:
+    by_name = {hint.drawn.name: hint for hint in hints}
+    if len(by_name) < 2:
+        return ()
+
+    def cell(entry: Entry) -> Cell:
+        hint = by_name.get(entry.name)
+        if hint is None:
+            return Cell("watts not known", quiet=True)
+        whose = "claimed" if hint.drawn.claimed else "read"
+        return Cell(f"{notation.stops(hint.expected_stops)} stops, {notation.plain(hint.drawn.watts, 0)} W {whose}", marked=hint.odd, quiet=not hint.odd)  # fmt: skip
+
+    return (TableRow("a hint: by watts alone", tuple(cell(entry) for entry in entries)),)
 
 
 def _ratio_cell(entry: Entry, comparison: Comparison) -> Cell:
@@ -146,47 +177,13 @@ def feature_table(witness: Witness, entrants: Sequence[Entrant], collection: Col
         row("white claimed", lambda e: claimed(e, "cct")),
         row("power claimed", lambda e: claimed(e, "power_w")),
         row("power drawn", lambda e: found(e, "most power") or found(e, "power") or found(e, "apparent power")),
+        row("run time", lambda e: found(e, "run time")),
         row("noise", lambda e: found(e, "sound level")),
         row("supplied by", lambda e: collection.sources[e.source_id].supplied_by),
+        row("goes back by", lambda e: notation.day(by) if (by := collection.sources[e.source_id].return_by) else ""),
         row("notes", lambda e: collection.sources[e.source_id].notes),
         row("price, all it needs", price),
     )
-
-
-def verdict_table(witness: Witness, entrants: Sequence[Entrant], purpose: str) -> tuple[TableRow, ...]:
-    """Every limit of a purpose, lamp by lamp; what is outside is marked, what the meter cannot tell is said."""
-    judged = [next(v for v in witness.verdicts(e, witness.findings(e)) if v.purpose == purpose) for e in entrants]
-    rows = [
-        TableRow(
-            "as read",
-            tuple(
-                Cell(f"{v.answer}{'' if v.certain else ', not for sure'}", marked=v.answer is Answer.OUTSIDE)
-                for v in judged
-            ),
-        )
-    ]
-    for place, first in enumerate(judged[0].judgements if judged else ()):
-        bound = f"{'at most' if LIMITS[first.limit].most else 'at least'} {notation.plain(first.bound, 4)} {LIMITS[first.limit].unit}".strip()
-        cells = [_judgement_cell(v.judgements[place]) for v in judged]
-        rows.append(TableRow(f"{first.label}, {bound}", tuple(cells)))
-    return tuple(rows)
-
-
-def _judgement_cell(judged: Judgement) -> Cell:
-    if judged.value is None:
-        return Cell("not measured", quiet=True)
-    decimals = {"duv": 4, "unit_stops": 2, "ageing_stops": 2}.get(judged.limit, 1)
-    text = notation.number(judged.value, decimals, signed=LIMITS[judged.limit].most)
-    return Cell(text if judged.certain else f"{text}, the meter cannot tell", marked=judged.answer is Answer.OUTSIDE)
-
-
-def decision_sentences(witness: Witness, entrants: Sequence[Entrant], purpose: str) -> tuple[str, ...]:
-    """Keep or send back, for each lamp."""
-    found = []
-    for entrant in entrants:
-        judged = next(v for v in witness.verdicts(entrant, witness.findings(entrant)) if v.purpose == purpose)
-        found.append(f"{entrant.name}: {keep_or_send_back(judged, witness.claims(entrant)).sentence}")
-    return tuple(found)
 
 
 def modifier_table(witness: Witness, entrants: Sequence[Entrant]) -> tuple[TableRow, ...]:

@@ -11,11 +11,12 @@ from even_beam.bench.compare import At, Comparison, Entrant
 from even_beam.bench.records import Session
 from even_beam.figures.chart import Chart
 from even_beam.figures.spectrum import Scaling
-from even_beam.workspace import compare_table
+from even_beam.workspace import compare_judged, compare_table
 from even_beam.workspace.collection import Collection, Lamp, Wanted
-from even_beam.workspace.compare_charts import Scene, View, charts
+from even_beam.workspace.compare_charts import MOST_BESIDE, Scene, View, charts
 from even_beam.workspace.compare_table import TableRow
 from even_beam.workspace.evidence import Witness
+from even_beam.workspace.patches import Against, PatchSet, Seen, patch_sets
 from even_beam.workspace.settings import Settings
 
 WHOLE = ""
@@ -25,10 +26,13 @@ CHOSEN_AT_FIRST = 8
 LOOKED_AT = 20
 """So many of the newest sessions are looked at for one that has two lamps."""
 
-_ALL_FIGURES = {View.MISS, View.WHITES, View.BEAM, View.MATRIX, View.FEATURES, View.VERDICT}
+_ALL_FIGURES = {
+    View.MISS, View.WHITES, View.BEAM, View.MATRIX, View.FEATURES, View.CLAIMS, View.VERDICT, View.FOR_AND_AGAINST,
+}  # fmt: skip
 """Views that rest on more than the readings at the common terms."""
 
 
+NO_CLAIMS = "Nothing is claimed of these lamps. Write down in the Kit what maker and seller say."
 NOTHING_BESIDE_BARE = "No lamp was read both with and without something on it, at the same white, level and place."
 
 
@@ -37,6 +41,7 @@ class Question:
     """What is asked. None for `session_id` picks a session that has something to compare, for `chosen` its first lamps.
 
     `white`, `level` and `purpose` are texts as an earlier answer offered them; what is not offered falls back to the first.
+    `laid_over` are readings whose spectra are laid over those of the lamps.
     """
 
     session_id: str | None = None
@@ -48,6 +53,9 @@ class Question:
     only_even: bool = False
     view: View = View.OUTPUT
     scaling: Scaling = Scaling.PEAK
+    laid_over: tuple[str, ...] = ()
+    against: Against = Against.OWN_REFERENCE
+    seen: Seen = Seen.EYE
     purpose: str = ""
     settings: Settings = field(default_factory=Settings)
 
@@ -73,6 +81,7 @@ class Shown:
     rows: tuple[TableRow, ...] = ()
     sentences: tuple[str, ...] = ()
     charts: tuple[Chart, ...] = ()
+    patches: tuple[PatchSet, ...] = ()
     lamp_of_reading: Mapping[str, str] = field(default_factory=dict)
 
     @property
@@ -167,7 +176,8 @@ def _with_figures(shown: Shown, collection: Collection, witness: Witness, at: At
         corner=corner,
         rows=rows,
         sentences=sentences,
-        charts=charts(question.view, Scene(compared, entrants, collection, question.scaling)),
+        charts=charts(question.view, Scene(compared, entrants, collection, question.scaling, question.laid_over)),
+        patches=_patches(question, compared, collection) if question.view is View.PATCHES else (),
         lamp_of_reading={m.reading.id: e.source_id for e in entrants for m in e.readings},
     )
 
@@ -182,11 +192,27 @@ def _table(
     if view is View.MATRIX:
         rows = compare_table.modifier_table(witness, entrants)
         return "against the barest", rows, () if rows else (NOTHING_BESIDE_BARE,)
+    if view is View.CLAIMS:
+        rows = compare_judged.claims_table(witness, entrants)
+        return "claimed", rows, compare_judged.claim_sentences(witness, entrants) if rows else (NO_CLAIMS,)
     if view is View.VERDICT:
-        rows = compare_table.verdict_table(witness, entrants, shown.purpose)
-        return shown.purpose, rows, compare_table.decision_sentences(witness, entrants, shown.purpose)
-    rows = compare_table.table(compared, entrants, collection.meters, settings.illuminance_unit)
-    return f"{shown.white}, {shown.level}", rows, compared.sentences
+        rows = compare_judged.verdict_table(witness, entrants, shown.purpose)
+        return shown.purpose, rows, compare_judged.decision_sentences(witness, entrants, shown.purpose)
+    if view is View.FOR_AND_AGAINST:
+        return shown.purpose, compare_judged.for_and_against(witness, entrants, shown.purpose), ()
+    hints = compare_table.watts_of_lamps(compared, witness, entrants) if view is View.OUTPUT else ()
+    rows = compare_table.table(compared, entrants, collection.meters, settings.illuminance_unit, hints)
+    odd = tuple(hint.sentence for hint in hints if hint.odd)
+    return f"{shown.white}, {shown.level}", rows, (*compared.sentences, *odd)
+
+
+def _patches(question: Question, compared: Comparison, collection: Collection) -> tuple[PatchSet, ...]:
+    """The first lamps whose spectrum at the common terms is known."""
+    first = {entry.name: entry.readings[0].reading.id for entry in compared.entries if entry.readings}
+    spectra = collection.logbook.spectra(first.values())
+    reference = next((e.name for e in compared.entries if e.source_id == compared.reference), "")
+    lamps = [(name, spectra[i]) for name, i in first.items() if i in spectra]
+    return patch_sets(lamps, reference, question.against, question.seen)[:MOST_BESIDE]
 
 
 def _session(collection: Collection, question: Question) -> str:

@@ -1,6 +1,7 @@
 """What is known of each fixture, gathered for findings: its readings, its model's claims and costs, its meters."""
 
 from collections.abc import Sequence
+from datetime import date
 
 from even_beam.bench.compare import Entrant
 from even_beam.bench.findings import Evidence
@@ -9,10 +10,10 @@ from even_beam.bench.findings.claims import claims as judge_claims
 from even_beam.bench.findings.everything import findings_of
 from even_beam.bench.findings.finding import Finding, full_level
 from even_beam.bench.records import Claim, Cost, ToleranceSet
-from even_beam.bench.tolerances import shipped
 from even_beam.bench.verdicts import Verdict, verdict
 from even_beam.workspace.collection import Collection, Wanted
 from even_beam.workspace.settings import Settings
+from even_beam.workspace.tolerance_desk import tolerance_sets
 
 
 class UnknownFixtureError(ValueError):
@@ -61,9 +62,10 @@ class Witness:
         if entrant not in self._found:
             sessions = {session.id: session for session in self._collection.sessions}
             units = [self.evidence(other) for other in self._collection.entrants(self._same_model(entrant), full_level)]
+            settings = self._settings
             self._found[entrant] = findings_of(
-                self.evidence(entrant), units, sessions, self._settings.iso, self._settings.shutter_s
-            )
+                self.evidence(entrant), units, sessions, settings.iso, settings.shutter_s, settings.white_bands_k, settings.battery_wh
+            )  # fmt: skip
         return self._found[entrant]
 
     def _same_model(self, entrant: Entrant) -> list[str]:
@@ -81,8 +83,17 @@ class Witness:
 
     def tolerance_sets(self) -> tuple[ToleranceSet, ...]:
         """The shipped sets and the logbook's own, which replace those of the same name."""
-        found = {one.name: one for one in (*shipped(), *self._collection.logbook.all(ToleranceSet))}
-        return tuple(found.values())
+        return tolerance_sets(self._collection.logbook)
+
+    def verdict(self, entrant: Entrant, purpose: str) -> Verdict:
+        """The fixture judged for one purpose. Raises `KeyError` when there is no set of that name."""
+        sets = {one.name: one for one in self.tolerance_sets()}
+        return verdict(self.evidence(entrant), self.findings(entrant), sets[purpose])
+
+    def return_by(self, entrant: Entrant) -> date | None:
+        """The day until which the fixture can go back."""
+        source = self._collection.sources.get(entrant.source_id)
+        return date.fromisoformat(source.return_by) if source is not None and source.return_by else None
 
     def verdicts(self, entrant: Entrant, findings: Sequence[Finding]) -> tuple[Verdict, ...]:
         """The fixture judged for every purpose."""

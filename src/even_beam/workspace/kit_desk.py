@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from datetime import date
 from typing import TYPE_CHECKING
 
 from even_beam.bench import notation
@@ -45,6 +46,7 @@ class LampForm:
     currency: str = "EUR"
     notes: str = ""
     what: str = FIXTURE
+    return_by: str = ""
 
 
 class FormError(ValueError):
@@ -92,12 +94,8 @@ class KitDesk:
 
     def readings_of(self, source_id: str) -> list[tuple[Session, int]]:
         """The sessions in which a lamp was read, with the number of readings."""
-        found = []
-        for session in self.logbook.sessions():
-            count = sum(source_id in reading.source_ids for reading in self.logbook.readings(session.id))
-            if count:
-                found.append((session, count))
-        return found
+        counts = self.logbook.sessions_reading(source_id)
+        return [(session, counts[session.id]) for session in self.logbook.sessions() if session.id in counts]
 
     def add_lamp(self, form: LampForm, simulated: str = "") -> Source:
         """Add a lamp. Raises `FormError`."""
@@ -189,10 +187,21 @@ def _source(form: LampForm, source: Source) -> Source:
         source,
         nickname=nickname,
         supplied_by=form.supplied_by.strip(),
+        return_by=_day(form.return_by),
         serial=form.serial.strip(),
         notes=form.notes.strip(),
         kind=form.what,
     )
+
+
+def _day(text: str) -> str:
+    """A day as it is kept. Raises `FormError`."""
+    if not text.strip():
+        return ""
+    try:
+        return date.fromisoformat(text.strip()).isoformat()
+    except ValueError as error:
+        raise FormError("return_by", "The day it goes back is written like 2026-12-01") from error
 
 
 def _claims(form: LampForm, model_id: str) -> list[Claim]:
@@ -243,6 +252,7 @@ def form_of(card: LampCard) -> LampForm:
         kind=card.model.kind if card.model else "",
         model=card.model.name if card.model else "",
         supplied_by=card.source.supplied_by,
+        return_by=card.source.return_by,
         serial=card.source.serial,
         price=notation.plain(cost.amount, 2).replace(notation.THIN_SPACE, "") if cost else "",
         currency=cost.currency if cost else "EUR",

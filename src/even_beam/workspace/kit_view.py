@@ -48,6 +48,8 @@ def story(card: LampCard, read_in: Sequence[tuple[Session, int]]) -> list[tuple[
     lines.append(("", "rule"))
     lines.append(("supplied by", "coming"))
     lines.append((card.source.supplied_by or "not stated: a report will say so", "quiet"))
+    if card.source.return_by:
+        lines += [("goes back by", "coming"), (notation.day(card.source.return_by), "quiet")]
     if card.source.serial:
         lines += [("serial number", "coming"), (card.source.serial, "quiet")]
     lines.append(("claimed by maker or seller", "coming"))

@@ -1,6 +1,7 @@
 """The user's settings in `settings.toml`, shared by window and command line."""
 
 import tomllib
+from collections.abc import Iterable
 from dataclasses import asdict, dataclass, field, fields, replace
 from pathlib import Path
 from typing import Any
@@ -8,6 +9,7 @@ from typing import Any
 import tomlkit
 
 from even_beam.bench.costs import Costs
+from even_beam.bench.findings.white import BAND_EDGES_K
 from even_beam.workspace import places
 
 
@@ -20,7 +22,8 @@ class Settings:
     """Choices of a person, not of a logbook.
 
     `fade` darkens the screen while the meter reads (in the studio theme), `tones` tells the verdict by ear, `costs`
-    are a person's own figures of what changes take (`bench/costs.py`).
+    are a person's own figures of what changes take (`bench/costs.py`). `white_bands_k` are the edges between the bands
+    of white errors, `battery_wh` the battery that run times are told for.
     """
 
     theme: str = "studio"
@@ -33,6 +36,8 @@ class Settings:
     fade: bool = True
     tones: bool = False
     costs: dict[str, float] = field(default_factory=dict)
+    white_bands_k: tuple[float, ...] = BAND_EDGES_K
+    battery_wh: float = 98.0
 
 
 CHOICES: dict[str, tuple[str, ...]] = {
@@ -65,6 +70,8 @@ def _checked(file: Path, name: str, value: Any) -> Any:
     default = getattr(Settings(), name)
     if name == "costs":
         return _costs(file, value)
+    if name == "white_bands_k":
+        return _bands(file, value)
     if name in CHOICES and value not in CHOICES[name]:
         raise SettingsError(f"{file}: {name} is “{value}”; it can be {' or '.join(CHOICES[name])}")
     if isinstance(default, float) and isinstance(value, int) and not isinstance(value, bool):
@@ -81,6 +88,21 @@ def _costs(file: Path, value: Any) -> dict[str, float]:
     except (TypeError, ValueError) as error:
         raise SettingsError(f"{file}: costs: {error}") from error
     return own
+
+
+def _bands(file: Path, value: Any) -> tuple[float, ...]:
+    try:
+        return bands_of(value)
+    except (TypeError, ValueError) as error:
+        raise SettingsError(f"{file}: white_bands_k: {error}") from error
+
+
+def bands_of(edges: Iterable[Any]) -> tuple[float, ...]:
+    """The edges of the bands of white. Raises `ValueError` for what is no rising row of whites."""
+    found = tuple(float(edge) for edge in edges)
+    if any(not 1000.0 < edge < 50_000.0 for edge in found) or list(found) != sorted(set(found)):
+        raise ValueError("the edges of bands are whites in kelvin, the lowest first, such as 3200, 4500, 6000")
+    return found
 
 
 def save(settings: Settings, path: Path | None = None) -> None:

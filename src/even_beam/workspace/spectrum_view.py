@@ -18,7 +18,7 @@ from even_beam.light.colour import centroid_wavelength, dominant_wavelength, lum
 from even_beam.light.cri import beyond_standard, colour_rendering, mean_of_fifteen
 from even_beam.light.filters import cc_of_duv, gel_fraction_of_duv
 from even_beam.light.references import PRINT_VIEWING, QUOTED, reference_spectrum
-from even_beam.light.rendering import Patches, seen_by_camera, seen_by_eye, white_balance_rescue
+from even_beam.light.rendering import seen_by_camera, seen_by_eye, white_balance_rescue
 from even_beam.light.spectra import resample
 from even_beam.light.ssi import matched_reference, similarity
 from even_beam.light.tables import table
@@ -26,6 +26,7 @@ from even_beam.light.tlci import SECTORS, advice
 from even_beam.light.tm30 import colour_fidelity, design_intent, sample_fidelity, skin_fidelity
 from even_beam.light.uncertainty import MeterSpecification, spectrum_uncertainty
 from even_beam.light.white import daylight_distance, named_whites, nearest_named_white, share_between_curves
+from even_beam.workspace.patches import PatchPair, pairs_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,16 +44,6 @@ class Group:
     title: str
     lines: tuple[Line, ...]
     words: MetricWords
-
-
-@dataclass(frozen=True, slots=True)
-class PatchPair:
-    """One subject under the reference and under the lamp, as display colours, and CIEDE2000 between them."""
-
-    name: str
-    reference: Rgb
-    lamp: Rgb
-    delta_e: float
 
 
 @dataclass(frozen=True, eq=False, slots=True)
@@ -90,7 +81,7 @@ def view_of(name: str, spectrum: Spectrum, understood: str = "") -> SpectrumView
         groups += [*_score_groups(figures, grid[None, :], one), _ssi_group(figures, grid, measured), _tlci_group(figures, grid[None, :], one)]  # fmt: skip
         groups.append(_uncertainty_group(grid))
         scores, every = _sample_charts(figures, grid, one)
-        eye, camera = _pairs(seen_by_eye(grid, reference)), _pairs(seen_by_camera(grid, reference))
+        eye, camera = pairs_of(seen_by_eye(grid, reference)), pairs_of(seen_by_camera(grid, reference))
         rescue = _rescue_words(grid, reference)
     shifts = vector_chart(figures.tm30.Rcs_h.tolist(), figures.tm30.Rhs_h.tolist())
     chart = spectrum_chart(spectrum, None if coloured else cct)
@@ -258,13 +249,6 @@ def _under(light: FloatArray, reflectance: FloatArray) -> tuple[Rgb, ...]:
     white = tristimulus(light)
     xyz = (light * reflectance) @ observer() / white[1]
     return rgb_of(srgb(adapted_to_d65(xyz, white / white[1])))
-
-
-def _pairs(patches: Patches) -> tuple[PatchPair, ...]:
-    lamp, reference = rgb_of(patches.lamp), rgb_of(patches.reference)
-    return tuple(
-        PatchPair(name, reference[i], lamp[i], float(patches.delta_e[i])) for i, name in enumerate(patches.names)
-    )
 
 
 def _rescue_words(grid: FloatArray, reference: FloatArray) -> str:

@@ -140,7 +140,7 @@ def test_a_mean_that_hides_a_change_of_sign():
 
 def test_bands_can_be_chosen_and_gaps_are_said():
     own = evidence(*sweep({2700: 2800, 3000: 3100, 5600: 5600, 6500: 6500}))
-    found = white.white_errors(own, bands=((0.0, 3500.0), (3500.0, 9000.0)))
+    found = white.white_errors(own, edges_k=(3500.0,))
     assert [f.name for f in found[1:]] == ["white error 2700 to 3000 K", "white error 5600 to 6500 K"]
     assert found[1].value < -10.0
     assert found[2].value == pytest.approx(0.0)

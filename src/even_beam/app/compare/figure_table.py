@@ -3,12 +3,14 @@
 from collections.abc import Sequence
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QWidget
 
 from even_beam.app import theme
 from even_beam.workspace.compare_table import TableRow
 
 MARK = "  !"
+_ROW = 29
 
 
 class _Model(QAbstractTableModel):
@@ -64,14 +66,29 @@ class FigureTable(QTableView):
         if header is not None and side is not None:
             header.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
             header.setHighlightSections(False)
-            side.setDefaultSectionSize(29)
+            side.setDefaultSectionSize(_ROW)
             side.hide()
 
     def show_rows(self, corner: str, names: Sequence[str], rows: tuple[TableRow, ...]) -> None:
-        """Show rows under the lamps' names."""
+        """Show rows under the lamps' names; a row whose texts need it is higher."""
         self._model.beginResetModel()
         self._model.corner, self._model.names, self._model.rows = corner, tuple(names), rows
         self._model.endResetModel()
         header = self.horizontalHeader()
-        height = 29 * len(rows) + (header.height() if header is not None else 30) + 6
+        self._fit()
+        height = sum(self.rowHeight(row) for row in range(len(rows))) + (header.height() if header is not None else 30) + 6  # fmt: skip
         self.setFixedHeight(height if names else 0)
+
+    def _fit(self) -> None:
+        """Each row as high as its longest text needs at the present width."""
+        self.resizeRowsToContents()
+        one_line = self.fontMetrics().height() * 2
+        for row in range(len(self._model.rows)):
+            if self.rowHeight(row) <= one_line:
+                self.setRowHeight(row, _ROW)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Fit the rows anew to the width."""
+        super().resizeEvent(event)
+        if self._model.rows and event is not None and event.oldSize().width() != event.size().width():
+            self.show_rows(self._model.corner, self._model.names, self._model.rows)

@@ -10,7 +10,9 @@ from even_beam.app import keys
 from even_beam.app.compare.even_terms import EvenTerms
 from even_beam.app.compare.figure_table import FigureTable
 from even_beam.app.compare.lamp_list import LampList
+from even_beam.app.compare.patch_row import PatchRow
 from even_beam.app.compare.readings_dialog import ReadingsDialog
+from even_beam.app.compare.tolerance_dialog import ToleranceDialog
 from even_beam.app.station import Host, Station
 from even_beam.app.widgets.chart_view import ChartView
 from even_beam.app.widgets.text import Hairline, label
@@ -21,8 +23,10 @@ from even_beam.workspace.compare_charts import View
 from even_beam.workspace.compare_view import WHOLE, Answers, Question, Shown
 from even_beam.workspace.document import Document
 from even_beam.workspace.jobs import Job
+from even_beam.workspace.patches import Against, Seen
 from even_beam.workspace.readings_behind import ReadingLine
 from even_beam.workspace.session_desk import SessionDesk
+from even_beam.workspace.tolerance_desk import ToleranceDesk
 
 _CHARTS = 3
 
@@ -80,6 +84,8 @@ class CompareStation(Station):
         self._pictures = QWidget()
         self._pictures.setLayout(charts)
         right.addWidget(self._pictures, 1)
+        self._patches = PatchRow()
+        right.addWidget(self._patches)
         right.addWidget(self._empty)
         right.addWidget(self._table)
         right.addWidget(self._sentence)
@@ -120,6 +126,14 @@ class CompareStation(Station):
         left.setSpacing(4)
         self._scale_caption = label("scaled to", "coming")
         self._purpose_caption = label("judged for", "coming")
+        self._patch_captions = [label("set against", "coming"), label("seen by", "coming")]
+        self._against, self._seen = QComboBox(), QComboBox()
+        self._against.setAccessibleName("Set against")
+        self._seen.setAccessibleName("Seen by")
+        self._against.addItems([str(one) for one in Against])
+        self._seen.addItems([str(one) for one in Seen])
+        self._against.currentIndexChanged.connect(lambda index: self._ask(against=list(Against)[index]))
+        self._seen.currentIndexChanged.connect(lambda index: self._ask(seen=list(Seen)[index]))
         self._purpose = QComboBox()
         self._purpose.setAccessibleName("Purpose")
         self._purpose.currentTextChanged.connect(lambda text: self._ask(purpose=text))
@@ -130,6 +144,8 @@ class CompareStation(Station):
             (label("show", "coming"), self._views),
             (self._scale_caption, self._scale),
             (self._purpose_caption, self._purpose),
+            (self._patch_captions[0], self._against),
+            (self._patch_captions[1], self._seen),
         ):
             left.addWidget(caption)
             left.addWidget(choice)
@@ -204,13 +220,25 @@ class CompareStation(Station):
         self._fill(shown)
         self._lamps.show_lamps(shown.lamps, shown.chosen, shown.reference)
         empty = shown.comparison is None
-        for widget in (self._terms, self._pictures, self._space, self._table, self._sentence, *self._columns):
+        for widget in (
+            self._terms,
+            self._pictures,
+            self._patches,
+            self._space,
+            self._table,
+            self._sentence,
+            *self._columns,
+        ):
             widget.setVisible(not empty)
         self._empty.setVisible(empty)
         view = shown.question.view
-        for own, widgets in ((View.SPECTRA, (self._scale, self._scale_caption)), (View.VERDICT, (self._purpose, self._purpose_caption))):  # fmt: skip
+        for own, widgets in (
+            ({View.SPECTRA}, (self._scale, self._scale_caption)),
+            ({View.VERDICT, View.FOR_AND_AGAINST}, (self._purpose, self._purpose_caption)),
+            ({View.PATCHES}, (*self._patch_captions, self._against, self._seen)),
+        ):
             for widget in widgets:
-                widget.setVisible(view is own)
+                widget.setVisible(view in own)
         self.head_changed.emit()
         if shown.comparison is None:
             self._empty.setText("Nothing to compare yet. Read two lamps on the Bench, and name each with L.")
@@ -219,6 +247,7 @@ class CompareStation(Station):
         self._table.show_rows(shown.corner, [e.name for e in shown.comparison.entries], shown.rows)
         self._sentence.setText(" ".join(shown.sentences))
         self._show_charts(shown.charts)
+        self._patches.show_sets(shown.patches)
 
     def _fill(self, shown: Shown) -> None:
         """What can be chosen, and what is."""
@@ -324,7 +353,7 @@ class CompareStation(Station):
             return
         if event.modifiers() & Qt.KeyboardModifier.ControlModifier and event.key() == Qt.Key.Key_C:
             self.press("Ctrl C")
-        elif event.text().upper() in {"L", "E", "V", "I"} and event.text():
+        elif event.text().upper() in {"L", "E", "V", "I", "O", "T"} and event.text():
             self.press(event.text().upper())
         else:
             super().keyPressEvent(event)
@@ -341,11 +370,34 @@ class CompareStation(Station):
             self._ask(only_even=only)
         elif key == "I":
             self._inspect()
+        elif key == "O":
+            self._lay_over()
+        elif key == "T":
+            self._edit_tolerances()
         elif key == "V":
             self._views.setCurrentIndex((self._views.currentIndex() + 1) % len(View))
         elif key == "Ctrl C":
             self._charts[0].copy()
             self.host.say("The chart is on the clipboard, as a picture and as figures")
+
+    def _lay_over(self) -> None:
+        """Take the selected reading's spectrum into the picture of spectra, or out of it."""
+        if not self._selected:
+            self.host.say("Click a mark first: O lays the spectrum of that reading over the others")
+            return
+        laid = self._question.laid_over
+        there = self._selected in laid
+        left = tuple(i for i in laid if i != self._selected)
+        self.host.say("No longer laid over" if there else "Laid over the others in the view of spectra")
+        self._ask(laid_over=left if there else (*laid, self._selected))
+
+    def _edit_tolerances(self) -> None:
+        if self.document is None:
+            return
+        dialog = ToleranceDialog(self.window(), ToleranceDesk(self.document.logbook), self._question.purpose)
+        dialog.exec()
+        if dialog.changed:
+            self._mark_stale()
 
     def _toggle(self, source_id: str) -> None:
         chosen = self._question.chosen or ()

@@ -13,7 +13,8 @@ _LEFT = (
     ("nickname", "Nickname", "a word to call it by in the dark"),
     ("kind", "Kind", ""),
     ("model", "Model, in your own words", "soft panel, 200 W"),
-    ("supplied_by", "Supplied by", "own, lent by, on approval until"),
+    ("supplied_by", "Supplied by", "own, lent by, on approval"),
+    ("return_by", "Goes back by", "2026-12-01; empty for what stays"),
     ("serial", "Serial number", ""),
     ("notes", "Notes", ""),
 )
@@ -50,8 +51,8 @@ class LampDialog(Sheet):
         self._what.addItems(SOURCE_KINDS)
         self._what.setCurrentText(form.what)
         self._what.setAccessibleName("What it is")
-        grid.addWidget(label("What it is", "quiet"), len(_LEFT), 2)
-        grid.addWidget(self._what, len(_LEFT), 3)
+        grid.addWidget(label("What it is", "quiet"), len(_RIGHT), 2)
+        grid.addWidget(self._what, len(_RIGHT), 3)
         self._simulated = QComboBox()
         self._simulated.addItems(["a real lamp", *kinds])
         self._simulated.setCurrentText(simulated or "a real lamp")

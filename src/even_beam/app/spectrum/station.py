@@ -8,9 +8,9 @@ from PyQt6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QLabel, QScro
 
 from even_beam.app import dialogs, keys
 from even_beam.app.spectrum.mapping_dialog import MappingDialog
-from even_beam.app.spectrum.split_patches import SplitPatches
 from even_beam.app.station import Host, Station
 from even_beam.app.widgets.chart_view import ChartView
+from even_beam.app.widgets.split_patches import SplitPatches
 from even_beam.app.widgets.text import Hairline, label
 from even_beam.bench.metric_words import METRICS
 from even_beam.bench.records import Spectrum

@@ -126,7 +126,7 @@ def _white_range(evidence: Evidence, claim: Claim) -> ClaimVerdict:
     readings = ids([m for ms in at_ends.values() for m in ms])
     off = abs(measured / worst - 1.0)
     holds = Holds.YES if off <= 0.05 else Holds.NO
-    sentence = f"{claim.text} K claimed; at {notation.dialled(worst)} K it reads {notation.kelvin(measured)} K ({notation.number(errors[worst], 1, signed=True)} mired): {holds}."
+    sentence = f"White {claim.text} K claimed; at {notation.dialled(worst)} K it reads {notation.kelvin(measured)} K ({notation.number(errors[worst], 1, signed=True)} mired): {holds}."
     return ClaimVerdict(claim, measured, None, Even.EQUAL, holds, sentence, readings)
 
 
@@ -177,7 +177,7 @@ def _nothing(claim: Claim) -> ClaimVerdict:
         None,
         Even.NOT_MEASURED,
         Holds.CANNOT_TELL,
-        f"{label.capitalize()} {claim.text} {claim.unit}: {Even.NOT_MEASURED}.",
+        f"{notation.sentence(label)} {claim.text} {claim.unit}: {Even.NOT_MEASURED}.",
     )
 
 
@@ -198,5 +198,6 @@ def _judged(claim: Claim, value: float, uncertainty: float, even: Even, readings
     shown = notation.lux(value) if claim.quantity == "illuminance" else notation.number(value, 1)
     half = notation.lux(uncertainty) if claim.quantity == "illuminance" else notation.number(uncertainty, 1)
     at = f" {claim.condition}" if claim.condition else ""
-    sentence = f"{claim.text}{'' if unit.strip() and unit.strip() in claim.text else unit} claimed{at}; {shown} ±{half}{unit} measured, {even}: {holds}."
+    label = QUANTITIES[claim.quantity].label
+    sentence = f"{notation.sentence(label)} {claim.text}{'' if unit.strip() and unit.strip() in claim.text else unit} claimed{at}; {shown} ±{half}{unit} measured, {even}: {holds}."
     return ClaimVerdict(claim, value, uncertainty, even, holds, sentence, tuple(readings))

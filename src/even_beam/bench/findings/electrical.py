@@ -142,6 +142,22 @@ def run_time_hours(battery_wh: float, watts: float, usable: float = 1.0) -> floa
     return battery_wh * usable / watts
 
 
+def run_time(evidence: Evidence, battery_wh: float | None) -> tuple[Finding, ...]:
+    """How long a battery lasts at the highest draw that was read; an estimate, none without a battery."""
+    drawn = [(watts, m) for m in evidence.readings if (watts := watts_of(m)) is not None and watts > 0.0]
+    if battery_wh is None or not drawn:
+        return ()
+    watts, hungriest = max(drawn, key=lambda pair: pair[0])
+    hours = run_time_hours(battery_wh, watts)
+    terms = at(hungriest.terms, "distance")
+    whole, minutes = divmod(round(60.0 * hours), 60)
+    sentence = f"{whole} h {minutes:02d} min from {battery_wh:.0f} Wh at {watts:.0f} W ({terms}), an estimate."
+    open_ = ("what the battery gives when it is cold, old or drawn hard",)
+    return (
+        Finding("electrical", "run time", hours, "h", sentence, terms, (hungriest.reading.id,), None, POWER_TOLERANCE * hours, None, open_),
+    )  # fmt: skip
+
+
 def circuit_load(
     volt_amperes: Sequence[float], volts: float, rated_a: float, continuous: float = 0.8
 ) -> tuple[float, float, bool]:
@@ -155,28 +171,42 @@ def circuit_load(
 
 
 def noise(evidence: Evidence) -> tuple[Finding, ...]:
-    """Sound level against the room alone, where both were read with the microphone in the same place."""
-    loud = [m for m in evidence.having("sound_db") if m.terms.mode != OFF]
+    """Sound level, and without the room where the room alone was read with the microphone in the same place.
+
+    Levels of sources that are not coherent add by their energy; less than 6 dB above the room the difference is rough,
+    and below 3 dB it tells nothing (common practice in acoustics, the limits from memory).
+    """
+    heard = evidence.having("sound_db")
+    loud = [m for m in heard if m.terms.mode != OFF]
     found = []
     for repeats in grouped(loud, lambda m: (_setting(m.terms), m.terms.distance_m)).values():
-        level = float(np.mean([value_of(m, "sound_db") for m in repeats]))
-        terms = at(repeats[0].terms)
-        found.append(
-            Finding(
-                "noise",
-                "sound level",
-                level,
-                "dB",
-                f"{level:.1f} dB at {terms}.",
-                terms,
-                ids(repeats),
-                None,
-                1.5,
-                None,
-                ("the room alone, unless it was read too",),
-            )
-        )
+        level, terms = _sound(repeats), at(repeats[0].terms)
+        room = [m for m in heard if m.terms.mode == OFF and m.terms.distance_m == repeats[0].terms.distance_m]
+        against = _over_the_room(level, _sound(room)) if room else ", the room's own sound in it"
+        open_ = () if room else ("the room alone: it was not read",)
+        sentence = f"{level:.1f} dB at {terms}{against}."
+        found.append(Finding("noise", "sound level", level, "dB", sentence, terms, ids([*repeats, *room]), None, 1.5, None, open_))  # fmt: skip
     return tuple(found)
+
+
+def _sound(readings: Sequence[Measured]) -> float:
+    return float(np.mean([value_of(m, "sound_db") for m in readings]))
+
+
+def without_room(level_db: float, room_db: float) -> float | None:
+    """The level of the lamp alone, in dB; None where it stands less than 3 dB above the room."""
+    if level_db - room_db < 3.0:
+        return None
+    return float(10.0 * np.log10(10.0 ** (level_db / 10.0) - 10.0 ** (room_db / 10.0)))
+
+
+def _over_the_room(level_db: float, room_db: float) -> str:
+    alone = without_room(level_db, room_db)
+    above = f", {notation.number(level_db - room_db, 1, signed=True)} dB against the room alone ({room_db:.1f} dB)"
+    if alone is None:
+        return f"{above}: too little to tell the lamp's own"
+    about = "about " if level_db - room_db < 6.0 else ""
+    return f"{above}: {about}{alone:.1f} dB the lamp's own"
 
 
 def flash_pops(evidence: Evidence) -> tuple[Finding, ...]:

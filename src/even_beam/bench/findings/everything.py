@@ -15,15 +15,17 @@ def findings_of(
     sessions: Mapping[str, Session] | None = None,
     iso: float = USUAL_ISO,
     shutter_s: float = USUAL_SHUTTER_S,
+    band_edges_k: Sequence[float] = white.BAND_EDGES_K,
+    battery_wh: float | None = None,
 ) -> tuple[Finding, ...]:
     """All findings of a fixture; `others` are units of the same model, `sessions` those of its readings by id."""
     return (
         *output.levels(evidence), *output.distance_law(evidence), *output.exposure(evidence, iso, shutter_s),
         *output.focus_range(evidence), *output.beam_sections(evidence), *electrical.flash_pops(evidence),
-        *white.white_errors(evidence), *white.curve(evidence), *white.tint(evidence), *white.tint_dial(evidence), *white.peak_output(evidence),
+        *white.white_errors(evidence, band_edges_k), *white.curve(evidence), *white.tint(evidence), *white.tint_dial(evidence), *white.peak_output(evidence),
         *dimming.law(evidence), *dimming.drift(evidence), *dimming.noise_floor(evidence), *dimming.changed_by_themselves(evidence),
         *modifiers.matrix(evidence), *modifiers.spread_across_whites(evidence),
         *colour.scores(evidence), *colour.samples(evidence), *colour.hue_dial(evidence), *colour.desaturated_white(evidence),
-        *electrical.power(evidence), *electrical.light_per_watt(evidence), *electrical.noise(evidence),
+        *electrical.power(evidence), *electrical.run_time(evidence, battery_wh), *electrical.light_per_watt(evidence), *electrical.noise(evidence),
         *years.ageing(evidence, sessions or {}), *years.meter_changes(evidence), *years.unit_to_unit(evidence, others),
     )  # fmt: skip

@@ -221,7 +221,7 @@ def _section(evidence: Evidence, section: Sequence[Measured], angles: Sequence[f
             found.append(Finding("output", name, None, "°", words, terms, ids(section), not_covered=(words,)))
             continue
         step = float(np.median(np.diff(angle)))
-        found.append(Finding("output", name, full, "°", f"{name.capitalize()} {full:.0f}° ({100.0 * part:.0f} % of the peak).", terms, ids(section), None, max(0.25 * step, 1.0), None, (), series))  # fmt: skip
+        found.append(Finding("output", name, full, "°", f"{notation.sentence(name)} {full:.0f}° ({100.0 * part:.0f} % of the peak).", terms, ids(section), None, max(0.25 * step, 1.0), None, (), series))  # fmt: skip
     beam = found[0].value
     if beam is not None:
         found += _within(evidence, section, angle, level, beam, terms)

@@ -24,7 +24,7 @@ from even_beam.light.colorimetry import uv_at
 from even_beam.light.filters import gel_fraction_of_duv
 from even_beam.light.white import share_between_curves
 
-BANDS_K = ((0.0, 3200.0), (3200.0, 4500.0), (4500.0, 6000.0), (6000.0, 50_000.0))
+BAND_EDGES_K = (3200.0, 4500.0, 6000.0)
 """Bands of dialled whites; each holds its lower end. Editable by whoever calls."""
 
 GAP_MIRED = 40.0
@@ -73,8 +73,12 @@ def _sweeps(evidence: Evidence) -> list[list[Measured]]:
     ]  # fmt: skip
 
 
-def white_errors(evidence: Evidence, bands: Sequence[tuple[float, float]] = BANDS_K) -> tuple[Finding, ...]:
-    """Signed mean and mean absolute error of all whites and of each band, with worst case and changes of sign."""
+def white_errors(evidence: Evidence, edges_k: Sequence[float] = BAND_EDGES_K) -> tuple[Finding, ...]:
+    """Signed mean and mean absolute error of all whites and of each band, with worst case and changes of sign.
+
+    `edges_k` lie between the bands; a white at an edge belongs to the band above it.
+    """
+    bands = list(itertools.pairwise((0.0, *edges_k, np.inf)))
     found: list[Finding] = []
     for sweep in _sweeps(evidence):
         points, meter = white_points(sweep), evidence.meter_of(sweep[0])

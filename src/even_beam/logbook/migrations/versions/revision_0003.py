@@ -1,4 +1,4 @@
-"""Indices by which the readings of one lamp, and figures of an older method, are found among those of many years."""
+"""Indices by which the readings of one lamp, and figures of an older method, are found among many; the day a lamp goes back."""
 
 from alembic import op
 
@@ -7,7 +7,8 @@ down_revision = "0002"
 
 
 def upgrade() -> None:
-    """Add the indices."""
+    """Add the indices and the column."""
+    op.execute("ALTER TABLE source ADD COLUMN return_by VARCHAR DEFAULT '' NOT NULL")
     op.execute("CREATE INDEX reading_of_sources ON reading (source_ids, session_id)")
     op.execute("CREATE INDEX event_naming_sources ON event (new) WHERE kind = 'source named'")
     op.execute("CREATE INDEX computed_of_method ON computed (method_version, reading_id)")

@@ -6,9 +6,8 @@ from PyQt6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from even_beam.app import theme
 from even_beam.bench import notation
-from even_beam.workspace.spectrum_view import PatchPair
+from even_beam.workspace.patches import PatchPair
 
-_COLUMNS = 9
 _GAP = 3
 _MARKED = 3
 
@@ -16,8 +15,9 @@ _MARKED = 3
 class SplitPatches(QWidget):
     """A grid of patches; the three that differ most carry their difference. Hovering names a patch."""
 
-    def __init__(self, parent: QWidget | None = None) -> None:
+    def __init__(self, parent: QWidget | None = None, columns: int = 9) -> None:
         super().__init__(parent)
+        self._columns = columns
         self._pairs: tuple[PatchPair, ...] = ()
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
@@ -30,16 +30,27 @@ class SplitPatches(QWidget):
         self.update()
 
     def sizeHint(self) -> QSize:
-        """Three rows of nine."""
-        rows = -(-len(self._pairs) // _COLUMNS) if self._pairs else 1
-        return QSize(300, rows * (self._side() + _GAP))
+        """As many rows as the patches need."""
+        return QSize(300, self.heightForWidth(max(self.width(), 280)))
+
+    def hasHeightForWidth(self) -> bool:
+        """Patches are square."""
+        return True
+
+    def heightForWidth(self, width: int) -> int:
+        """Rows of squares."""
+        rows = -(-len(self._pairs) // self._columns) if self._pairs else 1
+        return rows * (self._side_at(width) + _GAP)
+
+    def _side_at(self, width: int) -> int:
+        return max(20, (width - _GAP * (self._columns - 1)) // self._columns)
 
     def _side(self) -> int:
-        return max(20, (max(self.width(), 280) - _GAP * (_COLUMNS - 1)) // _COLUMNS)
+        return self._side_at(max(self.width(), 280))
 
     def _place(self, index: int) -> QRect:
         side = self._side()
-        return QRect((index % _COLUMNS) * (side + _GAP), (index // _COLUMNS) * (side + _GAP), side, side)
+        return QRect((index % self._columns) * (side + _GAP), (index // self._columns) * (side + _GAP), side, side)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Paint halves, and the difference on the most different."""
