@@ -1,13 +1,18 @@
 """Compare in the real window: uneven terms are named, restricting works, setting a reading aside changes every figure."""
 
+from dataclasses import replace
+
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
 from even_beam.app.compare import station as compare_station
 from even_beam.app.compare.readings_dialog import ReadingsDialog
+from even_beam.app.compare.tolerance_dialog import ToleranceDialog
 from even_beam.app.window import COMPARE
+from even_beam.logbook import LogbookError
 from even_beam.workspace.compare_charts import View
+from even_beam.workspace.kit_desk import FormError, form_of
 from tests.app.waiting import compare_of
 
 
@@ -108,3 +113,105 @@ def test_the_reading_without_a_spectrum_and_the_lamp_without_readings(window):
     assert compare_of(window).behind()
     compare_of(window)._show_spectrum(compare_of(window).behind()[0])
     assert window.station is compare_of(window)  # nothing to show: it stays
+
+
+def test_any_reading_is_laid_over_the_spectra(window):
+    compare_of(window).show_view(View.SPECTRA)
+    compare_of(window).press("O")
+    assert "Click a mark first" in window._head._right
+    other = window.bench.desk.counted[3].reading.id
+    compare_of(window).select(other)
+    before = len(compare_of(window)._shown.charts[0].legend)
+    compare_of(window).press("O")
+    assert len(compare_of(window)._shown.charts[0].legend) == before + 1
+    compare_of(window).press("O")
+    assert len(compare_of(window)._shown.charts[0].legend) == before
+
+
+def test_split_patches_against_the_reference_lamp(window):
+    compare_of(window).show_view(View.PATCHES)
+    assert [one.title.split()[0] for one in compare_of(window)._shown.patches] == ["Tansy", "Burdock", "Yarrow"]
+    assert compare_of(window)._patches.isVisible() and not compare_of(window)._pictures.isVisible()
+    compare_of(window)._against.setCurrentIndex(1)
+    assert [one.title for one in compare_of(window)._shown.patches] == [
+        "Burdock below, Tansy above",
+        "Yarrow below, Tansy above",
+    ]
+    first = compare_of(window)._shown.patches[0].mean
+    compare_of(window)._seen.setCurrentIndex(2)
+    assert compare_of(window)._shown.patches[0].mean != first
+    compare_of(window).show_view(View.OUTPUT)
+    assert not compare_of(window)._patches.isVisible()
+
+
+def test_a_lamp_is_found_by_a_word(window):
+    station = compare_of(window)
+    station._filter.setText("fresnel")
+    hidden = [station._lamps.item(i).isHidden() for i in range(station._lamps.count())]
+    assert hidden == [True, True, False]
+    station._filter.setText("")
+    assert not any(station._lamps.item(i).isHidden() for i in range(station._lamps.count()))
+
+
+def test_claims_and_what_speaks_for_and_against(window):
+    compare_of(window).show_view(View.CLAIMS)
+    cells = {row.name: [cell.text for cell in row.cells] for row in compare_of(window)._shown.rows}
+    assert cells["Ra 97"][0] == "does not hold: 94.1" and cells["Ra 97"][1] == "–"
+    assert "Ra 97 claimed" in sentence(window)
+    compare_of(window).show_view(View.FOR_AND_AGAINST)
+    rows = compare_of(window)._shown.rows
+    assert rows[0].name == "for it" and {row.name for row in rows} == {"for it", "", "against it"}
+
+
+def test_a_limit_is_edited_and_the_verdict_follows(window, monkeypatch, tmp_path):
+    compare_of(window).show_view(View.VERDICT)
+    assert any("Ra, at least 94" in row.name for row in compare_of(window)._shown.rows)
+
+    class Editing(ToleranceDialog):
+        def exec(self) -> int:
+            self._limits["ra"].setText("many")
+            self.try_accept()
+            assert "Ra" in self.fault.text() and not self.changed
+            self._limits["ra"].setText("85")
+            self.write(tmp_path / "sets.json")
+            self.try_accept()
+            return 1
+
+    monkeypatch.setattr(compare_station, "ToleranceDialog", Editing)
+    compare_of(window).press("T")
+    assert any("Ra, at least 85" in row.name for row in compare_of(window)._shown.rows)
+
+    class Undoing(ToleranceDialog):
+        def exec(self) -> int:
+            self.put_back()
+            self.put_back()
+            assert "as it was shipped" in self.fault.text()
+            self.read(tmp_path / "sets.json")
+            self.read(tmp_path / "none.json")
+            assert "cannot be read" in self.fault.text()
+            return 1
+
+    monkeypatch.setattr(compare_station, "ToleranceDialog", Undoing)
+    compare_of(window).press("T")
+    assert any("Ra, at least 94" in row.name for row in compare_of(window)._shown.rows)
+
+
+def test_the_day_it_goes_back_stands_in_the_decision(window):
+    kit = window.document.kit
+    card = next(card for card in kit.lamps() if card.source.nickname == "Tansy")
+    kit.edit_lamp(card, replace(form_of(card), return_by="2026-12-01"), card.source.simulated)
+    compare_of(window).show_view(View.VERDICT)
+    assert "Tansy: Send it back by 1 December 2026" in sentence(window)
+    with pytest.raises(FormError, match="2026-12-01"):
+        kit.edit_lamp(card, replace(form_of(card), return_by="soon"), card.source.simulated)
+
+
+def test_a_logbook_that_goes_away_is_said(window, monkeypatch):
+    def gone(self, question, pause):
+        raise LogbookError("The file is gone.", "Nothing was changed.", "Open it again.")
+
+    compare_of(window)
+    monkeypatch.setattr("even_beam.workspace.compare_view.Answers.ask", gone)
+    window.compare.show_view(View.MISS)
+    compare_of(window)
+    assert "The lamps could not be compared: The file is gone" in window._head._right

@@ -92,6 +92,11 @@ def shutter_angle(shutter_s: ArrayLike, frame_rate: ArrayLike) -> FloatArray:
     return 360.0 * np.asarray(frame_rate, dtype=np.float64) * np.asarray(shutter_s, dtype=np.float64)
 
 
+def cycles_per_exposure(frequency_hz: ArrayLike, shutter_s: ArrayLike) -> FloatArray:
+    """Cycles of a light's modulation within one exposure: f t. No verdict by itself: depth and lowest level belong to it."""
+    return np.asarray(frequency_hz, dtype=np.float64) * np.asarray(shutter_s, dtype=np.float64)
+
+
 def exposure_transfer(iso: ArrayLike, shutter_s: ArrayLike, new_iso: ArrayLike, new_shutter_s: ArrayLike) -> FloatArray:
     """Stops by which a picture grows brighter when ISO and shutter change at the same f-number and light."""
     gain = np.asarray(new_iso, np.float64) / np.asarray(iso, np.float64)

@@ -6,7 +6,7 @@ from datetime import timedelta
 import numpy as np
 import pytest
 
-from even_beam.bench.findings import claims, colour, dimming, electrical, modifiers, output, white, years
+from even_beam.bench.findings import claims, colour, dimming, electrical, modifiers, output, tint, white, years
 from even_beam.bench.findings.claims import Even, Holds
 from even_beam.bench.findings.everything import findings_of
 from even_beam.bench.records import Claim, Event, EventKind, Meter, Terms
@@ -174,10 +174,10 @@ def test_the_tint_dial_in_duv_per_step():
         read(i, replace(FULL, tint=t), duv=0.001 + 0.0016 * float(t), cct=5600.0)
         for i, t in enumerate(("-2", "-1", "0", "+1", "+2"))
     ]
-    (found,) = white.tint_dial(evidence(*steps))
+    (found,) = tint.tint_dial(evidence(*steps))
     assert found.value == pytest.approx(0.0016)
     assert "zero lies at +0.0010" in found.sentence
-    assert white.dial_number("½ green") is None
+    assert tint.dial_number("½ green") is None
 
 
 def test_the_white_of_most_light():

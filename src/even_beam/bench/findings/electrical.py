@@ -8,6 +8,7 @@ from even_beam.bench import notation
 from even_beam.bench.findings.finding import Evidence, Finding, at, full_level, grouped, ids, level_mean, value_of
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import OFF, Terms
+from even_beam.light.photometry import cycles_per_exposure
 
 POWER_TOLERANCE = 0.03
 """A plug-in power meter is good for this (common practice, no source)."""
@@ -207,6 +208,24 @@ def _over_the_room(level_db: float, room_db: float) -> str:
         return f"{above}: too little to tell the lamp's own"
     about = "about " if level_db - room_db < 6.0 else ""
     return f"{above}: {about}{alone:.1f} dB the lamp's own"
+
+
+SHORT_EXPOSURES_S = (1.0 / 1000.0, 1.0 / 8000.0)
+
+
+def flicker(evidence: Evidence, shutter_s: float) -> tuple[Finding, ...]:
+    """How many cycles of the lamp's modulation an exposure holds, at the usual exposure time and at short ones."""
+    found = []
+    for repeats in grouped(evidence.having("flicker_hz"), lambda m: _setting(m.terms)).values():
+        hertz = float(np.mean([value_of(m, "flicker_hz") for m in repeats]))
+        exposures = (shutter_s, *SHORT_EXPOSURES_S)
+        counts = [float(cycles_per_exposure(hertz, t)) for t in exposures]
+        told = ", ".join(f"{notation.plain(c, 1)} cycles in 1/{1.0 / t:.0f} s" for c, t in zip(counts, exposures, strict=True))  # fmt: skip
+        terms = at(repeats[0].terms, "distance")
+        series = {"exposure_s": exposures, "cycles": tuple(counts)}
+        open_ = ("how deep the light dips and its lowest level, which decide whether a camera shows it",)
+        found.append(Finding("electrical", "flicker", hertz, "Hz", f"{notation.number(hertz)} Hz at {terms}: {told}.", terms, ids(repeats), None, None, None, open_, series))  # fmt: skip
+    return tuple(found)
 
 
 def flash_pops(evidence: Evidence) -> tuple[Finding, ...]:

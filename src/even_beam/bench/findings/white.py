@@ -1,7 +1,6 @@
-"""How white: the error over the range by bands, which curve it follows, the tint and its dial, where output peaks."""
+"""How white: the error over the range by bands, what to dial, which curve it follows, where output peaks."""
 
 import itertools
-import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -21,12 +20,12 @@ from even_beam.bench.findings.finding import (
 )
 from even_beam.bench.measured import Measured
 from even_beam.light.colorimetry import uv_at
-from even_beam.light.filters import gel_fraction_of_duv
 from even_beam.light.white import share_between_curves
 
 BAND_EDGES_K = (3200.0, 4500.0, 6000.0)
 """Bands of dialled whites; each holds its lower end. Editable by whoever calls."""
 
+USUAL_WHITES_K = (3200.0, 4300.0, 5600.0)
 GAP_MIRED = 40.0
 """Neighbouring whites farther apart than this leave a gap."""
 
@@ -65,8 +64,8 @@ def white_points(readings: Sequence[Measured]) -> tuple[WhitePoint, ...]:
     return tuple(found)
 
 
-def _sweeps(evidence: Evidence) -> list[list[Measured]]:
-    """Readings that differ in their white alone, at the full level."""
+def sweeps(evidence: Evidence) -> list[list[Measured]]:
+    """Groups of readings that differ in their white alone, at the full level."""
     return [
         group for group in grouped(full_level(evidence.readings), without("cct_k", "distance_m", "angle_deg")).values()
         if len({m.terms.cct_k for m in group if m.terms.cct_k is not None and m.value("cct")}) > 1
@@ -80,7 +79,7 @@ def white_errors(evidence: Evidence, edges_k: Sequence[float] = BAND_EDGES_K) ->
     """
     bands = list(itertools.pairwise((0.0, *edges_k, np.inf)))
     found: list[Finding] = []
-    for sweep in _sweeps(evidence):
+    for sweep in sweeps(evidence):
         points, meter = white_points(sweep), evidence.meter_of(sweep[0])
         terms = at(sweep[0].terms, "white")
         found.append(_errors("white error", points, terms, meter, _gaps(points)))
@@ -148,7 +147,7 @@ def beyond(points: Sequence[WhitePoint], kelvin: float) -> int:
 def curve(evidence: Evidence) -> tuple[Finding, ...]:
     """Which curve the whites follow: 0 is the Planckian, 1 the daylight curve, half-way between is what some aim for."""
     found = []
-    for sweep in _sweeps(evidence):
+    for sweep in sweeps(evidence):
         points = [p for p in white_points(sweep) if p.duv is not None and p.measured_k >= 4000.0]
         if len(points) < 2:
             continue
@@ -170,73 +169,27 @@ def _followed(share: float) -> str:
     return f"follows {'the Planckian' if share < 0.25 else 'the daylight curve' if share > 0.75 else 'a line between the curves'}"
 
 
-def tint(evidence: Evidence) -> tuple[Finding, ...]:
-    """Mean and range of the tint over the whites."""
+def dial_slope(evidence: Evidence) -> tuple[Finding, ...]:
+    """How far the white moves for a move of the dial, in mired per mired, and what to dial for the usual whites."""
     found = []
-    for sweep in _sweeps(evidence):
-        points = [p for p in white_points(sweep) if p.duv is not None]
-        if not points:
+    for sweep in sweeps(evidence):
+        points = white_points(sweep)
+        dialled = np.array([1e6 / p.dialled_k for p in points])
+        measured = np.array([1e6 / p.measured_k for p in points])
+        slope, zero = (float(v) for v in np.polyfit(dialled, measured, 1))
+        if slope <= 0.0:
             continue
-        duv = np.array([p.duv for p in points], dtype=np.float64)
-        worst = points[int(np.argmax(np.abs(duv)))]
-        tolerance = words.tint_tolerance(worst.measured_k, evidence.meter_of(sweep[0]))
-        gel = gel_fraction_of_duv(float(worst.duv or 0.0), worst.measured_k)
-        sentence = f"Duv {notation.duv(float(duv.min()))} to {notation.duv(float(duv.max()))}; most at {notation.dialled(worst.dialled_k)} K, corrected by {gel}."
+        wanted = [k for k in USUAL_WHITES_K if measured.min() <= 1e6 / k <= measured.max()]
+        advice = [
+            f"{notation.dialled(round(1e6 * slope / (1e6 / k - zero), -1))} for {notation.dialled(k)} K" for k in wanted
+        ]
+        dial = f"; dial {', '.join(advice)}" if advice else ""
+        sentence = f"The dial moves the white by {slope:.2f} mired a mired{dial}."
+        off = np.abs(measured - np.polyval((slope, zero), dialled))
         readings = tuple(itertools.chain.from_iterable(p.readings for p in points))
-        found.append(
-            Finding(
-                "white",
-                "tint",
-                float(duv.mean()),
-                "",
-                sentence,
-                at(sweep[0].terms, "white"),
-                readings,
-                float(np.ptp(duv)),
-                tolerance,
-            )
-        )
+        open_ = (f"whites between the marks: they stray up to {float(off.max()):.1f} mired from this line",)
+        found.append(Finding("white", "dial slope", slope, "", sentence, at(sweep[0].terms, "white"), readings, None, None, None, open_))  # fmt: skip
     return tuple(found)
-
-
-def tint_dial(evidence: Evidence) -> tuple[Finding, ...]:
-    """What a step of the tint dial is in Duv, by least squares, and in gel terms."""
-    found = []
-    for group in grouped([m for m in evidence.readings if m.value("duv") is not None], without("tint")).values():
-        dial = [(step, m) for m in group if (step := dial_number(m.terms.tint)) is not None]
-        if len({step for step, _ in dial}) < 3:
-            continue
-        x = np.array([step for step, _ in dial])
-        y = np.array([value_of(m, "duv") for _, m in dial])
-        (slope, zero), covariance = np.polyfit(x, y, 1, cov="unscaled")
-        scatter = float(np.sqrt(np.sum((y - np.polyval((slope, zero), x)) ** 2) / max(len(x) - 2, 1)))
-        white = group[0].value("cct") or 5600.0
-        half_width = 1.96 * scatter * float(np.sqrt(covariance[0, 0]))
-        sentence = f"A step of the tint dial is {notation.duv(float(slope))} Duv (taken back by {gel_fraction_of_duv(float(slope), white)}); zero lies at {notation.duv(float(zero))}."
-        series = {"dial": tuple(map(float, x)), "duv": tuple(map(float, y))}
-        found.append(
-            Finding(
-                "white",
-                "Duv per step of tint",
-                float(slope),
-                "",
-                sentence,
-                at(group[0].terms),
-                ids(group),
-                None,
-                half_width,
-                None,
-                (),
-                series,
-            )
-        )
-    return tuple(found)
-
-
-def dial_number(text: str) -> float | None:
-    """The number on a tint dial: `+2`, `-1`, `0`; None for words."""
-    found = re.fullmatch(r"\s*([+\-−]?\d+(?:\.\d+)?)\s*", text)
-    return float(found[1].replace("−", "-")) if found is not None else None
 
 
 def peak_output(evidence: Evidence) -> tuple[Finding, ...]:
