@@ -161,7 +161,7 @@ def test_findings_of_one_lamp_in_words_and_as_json(demo):
     words = run("findings", demo, "--fixture", "Comfrey").stdout
     assert "dimming: At 1 %, the lowest read, 11 % of full" in words
     assert "for skin key: outside." in words
-    assert "claim: 90+ claimed" in words
+    assert "claim: Ra 90+ claimed" in words
     missing = run("findings", demo, "--fixture", "Foxglove", "--json")
     assert missing.exit_code == 1
     assert "there are readings of" in missing.stderr

@@ -24,7 +24,7 @@ def window(open_window, demo):
 
 
 def sentence(window) -> str:
-    return compare_of(window)._sentence.text()
+    return compare_of(window)._answer.sentence.text()
 
 
 def ratio(window) -> float:
@@ -32,27 +32,27 @@ def ratio(window) -> float:
 
 
 def test_uneven_terms_are_named_and_restricted_in_two_clicks(window):
-    named = compare_of(window)._terms.accessibleName()
+    named = compare_of(window)._answer.terms.accessibleName()
     assert "differs: white: Yarrow cannot be dialled" in named
     assert "brought to common terms: Burdock brought from 3.00 m" in named
     compare_of(window)._level.setCurrentText("75 %")
     compare_of(window)._level.setCurrentText("10 %")
-    assert "Yarrow: nothing read at these terms" in compare_of(window)._terms.accessibleName()
+    assert "Yarrow: nothing read at these terms" in compare_of(window)._answer.terms.accessibleName()
     assert len(compare_of(window)._shown.comparison.entries) == 3
-    QTest.mouseClick(compare_of(window)._terms, Qt.MouseButton.LeftButton, pos=QPoint(200, 10))
+    QTest.mouseClick(compare_of(window)._answer.terms, Qt.MouseButton.LeftButton, pos=QPoint(200, 10))
     assert [e.name for e in compare_of(window)._shown.comparison.entries] == ["Tansy", "Burdock"]
-    assert "nothing read" not in compare_of(window)._terms.accessibleName()
-    QTest.mouseClick(compare_of(window)._terms, Qt.MouseButton.LeftButton, pos=QPoint(200, 10))
+    assert "nothing read" not in compare_of(window)._answer.terms.accessibleName()
+    QTest.mouseClick(compare_of(window)._answer.terms, Qt.MouseButton.LeftButton, pos=QPoint(200, 10))
     assert len(compare_of(window)._shown.comparison.entries) == 3
 
 
 def test_what_is_selected_in_one_is_selected_in_all(window):
     compare_of(window).show_view(View.MISS)
     chosen = compare_of(window)._shown.comparison.entries[1].readings[0].reading.id
-    compare_of(window)._charts[0].chosen.emit(chosen)
-    assert [len(chart._selection) for chart in compare_of(window)._charts[:2]] == [1, 1]
+    compare_of(window)._answer.charts[0].chosen.emit(chosen)
+    assert [len(chart._selection) for chart in compare_of(window)._answer.charts[:2]] == [1, 1]
     compare_of(window).show_view(View.DIMMER)
-    assert [len(chart._selection) for chart in compare_of(window)._charts] == [1, 1, 1]
+    assert [len(chart._selection) for chart in compare_of(window)._answer.charts] == [1, 1, 1]
     assert chosen in compare_of(window).behind()
 
 
@@ -90,7 +90,7 @@ def test_a_reading_set_aside_changes_the_figures_and_undo_restores_them(window, 
 
 
 def test_a_chart_is_zoomed_and_shown_whole_again(window):
-    chart = compare_of(window)._charts[0]
+    chart = compare_of(window)._answer.charts[0]
     whole = chart.getPlotItem().viewRange()
     chart.getPlotItem().getViewBox().scaleBy((0.5, 0.5))
     assert chart.getPlotItem().viewRange() != whole
@@ -103,8 +103,8 @@ def test_judged_for_another_purpose(window):
     compare_of(window).show_view(View.VERDICT)
     assert "Tansy: Send it back" in sentence(window)
     compare_of(window)._purpose.setCurrentText("background and effects")
-    assert compare_of(window)._table._model.corner == "background and effects"
-    assert "R9" not in " ".join(row.name for row in compare_of(window)._table._model.rows)
+    assert compare_of(window)._answer.table._model.corner == "background and effects"
+    assert "R9" not in " ".join(row.name for row in compare_of(window)._answer.table._model.rows)
 
 
 def test_the_reading_without_a_spectrum_and_the_lamp_without_readings(window):
@@ -131,7 +131,7 @@ def test_any_reading_is_laid_over_the_spectra(window):
 def test_split_patches_against_the_reference_lamp(window):
     compare_of(window).show_view(View.PATCHES)
     assert [one.title.split()[0] for one in compare_of(window)._shown.patches] == ["Tansy", "Burdock", "Yarrow"]
-    assert compare_of(window)._patches.isVisible() and not compare_of(window)._pictures.isVisible()
+    assert compare_of(window)._answer.patches.isVisible() and not compare_of(window)._answer.pictures.isVisible()
     compare_of(window)._against.setCurrentIndex(1)
     assert [one.title for one in compare_of(window)._shown.patches] == [
         "Burdock below, Tansy above",
@@ -141,7 +141,7 @@ def test_split_patches_against_the_reference_lamp(window):
     compare_of(window)._seen.setCurrentIndex(2)
     assert compare_of(window)._shown.patches[0].mean != first
     compare_of(window).show_view(View.OUTPUT)
-    assert not compare_of(window)._patches.isVisible()
+    assert not compare_of(window)._answer.patches.isVisible()
 
 
 def test_a_lamp_is_found_by_a_word(window):
@@ -215,3 +215,36 @@ def test_a_logbook_that_goes_away_is_said(window, monkeypatch):
     window.compare.show_view(View.MISS)
     compare_of(window)
     assert "The lamps could not be compared: The file is gone" in window._head._right
+
+
+def test_what_sits_on_a_lamp_and_its_sessions_side_by_side(window):
+    compare_of(window).show_session("Specimen table: Tansy or tungsten?")
+    compare_of(window)._split.setCurrentText("what sits on each lamp")
+    names = [lamp.name for lamp in compare_of(window)._shown.lamps]
+    assert names == ["Tansy, reflector", "Burdock, reflector", "Yarrow, full blue gel"]
+    assert "Burdock, reflector is 1.25 stops (2.38×) brighter than Tansy, reflector at 2.00 m" in sentence(window)
+    compare_of(window)._session.setCurrentText("the whole logbook")
+    assert "Tansy, bare" in [lamp.name for lamp in compare_of(window)._shown.lamps]
+    compare_of(window)._split.setCurrentText("each lamp's sessions")
+    tansys = [lamp for lamp in compare_of(window)._shown.lamps if lamp.name.startswith("Tansy")]
+    assert len(tansys) == len({lamp.key for lamp in tansys}) > 1
+    compare_of(window)._ask(chosen=tuple(lamp.key for lamp in tansys), reference="")
+    entries = compare_of(window)._shown.comparison.entries
+    assert [entry.key for entry in entries] == [lamp.key for lamp in tansys]
+    sessions = [{m.reading.session_id for m in entry.readings} for entry in entries if entry.readings]
+    assert all(len(one) == 1 for one in sessions) and len({next(iter(one)) for one in sessions}) == len(sessions)
+
+
+def test_many_lamps_scroll_and_nothing_overlaps(window):
+    compare_of(window)._session.setCurrentText("the whole logbook")
+    answer = compare_of(window)._answer
+    QTest.qWait(50)
+    assert answer.table.geometry().bottom() < answer.sentence.geometry().top()
+    assert answer.pictures.height() >= 200
+    bar = answer.verticalScrollBar()
+    assert bar.maximum() > 0
+    compare_of(window)._lamps.setFocus()
+    QTest.keyClick(compare_of(window)._lamps, Qt.Key.Key_PageDown)
+    assert bar.value() > 0
+    QTest.keyClick(compare_of(window)._lamps, Qt.Key.Key_PageUp)
+    assert bar.value() == 0

@@ -80,19 +80,19 @@ def test_tab_order_reaches_every_station_control(window):
 def test_compare_follows_the_bench(window):
     window.go(COMPARE)
     compare_of(window).show_session("Specimen table: Tansy or tungsten?")
-    assert "Burdock (with reflector) is 1.25 stops" in compare_of(window)._sentence.text()
-    assert "differs: white: Yarrow cannot be dialled" in compare_of(window)._terms.toolTip().replace(
+    assert "Burdock (with reflector) is 1.25 stops" in compare_of(window)._answer.sentence.text()
+    assert "differs: white: Yarrow cannot be dialled" in compare_of(window)._answer.terms.toolTip().replace(
         "differs:", "differs:"
     )
     desk = window.document.work_on(next(s for s in window.document.logbook.sessions() if s.name.startswith("Specimen")))
     for measured in list(desk.counted):
         if desk.name_of(measured.reading.source_ids) == "Burdock" and measured.terms.level_pct == 100.0:
             desk.set_aside(measured.reading.id, "aim was off")
-    assert "Burdock" not in compare_of(window)._sentence.text()
+    assert "Burdock" not in compare_of(window)._answer.sentence.text()
     for view in View:
         compare_of(window).show_view(view)
-        assert compare_of(window)._table._model.rows or view is View.MATRIX
-        assert compare_of(window)._charts[0].isHidden() or not compare_of(window)._charts[0].chart.empty
+        assert compare_of(window)._answer.table._model.rows or view is View.MATRIX
+        assert compare_of(window)._answer.charts[0].isHidden() or not compare_of(window)._answer.charts[0].chart.empty
     compare_of(window).show_view(View.OUTPUT)
     compare_of(window).press("Ctrl C")
     from PyQt6.QtGui import QGuiApplication
@@ -106,10 +106,10 @@ def test_lock_another_reference_and_leave_a_lamp_out(window):
     compare_of(window)._lamps.setCurrentRow(1)
     compare_of(window).press("L")
     assert compare_of(window).head()[1] == "reference: Burdock"
-    assert "than Burdock" in compare_of(window)._sentence.text()
+    assert "than Burdock" in compare_of(window)._answer.sentence.text()
     compare_of(window)._lamps.setCurrentRow(2)
     compare_of(window).press("Space")
-    assert "Yarrow" not in compare_of(window)._sentence.text()
+    assert "Yarrow" not in compare_of(window)._answer.sentence.text()
 
 
 def test_the_kit_by_keys(window, monkeypatch):

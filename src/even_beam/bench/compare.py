@@ -21,12 +21,51 @@ LEAST_WALK = 3
 
 @dataclass(frozen=True, eq=False, slots=True)
 class Entrant:
-    """One lamp in a comparison with the readings that count."""
+    """One lamp in a comparison with the readings that count; a `part` of them when it stands there more than once."""
 
     source_id: str
     name: str
     kind: str
     readings: tuple[Measured, ...]
+    part: str = ""
+
+    @property
+    def key(self) -> str:
+        """What tells it from the others in a comparison."""
+        return key_of(self.source_id, self.part)
+
+
+def key_of(source_id: str, part: str) -> str:
+    """The key of a part of a source's readings."""
+    return f"{source_id} {part}" if part else source_id
+
+
+class Split(StrEnum):
+    """What stands side by side in a comparison."""
+
+    LAMPS = "lamps"
+    CONFIGURATIONS = "what sits on each lamp"
+    SESSIONS = "each lamp's sessions"
+
+
+def part_of(reading: Measured, by: Split) -> str:
+    """To which part of a lamp's readings one belongs."""
+    if by is Split.CONFIGURATIONS:
+        return " + ".join(reading.terms.configuration) or "bare"
+    return reading.reading.session_id if by is Split.SESSIONS else ""
+
+
+def parted(entrant: Entrant, by: Split, names: Mapping[str, str]) -> list[Entrant]:
+    """A lamp as one entrant a configuration or a session, in the order first read; `names` are those of sessions."""
+    if by is Split.LAMPS:
+        return [entrant]
+    parts: dict[str, list[Measured]] = {}
+    for reading in entrant.readings:
+        parts.setdefault(part_of(reading, by), []).append(reading)
+    return [
+        replace(entrant, name=f"{entrant.name}, {names.get(part, part)}", readings=tuple(readings), part=part)
+        for part, readings in parts.items()
+    ]
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,12 +77,12 @@ class At:
     configuration: Mapping[str, tuple[str, ...]]
     distance_m: float | None = None
 
-    def holds(self, source_id: str, terms: Terms, *, any_level: bool = False) -> bool:
-        """Whether a reading of this source was taken at these terms, distance apart. A fixed white enters anywhere."""
+    def holds(self, key: str, terms: Terms, *, any_level: bool = False) -> bool:
+        """Whether a reading of this entrant was taken at these terms, distance apart. A fixed white enters anywhere."""
         return (
             (terms.mode == "fixed" or terms.cct_k == self.cct_k)
             and (any_level or terms.level_pct == self.level_pct)
-            and terms.configuration == self.configuration.get(source_id, ())
+            and terms.configuration == self.configuration.get(key, ())
             and terms.angle_deg == 0.0
         )
 
@@ -72,7 +111,7 @@ class Entry:
     `ratios_only`: its meter is not good for absolutes; `illuminance` then only serves ratios and is not to be shown.
     """
 
-    source_id: str
+    key: str
     name: str
     readings: tuple[Measured, ...]
     illuminance: float | None
@@ -137,13 +176,13 @@ def configurations(entrant: Entrant) -> tuple[tuple[str, ...], ...]:
 def default_terms(entrants: Sequence[Entrant]) -> At:
     """Terms that most lamps share: their commonest white, full level, each in its commonest configuration."""
     found, read = whites(entrants), levels(entrants)
-    shared = {e.source_id: next(iter(configurations(e)), ()) for e in entrants}
+    shared = {e.key: next(iter(configurations(e)), ()) for e in entrants}
     return At(found[0] if found else None, 100.0 if 100.0 in read else (read[0] if read else None), shared)
 
 
 def at_terms(entrant: Entrant, at: At, *, any_level: bool = False) -> tuple[Measured, ...]:
     """The readings of a lamp at the terms, at the one distance with most readings."""
-    held = [r for r in entrant.readings if at.holds(entrant.source_id, r.terms, any_level=any_level)]
+    held = [r for r in entrant.readings if at.holds(entrant.key, r.terms, any_level=any_level)]
     by_distance: dict[float | None, list[Measured]] = {}
     for reading in held:
         by_distance.setdefault(reading.terms.distance_m, []).append(reading)
@@ -151,7 +190,7 @@ def at_terms(entrant: Entrant, at: At, *, any_level: bool = False) -> tuple[Meas
     return tuple(best)
 
 
-def needed(readings: Sequence[Measured], source_id: str, at: At) -> list[Measured]:
+def needed(readings: Sequence[Measured], key: str, at: At) -> list[Measured]:
     """The readings whose figures a comparison at these terms rests on: at any level, and those of a distance walk."""
     distinct = {reading.terms for reading in readings}
     walks: dict[Terms, set[float]] = {}
@@ -160,7 +199,7 @@ def needed(readings: Sequence[Measured], source_id: str, at: At) -> list[Measure
             walks.setdefault(_but_distance(terms), set()).add(terms.distance_m)
     asked = {
         terms for terms in distinct
-        if at.holds(source_id, terms, any_level=True) or len(walks.get(_but_distance(terms), ())) >= LEAST_WALK
+        if at.holds(key, terms, any_level=True) or len(walks.get(_but_distance(terms), ())) >= LEAST_WALK
     }  # fmt: skip
     return [reading for reading in readings if reading.terms in asked]
 
@@ -176,12 +215,12 @@ def median(readings: Sequence[Measured], quantity: str) -> float | None:
 
 
 def compare(entrants: Sequence[Entrant], at: At, reference: str, meters: Mapping[str, Meter]) -> Comparison:
-    """Compare lamps at the terms; `reference` is the source that the others are set against."""
-    held = {e.source_id: at_terms(e, at) for e in entrants}
+    """Compare lamps at the terms; `reference` is the key of the entrant that the others are set against."""
+    held = {e.key: at_terms(e, at) for e in entrants}
     common = at.distance_m or _common_distance(held.get(reference, ()), held.values())
     at = replace(at, distance_m=common)
     base = _level_at(held.get(reference, ()), common)
-    entries = tuple(_entry(e, held[e.source_id], held.get(reference, ()), base, common, meters) for e in entrants)
+    entries = tuple(_entry(e, held[e.key], held.get(reference, ()), base, common, meters) for e in entrants)
     notes = tuple(_notes(entrants, held, at, meters))
     return Comparison(at, reference, notes, entries, tuple(_sentences(entries, reference, at)))
 
@@ -218,7 +257,7 @@ def _entry(
     meter = meters.get(readings[0].reading.meter_id or "") if readings else None
     figures = {name: value for name in FIGURES if (value := median(readings, name)) is not None}
     return Entry(
-        source_id=entrant.source_id,
+        key=entrant.key,
         name=entrant.name,
         readings=readings,
         illuminance=level,
@@ -272,8 +311,8 @@ def _ratio_tolerance(
 def _notes(
     entrants: Sequence[Entrant], held: Mapping[str, tuple[Measured, ...]], at: At, meters: Mapping[str, Meter]
 ) -> list[TermNote]:
-    read = [(e, held[e.source_id]) for e in entrants if held[e.source_id]]
-    notes = [TermNote(Evenness.UNKNOWN, f"{e.name}: nothing read at these terms") for e in entrants if not held[e.source_id]]  # fmt: skip
+    read = [(e, held[e.key]) for e in entrants if held[e.key]]
+    notes = [TermNote(Evenness.UNKNOWN, f"{e.name}: nothing read at these terms") for e in entrants if not held[e.key]]  # fmt: skip
     if not read:
         return notes
     notes += _white_note(read, at)
@@ -310,7 +349,7 @@ def _plain_note(label: str, by_lamp: Mapping[str, str]) -> list[TermNote]:
         return []
     if len(values) == 1:
         return [TermNote(Evenness.SAME, values.pop())]
-    return [TermNote(Evenness.DIFFERS, f"{label}: " + ", ".join(f"{name} {value or 'none'}" for name, value in by_lamp.items()))]  # fmt: skip
+    return [TermNote(Evenness.DIFFERS, f"{label}: " + ", ".join(name if value and name.endswith(value) else f"{name} {value or 'none'}" for name, value in by_lamp.items()))]  # fmt: skip
 
 
 def _white_note(read: Sequence[tuple[Entrant, tuple[Measured, ...]]], at: At) -> list[TermNote]:
@@ -367,13 +406,13 @@ def _law(entrant: Entrant) -> str:
 
 def _sentences(entries: Sequence[Entry], reference: str, at: At) -> list[str]:
     """What may be published: numbers, terms, and a tie where the meter cannot tell."""
-    base = next((e for e in entries if e.source_id == reference), None)
+    base = next((e for e in entries if e.key == reference), None)
     if base is None or base.illuminance is None:
         return []
     return [
         _sentence(entry, base, at)
         for entry in entries
-        if entry.source_id != reference and entry.ratio is not None and entry.ratio_stops is not None
+        if entry.key != reference and entry.ratio is not None and entry.ratio_stops is not None
     ]
 
 
@@ -397,9 +436,11 @@ def _named(entry: Entry, at: At, fixed: bool) -> str:
     """A lamp with what sits on it, and its white where the two whites are not dialled alike."""
     terms = entry.readings[0].terms
     parts = [f"with {notation.configuration(terms)}" if terms.configuration else "bare"]
+    if entry.name.endswith(f", {part_of(entry.readings[0], Split.CONFIGURATIONS)}"):
+        parts = []  # its name says so already
     if fixed:
         parts.append("at its own white" if terms.mode == "fixed" else f"at {notation.white(terms)}")
-    return f"{entry.name} ({', '.join(parts)})"
+    return f"{entry.name} ({', '.join(parts)})" if parts else entry.name
 
 
 # --- Series for the pictures
@@ -409,7 +450,7 @@ def _named(entry: Entry, at: At, fixed: bool) -> str:
 class Series:
     """One lamp's values against dimmer setting, with the readings behind each point."""
 
-    source_id: str
+    key: str
     name: str
     levels_pct: tuple[float, ...]
     values: tuple[float, ...]
@@ -435,7 +476,7 @@ def _series(entrant: Entrant, at: At, quantity: str) -> Series:
         if value is not None:
             points.append((reading.terms.level_pct or 0.0, value, reading.reading.id))
     return Series(
-        entrant.source_id, entrant.name, tuple(p[0] for p in points), tuple(p[1] for p in points), tuple(p[2] for p in points)
+        entrant.key, entrant.name, tuple(p[0] for p in points), tuple(p[1] for p in points), tuple(p[2] for p in points)
     )  # fmt: skip
 
 

@@ -72,6 +72,16 @@ def _level_words(entry: Entry) -> str:
     return f"{notation.stops(entry.ratio_stops)} stop" if entry.ratios_only else f"{notation.lux(entry.illuminance)} lx"
 
 
+_NAME_ROOM = 44
+"""So many letters stand beside each other under a ladder."""
+
+
+def _short(name: str, count: int) -> str:
+    """A name that leaves room for the others."""
+    room = max(_NAME_ROOM // count - 1, 3)
+    return name if len(name) <= room else name[: room - 1].rstrip(" ,") + "…"
+
+
 def stop_ladder(comparison: Comparison) -> Chart:
     """Illuminance of every lamp at the common terms on one log2 scale, each line one stop."""
     entries = [e for e in comparison.entries if e.illuminance and e.comparable]
@@ -84,15 +94,20 @@ def stop_ladder(comparison: Comparison) -> Chart:
     low, high = math.floor(min(values) - 0.7 - zero) + zero, math.ceil(max(values) + 0.4 - zero) + zero
     rungs = [low + i for i in range(round(high - low) + 1)]
     marks: list[Mark] = []
-    order = {e.source_id: i for i, e in enumerate(comparison.entries)}
+    order = {e.key: i for i, e in enumerate(comparison.entries)}
     for place, entry in enumerate(entries):
         y = math.log2(entry.illuminance or 1.0)
         keys = tuple(r.reading.id for r in entry.readings[:1])
         hint = f"{entry.name}: {_level_words(entry)}"
-        marks.append(Points([float(place)], [y], order[entry.source_id], keys=keys, hints=(hint,), label=entry.name))
+        marks.append(Points([float(place)], [y], order[entry.key], keys=keys, hints=(hint,), label=entry.name))
         marks.append(Text(place + 0.08, y, _level_words(entry), tone=Tone.PLAIN, above=False))
     y_axis = Axis("lx", low, high, tuple((t, notation.lux(2.0**t)) for t in rungs))
-    x_axis = Axis("", -0.6, len(entries) - 0.4, tuple((float(i), e.name) for i, e in enumerate(entries)))
+    x_axis = Axis(
+        "",
+        -0.6,
+        1.1 * len(entries) - 0.4,
+        tuple((float(i), _short(e.name, len(entries))) for i, e in enumerate(entries)),
+    )
     rules = [Rule("y", t) for t in rungs]
     summary = ", ".join(f"{e.name} {_level_words(e)}" for e in entries)
     return Chart(title, x_axis, y_axis, (*rules, *marks), summary)

@@ -18,6 +18,7 @@ from sqlalchemy import (
     exists,
     func,
     insert,
+    literal,
     select,
     text,
     type_coerce,
@@ -28,6 +29,7 @@ from sqlalchemy.dialects.sqlite import Insert
 from sqlalchemy.dialects.sqlite import insert as upsert
 from sqlalchemy.exc import DBAPIError
 
+from even_beam.bench.compare import Split
 from even_beam.bench.observations import Observation, Photo
 from even_beam.bench.records import OFF, Computed, Event, EventKind, Reading, Session, Spectrum, Step, Value
 from even_beam.bench.traces import Trace
@@ -327,14 +329,23 @@ class Logbook:
 
     # --- one source over all sessions
 
-    def reading_counts(self) -> dict[str, int]:
-        """How many readings each source has that was read alone; corrections and what was taken back not regarded."""
+    def reading_counts(self, by: Split) -> dict[tuple[str, str], int]:
+        """How many readings each source has that was read alone, part by part of them.
+
+        Counted from what was noted at the reading: corrections and what was taken back are not regarded.
+        """
         table = schema.reading
-        grouped = select(table.c.source_ids, func.count()).group_by(table.c.source_ids)
-        counts = {row[0][0]: int(row[1]) for row in self._rows(grouped) if len(row[0]) == 1}
-        for row in self._rows(select(schema.event.c.new).where(_NAMES_SOURCES)):
-            for source_id in row[0].split():
-                counts.setdefault(source_id, 0)
+        part: ColumnElement[Any] = literal("")
+        if by is not Split.LAMPS:
+            part = table.c.configuration if by is Split.CONFIGURATIONS else table.c.session_id
+        counts: dict[tuple[str, str], int] = {}
+        for ids, kept, count in self._rows(select(table.c.source_ids, part, func.count()).group_by(table.c.source_ids, part)):  # fmt: skip
+            if len(ids) == 1:
+                counts[ids[0], kept if isinstance(kept, str) else " + ".join(kept) or "bare"] = int(count)
+        if by is Split.LAMPS:
+            for row in self._rows(select(schema.event.c.new).where(_NAMES_SOURCES)):
+                for source_id in row[0].split():
+                    counts.setdefault((source_id, ""), 0)
         return counts
 
     def sessions_reading(self, source_id: str) -> dict[str, int]:

@@ -7,7 +7,7 @@ from itertools import groupby
 from typing import TYPE_CHECKING
 
 from even_beam.bench.ambient import is_ambient
-from even_beam.bench.compare import Entrant
+from even_beam.bench.compare import Entrant, Split, key_of
 from even_beam.bench.measured import Measured
 from even_beam.bench.observations import Observation
 from even_beam.bench.records import SHADED, Event, EventKind, Meter, Model, Session, Source, Spectrum, Step
@@ -34,11 +34,17 @@ Wanted = Callable[[Sequence[Measured]], Sequence[Measured]]
 
 @dataclass(frozen=True, slots=True)
 class Lamp:
-    """A lamp that was read, before its readings are looked at."""
+    """A lamp that was read, or a part of its readings, before these are looked at."""
 
     source_id: str
     name: str
     kind: str
+    part: str = ""
+
+    @property
+    def key(self) -> str:
+        """That of its entrant."""
+        return key_of(self.source_id, self.part)
 
 
 class Collection:
@@ -53,6 +59,7 @@ class Collection:
         self._by_session: dict[str, tuple[Measured, ...]] = {}
         self._by_source: dict[str, tuple[Measured, ...]] = {}
         self._figures: dict[str, KeptFigures] = {}
+        self._counted: dict[Split, dict[tuple[str, str], int]] = {}
 
     def names_of(self, source_ids: Sequence[str]) -> str:
         """The nicknames of sources."""
@@ -71,18 +78,30 @@ class Collection:
 
     # --- lamps
 
-    @cached_property
-    def _counts(self) -> dict[str, int]:
-        return self.logbook.reading_counts()
+    def lamps(self, by: Split = Split.LAMPS) -> list[Lamp]:
+        """The lamps that were read in any session, or the parts of their readings; those with most readings first."""
+        counts = self._counts(by)
+        ordered = sorted((key for key in counts if key[0] in self.sources), key=lambda key: -counts[key])
+        return [self._lamp(source_id, part, by) for source_id, part in ordered]
 
-    def lamps(self, session_id: str | None = None) -> list[Lamp]:
-        """The lamps that were read in a session, or in any; those with most readings first."""
-        if session_id is None:
-            counts = self._counts
-        else:
-            counts = {entrant.source_id: len(entrant.readings) for entrant in self.entrants_in(session_id)}
-        ordered = sorted((i for i in counts if i in self.sources), key=lambda i: -counts[i])
-        return [Lamp(i, self.sources[i].nickname, self.kind_of(self.sources[i])) for i in ordered]
+    def _lamp(self, source_id: str, part: str, by: Split) -> Lamp:
+        source = self.sources[source_id]
+        named = part if by is Split.CONFIGURATIONS else self.session_names.get(part, "")
+        return Lamp(source_id, f"{source.nickname}, {named}" if part else source.nickname, self.kind_of(source), part)
+
+    def _counts(self, by: Split) -> dict[tuple[str, str], int]:
+        if by not in self._counted:
+            self._counted[by] = self.logbook.reading_counts(by)
+        return self._counted[by]
+
+    @cached_property
+    def session_names(self) -> dict[str, str]:
+        """What a session is called where it stands beside another: its day, and its name where two share that."""
+        days = [f"{session.created_at:%-d %b %Y}" for session in self.sessions]
+        return {
+            session.id: day if days.count(day) == 1 else f"{day}, {session.name}"
+            for session, day in zip(self.sessions, days, strict=True)
+        }
 
     def entrants_in(self, session_id: str) -> list[Entrant]:
         """One entrant a lamp that has counted readings in a session, those with most readings first."""

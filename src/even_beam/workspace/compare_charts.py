@@ -59,7 +59,7 @@ class Scene:
     @property
     def places(self) -> dict[str, int]:
         """The series number of each lamp: its colour and shape in every picture."""
-        return {e.source_id: i for i, e in enumerate(self.comparison.entries)}
+        return {e.key: i for i, e in enumerate(self.comparison.entries)}
 
 
 def charts(view: View, scene: Scene) -> tuple[Chart, ...]:
@@ -109,7 +109,7 @@ def _whites(scene: Scene) -> tuple[Chart, ...]:
 
 
 def _against_white(entrant: Entrant, quantity: str, scene: Scene) -> AgainstWhite:
-    level, configuration = scene.comparison.at.level_pct, scene.comparison.at.configuration.get(entrant.source_id, ())
+    level, configuration = scene.comparison.at.level_pct, scene.comparison.at.configuration.get(entrant.key, ())
     own = [
         m for m in entrant.readings
         if m.terms.cct_k is not None and m.terms.level_pct == level and m.terms.configuration == configuration and m.terms.angle_deg == 0.0
@@ -133,9 +133,9 @@ def _against_white(entrant: Entrant, quantity: str, scene: Scene) -> AgainstWhit
 
 
 def _spectra(scene: Scene) -> tuple[Chart, ...]:
-    first = {e.source_id: e.readings[0].reading.id for e in scene.comparison.entries if e.readings}
+    first = {e.key: e.readings[0].reading.id for e in scene.comparison.entries if e.readings}
     spectra = scene.collection.logbook.spectra(first.values())
-    names = {e.source_id: e.name for e in scene.comparison.entries}
+    names = {e.key: e.name for e in scene.comparison.entries}
     curves = [Curve(spectra[r], scene.places[s], names[s]) for s, r in first.items() if r in spectra]
     return (overlay_chart([*curves, *_laid_over(scene)], scene.scaling),)
 
@@ -160,7 +160,7 @@ MOST_BESIDE = 3
 
 def _side_by_side(scene: Scene) -> list[tuple[Entry, Measured]]:
     entries = [(e, e.readings[0]) for e in scene.comparison.entries if e.readings and e.readings[0].vectors]
-    entries.sort(key=lambda pair: pair[0].source_id != scene.comparison.reference)
+    entries.sort(key=lambda pair: pair[0].key != scene.comparison.reference)
     return entries[:MOST_BESIDE]
 
 
@@ -222,10 +222,10 @@ CURRENCY = "EUR"
 def priced(scene: Scene) -> list[Priced]:
     """The lamps that have a price, with what was measured of each at the common terms."""
     witness = Witness(scene.collection)
-    by_id: Mapping[str, Entrant] = {e.source_id: e for e in scene.entrants}
+    by_id: Mapping[str, Entrant] = {e.key: e for e in scene.entrants}
     found = []
     for entry in scene.comparison.entries:
-        cost = full_cost(witness.evidence(by_id[entry.source_id]).costs, CURRENCY) if entry.source_id in by_id else None
+        cost = full_cost(witness.evidence(by_id[entry.key]).costs, CURRENCY) if entry.key in by_id else None
         if cost is None or not entry.readings:
             continue
         distance = scene.comparison.at.distance_m
@@ -237,7 +237,7 @@ def priced(scene: Scene) -> list[Priced]:
         found.append(
             Priced(
                 entry.name,
-                scene.places[entry.source_id],
+                scene.places[entry.key],
                 cost[0],
                 cost[1],
                 candela,

@@ -42,16 +42,16 @@ def comparison(collection: Collection, fixtures: Sequence[str], at: str = "") ->
     read = Witness(collection).entrants(fixtures, figures=lambda readings: ())
     terms = at_of(at, read)
     entrants = [
-        one for e in read for one in collection.entrants([e.source_id], partial(compare.needed, source_id=e.source_id, at=terms))
+        one for e in read for one in collection.entrants([e.source_id], partial(compare.needed, key=e.key, at=terms))
     ]  # fmt: skip
-    return as_json(compare.compare(entrants, terms, entrants[0].source_id, collection.meters))
+    return as_json(compare.compare(entrants, terms, entrants[0].key, collection.meters))
 
 
 def as_json(compared: Comparison) -> dict[str, Any]:
     """A comparison as plain values."""
     return {
         "at": {"cct_k": compared.at.cct_k, "level_pct": compared.at.level_pct, "distance_m": compared.at.distance_m},
-        "reference": next((e.name for e in compared.entries if e.source_id == compared.reference), None),
+        "reference": next((e.name for e in compared.entries if e.key == compared.reference), None),
         "terms": [{"evenness": str(note.evenness), "text": note.text} for note in compared.notes],
         "entries": [_entry(entry) for entry in compared.entries],
         "sentences": list(compared.sentences),

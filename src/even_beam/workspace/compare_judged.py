@@ -60,9 +60,9 @@ def claims_table(witness: Witness, entrants: Sequence[Entrant]) -> tuple[TableRo
         for judged in witness.claims(entrant):
             claim = judged.claim
             name = ", ".join(part for part in (f"{_said(claim.text, claim.unit)}", claim.condition) if part)
-            by_claim.setdefault(f"{QUANTITIES[claim.quantity].label} {name}", {})[entrant.source_id] = judged
+            by_claim.setdefault(f"{QUANTITIES[claim.quantity].label} {name}", {})[entrant.key] = judged
     return tuple(
-        TableRow(name, tuple(_claim_cell(own.get(entrant.source_id)) for entrant in entrants))
+        TableRow(name, tuple(_claim_cell(own.get(entrant.key)) for entrant in entrants))
         for name, own in by_claim.items()
     )
 

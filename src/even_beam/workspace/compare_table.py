@@ -41,7 +41,7 @@ MARKED_RA = 90.0
 def table(comparison: Comparison, entrants: Sequence[Entrant], meters: Mapping[str, Meter], unit: str, hints: Sequence[WattHint] = ()) -> tuple[TableRow, ...]:  # fmt: skip
     """The figures of every lamp at the common terms; `hints` of what watts would promise make a row of their own."""
     entries = comparison.entries
-    reference = next((e.name for e in entries if e.source_id == comparison.reference), "")
+    reference = next((e.name for e in entries if e.key == comparison.reference), "")
     asked = f"dialled {notation.dialled(comparison.at.cct_k)} K gives" if comparison.at.cct_k else "white"
     return (
         TableRow(
@@ -61,16 +61,16 @@ def table(comparison: Comparison, entrants: Sequence[Entrant], meters: Mapping[s
 
 def watts_of_lamps(comparison: Comparison, witness: Witness, entrants: Sequence[Entrant]) -> tuple[WattHint, ...]:
     """What the watts of lamps would promise: as read, else as claimed; of lamps whose levels may be compared."""
-    by_id = {entrant.source_id: entrant for entrant in entrants}
+    by_id = {entrant.key: entrant for entrant in entrants}
     drawn = []
     for entry in comparison.entries:
-        evidence = witness.evidence(by_id[entry.source_id])
+        evidence = witness.evidence(by_id[entry.key])
         measured = [w for m in evidence.readings if (w := watts_of(m)) is not None and w > 0.0]
         claimed = [c.high for c in evidence.claims if c.quantity == "power_w" and c.high]
         watts = max(measured, default=None) or next(iter(claimed), None)
         if watts and entry.illuminance and entry.comparable:
             drawn.append(Drawn(entry.name, watts, entry.illuminance, not measured))
-    reference = next((e.name for e in comparison.entries if e.source_id == comparison.reference), "")
+    reference = next((e.name for e in comparison.entries if e.key == comparison.reference), "")
     return watt_hints(drawn, reference)
 
 
@@ -90,7 +90,7 @@ def _watt_row(entries: Sequence[Entry], hints: Sequence[WattHint]) -> tuple[Tabl
 
 
 def _ratio_cell(entry: Entry, comparison: Comparison) -> Cell:
-    if entry.source_id == comparison.reference:
+    if entry.key == comparison.reference:
         return Cell("reference", quiet=True)
     if entry.ratio is None or entry.ratio_stops is None:
         return Cell("not comparable" if entry.readings else notation.NONE, marked=bool(entry.readings))
@@ -143,7 +143,7 @@ def _readings_text(entry: Entry) -> str:
 
 def feature_table(witness: Witness, entrants: Sequence[Entrant], collection: Collection) -> tuple[TableRow, ...]:
     """What is known of each lamp beside its light: modes, claims, power, noise, price with all that it needs."""
-    known = {e.source_id: (witness.evidence(e), witness.findings(e)) for e in entrants}
+    known = {e.key: (witness.evidence(e), witness.findings(e)) for e in entrants}
 
     def row(name: str, text: Callable[[Entrant], str]) -> TableRow:
         cells = [text(e) for e in entrants]
@@ -153,17 +153,17 @@ def feature_table(witness: Witness, entrants: Sequence[Entrant], collection: Col
         return next(
             (
                 f"{c.text} {c.unit}".strip() if c.unit.lower() not in c.text.lower() else c.text
-                for c in known[entrant.source_id][0].claims
+                for c in known[entrant.key][0].claims
                 if c.quantity == quantity
             ),
             "",
         )
 
     def found(entrant: Entrant, name: str) -> str:
-        return next((f.sentence for f in known[entrant.source_id][1] if f.name == name), "")
+        return next((f.sentence for f in known[entrant.key][1] if f.name == name), "")
 
     def price(entrant: Entrant) -> str:
-        costs = known[entrant.source_id][0].costs
+        costs = known[entrant.key][0].costs
         return " + ".join(f"{c.what} {notation.plain(c.amount, 2)} {c.currency}" for c in costs)
 
     return (
@@ -200,14 +200,11 @@ def modifier_table(witness: Witness, entrants: Sequence[Entrant]) -> tuple[Table
                 else ""
             )
             shown = level or f"{notation.number(finding.value, 1, signed=True)} mired"
-            by_row.setdefault(f"{name}, {finding.terms}", {}).setdefault(entrant.source_id, []).append(shown)
+            by_row.setdefault(f"{name}, {finding.terms}", {}).setdefault(entrant.key, []).append(shown)
     return tuple(
         TableRow(
             name,
-            tuple(
-                Cell(", ".join(cells.get(e.source_id, [])) or notation.NONE, quiet=e.source_id not in cells)
-                for e in entrants
-            ),
+            tuple(Cell(", ".join(cells.get(e.key, [])) or notation.NONE, quiet=e.key not in cells) for e in entrants),
         )
         for name, cells in by_row.items()
     )

@@ -7,7 +7,7 @@ from pathlib import Path
 from threading import Lock
 
 from even_beam.bench import compare, notation
-from even_beam.bench.compare import At, Comparison, Entrant
+from even_beam.bench.compare import At, Comparison, Entrant, Split
 from even_beam.bench.records import Session
 from even_beam.figures.chart import Chart
 from even_beam.figures.spectrum import Scaling
@@ -22,7 +22,7 @@ from even_beam.workspace.settings import Settings
 WHOLE = ""
 """In place of a session's id: the whole logbook."""
 
-CHOSEN_AT_FIRST = 8
+CHOSEN_AT_FIRST = 5
 LOOKED_AT = 20
 """So many of the newest sessions are looked at for one that has two lamps."""
 
@@ -46,6 +46,7 @@ class Question:
 
     session_id: str | None = None
     at_work: str | None = None
+    split: Split = Split.LAMPS
     chosen: tuple[str, ...] | None = None
     reference: str = ""
     white: str = ""
@@ -89,10 +90,10 @@ class Shown:
         """The name of what the readings are of."""
         return next(name for session_id, name in self.sessions if session_id == self.session_id)
 
-    def readings_of(self, source_id: str) -> list[str]:
+    def readings_of(self, key: str) -> list[str]:
         """The readings behind the figures of a lamp."""
         entries = self.comparison.entries if self.comparison is not None else ()
-        return [m.reading.id for entry in entries if entry.source_id == source_id for m in entry.readings]
+        return [m.reading.id for entry in entries if entry.key == key for m in entry.readings]
 
 
 class Answers:
@@ -124,11 +125,13 @@ class Answers:
 def answer(collection: Collection, question: Question) -> Shown:
     """The answer to a question."""
     session_id = _session(collection, question)
-    lamps = tuple(collection.lamps(session_id or None))
-    known = [lamp.source_id for lamp in lamps]
+    lamps = _lamps(collection, session_id, question.split)
+    known = [lamp.key for lamp in lamps]
     chosen = known[:CHOSEN_AT_FIRST] if question.chosen is None else [i for i in question.chosen if i in known]
     reference = question.reference if question.reference in chosen else next(iter(chosen), "")
-    bare = _chosen(collection, session_id, chosen, lambda source_id: lambda readings: ())
+    by_key = {lamp.key: lamp for lamp in lamps}
+    picked = [by_key[key] for key in chosen]
+    bare = _entrants(collection, session_id, question.split, picked, lambda key: lambda readings: ())
     whites, levels = compare.whites(bare), compare.levels(bare)
     white_texts = tuple(f"{notation.dialled(white)} K" for white in whites) or ("as found",)
     level_texts = tuple(f"{notation.percent(level)} %" for level in levels) or ("as found",)
@@ -153,19 +156,19 @@ def answer(collection: Collection, question: Question) -> Shown:
         return shown
     default = compare.default_terms(bare)
     at = At(whites[white] if whites else None, levels[level] if levels else None, default.configuration)
-    return _with_figures(shown, collection, witness, at)
+    return _with_figures(shown, collection, witness, at, picked)
 
 
-def _with_figures(shown: Shown, collection: Collection, witness: Witness, at: At) -> Shown:
+def _with_figures(shown: Shown, collection: Collection, witness: Witness, at: At, picked: Sequence[Lamp]) -> Shown:
     """The answer with the figures at the terms."""
     question = shown.question
 
-    def wanted(source_id: str) -> Wanted:
+    def wanted(key: str) -> Wanted:
         if question.view in _ALL_FIGURES:
             return lambda readings: readings
-        return partial(compare.needed, source_id=source_id, at=at)
+        return partial(compare.needed, key=key, at=at)
 
-    entrants = _chosen(collection, shown.session_id, shown.chosen, wanted)
+    entrants = _entrants(collection, shown.session_id, question.split, picked, wanted)
     if question.only_even:
         entrants = [e for e in entrants if compare.at_terms(e, at)] or entrants
     compared = compare.compare(entrants, at, shown.reference, collection.meters)
@@ -178,7 +181,7 @@ def _with_figures(shown: Shown, collection: Collection, witness: Witness, at: At
         sentences=sentences,
         charts=charts(question.view, Scene(compared, entrants, collection, question.scaling, question.laid_over)),
         patches=_patches(question, compared, collection) if question.view is View.PATCHES else (),
-        lamp_of_reading={m.reading.id: e.source_id for e in entrants for m in e.readings},
+        lamp_of_reading={m.reading.id: e.key for e in entrants for m in e.readings},
     )
 
 
@@ -210,7 +213,7 @@ def _patches(question: Question, compared: Comparison, collection: Collection) -
     """The first lamps whose spectrum at the common terms is known."""
     first = {entry.name: entry.readings[0].reading.id for entry in compared.entries if entry.readings}
     spectra = collection.logbook.spectra(first.values())
-    reference = next((e.name for e in compared.entries if e.source_id == compared.reference), "")
+    reference = next((e.name for e in compared.entries if e.key == compared.reference), "")
     lamps = [(name, spectra[i]) for name, i in first.items() if i in spectra]
     return patch_sets(lamps, reference, question.against, question.seen)[:MOST_BESIDE]
 
@@ -227,14 +230,25 @@ def _session(collection: Collection, question: Question) -> str:
     return WHOLE
 
 
-def _chosen(
-    collection: Collection, session_id: str, chosen: Sequence[str], wanted: Callable[[str], Wanted]
+def _lamps(collection: Collection, session_id: str, by: Split) -> tuple[Lamp, ...]:
+    """What can be chosen."""
+    if session_id == WHOLE:
+        return tuple(collection.lamps(by))
+    read = [part for e in collection.entrants_in(session_id) for part in compare.parted(e, by, collection.session_names)]  # fmt: skip
+    return tuple(Lamp(part.source_id, part.name, part.kind, part.part) for part in read)
+
+
+def _entrants(
+    collection: Collection, session_id: str, by: Split, picked: Sequence[Lamp], wanted: Callable[[str], Wanted]
 ) -> list[Entrant]:
-    """The lamps chosen, in their order."""
-    if session_id != WHOLE:
-        by_id = {entrant.source_id: entrant for entrant in collection.entrants_in(session_id)}
-        return [by_id[i] for i in chosen if i in by_id]
-    return [entrant for i in chosen for entrant in collection.entrants([i], wanted(i))]
+    """What was chosen, in its order; `wanted` says by its key which of its readings need figures."""
+    found: list[Entrant] = []
+    read = {e.source_id: e for e in collection.entrants_in(session_id)} if session_id != WHOLE else {}
+    for lamp in picked:
+        own = [read[lamp.source_id]] if lamp.source_id in read else collection.entrants([lamp.source_id], wanted(lamp.key))  # fmt: skip
+        parts = [part for entrant in own for part in compare.parted(entrant, by, collection.session_names)]
+        found += [part for part in parts if part.key == lamp.key]
+    return found
 
 
 def _place(offered: Sequence[str], asked: str) -> int:

@@ -24,7 +24,7 @@ def page_content(collection: Collection, session: Session, settings: Settings) -
     charts: tuple[Chart, ...] = ()
     if entrants:
         at = compare.default_terms(entrants)
-        comparison = compare.compare(entrants, at, entrants[0].source_id, collection.meters)
+        comparison = compare.compare(entrants, at, entrants[0].key, collection.meters)
         charts = (stop_ladder(comparison), dimmer_chart(compare.against_dimmer(entrants, at, "stops"), "stops"))
         if len(entrants) == 1:
             comparison = None

@@ -45,10 +45,9 @@ class _Delegate(QStyledItemDelegate):
 
 
 class LampList(QListWidget):
-    """Lamps that were read. `toggled` and `locked` tell the source's id."""
+    """Lamps that were read. `toggled` tells its key."""
 
     toggled = pyqtSignal(str)
-    locked = pyqtSignal(str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -56,7 +55,7 @@ class LampList(QListWidget):
         self.setItemDelegate(_Delegate(self))
         self.setAccessibleName("Lamps that were read")
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.itemClicked.connect(lambda item: self.toggled.emit(item.data(_LAMP).source_id))
+        self.itemClicked.connect(lambda item: self.toggled.emit(item.data(_LAMP).key))
 
     def show_lamps(self, lamps: Sequence[Lamp], chosen: Sequence[str], reference: str) -> None:
         """Show the lamps; those chosen carry their series."""
@@ -65,9 +64,9 @@ class LampList(QListWidget):
         for lamp in lamps:
             item = QListWidgetItem(lamp.name)
             item.setData(_LAMP, lamp)
-            item.setData(_SERIES, chosen.index(lamp.source_id) if lamp.source_id in chosen else None)
-            item.setData(_REFERENCE, lamp.source_id == reference)
-            words = "compared" if lamp.source_id in chosen else "left out"
+            item.setData(_SERIES, chosen.index(lamp.key) if lamp.key in chosen else None)
+            item.setData(_REFERENCE, lamp.key == reference)
+            words = "compared" if lamp.key in chosen else "left out"
             item.setData(Qt.ItemDataRole.AccessibleTextRole, f"{lamp.name}, {lamp.kind}, {words}")
             self.addItem(item)
         self.setCurrentRow(min(row, self.count() - 1))
@@ -87,7 +86,7 @@ class LampList(QListWidget):
         """Space takes a lamp in or out; letters are the station's."""
         item = self.currentItem()
         if event is not None and event.key() == Qt.Key.Key_Space and item is not None:
-            self.toggled.emit(item.data(_LAMP).source_id)
+            self.toggled.emit(item.data(_LAMP).key)
         elif event is not None and event.key() in {Qt.Key.Key_Up, Qt.Key.Key_Down}:
             super().keyPressEvent(event)
         elif event is not None:
@@ -97,4 +96,4 @@ class LampList(QListWidget):
     def under_cursor(self) -> str | None:
         """The lamp under the cursor."""
         item = self.currentItem()
-        return item.data(_LAMP).source_id if item is not None else None
+        return item.data(_LAMP).key if item is not None else None

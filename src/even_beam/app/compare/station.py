@@ -1,5 +1,6 @@
 """Compare: lamps on even terms, in pictures, one table and one sentence that may be published."""
 
+from collections.abc import Iterable
 from dataclasses import replace
 
 from PyQt6.QtCore import Qt
@@ -7,16 +8,13 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from even_beam.app import keys
-from even_beam.app.compare.even_terms import EvenTerms
-from even_beam.app.compare.figure_table import FigureTable
+from even_beam.app.compare.answer_view import AnswerView
 from even_beam.app.compare.lamp_list import LampList
-from even_beam.app.compare.patch_row import PatchRow
 from even_beam.app.compare.readings_dialog import ReadingsDialog
 from even_beam.app.compare.tolerance_dialog import ToleranceDialog
 from even_beam.app.station import Host, Station
-from even_beam.app.widgets.chart_view import ChartView
 from even_beam.app.widgets.text import Hairline, label
-from even_beam.figures.chart import Chart
+from even_beam.bench.compare import Split
 from even_beam.figures.spectrum import Scaling
 from even_beam.workspace import readings_behind
 from even_beam.workspace.compare_charts import View
@@ -28,7 +26,13 @@ from even_beam.workspace.readings_behind import ReadingLine
 from even_beam.workspace.session_desk import SessionDesk
 from even_beam.workspace.tolerance_desk import ToleranceDesk
 
-_CHARTS = 3
+
+def _choice(name: str, texts: Iterable[str] = ()) -> QComboBox:
+    """A choice with its accessible name."""
+    box = QComboBox()
+    box.setAccessibleName(name)
+    box.addItems([str(text) for text in texts])
+    return box
 
 
 class CompareStation(Station):
@@ -48,9 +52,10 @@ class CompareStation(Station):
         self._build()
 
     def _build(self) -> None:
-        self._session = QComboBox()
-        self._session.setAccessibleName("Readings of")
+        self._session = _choice("Readings of")
         self._session.currentIndexChanged.connect(self._session_picked)
+        self._split = _choice("Side by side", Split)
+        self._split.currentIndexChanged.connect(self._split_picked)
         self._lamps = LampList()
         self._lamps.toggled.connect(self._toggle)
         self._filter = QLineEdit()
@@ -58,67 +63,24 @@ class CompareStation(Station):
         self._filter.setAccessibleName("Find a lamp")
         self._filter.setClearButtonEnabled(True)
         self._filter.textChanged.connect(self._lamps.show_only)
-        self._views = QComboBox()
-        self._views.setAccessibleName("View")
-        self._views.addItems([str(view) for view in View])
+        self._views = _choice("View", View)
         self._views.currentIndexChanged.connect(lambda index: self._ask(view=list(View)[index]))
-        self._white, self._level, self._scale = QComboBox(), QComboBox(), QComboBox()
-        self._white.setAccessibleName("White dialled")
-        self._level.setAccessibleName("Level")
-        self._scale.setAccessibleName("Scaling of spectra")
-        self._scale.addItems([str(scaling) for scaling in Scaling])
+        self._white, self._level = _choice("White dialled"), _choice("Level")
+        self._scale = _choice("Scaling of spectra", Scaling)
         self._white.currentTextChanged.connect(lambda text: self._ask(white=text))
         self._level.currentTextChanged.connect(lambda text: self._ask(level=text))
         self._scale.currentIndexChanged.connect(lambda index: self._ask(scaling=list(Scaling)[index]))
         side = self._build_side()
-        self._terms = EvenTerms()
-        self._terms.pressed.connect(lambda: self.press("E"))
-        charts = self._build_charts()
-        self._table = FigureTable()
-        self._sentence = label("", "", size="body", wrap=True)
-        self._empty = label("", "line", wrap=True)
-        right = QVBoxLayout()
-        right.setContentsMargins(24, 16, 24, 12)
-        right.setSpacing(10)
-        right.addWidget(self._terms)
-        self._pictures = QWidget()
-        self._pictures.setLayout(charts)
-        right.addWidget(self._pictures, 1)
-        self._patches = PatchRow()
-        right.addWidget(self._patches)
-        right.addWidget(self._empty)
-        right.addWidget(self._table)
-        right.addWidget(self._sentence)
-        self._space = QWidget()  # holds the table up where a view has no picture
-        right.addWidget(self._space, 1)
+        self._answer = AnswerView()
+        self._answer.chosen.connect(self.select)
+        self._answer.terms_pressed.connect(lambda: self.press("E"))
         frame = QHBoxLayout(self)
         frame.setContentsMargins(0, 0, 0, 0)
         frame.setSpacing(0)
         frame.addWidget(side)
         frame.addWidget(Hairline(vertical=True))
-        frame.addLayout(right, 1)
+        frame.addWidget(self._answer, 1)
         self.setFocusProxy(self._lamps)
-
-    def _build_charts(self) -> QHBoxLayout:
-        self._charts = [ChartView(zoomable=True) for _ in range(_CHARTS)]
-        for chart in self._charts:
-            chart.chosen.connect(self.select)
-        self._titles = [label("", "coming") for _ in range(_CHARTS)]
-        charts = QHBoxLayout()
-        charts.setSpacing(16)
-        charts.setContentsMargins(0, 0, 0, 0)
-        self._columns = []
-        for title, chart in zip(self._titles, self._charts, strict=True):
-            column = QVBoxLayout()
-            column.setSpacing(2)
-            column.addWidget(title)
-            column.addWidget(chart, 1)
-            box = QWidget()
-            column.setContentsMargins(0, 0, 0, 0)
-            box.setLayout(column)
-            charts.addWidget(box, 1)
-            self._columns.append(box)
-        return charts
 
     def _build_side(self) -> QWidget:
         left = QVBoxLayout()
@@ -127,18 +89,14 @@ class CompareStation(Station):
         self._scale_caption = label("scaled to", "coming")
         self._purpose_caption = label("judged for", "coming")
         self._patch_captions = [label("set against", "coming"), label("seen by", "coming")]
-        self._against, self._seen = QComboBox(), QComboBox()
-        self._against.setAccessibleName("Set against")
-        self._seen.setAccessibleName("Seen by")
-        self._against.addItems([str(one) for one in Against])
-        self._seen.addItems([str(one) for one in Seen])
+        self._against, self._seen = _choice("Set against", Against), _choice("Seen by", Seen)
         self._against.currentIndexChanged.connect(lambda index: self._ask(against=list(Against)[index]))
         self._seen.currentIndexChanged.connect(lambda index: self._ask(seen=list(Seen)[index]))
-        self._purpose = QComboBox()
-        self._purpose.setAccessibleName("Purpose")
+        self._purpose = _choice("Purpose")
         self._purpose.currentTextChanged.connect(lambda text: self._ask(purpose=text))
         for caption, choice in (
             (label("readings of", "coming"), self._session),
+            (label("side by side", "coming"), self._split),
             (label("at white", "coming"), self._white),
             (label("at level", "coming"), self._level),
             (label("show", "coming"), self._views),
@@ -219,18 +177,7 @@ class CompareStation(Station):
         )  # fmt: skip
         self._fill(shown)
         self._lamps.show_lamps(shown.lamps, shown.chosen, shown.reference)
-        empty = shown.comparison is None
-        for widget in (
-            self._terms,
-            self._pictures,
-            self._patches,
-            self._space,
-            self._table,
-            self._sentence,
-            *self._columns,
-        ):
-            widget.setVisible(not empty)
-        self._empty.setVisible(empty)
+        self._answer.show_answer(shown, self._selected)
         view = shown.question.view
         for own, widgets in (
             ({View.SPECTRA}, (self._scale, self._scale_caption)),
@@ -240,14 +187,6 @@ class CompareStation(Station):
             for widget in widgets:
                 widget.setVisible(view in own)
         self.head_changed.emit()
-        if shown.comparison is None:
-            self._empty.setText("Nothing to compare yet. Read two lamps on the Bench, and name each with L.")
-            return
-        self._terms.show_notes(shown.comparison.notes)
-        self._table.show_rows(shown.corner, [e.name for e in shown.comparison.entries], shown.rows)
-        self._sentence.setText(" ".join(shown.sentences))
-        self._show_charts(shown.charts)
-        self._patches.show_sets(shown.patches)
 
     def _fill(self, shown: Shown) -> None:
         """What can be chosen, and what is."""
@@ -265,25 +204,17 @@ class CompareStation(Station):
         self._session.setCurrentIndex([i for i, _ in shown.sessions].index(shown.session_id))
         self._filling = False
 
+    def _split_picked(self, index: int) -> None:
+        self._ask(split=list(Split)[index], chosen=None, reference="")
+
     def _session_picked(self, index: int) -> None:
         if self._shown is not None and 0 <= index < len(self._shown.sessions):
             self._ask(session_id=self._shown.sessions[index][0], chosen=None, reference="")
 
-    def _show_charts(self, shown: tuple[Chart, ...]) -> None:
-        for index, box in enumerate(self._columns):
-            box.setVisible(index < len(shown))
-            if index < len(shown):
-                self._charts[index].show_chart(shown[index])
-                self._charts[index].select(self._selected)
-                self._titles[index].setText(shown[index].title)
-        self._pictures.setVisible(bool(shown))
-        self._space.setVisible(not shown)
-
     def select(self, reading_id: str) -> None:
         """Ring a reading in every chart; I shows it with those it stands among."""
         self._selected = reading_id
-        for chart in self._charts:
-            chart.select(reading_id)
+        self._answer.select(reading_id)
         for line in self._lines([reading_id]):
             self.host.say(f"{line.text.partition(' · ')[2].partition(' · ')[0]}, I shows the readings behind it")
 
@@ -341,7 +272,7 @@ class CompareStation(Station):
         shown = self._shown
         if shown is None or not shown.lamps:
             return ("Compare",), ""
-        reference = next((lamp.name for lamp in shown.lamps if lamp.source_id == shown.reference), "")
+        reference = next((lamp.name for lamp in shown.lamps if lamp.key == shown.reference), "")
         parts = ("Compare", shown.session, f"{len(shown.chosen)} lamps")
         return parts, f"reference: {reference}" if reference else ""
 
@@ -353,6 +284,8 @@ class CompareStation(Station):
             return
         if event.modifiers() & Qt.KeyboardModifier.ControlModifier and event.key() == Qt.Key.Key_C:
             self.press("Ctrl C")
+        elif event.key() in {Qt.Key.Key_PageUp, Qt.Key.Key_PageDown}:
+            self._answer.scroll_page(1 if event.key() == Qt.Key.Key_PageDown else -1)
         elif event.text().upper() in {"L", "E", "V", "I", "O", "T"} and event.text():
             self.press(event.text().upper())
         else:
@@ -377,7 +310,7 @@ class CompareStation(Station):
         elif key == "V":
             self._views.setCurrentIndex((self._views.currentIndex() + 1) % len(View))
         elif key == "Ctrl C":
-            self._charts[0].copy()
+            self._answer.charts[0].copy()
             self.host.say("The chart is on the clipboard, as a picture and as figures")
 
     def _lay_over(self) -> None:
@@ -399,14 +332,14 @@ class CompareStation(Station):
         if dialog.changed:
             self._mark_stale()
 
-    def _toggle(self, source_id: str) -> None:
+    def _toggle(self, key: str) -> None:
         chosen = self._question.chosen or ()
-        left = tuple(i for i in chosen if i != source_id)
-        self._ask(chosen=left if source_id in chosen else (*chosen, source_id))
+        left = tuple(i for i in chosen if i != key)
+        self._ask(chosen=left if key in chosen else (*chosen, key))
 
-    def _lock(self, source_id: str) -> None:
+    def _lock(self, key: str) -> None:
         chosen = self._question.chosen or ()
-        self._ask(reference=source_id, chosen=chosen if source_id in chosen else (*chosen, source_id))
+        self._ask(reference=key, chosen=chosen if key in chosen else (*chosen, key))
 
     def show_view(self, view: View) -> None:
         """Go to a view."""
