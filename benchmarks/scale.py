@@ -4,6 +4,7 @@ The plain reads fetch the same rows and parse nothing; the numpy passes compute 
 is made once and kept in the folder for temporary files.
 """
 
+import gc
 import os
 import resource
 import sqlite3
@@ -36,6 +37,7 @@ def report() -> list[str]:
         partial.replace(path)
     opened = best_of(lambda: _cold_window(path), 2)
     logbook = Logbook.open_to_read(path)
+    gc.freeze()  # as the window does after opening
     lamps = Collection(logbook).lamps()
     names = [lamp.name for lamp in lamps[:COMPARED]]
     ids = [lamp.source_id for lamp in lamps[:COMPARED]]

@@ -95,10 +95,16 @@ class Measured:
 
     def value(self, quantity: str) -> float | None:
         """The plain value of a quantity, None when there is none or only a bound."""
-        if self.ambient is None and self.computed is not None and quantity in self.computed.scalars:
-            return self.computed.scalars[quantity]  # as almost always, and without the detour
-        figure = self.figure(quantity)
-        return None if figure is None else figure.value
+        if self.ambient is not None:
+            figure = self.figure(quantity)
+            return None if figure is None else figure.value
+        # as almost always, and asked tens of thousands of times: the same answer without the detour
+        if self.computed is not None and quantity in self.computed.scalars:
+            return self.computed.scalars[quantity]
+        given = [value for value in self.state.reading.values if value.quantity == quantity]
+        if len(given) > 1:
+            given.sort(key=lambda value: _PREFERENCE.index(value.origin))
+        return given[0].value if given else None
 
 
 def _figure(value: Value) -> Figure:

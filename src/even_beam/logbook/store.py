@@ -18,7 +18,6 @@ from sqlalchemy import (
     exists,
     func,
     insert,
-    literal,
     select,
     text,
     type_coerce,
@@ -335,12 +334,13 @@ class Logbook:
         Counted from what was noted at the reading: corrections and what was taken back are not regarded.
         """
         table = schema.reading
-        part: ColumnElement[Any] = literal("")
+        columns: list[ColumnElement[Any]] = [table.c.source_ids]
         if by is not Split.LAMPS:
-            part = table.c.configuration if by is Split.CONFIGURATIONS else table.c.session_id
+            columns.append(table.c.configuration if by is Split.CONFIGURATIONS else table.c.session_id)
         counts: dict[tuple[str, str], int] = {}
-        for ids, kept, count in self._rows(select(table.c.source_ids, part, func.count()).group_by(table.c.source_ids, part)):  # fmt: skip
+        for ids, *part, count in self._rows(select(*columns, func.count()).group_by(*columns)):
             if len(ids) == 1:
+                kept = part[0] if part else ""
                 counts[ids[0], kept if isinstance(kept, str) else " + ".join(kept) or "bare"] = int(count)
         if by is Split.LAMPS:
             for row in self._rows(select(schema.event.c.new).where(_NAMES_SOURCES)):

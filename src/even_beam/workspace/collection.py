@@ -1,5 +1,6 @@
 """Readings of a whole logbook, gathered by lamp for findings, comparisons and reports; each part loaded when first asked for."""
 
+from collections import Counter
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -86,7 +87,7 @@ class Collection:
 
     def _lamp(self, source_id: str, part: str, by: Split) -> Lamp:
         source = self.sources[source_id]
-        named = part if by is Split.CONFIGURATIONS else self.session_names.get(part, "")
+        named = self.session_names.get(part, part) if by is Split.SESSIONS else part
         return Lamp(source_id, f"{source.nickname}, {named}" if part else source.nickname, self.kind_of(source), part)
 
     def _counts(self, by: Split) -> dict[tuple[str, str], int]:
@@ -98,8 +99,9 @@ class Collection:
     def session_names(self) -> dict[str, str]:
         """What a session is called where it stands beside another: its day, and its name where two share that."""
         days = [f"{session.created_at:%-d %b %Y}" for session in self.sessions]
+        count = Counter(days)
         return {
-            session.id: day if days.count(day) == 1 else f"{day}, {session.name}"
+            session.id: day if count[day] == 1 else f"{day}, {session.name}"
             for session, day in zip(self.sessions, days, strict=True)
         }
 

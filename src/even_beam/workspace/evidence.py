@@ -34,19 +34,20 @@ class Witness:
         """Every fixture with readings, or those of some nicknames, in the order asked. Raises `UnknownFixtureError`."""
         if names is None:
             return self._collection.entrants(None, figures)
-        lamps = self._collection.lamps()
-        by_name = {lamp.name.casefold(): lamp.source_id for lamp in lamps}
-        known = f"there are readings of {', '.join(lamp.name for lamp in lamps)}"
-        for name in names:
-            if name.casefold() not in by_name:
-                raise UnknownFixtureError(f"no readings of “{name}”; {known}")
-        asked = [by_name[name.casefold()] for name in names]
+        by_name = {source.nickname.casefold(): source.id for source in self._collection.sources.values()}
+        asked = [by_name.get(name.casefold(), "") for name in names]
         found = self._collection.entrants(asked, figures)
         left_out = set(asked) - {entrant.source_id for entrant in found}
-        if left_out:
-            name = self._collection.names_of(sorted(left_out))
-            raise UnknownFixtureError(f"no reading of “{name}” counts: all were taken back, set aside or left in doubt")
+        for name, source_id in zip(names, asked, strict=True):
+            if source_id in left_out:
+                raise UnknownFixtureError(self._why_not(name, source_id))
         return found
+
+    def _why_not(self, name: str, source_id: str) -> str:
+        read = self._collection.lamps()
+        if source_id in {lamp.source_id for lamp in read}:
+            return f"no reading of “{name}” counts: all were taken back, set aside or left in doubt"
+        return f"no readings of “{name}”; there are readings of {', '.join(lamp.name for lamp in read)}"
 
     def evidence(self, entrant: Entrant) -> Evidence:
         """What is known of a fixture."""
@@ -69,13 +70,12 @@ class Witness:
         return self._found[entrant]
 
     def _same_model(self, entrant: Entrant) -> list[str]:
-        """Other units of the model that were read."""
+        """Other units of the model."""
         sources = self._collection.sources
         own = sources.get(entrant.source_id)
         if own is None or own.model_id is None:
             return []
-        read = {lamp.source_id for lamp in self._collection.lamps()}
-        return [s.id for s in sources.values() if s.model_id == own.model_id and s.id != own.id and s.id in read]
+        return [s.id for s in sources.values() if s.model_id == own.model_id and s.id != own.id]
 
     def claims(self, entrant: Entrant) -> tuple[ClaimVerdict, ...]:
         """Every claim of the model, judged."""
