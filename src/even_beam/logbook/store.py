@@ -12,7 +12,6 @@ from sqlalchemy import (
     Connection,
     Executable,
     Select,
-    String,
     Table,
     delete,
     exists,
@@ -20,7 +19,6 @@ from sqlalchemy import (
     insert,
     select,
     text,
-    type_coerce,
     union,
     union_all,
 )
@@ -348,13 +346,16 @@ class Logbook:
                     counts.setdefault((source_id, ""), 0)
         return counts
 
-    def sessions_reading(self, source_id: str) -> dict[str, int]:
-        """In which sessions a source was read, alone or with others, and how often."""
+    def sessions_reading(self) -> dict[str, dict[str, int]]:
+        """Of each source in which sessions it was read, alone or with others, and how often."""
         table = schema.reading
-        ids = type_coerce(table.c.source_ids, String)
-        among = ids.contains(f'"{source_id}"', autoescape=True)
-        counted = select(table.c.session_id, func.count()).where(among).group_by(table.c.session_id)
-        return {row[0]: int(row[1]) for row in self._rows(counted)}
+        columns = table.c.source_ids, table.c.session_id
+        found: dict[str, dict[str, int]] = {}
+        for ids, session_id, count in self._rows(select(*columns, func.count()).group_by(*columns)):
+            for source_id in ids:
+                own = found.setdefault(source_id, {})
+                own[session_id] = own.get(session_id, 0) + int(count)
+        return found
 
     def history_of(self, source_id: str) -> History:
         """A source's readings of all sessions, with all else that says how these stand and what light was the room's."""
@@ -363,6 +364,10 @@ class Logbook:
         named = _NAMES_SOURCES & event.c.new.contains(source_id, autoescape=True)
         found = self._rows(union(select(reading.c.session_id).where(own), select(event.c.session_id).where(named)))
         return self._history([row[0] for row in found], own)
+
+    def history_of_sessions(self, session_ids: Sequence[str]) -> History:
+        """All readings of some sessions."""
+        return self._history(session_ids, schema.reading.c.session_id.in_(session_ids))
 
     def history_of_readings(self, reading_ids: Collection[str]) -> History:
         """Some readings, with all else that says how these stand and what light was the room's."""

@@ -140,13 +140,13 @@ class Collection:
 
     def readings(self, reading_ids: Sequence[str]) -> dict[str, Measured]:
         """Some readings with their figures, also what does not count."""
-        bare = _standing(self.logbook.history_of_readings(reading_ids))
+        bare = standing_in(self.logbook.history_of_readings(reading_ids))
         asked = {m.reading.id for m in bare}
         return {m.reading.id: m for m in self._with_figures(bare, asked) if m.reading.id in reading_ids}
 
     def _readings_of(self, source_id: str, wanted: Wanted) -> list[Measured]:
         if source_id not in self._by_source:
-            self._by_source[source_id] = _standing(self.logbook.history_of(source_id))
+            self._by_source[source_id] = standing_in(self.logbook.history_of(source_id))
         bare = self._by_source[source_id]
         own = [m for m in bare if m.source_id == source_id]
         asked = {m.reading.id for m in wanted([m for m in own if m.state.counts])}
@@ -173,7 +173,7 @@ class Collection:
         return self.logbook.spectra(m.reading.id for m in readings)
 
 
-def _standing(history: "History") -> tuple[Measured, ...]:
+def standing_in(history: "History") -> tuple[Measured, ...]:
     """The readings of a history as they stand, session by session in the order taken, without figures."""
     events: dict[str, list[Event]] = {}
     for event in history.events:

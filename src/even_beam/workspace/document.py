@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from dataclasses import replace
 from datetime import datetime
+from itertools import groupby
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -12,7 +13,7 @@ from even_beam.bench.plan import Sweep, run_sheet
 from even_beam.bench.planning import Plan
 from even_beam.bench.records import Meter, Session, new_id
 from even_beam.workspace import documents
-from even_beam.workspace.collection import session_state
+from even_beam.workspace.collection import standing_in
 from even_beam.workspace.instruments import Shelf
 from even_beam.workspace.kit_desk import KitDesk
 from even_beam.workspace.notice import Notice
@@ -23,6 +24,9 @@ if TYPE_CHECKING:
     from even_beam.logbook.store import Logbook
 
 Clock = Callable[[], datetime]
+
+LEARNED_FROM = 30
+"""Costs are learned from so many of the newest sessions: hands get quicker."""
 
 
 class Document:
@@ -38,6 +42,8 @@ class Document:
         self.session_changed: Notice[[]] = Notice()
         self.desk: SessionDesk | None = None
         self.kit.changed.connect(self._kit_changed)
+        for changed in (self.readings_changed, self.session_changed):
+            changed.connect(self.kit.forget_readings)
         sessions = logbook.sessions()
         if sessions:
             self.work_on(sessions[-1])
@@ -132,8 +138,10 @@ class Document:
 
     def learned_costs(self) -> Learned:
         """What earlier sessions say that changes cost."""
-        sessions = (session_state(self.logbook, session.id)[1] for session in self.logbook.sessions())
-        return learned(sessions, {meter.id: meter for meter in self.kit.meters()}, self.costs)
+        newest = [session.id for session in self.logbook.sessions()[-LEARNED_FROM:]]
+        standing = standing_in(self.logbook.history_of_sessions(newest))
+        by_session = (tuple(own) for _, own in groupby(standing, lambda m: m.reading.session_id))
+        return learned(by_session, {meter.id: meter for meter in self.kit.meters()}, self.costs)
 
     def estimate(self, sweep: Sweep, meter: Meter) -> tuple[int, float]:
         """Steps and seconds of a sweep."""

@@ -72,6 +72,7 @@ class KitDesk:
         self.logbook = logbook
         self.changed: Notice[[]] = Notice()
         self._stack = UndoStack()
+        self._read: tuple[list[Session], dict[str, dict[str, int]]] | None = None
 
     def lamps(self) -> list[LampCard]:
         """Every lamp that is not retired, by nickname."""
@@ -94,8 +95,15 @@ class KitDesk:
 
     def readings_of(self, source_id: str) -> list[tuple[Session, int]]:
         """The sessions in which a lamp was read, with the number of readings."""
-        counts = self.logbook.sessions_reading(source_id)
-        return [(session, counts[session.id]) for session in self.logbook.sessions() if session.id in counts]
+        if self._read is None:
+            self._read = self.logbook.sessions(), self.logbook.sessions_reading()
+        sessions, counts = self._read
+        own = counts.get(source_id, {})
+        return [(session, own[session.id]) for session in sessions if session.id in own]
+
+    def forget_readings(self) -> None:
+        """Look anew at what was read, the next time it is asked."""
+        self._read = None
 
     def add_lamp(self, form: LampForm, simulated: str = "") -> Source:
         """Add a lamp. Raises `FormError`."""

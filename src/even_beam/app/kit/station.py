@@ -77,6 +77,7 @@ class KitStation(Station):
             header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
             header.setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
             header.setHighlightSections(False)
+            header.setResizeContentsPrecision(40)  # rows looked at for the widths
             side.setDefaultSectionSize(42)
             side.hide()
         selection = self._table.selectionModel()
