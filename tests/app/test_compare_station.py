@@ -52,7 +52,7 @@ def test_what_is_selected_in_one_is_selected_in_all(window):
     compare_of(window)._answer.charts[0].chosen.emit(chosen)
     assert [len(chart._selection) for chart in compare_of(window)._answer.charts[:2]] == [1, 1]
     compare_of(window).show_view(View.DIMMER)
-    assert [len(chart._selection) for chart in compare_of(window)._answer.charts] == [1, 1, 1]
+    assert [len(chart._selection) for chart in compare_of(window)._answer.charts[:3]] == [1, 1, 1]
     assert chosen in compare_of(window).behind()
 
 

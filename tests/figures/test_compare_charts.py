@@ -74,3 +74,12 @@ def test_value_marks_where_more_money_buys_little():
     assert "both a price and a level" in value_chart([], "EUR").summary
     assert "Ra 95" in quality_chart(lamps, "EUR").summary
     assert "score" in quality_chart([], "EUR").summary
+
+
+def test_a_tick_is_called_what_it_is():
+    from even_beam.figures import axes
+
+    for values in ((93.0, 99.0), (0.001, 0.012), (0.0, 11.0), (2.0, 4.3)):
+        axis = axes.nice("", values, least=0.001)
+        for place, text in axis.ticks:
+            assert float(text.replace("\u2212", "-").replace("\u2009", "")) == pytest.approx(place, abs=1e-9)

@@ -103,7 +103,7 @@ def test_every_view_of_compare(book):
     assert table[1].cells[0].text == "reference"
     assert table[2].cells[1].marked  # Burdock with its reflector, 13 mired off
     counts = {
-        View.OUTPUT: 2, View.MISS: 2, View.DIMMER: 3, View.WHITES: 3, View.SPECTRA: 1, View.HUES: 3, View.SAMPLES: 3, View.BEAM: 0,
+        View.OUTPUT: 2, View.MISS: 2, View.DIMMER: 3, View.WHITES: 4, View.SPECTRA: 1, View.HUES: 3, View.SAMPLES: 3, View.BEAM: 0,
         View.MATRIX: 0, View.VALUE: 2, View.FEATURES: 0, View.VERDICT: 0, View.PATCHES: 0, View.CLAIMS: 0, View.FOR_AND_AGAINST: 0,
     }  # fmt: skip
     assert set(counts) == set(View)

@@ -29,7 +29,8 @@ def nice(
     step = next(f * power for f in (1.0, 2.0, 2.5, 5.0, 10.0) if f * power >= rough)
     first = math.ceil(low / step) * step
     count = int((high - first) / step + 1e-9) + 1
-    places = max(decimals, -math.floor(math.log10(step) + 1e-9)) if step < 1 else decimals
+    needed = next(p for p in range(12) if abs(step * 10.0**p - round(step * 10.0**p)) < 1e-6)
+    places = max(decimals, needed)  # a tick at 97.5 must not be called 98
     ticks = tuple((first + i * step, notation.number(first + i * step, places, signed=signed)) for i in range(count))
     return Axis(label, low, high, ticks)
 

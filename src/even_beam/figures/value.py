@@ -22,9 +22,7 @@ def value_chart(lamps: Sequence[Priced], currency: str) -> Chart:
     words = "; ".join(f"{p.name} {notation.number(p.candela_per_price, 1)} cd per {currency}" for p in known)
     if knee is not None:
         marks.append(Rule("x", math.log2(knee.price), dashed=True))
-        place = math.log2(knee.price)
-        side = "right" if place > (x.low + x.high) / 2.0 else "left"
-        marks.append(Text(place, y.low, f" beyond {knee.name} more money buys little ", anchor=side))
+        title += f"; beyond {knee.name} more money buys little"
         words += f". Beyond {knee.name} more money buys little light"
     return Chart(title, x, y, tuple(marks), f"{words}.", tuple((p.series, p.name) for p in known))
 

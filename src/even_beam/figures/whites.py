@@ -69,10 +69,10 @@ class AgainstWhite:
 
 
 WHITE_TITLES = {
-    "stops": "output against white, stops from each lamp's brightest",
-    "mired": "error against white, mired (up: warmer)",
-    "duv": "tint against white, Duv",
-    "ra": "Ra against white",
+    "stops": "stops from its brightest white",
+    "mired": "mired off (up: warmer)",
+    "duv": "tint, Duv",
+    "ra": "Ra",
 }
 _LEAST = {"stops": 1.0, "mired": 20.0, "duv": 0.008, "ra": 8.0}
 _TICKS_K = (2000.0, 2700.0, 3200.0, 4400.0, 5600.0, 7500.0, 10_000.0)
@@ -83,7 +83,7 @@ def white_chart(lamps: Sequence[AgainstWhite], quantity: str) -> Chart:
     whites = [k for lamp in lamps for k in lamp.dialled_k]
     values = [v for lamp in lamps for v in lamp.values]
     far, near = (max(whites, default=6500.0), min(whites, default=2700.0))
-    x = Axis("dialled white, K", -1e6 / (0.95 * near), -1e6 / (1.05 * far), tuple((-1e6 / k, notation.dialled(k)) for k in _TICKS_K if 0.95 * near <= k <= 1.05 * far))  # fmt: skip
+    x = Axis("dialled white, K", -1e6 / (0.93 * near), -1e6 / (1.15 * far), tuple((-1e6 / k, notation.dialled(k)) for k in _TICKS_K if 0.95 * near <= k <= 1.05 * far))  # fmt: skip
     around = (0.0,) if quantity in {"mired", "duv", "stops"} else ()
     y = axes.nice(quantity, values, least=_LEAST.get(quantity, 5.0), decimals=3 if quantity == "duv" else 0, signed=bool(around), around=around)  # fmt: skip
     marks: list[Mark] = [Rule("y", 0.0)] if around else []

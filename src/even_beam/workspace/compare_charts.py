@@ -30,9 +30,9 @@ class View(StrEnum):
     """The pictures and tables that Compare has."""
 
     OUTPUT = "output"
-    MISS = "miss plot and chromaticity"
-    DIMMER = "white, tint and score against dimmer"
-    WHITES = "output, white and tint against white"
+    MISS = "misses and chromaticity"
+    DIMMER = "against the dimmer"
+    WHITES = "against the white"
     SPECTRA = "spectra"
     HUES = "hue by hue (TM-30)"
     SAMPLES = "samples R1 to R15"
@@ -104,7 +104,7 @@ def _dimmer(scene: Scene) -> tuple[Chart, ...]:
 
 def _whites(scene: Scene) -> tuple[Chart, ...]:
     return tuple(
-        white_chart([_against_white(e, q, scene) for e in scene.entrants], q) for q in ("stops", "mired", "duv")
+        white_chart([_against_white(e, q, scene) for e in scene.entrants], q) for q in ("stops", "mired", "duv", "ra")
     )
 
 

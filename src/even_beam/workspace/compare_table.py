@@ -186,20 +186,25 @@ def feature_table(witness: Witness, entrants: Sequence[Entrant], collection: Col
     )
 
 
+_EFFECTS: Mapping[str, Callable[[float], str]] = {
+    "level": lambda ratio: f"{notation.times(ratio)}×, {notation.stops(float(stops(ratio)))} stops",
+    "white": lambda shift: f"{notation.number(shift, 1, signed=True)} mired",
+    "tint": lambda shift: f"Duv {notation.duv(shift)}",
+    "beam": lambda wider: f"beam {notation.number(wider, 0, signed=True)}°",
+}
+"""How the effects of what sits on a lamp are written."""
+
+
 def modifier_table(witness: Witness, entrants: Sequence[Entrant]) -> tuple[TableRow, ...]:
     """Every configuration against the barest one, white by white: level in x and stops, and the shift of the white."""
     by_row: dict[str, dict[str, list[str]]] = {}
     for entrant in entrants:
-        for finding in modifiers.matrix(witness.evidence(entrant)):
+        evidence = witness.evidence(entrant)
+        for finding in (*modifiers.matrix(evidence), *modifiers.beam_spread(evidence)):
             name, _, what = finding.name.rpartition(", ")
-            if what not in {"level", "white"} or finding.value is None:
+            if what not in _EFFECTS or finding.value is None:
                 continue
-            level = (
-                f"{notation.times(finding.value)}×, {notation.stops(float(stops(finding.value)))} stops"
-                if what == "level"
-                else ""
-            )
-            shown = level or f"{notation.number(finding.value, 1, signed=True)} mired"
+            shown = _EFFECTS[what](finding.value)
             by_row.setdefault(f"{name}, {finding.terms}", {}).setdefault(entrant.key, []).append(shown)
     return tuple(
         TableRow(

@@ -4,7 +4,7 @@ from dataclasses import replace
 
 import pytest
 
-from even_beam.bench.findings import electrical, repeatability, tint, white
+from even_beam.bench.findings import electrical, modifiers, repeatability, tint, white
 from even_beam.bench.records import Meter, Terms
 from even_beam.light.filters import duv_of_cc
 from even_beam.light.photometry import stops
@@ -100,3 +100,21 @@ def test_bands_are_cut_at_the_edges_asked_for():
     names = [f.name for f in white.white_errors(evidence(*marks), (3200.0, 4500.0))]
     assert names == ["white error", "white error 3200 to 4000 K"]  # a single white makes no band
     assert METER.id == "m"
+
+
+def test_how_wide_a_modifier_makes_the_beam():
+    """A Gaussian beam falls to half at its half width: closed form, both sides from one."""
+    marks, number = [], 0
+    for configuration, half_width in (((), 30.0), (("softbox",), 45.0)):
+        for angle in range(0, 90, 15):
+            number += 1
+            level = 1000.0 * 0.5 ** ((angle / half_width) ** 2)
+            marks.append(
+                read(number, replace(FULL, configuration=configuration, angle_deg=float(angle)), illuminance=level)
+            )
+    (found,) = modifiers.beam_spread(evidence(*marks))
+    assert found.name == "softbox against bare, beam"
+    assert found.value == pytest.approx(30.0, abs=0.5)
+    assert "90° wide at half its peak, with bare 60°" in found.sentence
+    assert len(found.readings) == 12
+    assert modifiers.beam_spread(evidence(*marks[:6])) == ()

@@ -1,4 +1,4 @@
-"""What Compare answers: the even-terms line, up to three pictures or patches, one table and the sentences."""
+"""What Compare answers: the even-terms line, up to four pictures or patches, one table and the sentences."""
 
 from PyQt6.QtCore import QEvent, Qt, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
@@ -11,7 +11,7 @@ from even_beam.app.widgets.text import label
 from even_beam.figures.chart import Chart
 from even_beam.workspace.compare_view import Shown
 
-_CHARTS = 3
+_CHARTS = 4
 _LEAST_PICTURE = 210
 _NOTHING = "Nothing to compare yet. Read two lamps on the Bench, and name each with L."
 

@@ -201,6 +201,7 @@ class CompareStation(Station):
                 box.clear()
                 box.addItems(texts)
             box.setCurrentText(chosen)
+            box.setToolTip(chosen)  # the side is narrow
         self._session.setCurrentIndex([i for i, _ in shown.sessions].index(shown.session_id))
         self._filling = False
 

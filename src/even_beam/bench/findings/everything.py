@@ -24,7 +24,7 @@ def findings_of(
         *output.focus_range(evidence), *output.beam_sections(evidence), *electrical.flash_pops(evidence),
         *white.white_errors(evidence, band_edges_k), *white.curve(evidence), *white.dial_slope(evidence), *tint.tint(evidence), *tint.tint_dial(evidence), *tint.cc_figures(evidence), *white.peak_output(evidence),
         *dimming.law(evidence), *dimming.drift(evidence), *dimming.noise_floor(evidence), *dimming.changed_by_themselves(evidence),
-        *modifiers.matrix(evidence), *modifiers.spread_across_whites(evidence),
+        *modifiers.matrix(evidence), *modifiers.spread_across_whites(evidence), *modifiers.beam_spread(evidence),
         *colour.scores(evidence), *colour.samples(evidence), *colour.hue_dial(evidence), *colour.desaturated_white(evidence),
         *electrical.power(evidence), *electrical.run_time(evidence, battery_wh), *electrical.light_per_watt(evidence), *electrical.noise(evidence), *electrical.flicker(evidence, shutter_s), *repeatability.repeatability(evidence),
         *years.ageing(evidence, sessions or {}), *years.meter_changes(evidence), *years.unit_to_unit(evidence, others),

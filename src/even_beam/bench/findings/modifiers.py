@@ -7,6 +7,7 @@ import numpy as np
 
 from even_beam.bench import notation, words
 from even_beam.bench.findings.finding import Evidence, Finding, at, grouped, ids, level_mean, value_of, without
+from even_beam.bench.findings.output import HALF, full_angle, levels_across, sections
 from even_beam.bench.measured import Measured
 
 RULE_STOPS = {"full": 1.0, "three quarters": 0.75, "half": 0.5, "quarter": 0.25, "eighth": 0.125}
@@ -79,6 +80,9 @@ def _against(evidence: Evidence, fitted: Sequence[Measured], bare: Sequence[Meas
         found.append(
             Finding("modifiers", f"{name}, loss against the rule", off, "stops", f"{name} takes {abs(float(np.log2(ratio))):.2f} stop; the rule says {rule:.1f} (a rule, not a measurement).", terms, both, None, relative)
         )  # fmt: skip
+    if tint is not None:
+        half = 0.4 * words.tint_tolerance(value_of(bare[0], "cct"), evidence.meter_of(bare[0])) if shift is not None else None  # fmt: skip
+        found.append(Finding("modifiers", f"{name} against {base}, tint", tint, "", f"{sentence}, at {terms}.", terms, both, None, half, half))  # fmt: skip
     return found
 
 
@@ -90,6 +94,32 @@ def _mired(fitted: Sequence[Measured], bare: Sequence[Measured]) -> float | None
 def _duv(fitted: Sequence[Measured], bare: Sequence[Measured]) -> float | None:
     with_, without_ = ([value_of(m, "duv") for m in ms if m.value("duv") is not None] for ms in (fitted, bare))
     return float(np.mean(with_) - np.mean(without_)) if with_ and without_ else None
+
+
+def beam_spread(evidence: Evidence) -> tuple[Finding, ...]:
+    """How wide each configuration makes the beam against the barest one that was read across at the same terms."""
+    across = {section[0]: section for section in sections(evidence)}
+    found = []
+    for group in grouped(list(across), without("configuration", "angle_deg")).values():
+        base = min(group, key=lambda first: len(first.terms.configuration))
+        bare = _beam_angle(across[base])
+        for first in group:
+            wide = _beam_angle(across[first])
+            if first is base or wide is None or bare is None:
+                continue
+            name, plain = notation.configuration(first.terms), notation.configuration(base.terms)
+            terms = at(first.terms, "configuration")
+            sentence = (
+                f"With {name} the beam is {wide:.0f}° wide at half its peak, with {plain} {bare:.0f}°, at {terms}."
+            )
+            readings = ids([*across[base], *across[first]])
+            found.append(Finding("modifiers", f"{name} against {plain}, beam", wide - bare, "°", sentence, terms, readings))  # fmt: skip
+    return tuple(found)
+
+
+def _beam_angle(section: Sequence[Measured]) -> float | None:
+    angle, level = levels_across(section)
+    return full_angle(angle, level / level.max(), HALF)
 
 
 def gel_rule(name: str) -> float | None:

@@ -31,6 +31,7 @@ from even_beam.light.spectra import FloatArray
 
 RATIOS_ONLY = "its meter is for ratios only: no level is stated"
 HALF, TENTH = 0.5, 0.1
+LEAST_ANGLES = 4
 
 _NOMINAL = {5.7: "5.6", 11.3: "11", 22.6: "22", 45.3: "45", 90.5: "90"}
 """Full stops by the names they go by."""
@@ -197,19 +198,26 @@ def angle_named(zoom: str) -> float | None:
 
 def beam_sections(evidence: Evidence) -> tuple[Finding, ...]:
     """Half-peak and tenth-peak angles, evenness, colour at the edge and lumens of each section of four angles or more."""
-    found: list[Finding] = []
+    return tuple(finding for section in sections(evidence) for finding in _section(evidence, section))
+
+
+def sections(evidence: Evidence) -> list[list[Measured]]:
+    """Readings that differ in their angle alone, at four angles or more."""
     across = [m for m in evidence.readings if (m.value("illuminance") or 0.0) > 0.0]
-    for section in grouped(across, without("angle_deg")).values():
-        angles = sorted({m.terms.angle_deg for m in section})
-        if len(angles) >= 4:
-            found += _section(evidence, section, angles)
-    return tuple(found)
+    groups = grouped(across, without("angle_deg")).values()
+    return [group for group in groups if len({m.terms.angle_deg for m in group}) >= LEAST_ANGLES]
 
 
-def _section(evidence: Evidence, section: Sequence[Measured], angles: Sequence[float]) -> list[Finding]:
-    by_angle = {a: [m for m in section if m.terms.angle_deg == a] for a in angles}
-    angle = np.array(angles)
-    level = np.array([np.mean([value_of(m, "illuminance") for m in by_angle[a]]) for a in angles])
+def levels_across(section: Sequence[Measured]) -> tuple[FloatArray, FloatArray]:
+    """The angles of a section in degrees, rising, and the mean level at each in lx, shapes (n,)."""
+    by_angle = grouped(section, lambda m: m.terms.angle_deg)
+    angle = np.array(sorted(float(str(a)) for a in by_angle))
+    return angle, np.array([np.mean([value_of(m, "illuminance") for m in by_angle[a]]) for a in angle])
+
+
+def _section(evidence: Evidence, section: Sequence[Measured]) -> list[Finding]:
+    angle, level = levels_across(section)
+    by_angle = {float(a): [m for m in section if m.terms.angle_deg == a] for a in angle}
     terms, peak = at(section[0].terms), float(level.max())
     share = level / peak
     series = {"angle_deg": tuple(map(float, angle)), "illuminance_lx": tuple(map(float, level))}
