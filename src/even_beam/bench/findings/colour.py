@@ -1,5 +1,6 @@
 """How colours are shown: scores and their spread, the weakest samples, skin, and the hue and saturation dials."""
 
+import math
 from collections.abc import Mapping, Sequence
 
 import numpy as np
@@ -89,7 +90,7 @@ def sample_scores(measured: Measured) -> Mapping[int, float]:
     """R1-R15 of a reading, computed or typed, as far as they are there."""
     vector = measured.vectors.get("R", ())
     if vector:
-        return {i: v for i, v in enumerate(vector, start=1) if np.isfinite(v)}
+        return {i: v for i, v in enumerate(vector, start=1) if math.isfinite(v)}
     return {i: v for i in range(1, 16) if (v := measured.value(f"r{i}")) is not None}
 
 
