@@ -1,3 +1,4 @@
+import sqlite3
 import sys
 import threading
 
@@ -227,3 +228,48 @@ def test_unexpected_errors_are_shown_and_the_program_goes_on(window, qtbot, monk
     assert "is kept in the logbook" in told[0]
     assert "in a thread" in told[1]
     window.go(KIT)
+
+
+def test_settings_that_cannot_be_are_said_and_those_that_can_are_kept(window):
+    from even_beam.app.settings_dialog import SettingsDialog
+
+    asked = SettingsDialog(window, window._settings)
+    asked._bands.setText("6000, 3200")
+    asked.try_accept()
+    assert "the lowest first" in asked.fault.text() and asked.settings == window._settings
+    asked._bands.setText("3000 5000")
+    asked._battery.setValue(240.0)
+    asked.try_accept()
+    window.use_settings(asked.settings)
+    assert load().white_bands_k == (3000.0, 5000.0) and load().battery_wh == 240.0
+
+
+def test_figures_of_an_older_method_are_computed_anew_after_opening(open_window, demo, qtbot):
+    before = sqlite3.connect(demo)
+    kept = dict(before.execute("SELECT reading_id, cct FROM computed"))
+    before.execute("UPDATE computed SET method_version = 0, cct = 1234.0")
+    before.commit()
+    before.close()
+    window = open_window(demo)
+    qtbot.waitUntil(lambda: not window.busy, timeout=20_000)
+    anew = dict(sqlite3.connect(demo).execute("SELECT reading_id, cct FROM computed WHERE method_version = 1"))
+    assert set(anew) == set(kept)
+    assert all(anew[i] == pytest.approx(kept[i]) for i in kept if kept[i] is not None)
+    shown = [m.value("cct") for m in window.document.desk.measured if m.computed is not None]
+    assert 1234.0 not in shown
+
+
+def test_a_row_is_as_high_as_its_text_needs(qtbot, qapp):
+    from even_beam.app.compare.figure_table import FigureTable
+    from even_beam.workspace.compare_table import Cell, TableRow
+
+    table = FigureTable()
+    qtbot.addWidget(table)
+    table.resize(500, 300)
+    table.show()
+    long = "White off \u221213.3 mired at 5600 K is beyond 10 mired; the meter's own \u00b14.2 mired cannot tell."
+    table.show_rows("skin key", ["Tansy"], (TableRow("short", (Cell("96"),)), TableRow("long", (Cell(long),))))
+    assert table.rowHeight(1) > 1.5 * table.rowHeight(0)
+    assert table.height() >= table.rowHeight(0) + table.rowHeight(1)
+    table.show_rows("", [], ())
+    assert table.height() == 0

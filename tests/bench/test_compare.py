@@ -2,9 +2,11 @@ from dataclasses import replace
 from datetime import UTC, datetime
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from even_beam.bench import compare
-from even_beam.bench.compare import At, Entrant, Evenness
+from even_beam.bench.compare import At, Entrant, Evenness, Split
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Meter, Origin, Reading, Terms, Value
 from even_beam.bench.run import ReadingState
@@ -150,3 +152,51 @@ def test_a_meter_for_ratios_only_is_never_used_for_absolutes(limits):
     assert "illuminance" not in rows_of(tansy, meters)[0].figures
     with_another = lamp("Sorrel", (FULL, 2000.0), meter="m2")
     assert compare.compare([tansy, with_another], terms, "Tansy", meters).entries[1].ratio is None
+
+
+# --- parts, and what a comparison needs
+
+
+def test_parts_keep_every_reading_once():
+    fitted = replace(FULL, configuration=("reflector",))
+    whole = lamp("Tansy", (FULL, 1000.0), (fitted, 4000.0), (FULL, 1010.0))
+    bare, with_it = compare.parted(whole, Split.CONFIGURATIONS, {})
+    assert (bare.name, with_it.name) == ("Tansy, bare", "Tansy, reflector")
+    assert [len(part.readings) for part in (bare, with_it)] == [2, 1]
+    assert len({whole.key, bare.key, with_it.key}) == 3
+    assert compare.parted(whole, Split.LAMPS, {}) == [whole]
+    (session,) = compare.parted(whole, Split.SESSIONS, {"s": "1 Jan 2026"})
+    assert session.name == "Tansy, 1 Jan 2026" and session.readings == whole.readings
+
+
+def test_a_lamp_against_itself_with_something_on_it():
+    fitted = replace(FULL, configuration=("reflector",))
+    parts = compare.parted(lamp("Tansy", (FULL, 1000.0), (fitted, 4000.0)), Split.CONFIGURATIONS, {})
+    result = compare.compare(parts, compare.default_terms(parts), parts[0].key, METERS)
+    assert result.entries[1].ratio_stops == pytest.approx(2.0)
+    assert result.sentences == ("Tansy, reflector is 2.00 stops (4.00×) brighter than Tansy, bare at 3.00 m, 5600 K dialled, 100 %.",)  # fmt: skip
+    (differs,) = texts(result, Evenness.DIFFERS)
+    assert differs == "configuration: Tansy, bare, Tansy, reflector"
+
+
+def test_needed_are_the_terms_at_any_level_and_the_walks():
+    half, other = replace(FULL, level_pct=50.0), replace(FULL, cct_k=3200.0)
+    walk = [replace(FULL, cct_k=4400.0, distance_m=d) for d in (2.0, 3.0, 4.0)]
+    one = lamp("Tansy", (FULL, 1000.0), (half, 500.0), (other, 900.0), *((terms, 100.0) for terms in walk))
+    at = At(5600.0, 100.0, {one.key: ()})
+    found = {r.terms for r in compare.needed(one.readings, one.key, at)}
+    assert found == {FULL, half, *walk}
+    assert compare.needed((), one.key, at) == []
+
+
+@given(st.lists(st.floats(1.0, 1e5), min_size=2, max_size=6), st.floats(0.5, 20.0))
+def test_ratios_do_not_depend_on_the_reference_or_the_distance(levels, distance):
+    """Antisymmetry and scale: A over B is the inverse of B over A, wherever both are brought by the same law."""
+    lamps = [lamp(f"Lamp {i}", (FULL, level)) for i, level in enumerate(levels)]
+    at = compare.default_terms(lamps)
+    first = compare.compare(lamps, at, lamps[0].key, METERS)
+    last = compare.compare(lamps, replace(at, distance_m=distance), lamps[-1].key, METERS)
+    span = first.entries[-1].ratio_stops
+    for a, b in zip(first.entries, last.entries, strict=True):
+        assert a.ratio_stops - b.ratio_stops == pytest.approx(span, abs=1e-9)
+        assert a.tie == (abs(a.ratio_stops) <= a.ratio_tolerance_stops)

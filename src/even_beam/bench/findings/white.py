@@ -19,6 +19,7 @@ from even_beam.bench.findings.finding import (
     without,
 )
 from even_beam.bench.measured import Measured
+from even_beam.light import FloatArray
 from even_beam.light.colorimetry import uv_at
 from even_beam.light.white import share_between_curves
 
@@ -26,6 +27,7 @@ BAND_EDGES_K = (3200.0, 4500.0, 6000.0)
 """Bands of dialled whites; each holds its lower end. Editable by whoever calls."""
 
 USUAL_WHITES_K = (3200.0, 4300.0, 5600.0)
+LEAST_SLOPE = 0.2
 GAP_MIRED = 40.0
 """Neighbouring whites farther apart than this leave a gap."""
 
@@ -177,19 +179,23 @@ def dial_slope(evidence: Evidence) -> tuple[Finding, ...]:
         dialled = np.array([1e6 / p.dialled_k for p in points])
         measured = np.array([1e6 / p.measured_k for p in points])
         slope, zero = (float(v) for v in np.polyfit(dialled, measured, 1))
-        if slope <= 0.0:
-            continue
-        wanted = [k for k in USUAL_WHITES_K if measured.min() <= 1e6 / k <= measured.max()]
-        advice = [
-            f"{notation.dialled(round(1e6 * slope / (1e6 / k - zero), -1))} for {notation.dialled(k)} K" for k in wanted
-        ]
-        dial = f"; dial {', '.join(advice)}" if advice else ""
-        sentence = f"The dial moves the white by {slope:.2f} mired a mired{dial}."
+        sentence = f"The dial moves the white by {slope:.2f} mired a mired{_what_to_dial(slope, zero, measured)}."
         off = np.abs(measured - np.polyval((slope, zero), dialled))
         readings = tuple(itertools.chain.from_iterable(p.readings for p in points))
         open_ = (f"whites between the marks: they stray up to {float(off.max()):.1f} mired from this line",)
         found.append(Finding("white", "dial slope", slope, "", sentence, at(sweep[0].terms, "white"), readings, None, None, None, open_))  # fmt: skip
     return tuple(found)
+
+
+def _what_to_dial(slope: float, zero: float, measured: FloatArray) -> str:
+    """What gives the usual whites that lie in what was measured; nothing for a lamp that hardly follows its dial."""
+    wanted = [k for k in USUAL_WHITES_K if measured.min() <= 1e6 / k <= measured.max()]
+    if slope < LEAST_SLOPE or not wanted:
+        return ""
+    advice = [
+        f"{notation.dialled(round(1e6 * slope / (1e6 / k - zero), -1))} for {notation.dialled(k)} K" for k in wanted
+    ]
+    return f"; dial {', '.join(advice)}"
 
 
 def peak_output(evidence: Evidence) -> tuple[Finding, ...]:

@@ -1,0 +1,73 @@
+"""Jobs come back to the interface's thread once, or never when they were cancelled."""
+
+import threading
+
+import pytest
+
+from even_beam.app.jobs import JobRunner
+
+
+@pytest.fixture
+def runner(qapp):
+    return JobRunner()
+
+
+def test_a_result_comes_back_in_the_interfaces_thread(runner, qtbot):
+    seen = []
+    runner.run("add", lambda job: (threading.get_ident(), 1 + 1), lambda r: seen.append((threading.get_ident(), *r)), seen.append)  # fmt: skip
+    assert runner.busy
+    qtbot.waitUntil(lambda: bool(seen), timeout=5000)
+    here, there, result = seen[0]
+    assert result == 2 and here == threading.get_ident() != there
+    assert not runner.busy
+
+
+def test_a_failure_is_told_as_it_is(runner, qtbot):
+    failures = []
+
+    def work(job):
+        raise ValueError("no lamp")
+
+    runner.run("fail", work, lambda _: failures.append(None), failures.append)
+    qtbot.waitUntil(lambda: bool(failures), timeout=5000)
+    assert str(failures[0]) == "no lamp" and not runner.busy
+
+
+def test_what_is_cancelled_says_nothing_more(runner, qtbot):
+    go, seen = threading.Event(), []
+
+    def work(job):
+        go.wait(5)
+        job.stop_if_cancelled()
+        return "late"
+
+    job = runner.run("slow", work, seen.append, seen.append)
+    job.cancel()
+    assert not runner.busy
+    go.set()
+    job.wait(5)
+    qtbot.wait(50)
+    assert seen == [] and not job.alive
+
+
+def test_a_result_that_was_on_its_way_when_it_was_cancelled_is_dropped(runner, qtbot):
+    seen = []
+    job = runner.run("quick", lambda job: 1, seen.append, seen.append)
+    job.wait(5)  # it has ended, and its result waits for the event loop
+    job.cancel()
+    qtbot.wait(50)
+    assert seen == []
+
+
+def test_progress_is_told_until_it_is_cancelled(runner, qtbot):
+    told, seen = [], []
+
+    def work(job):
+        for share in (0.25, 0.5, 1.0):
+            job.progress(share, "spectra")
+
+    runner.run("steps", work, seen.append, seen.append, lambda share, words: told.append((share, words)))
+    qtbot.waitUntil(lambda: bool(seen), timeout=5000)
+    assert told == [(0.25, "spectra"), (0.5, "spectra"), (1.0, "spectra")]
+    runner.stop_all()
+    assert not runner.busy
