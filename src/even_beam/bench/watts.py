@@ -49,9 +49,12 @@ def watt_hints(lamps: Sequence[Drawn], reference: str) -> tuple[WattHint, ...]:
         return ()
     expected = np.log2([lamp.watts / base.watts for lamp in lamps])
     off = np.log2([lamp.level / base.level for lamp in lamps]) - expected
-    stray = np.abs(off - np.median(off))
-    odd = stray > ODD_STOPS if len(lamps) >= LEAST_LAMPS else np.zeros(len(lamps), dtype=bool)
+    odd = np.zeros(len(lamps), dtype=bool)
+    if len(lamps) >= LEAST_LAMPS:
+        off = off - np.median(off)
+        stray = np.abs(off) > ODD_STOPS
+        odd = stray & (2 * stray.sum() < len(lamps))  # where half of them stray there is no relation to stray from
     return tuple(
         WattHint(lamp, float(e), float(o), bool(strange))
-        for lamp, e, o, strange in zip(lamps, expected, off - np.median(off) if len(lamps) >= LEAST_LAMPS else off, odd, strict=True)
-    )  # fmt: skip
+        for lamp, e, o, strange in zip(lamps, expected, off, odd, strict=True)
+    )
