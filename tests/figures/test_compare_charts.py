@@ -3,12 +3,15 @@
 import numpy as np
 import pytest
 
+from even_beam.bench.records import Spectrum
 from even_beam.bench.value import Priced
 from even_beam.figures.beams import Section, section_chart
 from even_beam.figures.chart import Line, Points, Ring, Rule, Text
 from even_beam.figures.chromaticity import Whites, chromaticity_chart
+from even_beam.figures.spectrum import Curve, Scaling, overlay_chart
 from even_beam.figures.value import quality_chart, value_chart
 from even_beam.figures.whites import AgainstWhite, Misses, miss_plot, white_chart
+from even_beam.light import WAVELENGTH_NM, planckian
 
 
 def marks(chart, kind):
@@ -83,3 +86,27 @@ def test_a_tick_is_called_what_it_is():
         axis = axes.nice("", values, least=0.001)
         for place, text in axis.ticks:
             assert float(text.replace("\u2212", "-").replace("\u2009", "")) == pytest.approx(place, abs=1e-9)
+
+
+def test_a_spectrum_laid_over_is_dashed_and_named_above_the_curves():
+    spectra = [Spectrum(WAVELENGTH_NM, planckian(k)) for k in (3200.0, 5600.0)]
+    plain = overlay_chart([Curve(spectra[0], 0, "Tansy")], Scaling.PEAK)
+    chart = overlay_chart(
+        [Curve(spectra[0], 0, "Tansy"), Curve(spectra[1], 1, "Sorrel, 5600 K", laid_over=True)], Scaling.PEAK
+    )
+    assert [line.dashed for line in marks(chart, Line)] == [False, True]
+    (named,) = marks(chart, Text)
+    highest = max(max(line.y) for line in marks(chart, Line))
+    assert named.text == "Sorrel, 5600 K" and named.y > highest
+    assert chart.y.high > plain.y.high >= highest
+    assert chart.legend == ((0, "Tansy"), (1, "Sorrel, 5600 K"))
+    assert marks(plain, Text) == []
+
+
+def test_long_names_leave_each_other_room_under_a_ladder():
+    from even_beam.figures.comparison import _short
+
+    assert _short("Tansy", 3) == "Tansy"
+    assert _short("Tansy, reflector", 5) == "Tansy\u2026" or len(_short("Tansy, reflector", 5)) <= 8
+    for count in range(1, 12):
+        assert len(_short("A name as long as nobody would give", count)) <= max(44 // count - 1, 3)

@@ -10,6 +10,7 @@ from even_beam.workspace.kit_view import cells, story
 from even_beam.workspace.meter_form import MeterForm, meter_of
 from even_beam.workspace.meter_form import form_of as meter_form_of
 from even_beam.workspace.plan_view import as_found
+from even_beam.workspace.settings import Settings
 
 FORM = LampForm(
     "Tansy", "six-emitter", "spot, 260 W", "on approval", "S6", "2000 to 10000", "95+", "19 800 lx", "250", "1,480", "EUR", "May it?"
@@ -115,3 +116,33 @@ def test_sources_that_are_no_fixtures(logbook):
     plan = make_plan([LampPlan(card.source.id, None, as_found=True)], shipped()[:8], Bench(Meter("k", "S"), Meter("h", "L", kind="light meter")))  # fmt: skip
     assert {(s.terms.cct_k, s.terms.level_pct, s.terms.mode) for s in plan.steps} == {(None, None, "fixed")}
     assert all(s.wait_s == 0.0 for s in plan.steps)  # a window does not warm up
+
+
+def test_the_day_it_goes_back_is_kept_shown_and_refused_when_it_is_none(kit):
+    source = kit.add_lamp(replace(FORM, return_by=" 2026-12-01 "))
+    card = next(card for card in kit.lamps() if card.source.id == source.id)
+    assert card.source.return_by == "2026-12-01" and form_of(card).return_by == "2026-12-01"
+    told = [text for text, _ in story(card, [])]
+    assert told[told.index("goes back by") + 1] == "1 December 2026"
+    with pytest.raises(FormError) as raised:
+        kit.edit_lamp(card, replace(form_of(card), return_by="1.12."), "")
+    assert raised.value.field == "return_by"
+    kit.edit_lamp(card, replace(form_of(card), return_by=""), "")
+    assert kit.lamps()[0].source.return_by == ""
+    assert kit.undo() is not None and kit.lamps()[0].source.return_by == "2026-12-01"
+
+
+def test_a_lamps_record_follows_what_is_read(demo, clock):
+    from even_beam.workspace.document import Document
+
+    document = Document.open(demo, Settings(), clock)
+    lamps = {card.source.nickname: card.source.id for card in document.kit.lamps()}
+    before = sum(count for _, count in document.kit.readings_of(lamps["Tansy"]))
+    desk = document.begin("One more")
+    desk.free_source = lamps["Tansy"]
+    desk.confirm(desk.propose("1185"), keep_in_doubt=True)
+    after = document.kit.readings_of(lamps["Tansy"])
+    assert sum(count for _, count in after) == before + 1
+    assert (after[-1][0].name, after[-1][1]) == ("One more", 1)
+    assert document.learned_costs().costs.knob_s > 0.0
+    document.close()

@@ -114,3 +114,14 @@ def test_shipped_sets_are_whole_and_come_back_from_json():
 def test_sets_that_are_wrong_are_refused(content):
     with pytest.raises(ToleranceError):
         set_of(content)
+
+
+@pytest.mark.parametrize(
+    ("limit", "bound", "value", "words"),
+    [
+        ("ra", 94.0, 96.0, "Ra 96 is at least 94"), ("ra", 94.0, 90.0, "Ra 90 is below 94"), ("white_mired", 10.0, -13.3, "White off −13.3 mired is beyond 10 mired"),
+        ("r15", 92.0, 91.6, "R15 (skin) 91.6 is below 92"), ("tlci", 95.0, 96.0, "TLCI 96 is at least 95"), ("duv", 0.003, 0.0031, "Tint +0.0031 Duv is beyond 0.003 Duv"),
+    ],
+)  # fmt: skip
+def test_a_judgement_is_said_so_that_it_cannot_be_misread(limit, bound, value, words):
+    assert judge(limit, bound, value, 0.0).sentence.startswith(words)
