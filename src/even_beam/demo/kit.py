@@ -27,6 +27,7 @@ LAMPS = (
         LampForm(
             "Tansy", "six-emitter colour light", "six-emitter spot, 260 W", "on approval until Friday", "S6-0417",
             "2000 to 10000", "97", "19 800 lx", "250", "1480", "EUR", "May it replace tungsten and blue gel on the specimen table?",
+            return_by="2026-11-20",
         ),
         "six-emitter colour light",
     ),

@@ -14,7 +14,7 @@ _LEFT = (
     ("kind", "Kind", ""),
     ("model", "Model, in your own words", "soft panel, 200 W"),
     ("supplied_by", "Supplied by", "own, lent by, on approval"),
-    ("return_by", "Goes back by", "2026-12-01; empty for what stays"),
+    ("return_by", "Goes back by", "2026-12-01"),
     ("serial", "Serial number", ""),
     ("notes", "Notes", ""),
 )
