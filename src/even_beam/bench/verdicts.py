@@ -210,7 +210,8 @@ class Decision:
         """The decision in a sentence."""
         what = "Keep it" if self.keep else "Send it back" if self.keep is not None else "Not decided"
         until = f" by {self.by:%-d %B %Y}" if self.by is not None and self.keep is not True else ""
-        return f"{what}{until}: {' '.join(self.reasons) or 'nothing speaks against it.'}"
+        still = f" Still open: {' '.join(self.open)}" if self.keep is None else ""
+        return f"{what}{until}: {' '.join(self.reasons) or 'nothing speaks against it.'}{still}"
 
 
 def keep_or_send_back(judged: Verdict, claims: Sequence[ClaimVerdict], by: date | None = None) -> Decision:

@@ -116,6 +116,15 @@ def test_sets_that_are_wrong_are_refused(content):
         set_of(content)
 
 
+def test_what_is_left_open_is_said_with_the_day():
+    """5881 K is over the limit as read, but a handheld meter cannot tell: it is read again before the day, not sent back."""
+    own = evidence(*white_of(5600.0, 5881.0))
+    rental = verdict(own, (), RENTAL)
+    said = keep_or_send_back(rental, (), date(2026, 12, 1)).sentence
+    assert said.startswith("Not decided by 1 December 2026: No limit is surely passed")
+    assert "Still open: White off +281 K" in said
+
+
 @pytest.mark.parametrize(
     ("limit", "bound", "value", "words"),
     [
