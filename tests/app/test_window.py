@@ -273,3 +273,12 @@ def test_a_row_is_as_high_as_its_text_needs(qtbot, qapp):
     assert table.height() >= table.rowHeight(0) + table.rowHeight(1)
     table.show_rows("", [], ())
     assert table.height() == 0
+
+
+def test_nothing_asks_a_closed_logbook_what_it_was_going_to_say(window, qtbot, monkeypatch):
+    monkeypatch.setattr("even_beam.app.window.SAY_MS", 20)
+    window.say("Kept")
+    window.close()
+    with qtbot.captureExceptions() as raised:
+        qtbot.wait(60)
+    assert raised == []
