@@ -94,7 +94,7 @@ class AnswerView(QScrollArea):
             return
         self.terms.show_notes(shown.comparison.notes)
         self.table.show_rows(shown.corner, [e.name for e in shown.comparison.entries], shown.rows)
-        self.sentence.setText(" ".join(shown.sentences))
+        self.sentence.setText("\n".join(shown.sentences))
         self.patches.show_sets(shown.patches)
         self._show_charts(shown.charts)
         self.select(selected)
