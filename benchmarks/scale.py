@@ -8,8 +8,6 @@ import gc
 import os
 import resource
 import sqlite3
-import subprocess
-import sys
 import tempfile
 from contextlib import closing
 from pathlib import Path
@@ -17,6 +15,7 @@ from pathlib import Path
 import numpy as np
 
 from benchmarks import large_logbook
+from benchmarks.start_up import OURS, run
 from benchmarks.timing import best_of
 from even_beam.logbook.schema import SCHEMA_VERSION
 from even_beam.logbook.store import Logbook
@@ -76,27 +75,9 @@ def _plain(plain: sqlite3.Connection, source_ids: list[str], *tables: str) -> No
         _rows_of(plain, source_ids, table)
 
 
-_OPENED = """
-import sys
-from pathlib import Path
-from even_beam.app.start import application
-from even_beam.app.window import BENCH, Window
-from even_beam.workspace.settings import load
-settings = load()
-app = application(settings.theme)
-window = Window(settings)
-window.show()
-app.processEvents()
-window.open_logbook(Path(sys.argv[1]))
-window.go(BENCH)
-app.processEvents()
-"""
-
-
 def _cold_window(path: Path) -> None:
     """The window opened on the file after the system has dropped it from its cache."""
     with path.open("rb") as file:
         os.posix_fadvise(file.fileno(), 0, 0, os.POSIX_FADV_DONTNEED)
     with tempfile.TemporaryDirectory() as home:
-        environment = os.environ | {"QT_QPA_PLATFORM": "offscreen", "XDG_STATE_HOME": home, "XDG_CONFIG_HOME": home}
-        subprocess.run([sys.executable, "-c", _OPENED, str(path)], check=True, env=environment)
+        run(OURS, Path(home), str(path))

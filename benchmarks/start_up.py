@@ -18,7 +18,7 @@ window.resize(1280, 800)
 window.show()
 app.processEvents()
 """
-_OURS = """
+OURS = """
 import sys
 from pathlib import Path
 from even_beam.app.start import application
@@ -36,7 +36,8 @@ if len(sys.argv) > 1:
 """
 
 
-def _run(script: str, home: Path, *arguments: str) -> None:
+def run(script: str, home: Path, *arguments: str) -> None:
+    """Run a script in a process of its own, without a screen."""
     environment = os.environ | {
         "QT_QPA_PLATFORM": "offscreen",
         "XDG_STATE_HOME": str(home),
@@ -52,9 +53,9 @@ def report() -> list[str]:
     with tempfile.TemporaryDirectory() as folder:
         demo = Path(folder) / "demo.evenbeam"
         build(demo)
-        empty = best_of(lambda: _run(_EMPTY, Path(folder)), 5)
-        shown = best_of(lambda: _run(_OURS, Path(folder)), 5)
-        ready = best_of(lambda: _run(_OURS, Path(folder), str(demo)), 5)
+        empty = best_of(lambda: run(_EMPTY, Path(folder)), 5)
+        shown = best_of(lambda: run(OURS, Path(folder)), 5)
+        ready = best_of(lambda: run(OURS, Path(folder), str(demo)), 5)
     return [
         f"an empty window with its libraries: {empty:.2f} s",
         f"our window shown: {shown:.2f} s, {shown / empty:.2f}x (wanted: at most 2.5x)",

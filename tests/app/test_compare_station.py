@@ -248,3 +248,9 @@ def test_many_lamps_scroll_and_nothing_overlaps(window):
     assert bar.value() > 0
     QTest.keyClick(compare_of(window)._lamps, Qt.Key.Key_PageUp)
     assert bar.value() == 0
+
+
+def test_a_closed_logbook_stands_alone_though_it_was_compared(window, demo):
+    assert compare_of(window)._shown is not None
+    window.close()
+    assert [path.name for path in demo.parent.iterdir() if path.name.startswith("demo")] == ["demo.evenbeam"]

@@ -44,6 +44,9 @@ class Station(QWidget):
         self.document = document
         self.refresh()
 
+    def let_go(self) -> None:
+        """Close what this station itself opened of the logbook, which is about to be closed."""
+
     def refresh(self) -> None:
         """Show the present state, in the present theme."""
 

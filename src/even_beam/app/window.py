@@ -292,8 +292,7 @@ class Window(QMainWindow):
             dialogs.tell(self, "The logbook could not be opened", str(error))
             return False
         self._jobs.stop_all()
-        if self.document is not None:
-            self.document.close()
+        self._let_go()
         self.document = document
         for station in self._stations.values():
             station.show_document(document)
@@ -472,10 +471,16 @@ class Window(QMainWindow):
         for timer in self.findChildren(QTimer):
             timer.stop()  # nothing asks the logbook once it is closed
         self._jobs.stop_all()
+        self._let_go()
+        super().closeEvent(event)
+
+    def _let_go(self) -> None:
+        """Close the present logbook, whose file then stands alone."""
         if self.document is not None:
+            for station in self._stations.values():
+                station.let_go()
             self.document.close()
             self.document = None
-        super().closeEvent(event)
 
 
 def _settle_memory() -> None:

@@ -11,16 +11,13 @@ from enum import StrEnum
 import numpy as np
 
 from even_beam.bench import notation, words
-from even_beam.bench.findings.claims import ClaimVerdict, Holds
+from even_beam.bench.findings.claims import SCORE_TOLERANCE, ClaimVerdict, Holds
 from even_beam.bench.findings.colour import sample_scores
 from even_beam.bench.findings.finding import Evidence, Finding, full_level, value_of
 from even_beam.bench.findings.white import white_points
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import ToleranceSet
 from even_beam.bench.tolerances import LIMITS
-
-SCORE_TOLERANCE = 1.0
-"""What a handheld spectrometer leaves open in a score (an estimate from its chromaticity tolerance)."""
 
 
 class Answer(StrEnum):

@@ -11,7 +11,7 @@ from even_beam.bench.ambient import is_ambient
 from even_beam.bench.compare import Entrant, Split, key_of
 from even_beam.bench.measured import Measured
 from even_beam.bench.observations import Observation
-from even_beam.bench.records import SHADED, Event, EventKind, Meter, Model, Session, Source, Spectrum, Step
+from even_beam.bench.records import SHADED, Event, EventKind, Meter, Model, Session, Source, Step
 from even_beam.bench.run import ReadingState, RunState, fold, live_events
 from even_beam.workspace.net_figures import NetFigures
 
@@ -167,10 +167,6 @@ class Collection:
     def _measured(self, state: ReadingState) -> Measured:
         values, computed = self._figures[state.reading.id]
         return Measured(replace(state, reading=replace(state.reading, values=values)), computed)
-
-    def spectra(self, readings: Sequence[Measured]) -> dict[str, Spectrum]:
-        """The spectra of readings, for those that have one."""
-        return self.logbook.spectra(m.reading.id for m in readings)
 
 
 def standing_in(history: "History") -> tuple[Measured, ...]:

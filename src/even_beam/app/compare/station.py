@@ -127,6 +127,11 @@ class CompareStation(Station):
             changed.connect(self._mark_stale)
         self._stale = True
 
+    def let_go(self) -> None:
+        """Close the connection by which questions were answered: the file is to stand alone."""
+        if self._answers is not None:
+            self._answers.forget()
+
     def _mark_stale(self) -> None:
         self._stale = True
         if self.isVisible():
@@ -209,7 +214,8 @@ class CompareStation(Station):
         self._ask(split=list(Split)[index], chosen=None, reference="")
 
     def _session_picked(self, index: int) -> None:
-        if self._shown is not None and 0 <= index < len(self._shown.sessions):
+        if not self._filling and self._shown is not None and 0 <= index < len(self._shown.sessions):
+            self._selected = ""  # a mark of what was shown before
             self._ask(session_id=self._shown.sessions[index][0], chosen=None, reference="")
 
     def select(self, reading_id: str) -> None:
