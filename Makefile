@@ -7,13 +7,14 @@ PREFIX_DATA := $(or $(XDG_DATA_HOME),$(HOME)/.local/share)
 PREFIX_BIN := $(HOME)/.local/bin
 
 .DEFAULT_GOAL := help
-.PHONY: help setup demo test lint bench snapshot lock install uninstall clean
+.PHONY: help setup demo test lint bench mutants snapshot lock install uninstall clean
 
 help:
 	@echo "make demo       set up what is missing and open the window with the demo data"
 	@echo "make test       set up what is missing, then lint, type-check and test"
 	@echo "make setup      set up only          make lint      ruff, mypy, import-linter"
 	@echo "make bench      speed, as ratios     make snapshot  pictures of every view into docs/screenshots"
+	@echo "make mutants    one place wrong at a time: what no test sees"
 	@echo "make install    menu entry, icon and file type for this user; make uninstall removes them"
 
 setup: $(VENV)/.ready-to-run
@@ -50,6 +51,9 @@ test: lint
 
 bench: $(VENV)/.ready-to-test
 	env -u OPENBLAS_CORETYPE -u OPENBLAS_L2_SIZE QT_QPA_PLATFORM=offscreen $(BIN)/python -m benchmarks
+
+mutants: $(VENV)/.ready-to-test
+	$(BIN)/python -m benchmarks.mutants
 
 snapshot: $(VENV)/.ready-to-run
 	QT_QPA_PLATFORM=offscreen $(BIN)/even-beam snapshot docs/screenshots

@@ -1,8 +1,8 @@
 """How long a large plan takes to make: 105 whites at two levels of one lamp, with what may be dropped."""
 
 from benchmarks.timing import best_of
-from even_beam.bench.planning import Bench, LampPlan, make_plan
-from even_beam.bench.protocols import Protocol
+from even_beam.bench.planning.protocols import Protocol
+from even_beam.bench.planning.run_sheet import Bench, LampPlan, make_plan
 from even_beam.bench.records import Meter
 
 WANTED_S = 1.0

@@ -17,18 +17,20 @@ import numpy as np
 from benchmarks import large_logbook
 from benchmarks.start_up import OURS, run
 from benchmarks.timing import best_of
+from even_beam.light import METHOD_VERSION
+from even_beam.logbook.engine import sqlite_uri
 from even_beam.logbook.schema import SCHEMA_VERSION
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.collection import Collection
-from even_beam.workspace.compare_json import comparison
-from even_beam.workspace.evidence import Witness
+from even_beam.workspace.compare.as_json import comparison
+from even_beam.workspace.findings.witness import Witness
+from even_beam.workspace.logbook.collection import Collection
 
 COMPARED = 20
 
 
 def report() -> list[str]:
     """Lines with the ratios."""
-    path = Path(tempfile.gettempdir()) / f"even-beam-large-{SCHEMA_VERSION}.evenbeam"
+    path = Path(tempfile.gettempdir()) / f"even-beam-large-{SCHEMA_VERSION}-{METHOD_VERSION}.evenbeam"
     if not path.exists():
         partial = path.with_suffix(".part")
         partial.unlink(missing_ok=True)
@@ -42,7 +44,7 @@ def report() -> list[str]:
     ids = [lamp.source_id for lamp in lamps[:COMPARED]]
     one = best_of(lambda: _findings(logbook, names[0]), 5)
     many = best_of(lambda: comparison(Collection(logbook), names), 3)
-    with closing(sqlite3.connect(f"file:{path}?mode=ro", uri=True)) as plain:
+    with closing(sqlite3.connect(sqlite_uri(path, "ro"), uri=True)) as plain:
         one_read = best_of(lambda: _plain(plain, ids[:1], "reading", "value", "computed"), 5)
         many_read = best_of(lambda: _plain(plain, ids, "reading", "value", "computed"), 3)
         spectra = [np.frombuffer(row[0]) for row in _rows_of(plain, ids[:1], "spectrum", "samples")]

@@ -23,7 +23,7 @@ import sys
 from pathlib import Path
 from even_beam.app.start import application
 from even_beam.app.window import BENCH, Window
-from even_beam.workspace.settings import load
+from even_beam.workspace.shell.settings import load
 settings = load()
 app = application(settings.theme)
 window = Window(settings)

@@ -35,10 +35,10 @@ def _run(path: Path) -> tuple[np.ndarray, np.ndarray, float]:
 
     from even_beam.app.start import application
     from even_beam.app.window import BENCH, Window
-    from even_beam.bench.plan import Sweep
+    from even_beam.bench.planning.sweep import Sweep
     from even_beam.bench.records import Meter, Source
     from even_beam.logbook.store import Logbook
-    from even_beam.workspace.settings import Settings
+    from even_beam.workspace.shell.settings import Settings
 
     moment = datetime(2026, 3, 5, 20, tzinfo=UTC)
 

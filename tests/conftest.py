@@ -12,7 +12,7 @@ import pytest
 
 from even_beam.bench.records import Meter, Session, Source, Terms, new_id
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.session_desk import SessionDesk
+from even_beam.workspace.session.desk import SessionDesk
 
 
 class Clock:

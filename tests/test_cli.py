@@ -159,8 +159,11 @@ def test_findings_of_one_lamp_in_words_and_as_json(demo):
     assert purposes["skin key"]["answer"] == "outside"
     assert purposes["skin key"]["certain"]
     words = run("findings", demo, "--fixture", "Comfrey").stdout
+    assert len(words.splitlines()) <= 14
+    assert len(set(words.splitlines())) == len(words.splitlines())
+    assert len(run("findings", demo, "--fixture", "Comfrey", "--all").stdout.splitlines()) > 60
     assert "dimming: At 1 %, the lowest read, 11 % of full" in words
-    assert "for skin key: outside." in words
+    assert "purpose: Not for skin key" in words
     assert "claim: Ra 90+ claimed" in words
     missing = run("findings", demo, "--fixture", "Foxglove", "--json")
     assert missing.exit_code == 1
@@ -168,16 +171,22 @@ def test_findings_of_one_lamp_in_words_and_as_json(demo):
 
 
 def test_compare_on_the_command_line(demo):
-    result = run("compare", demo, "--fixtures", "Tansy,Burdock", "--at", "cct=5600,level=100,distance=2 m", "--json")
+    result = run("compare", demo, "--fixtures", "Tansy,Burdock", "--at", "cct=5600,level=100,distance=3 m", "--json")
     assert result.exit_code == 0, result.output
     found = json.loads(result.stdout)
     assert found["reference"] == "Tansy"
-    assert found["at"] == {"cct_k": 5600.0, "level_pct": 100.0, "distance_m": 2.0}
+    assert found["at"] == {"cct_k": 5600.0, "level_pct": 100.0, "distance_m": 3.0}
     burdock = found["entries"][1]
     assert burdock["stops"] == pytest.approx(1.25, abs=0.05)
     assert burdock["read_at_m"] == 3.0
     assert any(t["evenness"] == "brought to common terms" for t in found["terms"])
     assert "stops" in found["sentences"][0]
+    assert "Tansy brought from 2.00 m by the inverse-square law" in found["sentences"][0]
+    assert burdock["uncertainty"]["parts"].keys() >= {"distance law", "repeatability"}
+    assert "calibration of the meter" not in burdock["uncertainty"]["parts"]  # one meter: it cancels
+    inward = json.loads(run("compare", demo, "--fixtures", "Tansy,Burdock", "--at", "distance=2 m", "--json").stdout)
+    assert inward["entries"][1]["ratio"] is None
+    assert "nothing is brought inward" in inward["entries"][1]["why_not"]
     assert "brighter than Tansy" in run("compare", demo, "--fixtures", "Tansy,Burdock").stdout
     for arguments, words in ((("--fixtures", "Tansy,Nobody"), "no readings of"), (("--fixtures", "Tansy", "--at", "mood=1"), "write cct="), (("--fixtures", "Tansy", "--at", "cct=warm"), "warm")):  # fmt: skip
         wrong = run("compare", demo, *arguments)

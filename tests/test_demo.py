@@ -4,7 +4,7 @@ import pytest
 
 from even_beam.logbook.integrity import check
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.collection import Collection, session_state
+from even_beam.workspace.logbook.collection import Collection, session_state
 
 
 @pytest.fixture

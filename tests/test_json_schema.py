@@ -30,7 +30,13 @@ def keys_of(value: object) -> set[str]:
     if isinstance(value, list):
         return set().union(*(keys_of(item) for item in value)) if value else set()
     if isinstance(value, dict):
-        return set(value).union(*(keys_of(item) for name, item in value.items() if name not in {"figures", "series"}))
+        return set(value).union(
+            *(
+                keys_of(item)
+                for name, item in value.items()
+                if name not in {"figures", "series", "parts", "level_parts", "texts", "common"}
+            )
+        )
     return set()
 
 

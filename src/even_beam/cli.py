@@ -59,7 +59,7 @@ def window(logbook: Path | None, demo: bool) -> None:
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 def inspect(files: Sequence[Path], against: Path | None, ssi_reference: str, as_json: bool) -> None:
     """Figures of spectra in any readable format."""
-    from even_beam.workspace.inspection import InspectionError, Inspector, files_below
+    from even_beam.workspace.spectrum.inspection import InspectionError, Inspector, files_below
 
     try:
         inspector = Inspector(against, ssi_reference)
@@ -114,8 +114,8 @@ def import_(readings: Sequence[Path], logbook: Path) -> None:
     """Bring a flat table of past readings (CSV, XLSX), or spectra, into a session."""
     from even_beam.formats import FormatError
     from even_beam.logbook import LogbookError
-    from even_beam.workspace.documents import open_or_create
-    from even_beam.workspace.importing import import_files
+    from even_beam.workspace.intake.importing import import_files
+    from even_beam.workspace.logbook.files import open_or_create
 
     try:
         book = open_or_create(logbook)
@@ -128,6 +128,8 @@ def import_(readings: Sequence[Path], logbook: Path) -> None:
         return
     for line in report.refused:
         click.echo(f"even-beam: not imported: {line}", err=True)
+    for line in report.doubts:
+        click.echo(f"even-beam: in doubt, counted in nothing until you keep it: {line}", err=True)
     names = ", ".join(f"“{session.name}”" for session in report.sessions)
     click.echo(f"{report.readings} readings with {report.figures} figures into {names}")
     sys.exit(1 if report.refused else 0)
@@ -142,8 +144,8 @@ def export(logbook: Path, kind: str, out: Path) -> None:
     from even_beam.formats import FormatError
     from even_beam.logbook import LogbookError
     from even_beam.logbook.store import Logbook
-    from even_beam.workspace.collection import Collection
-    from even_beam.workspace.reporting import write_table
+    from even_beam.workspace.logbook.collection import Collection
+    from even_beam.workspace.report.content import write_table
 
     try:
         count = write_table(Collection(Logbook.open_to_read(logbook)), out.with_suffix(f".{kind}"))
@@ -160,9 +162,9 @@ def export(logbook: Path, kind: str, out: Path) -> None:
 def run(plan: Path, logbook: Path, simulate: bool) -> None:
     """Run a plan without a window; a line after each committed reading."""
     from even_beam.logbook import LogbookError
-    from even_beam.workspace.documents import open_or_create
-    from even_beam.workspace.plan_view import PlanError
-    from even_beam.workspace.simulated_run import SimulatedRun, read_plan
+    from even_beam.workspace.logbook.files import open_or_create
+    from even_beam.workspace.plan.simulated_run import SimulatedRun, read_plan
+    from even_beam.workspace.plan.view import PlanError
 
     try:
         wanted = read_plan(plan)
@@ -180,17 +182,18 @@ def run(plan: Path, logbook: Path, simulate: bool) -> None:
 @main.command()
 @click.argument("logbook", type=LOGBOOK)
 @click.option("--fixture", help="One lamp, by its nickname.")
+@click.option("--all", "everything", is_flag=True, help="Every sentence, not only the dozen that matter most.")
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
-def findings(logbook: Path, fixture: str | None, as_json: bool) -> None:
+def findings(logbook: Path, fixture: str | None, everything: bool, as_json: bool) -> None:
     """What the readings say, and which are in doubt."""
-    from even_beam.bench.doubts import flags
     from even_beam.bench.summary import gaps
     from even_beam.logbook import LogbookError
     from even_beam.logbook.store import Logbook
-    from even_beam.workspace.collection import Collection
-    from even_beam.workspace.evidence import UnknownFixtureError, Witness
-    from even_beam.workspace.findings_json import findings as collect
-    from even_beam.workspace.settings import SettingsError, load
+    from even_beam.workspace.findings import told
+    from even_beam.workspace.findings.as_json import findings as collect
+    from even_beam.workspace.findings.witness import UnknownFixtureError, Witness
+    from even_beam.workspace.logbook.collection import Collection
+    from even_beam.workspace.shell.settings import SettingsError, load
 
     try:
         collection, settings = Collection(Logbook.open_to_read(logbook)), load()
@@ -203,38 +206,35 @@ def findings(logbook: Path, fixture: str | None, as_json: bool) -> None:
         _fail(error)
         return
     for entrant in entrants:
-        click.echo(f"{entrant.name}, {entrant.kind}: {len(entrant.readings)} readings")
-        found = witness.findings(entrant)
-        for finding in found:
-            click.echo(f"  {finding.question}: {finding.sentence}")
-        for claim in witness.claims(entrant):
-            click.echo(f"  claim: {claim.sentence}")
-        for judged in witness.verdicts(entrant, found):
-            click.echo(f"  for {judged.sentence}")
-        for flag in flags(entrant):
-            click.echo(f"  in doubt: {flag.sentence}")
-    click.echo("not measured: " + "; ".join(gaps(entrants, collection.sources)))
+        count = len(entrant.readings)
+        click.echo(f"{entrant.name}, {entrant.kind}: {count} reading{'s' * (count != 1)}")
+        for one in (told.everything if everything else told.headline)(witness, entrant):
+            click.echo(f"  {one.subject}: {one.sentence}")
+    if missing := gaps(entrants, collection.sources):
+        click.echo("not measured: " + "; ".join(missing if everything else missing[:4]))
 
 
 @main.command()
 @click.argument("logbook", type=LOGBOOK)
 @click.option(
-    "--fixtures", required=True, help="Lamps by their nicknames, separated by commas; the first is the reference."
+    "--fixtures",
+    required=True,
+    help="Lamps by their nicknames, separated by commas; the first is the reference. “A@zoom=flood;configuration=bare” asks terms of one alone; a lamp may stand there twice.",
 )
 @click.option(
     "--at",
     "terms",
     default="",
-    help="Terms such as “cct=5600,level=100,distance=2 m”; what most lamps share when not given.",
+    help="Terms of all, such as “cct=5600;level=100;distance=2 m;zoom=flood”; what most lamps share when not given.",
 )
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 def compare(logbook: Path, fixtures: str, terms: str, as_json: bool) -> None:
     """Lamps on even terms: what is equal, what differs, and what may be said."""
     from even_beam.logbook import LogbookError
     from even_beam.logbook.store import Logbook
-    from even_beam.workspace.collection import Collection
-    from even_beam.workspace.compare_json import TermsTextError, comparison
-    from even_beam.workspace.evidence import UnknownFixtureError
+    from even_beam.workspace.compare.as_json import TermsTextError, comparison
+    from even_beam.workspace.findings.witness import UnknownFixtureError
+    from even_beam.workspace.logbook.collection import Collection
 
     names = [name.strip() for name in fixtures.split(",") if name.strip()]
     if not names:
@@ -251,6 +251,9 @@ def compare(logbook: Path, fixtures: str, terms: str, as_json: bool) -> None:
         click.echo(f"{note['evenness']}: {note['text']}")
     for sentence in found["sentences"]:
         click.echo(sentence)
+    for entry in found["entries"]:
+        if entry["why_not"] and entry["fixture"] != found["reference"]:
+            click.echo(f"not compared: {entry['fixture']}: {entry['why_not']}")
 
 
 @main.command()
@@ -262,9 +265,9 @@ def report(logbook: Path, name: str | None, out: Path) -> None:
     from even_beam.logbook import LogbookError
     from even_beam.logbook.store import Logbook
     from even_beam.reports.errors import ReportError
-    from even_beam.workspace.collection import Collection
-    from even_beam.workspace.reporting import write_report
-    from even_beam.workspace.settings import SettingsError, load
+    from even_beam.workspace.logbook.collection import Collection
+    from even_beam.workspace.report.content import write_report
+    from even_beam.workspace.shell.settings import SettingsError, load
 
     try:
         collection = Collection(Logbook.open_to_read(logbook))

@@ -10,10 +10,10 @@ from PyQt6.QtWidgets import QDialog
 
 from even_beam.app.bench import file_intake, questions
 from even_beam.app.bench.station import HOLD_MS
-from even_beam.app.tones import Tones
+from even_beam.app.tone_player import Tones
 from even_beam.bench.run import Standing
-from even_beam.workspace.settings import Settings
-from even_beam.workspace.tones import Verdict
+from even_beam.workspace.bench.tone_samples import Tone
+from even_beam.workspace.shell.settings import Settings
 
 
 @pytest.fixture
@@ -335,7 +335,7 @@ def test_the_meter_that_fails_is_said_calmly(demo_window, hands, monkeypatch):
 
 
 def test_units_of_the_user(open_window, demo):
-    from even_beam.workspace.settings import Settings
+    from even_beam.workspace.shell.settings import Settings
 
     window = open_window(demo, settings=replace(Settings(), illuminance_unit="fc", distance_unit="ft"))
     assert " fc" in window.bench.board.blocks[0].accessibleName()
@@ -362,7 +362,7 @@ def test_without_sound_it_says_so_once(open_window, demo, monkeypatch):
     said = []
     monkeypatch.setitem(sys.modules, "PyQt6.QtMultimedia", None)
     tones = Tones(said.append)
-    tones.play(Verdict.FITS)
-    tones.play(Verdict.FAULT)
+    tones.play(Tone.FITS)
+    tones.play(Tone.FAULT)
     assert len(said) == 1
     assert "libpulse0" in said[0]

@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 import pytest
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
 from even_beam.app.compare import station as compare_station
@@ -11,8 +11,8 @@ from even_beam.app.compare.readings_dialog import ReadingsDialog
 from even_beam.app.compare.tolerance_dialog import ToleranceDialog
 from even_beam.app.window import COMPARE
 from even_beam.logbook import LogbookError
-from even_beam.workspace.compare_charts import View
-from even_beam.workspace.kit_desk import FormError, form_of
+from even_beam.workspace.compare.charts import View
+from even_beam.workspace.kit.desk import FormError, form_of
 from tests.app.waiting import compare_of
 
 
@@ -34,16 +34,33 @@ def ratio(window) -> float:
 def test_uneven_terms_are_named_and_restricted_in_two_clicks(window):
     named = compare_of(window)._answer.terms.accessibleName()
     assert "differs: white: Yarrow cannot be dialled" in named
-    assert "brought to common terms: Burdock brought from 3.00 m" in named
-    compare_of(window)._level.setCurrentText("75 %")
-    compare_of(window)._level.setCurrentText("10 %")
-    assert "Yarrow: nothing read at these terms" in compare_of(window)._answer.terms.accessibleName()
+    assert "brought to common terms: Tansy, Yarrow brought from 2.00 m" in named
+    station = compare_of(window)
+    chip = next(chip for chip in station._shown.chips if chip.field == "level")
+    menu = station._answer.terms.menu_of(chip)
+    texts = [action.text() for action in menu.actions()]
+    assert any(text.startswith("10 %") for text in texts) and texts.count("as the lamps share it") == 1
+    next(action for action in menu.actions() if action.text().startswith("75 %")).trigger()
+    next(action for action in menu.actions() if action.text().startswith("10 %")).trigger()
+    assert "nothing read at these terms: Yarrow" in compare_of(window)._answer.terms.accessibleName()
     assert len(compare_of(window)._shown.comparison.entries) == 3
-    QTest.mouseClick(compare_of(window)._answer.terms, Qt.MouseButton.LeftButton, pos=QPoint(200, 10))
+    station.press("E")
     assert [e.name for e in compare_of(window)._shown.comparison.entries] == ["Tansy", "Burdock"]
     assert "nothing read" not in compare_of(window)._answer.terms.accessibleName()
-    QTest.mouseClick(compare_of(window)._answer.terms, Qt.MouseButton.LeftButton, pos=QPoint(200, 10))
+    station.press("E")
     assert len(compare_of(window)._shown.comparison.entries) == 3
+    next(action for action in menu.actions() if action.text() == "as the lamps share it").trigger()
+    assert all(e.readings[0].terms.level_pct == 100.0 for e in compare_of(window)._shown.comparison.entries)
+
+
+def test_the_strip_goes_by_keys(window, monkeypatch):
+    strip = compare_of(window)._answer.terms
+    opened = []
+    monkeypatch.setattr(type(strip), "_open", lambda self, chip, box: opened.append(chip.field))
+    for _ in range(len(compare_of(window)._shown.chips)):
+        QTest.keyClick(strip, Qt.Key.Key_Right)
+        QTest.keyClick(strip, Qt.Key.Key_Space)
+    assert "level" in opened and "cct" in opened
 
 
 def test_what_is_selected_in_one_is_selected_in_all(window):
@@ -156,7 +173,9 @@ def test_a_lamp_is_found_by_a_word(window):
 def test_claims_and_what_speaks_for_and_against(window):
     compare_of(window).show_view(View.CLAIMS)
     cells = {row.name: [cell.text for cell in row.cells] for row in compare_of(window)._shown.rows}
-    assert cells["Ra 97"][0] == "does not hold: 94.1" and cells["Ra 97"][1] == "–"
+    assert (
+        cells["Ra 97, with the reflector"][0] == "does not hold: 94.2" and cells["Ra 97, with the reflector"][1] == "–"
+    )
     assert "Ra 97 claimed" in sentence(window)
     compare_of(window).show_view(View.FOR_AND_AGAINST)
     rows = compare_of(window)._shown.rows
@@ -211,7 +230,7 @@ def test_a_logbook_that_goes_away_is_said(window, monkeypatch):
         raise LogbookError("The file is gone.", "Nothing was changed.", "Open it again.")
 
     compare_of(window)
-    monkeypatch.setattr("even_beam.workspace.compare_view.Answers.ask", gone)
+    monkeypatch.setattr("even_beam.workspace.compare.answer.Answers.ask", gone)
     window.compare.show_view(View.MISS)
     compare_of(window)
     assert "The lamps could not be compared: The file is gone" in window._head._right
@@ -222,7 +241,7 @@ def test_what_sits_on_a_lamp_and_its_sessions_side_by_side(window):
     compare_of(window)._split.setCurrentText("what sits on each lamp")
     names = [lamp.name for lamp in compare_of(window)._shown.lamps]
     assert names == ["Tansy, reflector", "Burdock, reflector", "Yarrow, full blue gel"]
-    assert "Burdock, reflector is 1.25 stops (2.38×) brighter than Tansy, reflector at 2.00 m" in sentence(window)
+    assert "Burdock, reflector is 1.25 stops (2.38×) brighter than Tansy, reflector at 3.00 m" in sentence(window)
     compare_of(window)._session.setCurrentText("the whole logbook")
     assert "Tansy, bare" in [lamp.name for lamp in compare_of(window)._shown.lamps]
     compare_of(window)._split.setCurrentText("each lamp's sessions")

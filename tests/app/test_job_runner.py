@@ -4,7 +4,7 @@ import threading
 
 import pytest
 
-from even_beam.app.jobs import JobRunner
+from even_beam.app.job_runner import JobRunner
 
 
 @pytest.fixture

@@ -11,7 +11,7 @@ from even_beam.app.plan import station as plan_station
 from even_beam.app.plan.costs_dialog import CostsDialog
 from even_beam.app.window import BENCH, PLAN
 from even_beam.cli import main
-from even_beam.workspace import places
+from even_beam.workspace.shell import places
 
 
 @pytest.fixture
@@ -144,6 +144,6 @@ def test_costs_are_edited_and_learned(window, monkeypatch):
     assert 8.0 < window.document.costs.by_key_s < 11.0  # this unit reads every 9 s
     assert window.document.costs.distance_s > 70.0  # and takes longer than usual to move
     assert window.plan._plan.seconds > before + 800.0
-    from even_beam.workspace.settings import load
+    from even_beam.workspace.shell.settings import load
 
     assert load().costs["warm_up_s"] == 1800.0

@@ -5,8 +5,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from even_beam.bench.costs import seconds_needed
-from even_beam.bench.plan import Sweep, changed_parts, inserted_before, run_sheet
+from even_beam.bench.planning.costs import seconds_needed
+from even_beam.bench.planning.sweep import Sweep, changed_parts, inserted_before, run_sheet
 from even_beam.bench.records import Event, EventKind, Meter, Reading, new_id
 from even_beam.bench.run import Standing, fold, live_events, term_from_text, term_to_text
 

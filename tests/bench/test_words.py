@@ -1,6 +1,7 @@
 import pytest
 
-from even_beam.bench import cautions, notation, words
+from even_beam.bench import notation, words
+from even_beam.bench.planning import cautions
 from even_beam.bench.records import Meter, Terms
 
 METER = Meter("m", "Spectrometer")

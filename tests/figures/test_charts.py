@@ -2,6 +2,7 @@ import numpy as np
 import pytest
 
 from even_beam.bench import compare
+from even_beam.bench.dimmer_series import against_dimmer
 from even_beam.bench.records import Spectrum
 from even_beam.figures import axes
 from even_beam.figures.chart import Line, Points, Text
@@ -11,7 +12,7 @@ from even_beam.figures.progress import dimming_chart, walk_chart
 from even_beam.figures.spectrum import Curve, Scaling, overlay_chart, spectrum_chart
 from even_beam.light import WAVELENGTH_NM, planckian
 from even_beam.light.colorimetry import illuminance
-from tests.bench.test_checks import curve, walk
+from tests.bench.judging.test_second_look import curve, walk
 from tests.bench.test_compare import FULL, METERS, lamp
 
 
@@ -34,7 +35,7 @@ def test_the_walk_shows_every_mark_and_the_law():
 
 
 def test_a_doubtful_mark_is_lit_and_tied_to_what_was_expected():
-    from even_beam.bench.expectation import expected_illuminance
+    from even_beam.bench.judging.expectation import expected_illuminance
 
     marks = walk(d25=800, d20=1200, d10=4200, d15=1080)
     expected = expected_illuminance(marks[:3], "lamp", marks[3].terms)
@@ -62,13 +63,13 @@ def test_spectra_are_scaled_as_said():
 
 def test_the_ladder_and_the_dimmer_charts():
     a, b = lamp("Tansy", (FULL, 1000.0), cct=5500.0, duv=0.001), lamp("Sorrel", (FULL, 4000.0), cct=5700.0, duv=-0.002)
-    result = compare.compare([a, b], compare.default_terms([a, b]), "Tansy", METERS)
+    result = compare.compare([a, b], {}, "Tansy", METERS)
     chart = stop_ladder(result)
     heights = [mark.y[0] for mark in chart.marks if isinstance(mark, Points)]
     assert heights[1] - heights[0] == pytest.approx(2.0)
     assert "Tansy 1\u2009000 lx" in chart.summary
     for quantity in ("stops", "mired", "duv"):
-        one = dimmer_chart(compare.against_dimmer([a, b], result.at, quantity), quantity)
+        one = dimmer_chart(against_dimmer([a, b], result, quantity), quantity)
         assert not one.empty
         assert one.legend == ((0, "Tansy"), (1, "Sorrel"))
         assert len(one.as_table().splitlines()) > 2

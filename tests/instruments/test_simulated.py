@@ -9,7 +9,7 @@ from even_beam.instruments.simulated_bench import SimulatedBench, SimulatedSpect
 from even_beam.instruments.simulated_lamps import LAMPS
 from even_beam.light import WAVELENGTH_NM, evaluate
 from even_beam.light.colorimetry import illuminance
-from even_beam.workspace.instruments import Shelf
+from even_beam.workspace.session.shelf import Shelf
 
 FULL = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
 

@@ -13,6 +13,7 @@ from even_beam.light.colorimetry import (
     xy_from_uv_1960,
 )
 from even_beam.light.illuminants import daylight, planckian
+from even_beam.light.tables import table
 
 
 def test_round_trip_over_the_whole_range():
@@ -23,11 +24,25 @@ def test_round_trip_over_the_whole_range():
     assert np.abs(back_duv - duv).max() < 1e-5
 
 
-@pytest.mark.parametrize("cct", [1000.0, 1800.0, 2700.0, 3200.0, 5600.0, 6500.0, 10_000.0, 25_000.0, 50_000.0])
+def black_body(cct: float) -> tuple[float, float]:
+    """CIE 1931 x, y of Planck's law over all of the standard observer, 360-830 nm (ISO/CIE 11664-1; c2 of CIE 15)."""
+    wavelength, observer = table("cie-1931-2-degree-observer")
+    radiance = wavelength**-5.0 / np.expm1(1.4388e7 / (wavelength * cct))
+    return xy(radiance @ observer)
+
+
+@pytest.mark.parametrize("cct", [1000.0, 1800.0, 2700.0, 3200.0, 5600.0, 6500.0, 8000.0, 15_000.0, 25_000.0, 50_000.0])
 def test_a_black_body_has_its_own_temperature(cct):
-    figures = evaluate(WAVELENGTH_NM, planckian(cct))
-    assert float(figures.cct_k) == pytest.approx(cct, rel=1e-5)
-    assert float(figures.duv) == pytest.approx(0.0, abs=1e-7)
+    found, duv = cct_and_duv(*uv_1960(*black_body(cct)))
+    assert float(found) == pytest.approx(cct, rel=1e-5)
+    assert float(duv) == pytest.approx(0.0, abs=1e-7)
+
+
+def test_what_an_instrument_does_not_see_is_small_for_film_lights():
+    """Summed over 380-780 nm alone a black body reads 1 K low at 5600 K and 28 K at 15 000 K (docs/methods.md)."""
+    assert float(evaluate(WAVELENGTH_NM, planckian(3200.0)).cct_k) == pytest.approx(3200.0, abs=0.1)
+    assert float(evaluate(WAVELENGTH_NM, planckian(5600.0)).cct_k) == pytest.approx(5599.05, abs=0.1)
+    assert float(evaluate(WAVELENGTH_NM, planckian(15_000.0)).cct_k) == pytest.approx(14_972.0, abs=3.0)
 
 
 def test_outside_the_range_there_is_no_temperature():

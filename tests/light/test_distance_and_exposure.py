@@ -13,14 +13,13 @@ from even_beam.light.photometry import (
     shutter_angle,
     shutter_seconds,
 )
-from even_beam.light.uncertainty import MeterSpecification, Placement, level_uncertainty, spectrum_uncertainty
 
 WALK = np.array([1.0, 2.0, 3.0, 4.0, 6.0])
 
 
 def test_a_virtual_source_is_found():
     for offset in (-0.4, 0.25):
-        law = fit_distance_law(WALK, 5000.0 / (WALK - offset) ** 2)
+        law = fit_distance_law(WALK, 5000.0 / (WALK - offset) ** 2, 0.01)
         assert law.resolved
         assert law.offset_m == pytest.approx(offset, abs=1e-9)
         assert law.candela == pytest.approx(5000.0)
@@ -40,7 +39,7 @@ def test_a_panel_near_to_is_flagged_and_does_not_bend_the_law():
     """NEEDS section 7 (calculated): an even panel falls short of the law near to it."""
     distance = np.array([0.8, 1.0, 2.0, 4.0, 6.0, 8.0])
     even_disc = 1000.0 / (distance**2 + 0.3)
-    law = fit_distance_law(distance, even_disc)
+    law = fit_distance_law(distance, even_disc, 0.008)
     assert law.near_field[0]
     assert not law.near_field[3:].any()
     assert law.residual_stops[0] < -0.2
@@ -93,26 +92,3 @@ def test_a_page():
     assert float(page_luminance(251.3, 1.0)) == pytest.approx(80.0, abs=0.1)
     assert float(page_luminance(296.0, 0.85)) == pytest.approx(80.0, abs=0.2)
     assert float(page_luminance(500.0, 0.9)) == pytest.approx(143.0, abs=0.5)
-
-
-def test_what_a_level_is_good_for():
-    """A handheld meter is about 5 % absolute and 1-2 % in a ratio; 1 cm at 1 m is 2 % (common practice, no source)."""
-    meter = MeterSpecification()
-    bare = level_uncertainty(meter)
-    assert bare.absolute == pytest.approx(0.051, abs=0.001)
-    assert 0.01 <= bare.ratio <= 0.02
-    placed = level_uncertainty(MeterSpecification(level=0.0, repeatability=0.0), Placement(1.0, 0.01, 0.0, 0.0))
-    assert placed.absolute == pytest.approx(0.02)
-    assert level_uncertainty(meter, repeats=4).ratio == pytest.approx(bare.ratio / 2.0)
-
-
-def test_what_a_chromaticity_is_good_for():
-    from even_beam.light import daylight, planckian
-
-    found = spectrum_uncertainty(daylight(5600.0), MeterSpecification())
-    assert found.mired == pytest.approx(4.4, abs=0.5)
-    assert found.duv == pytest.approx(0.002, abs=0.0003)
-    assert 0.1 < found.Rf < 5.0
-    sharper = spectrum_uncertainty(daylight(5600.0), MeterSpecification(xy=0.0015))
-    assert sharper.mired == pytest.approx(found.mired / 2.0, rel=0.05)
-    assert spectrum_uncertainty(planckian(3200.0), MeterSpecification()).mired > found.mired

@@ -41,7 +41,9 @@ def test_a_batch_names_the_spectrum():
 def test_noise_below_zero_is_not_an_error():
     values = np.where(GRID < 420, -0.01, 1.0)
     wavelength, checked = validate(GRID, values)
-    assert resample(wavelength, checked).min() == 0.0
+    assert resample(wavelength, checked)[:20].mean() == pytest.approx(
+        -0.01, abs=1e-6
+    )  # as it was read: cut it would add light
 
 
 def test_working_grid_passes_through_unchanged():
@@ -79,5 +81,26 @@ def test_outside_the_measured_range_is_zero():
 
 
 @given(st.lists(st.floats(0.0, 1e3), min_size=81, max_size=81).filter(lambda v: max(v) > 1.0))
-def test_resampling_never_makes_negative_light(values):
-    assert resample(GRID, np.array(values)).min() >= 0.0
+def test_resampling_is_linear_and_keeps_the_light_of_a_line(values):
+    """Cutting what interpolation makes negative would make neither true: a lamp of lines would move by kelvins."""
+    first, second = np.array(values), np.array(values[::-1])
+    together = resample(GRID, first) + resample(GRID, second)
+    np.testing.assert_allclose(resample(GRID, first + second), together, atol=1e-9 * max(values))
+    line = np.zeros(81)
+    line[40] = 1.0
+    assert resample(GRID, line).sum() == pytest.approx(5.0, rel=1e-6)
+    assert resample(GRID, line).min() < 0.0
+
+
+@pytest.mark.parametrize("points", [2048, 20_000, 100_000])
+def test_a_fine_sensor_takes_memory_in_proportion_to_its_points(points):
+    import tracemalloc
+
+    wavelength = np.linspace(350.0, 1000.0, points)
+    smooth = 1.0 + 0.3 * np.sin(wavelength / 40.0)
+    tracemalloc.start()
+    found = resample(wavelength, smooth)
+    peak = tracemalloc.get_traced_memory()[1]
+    tracemalloc.stop()
+    assert peak < 2000 * points + 5_000_000
+    np.testing.assert_allclose(found, 1.0 + 0.3 * np.sin(WAVELENGTH_NM / 40.0), atol=1e-4)

@@ -6,6 +6,8 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from even_beam.bench.limits import TERM_LIMITS
+from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import (
     Computed,
     Event,
@@ -22,15 +24,24 @@ from even_beam.bench.records import (
 from even_beam.logbook.store import Logbook
 
 words = st.text(st.characters(blacklist_categories=("Cs", "Cc")), max_size=12)
-numbers = st.none() | st.floats(-1e6, 1e6, allow_nan=False)
+
+
+def term(name: str) -> st.SearchStrategy[float | None]:
+    limit = TERM_LIMITS[name]
+    return st.none() | st.floats(limit.low, limit.high)
+
+
+@st.composite
+def values(draw: st.DrawFn) -> Value:
+    quantity = QUANTITIES[draw(st.sampled_from(("illuminance", "cct", "ra")))]
+    numbers = st.none() | st.floats(quantity.low, quantity.high)
+    return Value(quantity.name, draw(numbers), draw(st.sampled_from(list(Origin))), draw(numbers), draw(numbers), draw(words), draw(words), draw(words))  # fmt: skip
+
+
 terms = st.builds(
-    Terms, mode=words, cct_k=numbers, tint=words, level_pct=numbers, hue_deg=numbers, saturation_pct=numbers, zoom=words,
-    configuration=st.lists(words, max_size=3).map(tuple), distance_m=numbers, placement=words,
-    angle_deg=st.floats(-180.0, 180.0), reference_plane=words,
-)  # fmt: skip
-values = st.builds(
-    Value, quantity=st.sampled_from(("illuminance", "cct", "ra")), value=numbers, origin=st.sampled_from(list(Origin)),
-    low=numbers, high=numbers, text=words, unit=words, qualifier=words,
+    Terms, mode=words, cct_k=term("cct_k"), tint=words, level_pct=term("level_pct"), hue_deg=term("hue_deg"),
+    saturation_pct=term("saturation_pct"), zoom=words, configuration=st.lists(words, max_size=3).map(tuple),
+    distance_m=term("distance_m"), placement=words, angle_deg=st.floats(-180.0, 180.0), reference_plane=words,
 )  # fmt: skip
 NOW = datetime(2026, 3, 1, 20, 15, 30, 125_000, tzinfo=UTC)
 
@@ -45,7 +56,9 @@ def book(tmp_path_factory):
 
 @settings(deadline=None, max_examples=60, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(
-    given_terms=terms, given_values=st.lists(values, max_size=3, unique_by=lambda v: (v.quantity, v.origin)), note=words
+    given_terms=terms,
+    given_values=st.lists(values(), max_size=3, unique_by=lambda v: (v.quantity, v.origin)),
+    note=words,
 )
 def test_a_reading_comes_back_as_it_was(book, given_terms, given_values, note):
     session = Session(new_id(), "Property", NOW)

@@ -25,10 +25,9 @@ NAMES = tuple(illuminants())
 def at_1_nm(name: str) -> np.ndarray:
     """A lamp at 380-780 nm in 1 nm, shape (401,): the same for us and for the library.
 
-    Interpolation is compared apart (test_interpolation): the libraries do not agree on it for lamps with narrow
-    lines, where one lets a polynomial dip below zero and the other cuts it, as we do.
+    Cut at zero here, so that all are given the very same light; interpolation, which is not cut, is compared apart.
     """
-    return resample(*illuminants()[name])
+    return np.maximum(resample(*illuminants()[name]), 0.0)
 
 
 def distribution(name: str) -> colour.SpectralDistribution:

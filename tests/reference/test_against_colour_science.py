@@ -25,7 +25,6 @@ AT_BIN_EDGE = {"FL7"}
 def nearest_planckian(u: float, v: float, near: float) -> tuple[float, float]:
     """The nearest point of the library's own Planckian locus, by Brent's method of SciPy on its full spectra."""
     cmfs = colour.MSDS_CMFS["CIE 1931 2 Degree Standard Observer"]
-    cmfs = cmfs.copy().align(colour.SpectralShape(380, 780, 1))
 
     def distance(mired: float) -> float:
         black_body = colour.colorimetry.planck_law(cmfs.wavelengths * 1e-9, 1e6 / mired)
@@ -119,3 +118,17 @@ def test_inspect_command(name, step, tmp_path):
         assert figures["cri"]["R"][index] == pytest.approx(theirs, abs=1.0 if index == 8 else 0.3)
     assert len(figures["cri"]["R"]) == 15
     assert figures["illuminance_lx"] is None
+
+
+@pytest.mark.parametrize("name", [n for n in NAMES if not n.startswith("FL3.10")])
+def test_interpolation_from_5_nm(name):
+    """What a 5 nm file gives: Sprague's method, uncut, as the library interpolates a regular grid (CIE 167:2005)."""
+    wavelength, values = illuminants()[name]
+    if not np.allclose(np.diff(wavelength), 5.0):
+        pytest.skip("not on a grid of 5 nm")
+    ours = evaluate(wavelength, values)
+    inside = colour.SpectralShape(max(380.0, wavelength[0]), min(780.0, wavelength[-1]), 1)
+    theirs = colour.SpectralDistribution(dict(zip(wavelength, values, strict=True))).interpolate(colour.SpectralShape(wavelength[0], wavelength[-1], 1), interpolator=colour.SpragueInterpolator).trim(inside)  # fmt: skip
+    x, y = colour.XYZ_to_xy(colour.sd_to_XYZ(theirs.align(colour.SpectralShape(380, 780, 1)), method="Integration"))
+    assert float(ours.x) == pytest.approx(x, abs=1e-4)  # the library goes on to 360 and 830 nm
+    assert float(ours.y) == pytest.approx(y, abs=1e-4)

@@ -1,8 +1,8 @@
 from even_beam.logbook.store import Logbook
 from even_beam.reports.page import html
-from even_beam.workspace.collection import Collection
-from even_beam.workspace.reporting import page_content
-from even_beam.workspace.settings import Settings
+from even_beam.workspace.logbook.collection import Collection
+from even_beam.workspace.report.content import page_content
+from even_beam.workspace.shell.settings import Settings
 
 
 def test_opinions_stand_apart_from_figures(demo):

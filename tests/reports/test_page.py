@@ -7,9 +7,9 @@ from even_beam.bench.records import Session
 from even_beam.logbook.store import Logbook
 from even_beam.reports.errors import ReportError
 from even_beam.reports.page import html, write_html, write_pdf
-from even_beam.workspace.collection import Collection
-from even_beam.workspace.reporting import page_content, write_report
-from even_beam.workspace.settings import Settings
+from even_beam.workspace.logbook.collection import Collection
+from even_beam.workspace.report.content import page_content, write_report
+from even_beam.workspace.shell.settings import Settings
 
 
 @pytest.fixture
@@ -32,7 +32,7 @@ def test_one_page_with_all_that_must_stand_on_it(content, tmp_path):
         "on approval until Friday",  # who supplied the lamp
         "Burdock is lent",
         "Differs: white: Yarrow cannot be dialled",
-        "Burdock brought from 3.00 m to 2.00 m",
+        "Tansy, Yarrow brought from 2.00 m (by the inverse-square law, no walk read) to 3.00 m",
         "terms corrected",
         "reflector · 5600 K · 100 % · 2.00 m · on axis",  # the terms of each figure
         "Spectrometer 2",

@@ -110,3 +110,19 @@ def test_killed_after_a_confirmed_reading_nothing_is_lost(display, demo):
     # the run goes on at the very step it was killed at: two readings a step, in the order of the sheet
     assert [r.terms.level_pct for r in own][-5:] == [25.0, 25.0, 10.0, 10.0, 5.0]
     again.close()
+
+
+def test_every_key_does_what_it_says(display, demo):
+    """Every key of F1's table, by the screen's own key events, from every station it is documented for."""
+    from tests.window.every_key import NAMES, TABLE
+
+    environment = {k: v for k, v in os.environ.items() if k != "QT_QPA_PLATFORM"} | {"DISPLAY": display, "QT_QPA_PLATFORM": "xcb"}  # fmt: skip
+    done = subprocess.run([sys.executable, "-m", "tests.window.every_key", str(demo)], env=environment, capture_output=True, text=True, timeout=400, check=False)  # fmt: skip
+    rows = [line.split("\t") for line in done.stdout.splitlines()]
+    assert done.returncode == 0, done.stderr
+    assert [row for row in rows if row[2] != "ok"] == []
+    pressed = {(station, key) for station, key, _ in rows}
+    for group, hints in TABLE.items():
+        for station in NAMES.values() if group == "Everywhere" else [group]:
+            for hint in hints:
+                assert (station, hint.key) in pressed, f"{station}: nobody pressed {hint.key}"

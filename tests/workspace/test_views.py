@@ -7,21 +7,18 @@ import pytest
 from even_beam.bench import compare
 from even_beam.figures.spectrum import Scaling
 from even_beam.logbook.store import Logbook
-from even_beam.workspace import (
-    bench_charts,
-    bench_rows,
-    bench_view,
-    compare_judged,
-    compare_table,
-    run_form,
-    terms_form,
-)
-from even_beam.workspace.collection import Collection
-from even_beam.workspace.compare_charts import Scene, View, charts
-from even_beam.workspace.evidence import Witness
-from even_beam.workspace.run_form import RunForm, RunFormError
-from even_beam.workspace.session_desk import SessionDesk
-from even_beam.workspace.settings import Settings
+from even_beam.workspace.bench import charts as bench_charts
+from even_beam.workspace.bench import rows as bench_rows
+from even_beam.workspace.bench import run_form, terms_form
+from even_beam.workspace.bench import view as bench_view
+from even_beam.workspace.bench.run_form import RunForm, RunFormError
+from even_beam.workspace.compare import judged as compare_judged
+from even_beam.workspace.compare import table as compare_table
+from even_beam.workspace.compare.charts import Scene, View, charts
+from even_beam.workspace.findings.witness import Witness
+from even_beam.workspace.logbook.collection import Collection
+from even_beam.workspace.session.desk import SessionDesk
+from even_beam.workspace.shell.settings import Settings
 
 SETTINGS = Settings()
 
@@ -96,8 +93,7 @@ def test_every_view_of_compare(book):
     session = next(s for s in collection.sessions if s.name.startswith("Specimen"))
     entrants = collection.entrants_in(session.id)
     assert [e.name for e in entrants] == ["Tansy", "Burdock", "Yarrow"]
-    at = compare.default_terms(entrants)
-    result = compare.compare(entrants, at, entrants[0].source_id, collection.meters)
+    result = compare.compare(entrants, {}, entrants[0].source_id, collection.meters)
     table = compare_table.table(result, entrants, collection.meters, "lx")
     assert [len(row.cells) for row in table] == [3] * len(table)
     assert table[1].cells[0].text == "reference"
@@ -121,12 +117,13 @@ def test_tables_of_features_modifiers_and_verdicts(book):
     assert features["price, all it needs"][0].text == "lamp 1\u2009480 EUR"
     assert features["control"][1].text == "nothing to dial"
     assert features["noise"][0].quiet
-    verdict = compare_judged.verdict_table(witness, [tansy, comfrey], "skin key")
+    compared = compare.compare([tansy, comfrey], {}, tansy.key, collection.meters)
+    verdict = compare_judged.verdict_table(witness, [tansy, comfrey], "skin key", compared)
     assert verdict[0].cells[1].text == "outside"
     assert verdict[0].cells[1].marked
     assert any("Ra" in row.name for row in verdict)
-    (tansys, comfreys) = compare_judged.decision_sentences(witness, [tansy, comfrey], "skin key")
-    assert comfreys.startswith("Comfrey: Send it back")
+    (tansys, comfreys) = compare_judged.decision_sentences(witness, [tansy, comfrey], "skin key", compared)
+    assert comfreys.startswith("Comfrey: Not for this purpose")
     assert tansys.startswith("Tansy:")
     assert compare_table.modifier_table(witness, [tansy]) == ()
 

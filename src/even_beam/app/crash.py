@@ -8,8 +8,8 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QApplication
 
 from even_beam.app import dialogs
-from even_beam.workspace import places
-from even_beam.workspace.log import LOG
+from even_beam.workspace.shell import places
+from even_beam.workspace.shell.log import LOG
 
 
 class CrashGuard(QObject):

@@ -57,6 +57,7 @@ KIT = (
     KeyHint("A", "add a lamp", "A new lamp."),
     KeyHint("Enter", "edit", "Change the lamp under the cursor."),
     KeyHint("U", "meters", "What each meter is, how far it can be trusted, and whether it is good for ratios only."),
+    KeyHint("PgDn PgUp", "its page", "Go down the page of the lamp under the cursor, and up."),
     KeyHint("Del", "retire", "Take the lamp out of the lists; its readings stay."),
     KeyHint("Ctrl Z", "undo", "Undo the last edit."),
 )

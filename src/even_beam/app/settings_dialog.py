@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QCheckBox, QComboBox, QDoubleSpinBox, QGridLayout, Q
 from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
 from even_beam.bench import notation
-from even_beam.workspace.settings import CHOICES, Settings, bands_of
+from even_beam.workspace.shell.settings import CHOICES, Settings, bands_of
 
 _CAPTIONS = {
     "theme": "Theme",

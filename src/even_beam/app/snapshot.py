@@ -13,10 +13,10 @@ from PyQt6.QtWidgets import QApplication
 from even_beam.app.start import application
 from even_beam.app.window import BENCH, COMPARE, KIT, PLAN, REPORT, SPECTRUM, Window
 from even_beam.demo.scenario import build
-from even_beam.workspace.compare_charts import View
-from even_beam.workspace.document import Document
-from even_beam.workspace.instruments import Shelf
-from even_beam.workspace.settings import Settings
+from even_beam.workspace.compare.charts import View
+from even_beam.workspace.session.document import Document
+from even_beam.workspace.session.shelf import Shelf
+from even_beam.workspace.shell.settings import Settings
 
 SIZE = (1280, 800)
 _ROOM_SHEET = ".snapshot.evenbeam-room.pdf"

@@ -11,9 +11,9 @@ from even_beam.app import theme
 from even_beam.app.crash import CrashGuard
 from even_beam.app.widgets.chart_view import configure
 from even_beam.app.window import BENCH, Window, window_icon
-from even_beam.workspace import documents
-from even_beam.workspace.log import start_log
-from even_beam.workspace.settings import Settings, SettingsError, load
+from even_beam.workspace.logbook import files as documents
+from even_beam.workspace.shell.log import start_log
+from even_beam.workspace.shell.settings import Settings, SettingsError, load
 
 
 def display_problem() -> str:

@@ -3,6 +3,7 @@
 import gc
 from collections.abc import Callable
 from datetime import UTC, datetime
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
@@ -21,14 +22,14 @@ from PyQt6.QtWidgets import (  # fmt: skip
 
 from even_beam.app import dialogs, keys, theme
 from even_beam.app.head_line import HeadLine
-from even_beam.app.jobs import JobRunner
+from even_beam.app.job_runner import JobRunner
 from even_beam.app.station import Host, Station
 from even_beam.app.widgets.foot import KeyRow
 from even_beam.app.widgets.rail import Rail
 from even_beam.app.widgets.text import Hairline
 from even_beam.logbook import LogbookError
-from even_beam.workspace import documents
-from even_beam.workspace.settings import Settings, SettingsError, save
+from even_beam.workspace.logbook import files as documents
+from even_beam.workspace.shell.settings import Settings, SettingsError, save
 
 if TYPE_CHECKING:
     from even_beam.app.bench.station import BenchStation
@@ -39,8 +40,8 @@ if TYPE_CHECKING:
     from even_beam.app.spectrum.station import SpectrumStation
     from even_beam.bench.records import Computed, Spectrum
     from even_beam.logbook.store import Logbook
-    from even_beam.workspace.document import Document
-    from even_beam.workspace.instruments import Shelf
+    from even_beam.workspace.session.document import Document
+    from even_beam.workspace.session.shelf import Shelf
 
 SAY_MS = 6000
 _STATIONS = (
@@ -148,7 +149,7 @@ class Window(QMainWindow):
         action = QAction(text, self)
         if shortcut:
             action.setShortcut(QKeySequence(shortcut))
-        action.triggered.connect(act)
+        action.triggered.connect(lambda _checked=False: act())  # Qt hands over whether it is checked
         self.addAction(action)
         return action
 
@@ -179,7 +180,7 @@ class Window(QMainWindow):
         self._action("Undo", "Ctrl+Z", self._undo)
         self._action("Redo", "Ctrl+Shift+Z", self._redo)
         for index in range(len(_STATIONS)):
-            self._action(_STATIONS[index][0], f"Ctrl+{index + 1}", lambda index=index: self.go(index))  # type: ignore[misc]
+            self._action(_STATIONS[index][0], f"Ctrl+{index + 1}", partial(self.go, index))
 
     # --- stations
 
@@ -284,7 +285,7 @@ class Window(QMainWindow):
 
     def open_logbook(self, path: Path) -> bool:
         """Open a logbook in place of the present one, which stays open when that fails."""
-        from even_beam.workspace.document import Document
+        from even_beam.workspace.session.document import Document
 
         try:
             document = Document.open(path, self._settings, self._clock, self._shelf())
@@ -302,7 +303,7 @@ class Window(QMainWindow):
         return True
 
     def _shelf(self) -> "Shelf":
-        from even_beam.workspace.instruments import Shelf
+        from even_beam.workspace.session.shelf import Shelf
 
         return self._make_shelf(self._clock) if self._make_shelf is not None else Shelf(self._clock, delay_s=0.7)
 
@@ -323,7 +324,7 @@ class Window(QMainWindow):
 
     def _renew_figures(self, document: "Document", renewed: int = 0) -> None:
         """Batch by batch: computed in a worker, kept here, until none is left."""
-        from even_beam.workspace.evaluation import renewed_batch
+        from even_beam.workspace.logbook.evaluation import renewed_batch
 
         def keep(computed: "list[Computed]") -> None:
             try:

@@ -1,490 +1,247 @@
-"""Lamps on even terms: what is equal, what differs, what physics brings to common terms, and what may be said."""
+"""Lamps on even terms: each at its chosen readings, brought to one distance, and set against the reference."""
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
-from enum import StrEnum
+from collections.abc import Hashable, Mapping, Sequence
+from dataclasses import replace
 
 import numpy as np
 
-from even_beam.bench import notation, words
-from even_beam.bench.measured import Measured
-from even_beam.bench.records import Meter, Terms
-from even_beam.light.photometry import at_distance, stops
+from even_beam.bench import estimate, fields, terms, words
+from even_beam.bench.choice import Chosen, Entrant, along, choose
+from even_beam.bench.comparison import Comparison, Entry
+from even_beam.bench.estimate import UNKNOWN_METER, Estimate
+from even_beam.bench.even_terms import notes_on
+from even_beam.bench.fields import UNSTATED
+from even_beam.bench.measured import Measured, mean_level
+from even_beam.bench.published import sentences_of
+from even_beam.bench.records import Meter
+from even_beam.bench.trust import doubts_of, trusted
+from even_beam.bench.walks import NotBroughtError, Walk
 
-LAW_HOLDS_STOPS = 0.1
-"""A walk follows the inverse-square law when its marks agree within this."""
-
-
-LEAST_WALK = 3
-"""So many distances make a walk."""
-
-
-@dataclass(frozen=True, eq=False, slots=True)
-class Entrant:
-    """One lamp in a comparison with the readings that count; a `part` of them when it stands there more than once."""
-
-    source_id: str
-    name: str
-    kind: str
-    readings: tuple[Measured, ...]
-    part: str = ""
-
-    @property
-    def key(self) -> str:
-        """What tells it from the others in a comparison."""
-        return key_of(self.source_id, self.part)
+FIGURES = ("duv", "cc", "ra", "r9", "r13", "r15", "rf", "rg", "ssi", "tlci", "tlmf", "hue", "saturation")
+_SCORES = frozenset({"ra", "r9", "r13", "r15", "rf", "rg", "ssi", "tlci", "tlmf"})
 
 
-def key_of(source_id: str, part: str) -> str:
-    """The key of a part of a source's readings."""
-    return f"{source_id} {part}" if part else source_id
-
-
-class Split(StrEnum):
-    """What stands side by side in a comparison."""
-
-    LAMPS = "lamps"
-    CONFIGURATIONS = "what sits on each lamp"
-    SESSIONS = "each lamp's sessions"
-
-
-def part_of(reading: Measured, by: Split) -> str:
-    """To which part of a lamp's readings one belongs."""
-    if by is Split.CONFIGURATIONS:
-        return " + ".join(reading.terms.configuration) or "bare"
-    return reading.reading.session_id if by is Split.SESSIONS else ""
-
-
-def parted(entrant: Entrant, by: Split, names: Mapping[str, str]) -> list[Entrant]:
-    """A lamp as one entrant a configuration or a session, in the order first read; `names` are those of sessions."""
-    if by is Split.LAMPS:
-        return [entrant]
-    parts: dict[str, list[Measured]] = {}
-    for reading in entrant.readings:
-        parts.setdefault(part_of(reading, by), []).append(reading)
-    return [
-        replace(entrant, name=f"{entrant.name}, {names.get(part, part)}", readings=tuple(readings), part=part)
-        for part, readings in parts.items()
-    ]
-
-
-@dataclass(frozen=True, slots=True)
-class At:
-    """The terms of a comparison. None for `cct_k` means each lamp's own fixed white; `distance_m` is the common one."""
-
-    cct_k: float | None
-    level_pct: float | None
-    configuration: Mapping[str, tuple[str, ...]]
-    distance_m: float | None = None
-
-    def holds(self, key: str, terms: Terms, *, any_level: bool = False) -> bool:
-        """Whether a reading of this entrant was taken at these terms, distance apart. A fixed white enters anywhere."""
-        return (
-            (terms.mode == "fixed" or terms.cct_k == self.cct_k)
-            and (any_level or terms.level_pct == self.level_pct)
-            and terms.configuration == self.configuration.get(key, ())
-            and terms.angle_deg == 0.0
-        )
-
-
-class Evenness(StrEnum):
-    """How a term stands between the lamps compared."""
-
-    SAME = "same"
-    BROUGHT = "brought to common terms"
-    DIFFERS = "differs"
-    UNKNOWN = "not known"
-
-
-@dataclass(frozen=True, slots=True)
-class TermNote:
-    """One term of the even-terms line."""
-
-    evenness: Evenness
-    text: str
-
-
-@dataclass(frozen=True, slots=True)
-class Entry:
-    """What one lamp gave at the terms: medians over its repeats, and the readings they came from.
-
-    `ratios_only`: its meter is not good for absolutes; `illuminance` then only serves ratios and is not to be shown.
-    """
-
-    key: str
-    name: str
-    readings: tuple[Measured, ...]
-    illuminance: float | None
-    as_read: float | None
-    read_at_m: float | None
-    ratio: float | None
-    ratio_stops: float | None
-    ratio_tolerance_stops: float | None
-    comparable: bool
-    white: words.WhiteError | None
-    cct_k: float | None
-    figures: Mapping[str, float]
-    ratios_only: bool = False
-
-    @property
-    def tie(self) -> bool:
-        """Whether the difference in level is below what the meter can tell."""
-        return (
-            self.ratio_stops is not None
-            and self.ratio_tolerance_stops is not None
-            and abs(self.ratio_stops) <= self.ratio_tolerance_stops
-        )
-
-
-@dataclass(frozen=True, slots=True)
-class Comparison:
-    """The result: the even-terms line, an entry a lamp (the reference first named), and what may be published."""
-
-    at: At
-    reference: str
-    notes: tuple[TermNote, ...]
-    entries: tuple[Entry, ...]
-    sentences: tuple[str, ...]
-
-
-FIGURES = ("duv", "ra", "r9", "rf", "rg", "ssi", "tlci")
-
-
-def whites(entrants: Sequence[Entrant]) -> tuple[float, ...]:
-    """The whites that were dialled, those of most lamps first."""
-    count: dict[float, int] = {}
-    for entrant in entrants:
-        for white in {r.terms.cct_k for r in entrant.readings if r.terms.cct_k is not None}:
-            count[white] = count.get(white, 0) + 1
-    return tuple(sorted(count, key=lambda white: (-count[white], -white)))
-
-
-def levels(entrants: Sequence[Entrant]) -> tuple[float, ...]:
-    """The levels that were read, highest first."""
-    found = {r.terms.level_pct for e in entrants for r in e.readings if r.terms.level_pct is not None}
-    return tuple(sorted(found, reverse=True))
-
-
-def configurations(entrant: Entrant) -> tuple[tuple[str, ...], ...]:
-    """The configurations that were read, the most frequent first."""
-    count: dict[tuple[str, ...], int] = {}
-    for reading in entrant.readings:
-        count[reading.terms.configuration] = count.get(reading.terms.configuration, 0) + 1
-    return tuple(sorted(count, key=lambda c: (-count[c], len(c))))
-
-
-def default_terms(entrants: Sequence[Entrant]) -> At:
-    """Terms that most lamps share: their commonest white, full level, each in its commonest configuration."""
-    found, read = whites(entrants), levels(entrants)
-    shared = {e.key: next(iter(configurations(e)), ()) for e in entrants}
-    return At(found[0] if found else None, 100.0 if 100.0 in read else (read[0] if read else None), shared)
-
-
-def at_terms(entrant: Entrant, at: At, *, any_level: bool = False) -> tuple[Measured, ...]:
-    """The readings of a lamp at the terms, at the one distance with most readings."""
-    held = [r for r in entrant.readings if at.holds(entrant.key, r.terms, any_level=any_level)]
-    by_distance: dict[float | None, list[Measured]] = {}
-    for reading in held:
-        by_distance.setdefault(reading.terms.distance_m, []).append(reading)
-    best = max(by_distance.values(), key=lambda group: (any(r.terms.distance_m == at.distance_m for r in group), len(group)), default=[])  # fmt: skip
-    return tuple(best)
-
-
-def needed(readings: Sequence[Measured], key: str, at: At) -> list[Measured]:
-    """The readings whose figures a comparison at these terms rests on: at any level, and those of a distance walk."""
-    distinct = {reading.terms for reading in readings}
-    walks: dict[Terms, set[float]] = {}
-    for terms in distinct:
-        if terms.distance_m:
-            walks.setdefault(_but_distance(terms), set()).add(terms.distance_m)
-    asked = {
-        terms for terms in distinct
-        if at.holds(key, terms, any_level=True) or len(walks.get(_but_distance(terms), ())) >= LEAST_WALK
-    }  # fmt: skip
-    return [reading for reading in readings if reading.terms in asked]
-
-
-def _but_distance(terms: Terms) -> Terms:
-    return replace(terms, distance_m=None)
-
-
-def median(readings: Sequence[Measured], quantity: str) -> float | None:
-    """The median of a quantity over readings that have it."""
-    values = [value for r in readings if (value := r.value(quantity)) is not None]
-    return float(np.median(values)) if values else None
-
-
-def compare(entrants: Sequence[Entrant], at: At, reference: str, meters: Mapping[str, Meter]) -> Comparison:
-    """Compare lamps at the terms; `reference` is the key of the entrant that the others are set against."""
-    held = {e.key: at_terms(e, at) for e in entrants}
-    common = at.distance_m or _common_distance(held.get(reference, ()), held.values())
-    at = replace(at, distance_m=common)
-    base = _level_at(held.get(reference, ()), common)
-    entries = tuple(_entry(e, held[e.key], held.get(reference, ()), base, common, meters) for e in entrants)
-    notes = tuple(_notes(entrants, held, at, meters))
-    return Comparison(at, reference, notes, entries, tuple(_sentences(entries, reference, at)))
-
-
-def _common_distance(reference: Sequence[Measured], all_held: object) -> float | None:
-    return next((r.terms.distance_m for r in reference if r.terms.distance_m), None)
-
-
-def _level_at(readings: Sequence[Measured], distance: float | None) -> float | None:
-    level = median(readings, "illuminance")
-    if level is None:
-        return None
-    read_at = readings[0].terms.distance_m
-    if distance is None or read_at is None or read_at == distance:
-        return level
-    return float(at_distance(level, read_at, distance))
-
-
-def _entry(
-    entrant: Entrant,
-    readings: tuple[Measured, ...],
-    reference: Sequence[Measured],
-    base: float | None,
-    common: float | None,
+def chosen_at(
+    entrants: Sequence[Entrant],
+    asked: Mapping[str, Hashable],
     meters: Mapping[str, Meter],
-) -> Entry:
-    level = _level_at(readings, common)
-    comparable = (
-        level is not None and base is not None and _same_placement(readings, reference) and _may_be_set_against(readings, reference, meters)
-    )  # fmt: skip
-    ratio = level / base if comparable and level and base else None
-    cct = median(readings, "cct")
-    asked = readings[0].terms.cct_k if readings else None
-    meter = meters.get(readings[0].reading.meter_id or "") if readings else None
-    figures = {name: value for name in FIGURES if (value := median(readings, name)) is not None}
-    return Entry(
-        key=entrant.key,
-        name=entrant.name,
-        readings=readings,
-        illuminance=level,
-        as_read=median(readings, "illuminance"),
-        read_at_m=readings[0].terms.distance_m if readings else None,
-        ratio=ratio,
-        ratio_stops=float(stops(ratio)) if ratio else None,
-        ratio_tolerance_stops=_ratio_tolerance(readings, reference, meters),
-        comparable=comparable,
-        white=words.white_error(cct, asked, meter) if cct and asked else None,
-        cct_k=cct,
-        figures=figures,
-        ratios_only=meter is not None and meter.for_ratios_only,
-    )
+    reference: str = "",
+    skip: frozenset[fields.Key] = frozenset(),
+) -> tuple[tuple[Chosen, ...], float | None]:
+    """Each lamp's readings, and the distance at which their levels are compared.
 
-
-def _may_be_set_against(ours: Sequence[Measured], theirs: Sequence[Measured], meters: Mapping[str, Meter]) -> bool:
-    """A meter that is good for ratios only makes them with itself alone."""
-    used = [meters.get(readings[0].reading.meter_id or "") for readings in (ours, theirs)]
-    limited = any(meter is not None and meter.for_ratios_only for meter in used)
-    return not limited or used[0] == used[1]
-
-
-def _same_placement(readings: Sequence[Measured], reference: Sequence[Measured]) -> bool:
-    """Comparable when both distances are known, or both were equal though not measured."""
-    if not readings or not reference:
-        return False
-    ours, theirs = readings[0].terms, reference[0].terms
-    if ours.distance_m is not None and theirs.distance_m is not None:
-        return True
-    return ours.distance_m is None and theirs.distance_m is None and ours.placement == theirs.placement == "equal"
-
-
-def _ratio_tolerance(
-    readings: Sequence[Measured], reference: Sequence[Measured], meters: Mapping[str, Meter]
-) -> float | None:
-    """95 % uncertainty of a ratio in stops: the small one for the same meter, both calibrations for two meters."""
-    if not readings or not reference:
-        return None
-    ours = meters.get(readings[0].reading.meter_id or "")
-    theirs = meters.get(reference[0].reading.meter_id or "")
-    if ours is None or theirs is None:
-        return 0.2
-    if ours.id == theirs.id:
-        relative = float(np.hypot(ours.ratio_tolerance, theirs.ratio_tolerance))
-    else:
-        relative = float(np.hypot(ours.level_tolerance, theirs.level_tolerance))
-    return float(np.log2(1.0 + relative))
-
-
-def _notes(
-    entrants: Sequence[Entrant], held: Mapping[str, tuple[Measured, ...]], at: At, meters: Mapping[str, Meter]
-) -> list[TermNote]:
-    read = [(e, held[e.key]) for e in entrants if held[e.key]]
-    notes = [TermNote(Evenness.UNKNOWN, f"{e.name}: nothing read at these terms") for e in entrants if not held[e.key]]  # fmt: skip
-    if not read:
-        return notes
-    notes += _white_note(read, at)
-    for label, of in (
-        ("level", lambda r: notation.level(r.terms)),
-        ("configuration", lambda r: notation.configuration(r.terms)),
-        ("zoom", lambda r: r.terms.zoom),
-        ("axis", lambda r: notation.axis(r.terms)),
-        ("meter", lambda r: _meter_name(r, meters)),
-    ):
-        notes += _plain_note(label, {e.name: of(readings[0]) for e, readings in read})
-    notes += _distance_note(read, at)
-    used = {r[0].reading.meter_id or "": None for _, r in read}
-    notes += [_ratio_note(meter) for i in used if (meter := meters.get(i)) is not None and meter.for_ratios_only]
-    order = list(Evenness)
-    same = [note.text for note in notes if note.evenness is Evenness.SAME and note.text]
-    rest = sorted((n for n in notes if n.evenness is not Evenness.SAME), key=lambda n: order.index(n.evenness))
-    return [TermNote(Evenness.SAME, ", ".join(same)), *rest] if same else rest
-
-
-def _ratio_note(meter: Meter) -> TermNote:
-    zeroed = f", zeroed on {meter.zeroed_on}" if meter.zeroed_on else ""
-    return TermNote(Evenness.UNKNOWN, f"{meter.nickname} is for ratios only{zeroed}")
-
-
-def _meter_name(reading: Measured, meters: Mapping[str, Meter]) -> str:
-    meter = meters.get(reading.reading.meter_id or "")
-    return meter.nickname if meter is not None else "unknown meter"
-
-
-def _plain_note(label: str, by_lamp: Mapping[str, str]) -> list[TermNote]:
-    values = set(by_lamp.values())
-    if values == {""}:
-        return []
-    if len(values) == 1:
-        return [TermNote(Evenness.SAME, values.pop())]
-    return [TermNote(Evenness.DIFFERS, f"{label}: " + ", ".join(name if value and name.endswith(value) else f"{name} {value or 'none'}" for name, value in by_lamp.items()))]  # fmt: skip
-
-
-def _white_note(read: Sequence[tuple[Entrant, tuple[Measured, ...]]], at: At) -> list[TermNote]:
-    fixed = [e.name for e, readings in read if readings[0].terms.mode == "fixed"]
-    if at.cct_k is None or len(fixed) == len(read):
-        return [TermNote(Evenness.SAME, "each at its own white")]
-    if not fixed:
-        return [TermNote(Evenness.SAME, f"{notation.dialled(at.cct_k)} K dialled")]
-    return [TermNote(Evenness.DIFFERS, f"white: {', '.join(fixed)} cannot be dialled")]
-
-
-def _distance_note(read: Sequence[tuple[Entrant, tuple[Measured, ...]]], at: At) -> list[TermNote]:
-    distances = {e.name: readings[0].terms.distance_m for e, readings in read}
-    unknown = [name for name, value in distances.items() if value is None]
-    if len(unknown) == len(distances):
-        equal = all(readings[0].terms.placement == "equal" for _, readings in read)
-        text = "equal distance, not measured: ratios only" if equal else "distance not known: levels cannot be compared"
-        return [TermNote(Evenness.SAME if equal else Evenness.UNKNOWN, text)]
-    notes = [TermNote(Evenness.UNKNOWN, f"distance of {', '.join(unknown)} not known")] if unknown else []
-    if at.distance_m is None:
-        return notes
-    target = notation.distance(at.distance_m)
-    moved = [(e, d) for e, _ in read if (d := distances[e.name]) is not None and d != at.distance_m]
-    if not moved and not unknown:
-        return [TermNote(Evenness.SAME, target)]
-    for entrant, distance in moved:
-        notes.append(
-            TermNote(
-                Evenness.BROUGHT,
-                f"{entrant.name} brought from {notation.distance(distance)} to {target} ({_law(entrant)})",
-            )
-        )
-    return notes
-
-
-def _law(entrant: Entrant) -> str:
-    """Whether this lamp's own walk bears the inverse-square law out."""
-    groups: dict[Terms, dict[float, list[float]]] = {}
-    for reading in entrant.readings:
-        level, distance = reading.value("illuminance"), reading.terms.distance_m
-        if level and distance:
-            groups.setdefault(_but_distance(reading.terms), {}).setdefault(distance, []).append(level)
-    walks = [group for group in groups.values() if len(group) >= LEAST_WALK]
-    if not walks:
-        return "by the inverse-square law, no walk read"
-    walk = max(walks, key=len)
-    intensity = np.array([np.log2(np.median(v) * d**2) for d, v in walk.items()])
-    spread = float(np.max(np.abs(intensity - np.median(intensity))))
-    span = f"{notation.distance(min(walk))} to {notation.distance(max(walk))}"
-    if spread <= LAW_HOLDS_STOPS:
-        return f"walk {span}, the law holds within {spread:.2f} stop"
-    return f"walk {span} strays {spread:.2f} stop from the law"
-
-
-def _sentences(entries: Sequence[Entry], reference: str, at: At) -> list[str]:
-    """What may be published: numbers, terms, and a tie where the meter cannot tell."""
-    base = next((e for e in entries if e.key == reference), None)
-    if base is None or base.illuminance is None:
-        return []
-    return [
-        _sentence(entry, base, at)
-        for entry in entries
-        if entry.key != reference and entry.ratio is not None and entry.ratio_stops is not None
-    ]
-
-
-def _sentence(entry: Entry, base: Entry, at: At) -> str:
-    where = f"at {notation.distance(at.distance_m)}" if at.distance_m is not None else "at equal distance"
-    fixed = any(e.readings[0].terms.mode == "fixed" for e in (entry, base))
-    white = "" if at.cct_k is None or fixed else f", {notation.dialled(at.cct_k)} K dialled"
-    level = f", {notation.percent(at.level_pct)} %" if at.level_pct is not None else ""
-    ours, theirs = _named(entry, at, fixed), _named(base, at, fixed)
-    size = abs(entry.ratio_stops or 0.0)
-    if entry.tie:
-        tolerance = notation.number(entry.ratio_tolerance_stops, 2)
-        return f"{ours} and {theirs} are level {where}{white}{level}: they differ by less than the {tolerance} stop that these readings can tell."  # fmt: skip
-    ratio = 2.0**size
-    direction = "brighter" if (entry.ratio or 1.0) > 1.0 else "darker"
-    unit = "stop" if size < 1.0 else "stops"
-    return f"{ours} is {size:.2f} {unit} ({ratio:.2f}×) {direction} than {theirs} {where}{white}{level}."
-
-
-def _named(entry: Entry, at: At, fixed: bool) -> str:
-    """A lamp with what sits on it, and its white where the two whites are not dialled alike."""
-    terms = entry.readings[0].terms
-    parts = [f"with {notation.configuration(terms)}" if terms.configuration else "bare"]
-    if entry.name.endswith(f", {part_of(entry.readings[0], Split.CONFIGURATIONS)}"):
-        parts = []  # its name says so already
-    if fixed:
-        parts.append("at its own white" if terms.mode == "fixed" else f"at {notation.white(terms)}")
-    return f"{entry.name} ({', '.join(parts)})" if parts else entry.name
-
-
-# --- Series for the pictures
-
-
-@dataclass(frozen=True, slots=True)
-class Series:
-    """One lamp's values against dimmer setting, with the readings behind each point."""
-
-    key: str
-    name: str
-    levels_pct: tuple[float, ...]
-    values: tuple[float, ...]
-    reading_ids: tuple[str, ...]
-
-
-def against_dimmer(entrants: Sequence[Entrant], at: At, quantity: str) -> tuple[Series, ...]:
-    """A quantity against dimmer setting, one point a reading.
-
-    `stops` is output relative to each lamp's own full level, `mired` the error against the white dialled; any
-    other name is the figure itself.
+    Where none is asked it is the mark that most lamps have, or can be brought to outward; among those one that most were
+    read at, and the reference's own before another's.
     """
-    return tuple(_series(entrant, at, quantity) for entrant in entrants)
+    found = choose(entrants, asked, skip)
+    if "distance" in asked:
+        wanted = asked["distance"]
+        return found, None if wanted is UNSTATED else float(str(wanted))
+    walks = {c.entrant.key: _walk(c, meters) for c in found if c.first is not None}
+    marks = sorted({d for walk in walks.values() for d in walk.distances_m})
+    if not marks:
+        return found, None
+    own = walks.get(reference)
+
+    def worth(distance: float) -> tuple[int, int, bool, int, float]:
+        reached = [how for walk in walks.values() if (how := _reach(walk, distance)) is not None]
+        there = sum(_count_at(walk, distance) for walk in walks.values())
+        at_reference = own is not None and _count_at(own, distance) > 0
+        return len(reached), sum(not how for how in reached), at_reference, there, -distance
+
+    best = max(marks, key=worth)
+    return choose(entrants, {**asked, "distance": terms.value_of("distance_m", best)}, skip), best
 
 
-def _series(entrant: Entrant, at: At, quantity: str) -> Series:
-    readings = [r for r in at_terms(entrant, at, any_level=True) if r.terms.level_pct]
-    top = max((r.terms.level_pct or 0.0 for r in readings), default=0.0)
-    full = median([r for r in readings if r.terms.level_pct == top], "illuminance")
-    points = []
-    for reading in sorted(readings, key=lambda r: (r.terms.level_pct or 0.0, r.reading.sequence)):
-        value = _series_value(reading, quantity, full)
-        if value is not None:
-            points.append((reading.terms.level_pct or 0.0, value, reading.reading.id))
-    return Series(
-        entrant.key, entrant.name, tuple(p[0] for p in points), tuple(p[1] for p in points), tuple(p[2] for p in points)
+def _count_at(walk: Walk, distance: float) -> int:
+    return sum(len(m) for d, m in zip(walk.distances_m, walk.marks, strict=True) if abs(d - distance) < 0.002)
+
+
+def _reach(walk: Walk, distance: float) -> str | None:
+    try:
+        return walk.at(distance)[2]
+    except NotBroughtError:
+        return None
+
+
+def _walk(chosen: Chosen, meters: Mapping[str, Meter]) -> Walk:
+    """The readings that differ from the chosen ones in their distance alone."""
+    first = chosen.readings[0]
+    meter = meters.get(first.reading.meter_id or "", UNKNOWN_METER)
+    return Walk.of(along(chosen.entrant.readings, first, "distance"), meter, chosen.entrant.beam_angles.of(first))
+
+
+def needed(readings: Sequence[Measured], chosen: Chosen) -> list[Measured]:
+    """The readings whose figures a comparison rests on: those chosen, those that differ in one axis alone, its colours."""
+    first = chosen.first
+    if first is None:
+        return []
+    near = along(readings, first, *{name for axes in _NEEDED for name in axes})
+    keys = {axes: terms.key(first, *axes) for axes in _NEEDED}
+    return [m for m in near if any(terms.key(m, *axes) == wanted for axes, wanted in keys.items())]
+
+
+def compare(
+    entrants: Sequence[Entrant],
+    asked: Mapping[str, Hashable],
+    reference: str,
+    meters: Mapping[str, Meter],
+) -> Comparison:
+    """Compare lamps at the terms asked; `reference` is the key of the entrant that the others are set against."""
+    entrants = [replace(e, readings=trusted(e.readings)) for e in entrants]
+    chosen, common = chosen_at(entrants, asked, meters, reference)
+    return of_chosen(chosen, common, reference, meters)
+
+
+def of_chosen(
+    chosen: Sequence[Chosen], common: float | None, reference: str, meters: Mapping[str, Meter]
+) -> Comparison:
+    """Compare lamps by the readings chosen, their levels at one distance."""
+    entries = [_entry(one, common, meters) for one in chosen]
+    base = next((e for e in entries if e.key == reference), None)
+    entries = [_against(entry, base, meters) for entry in entries]
+    notes = tuple(notes_on(chosen, entries, common, meters))
+    at = _shared(chosen)
+    return Comparison(at, common, reference, notes, tuple(entries), tuple(sentences_of(entries, reference)))
+
+
+def _shared(chosen: Sequence[Chosen]) -> dict[str, Hashable]:
+    """The fields that have one value for all, distance apart."""
+    firsts = [c.first for c in chosen if c.first is not None]
+    values = {one.name: {terms.value(m, one.name) for m in firsts} for one in fields.FIELDS if one.name != "distance"}
+    return {name: next(iter(found)) for name, found in values.items() if len(found) == 1}
+
+
+# --- one lamp
+
+_ELSEWHERE = ("distance", "placement", "plane", "meter")
+"""Where a meter stands, and which one it is, leave a white what it is on the axis of a beam."""
+
+_NEEDED = (("level",), ("cct",), ("distance",), ("angle",), _ELSEWHERE)
+"""Along any one of these a comparison looks beyond the readings chosen."""
+
+
+def _entry(chosen: Chosen, common: float | None, meters: Mapping[str, Meter]) -> Entry:
+    entrant, first = chosen.entrant, chosen.first
+    if first is None:
+        nothing = "nothing was read at these terms"
+        return Entry(entrant.key, entrant.name, (), entrant.is_fixture, why_not=nothing, also=chosen.nearest)
+    meter = meters.get(first.reading.meter_id or "", UNKNOWN_METER)
+    place = _own_distance(entrant) or common
+    level, rests_on, how, why_not = _level(chosen, place, meters)
+    colour = _colour(chosen)
+    colour_meter = meters.get(colour[0].reading.meter_id or "", UNKNOWN_METER) if colour else meter
+    whites_ = [m for m in colour if m.value("cct")]
+    cct = 1e6 / float(estimate.white(whites_, colour_meter).value or 1.0) if whites_ else None
+    asked = first.terms.cct_k
+    figures, texts, half_widths = _figures(colour, colour_meter)
+    return Entry(
+        key=entrant.key, name=entrant.name, readings=chosen.readings, is_fixture=entrant.is_fixture, level=level,
+        as_read=mean_level(chosen.readings), read_at_m=first.terms.distance_m,
+        at_m=place if entrant.is_fixture and first.terms.distance_m else None, rests_on=rests_on, how=how,
+        why_not=why_not, white=words.white_error(cct, asked, colour_meter) if cct and asked else None, cct_k=cct,
+        colour=colour, figures=figures, texts=texts, half_widths=half_widths, ratios_only=meter.for_ratios_only,
+        doubtful=doubts_of([*(rests_on or chosen.readings), *colour]), unstated=chosen.unstated, also=chosen.nearest,
     )  # fmt: skip
 
 
-def _series_value(reading: Measured, quantity: str, full: float | None) -> float | None:
-    if quantity == "stops":
-        level = reading.value("illuminance")
-        return float(stops(level / full)) if level and full else None
-    if quantity == "mired":
-        cct, asked = reading.value("cct"), reading.terms.cct_k
-        return 1e6 / cct - 1e6 / asked if cct and asked else None
-    return reading.value(quantity)
+def _own_distance(entrant: Entrant) -> float | None:
+    """The distance that is asked of a lamp alone: it is not brought to where the others stand."""
+    own = entrant.own.get("distance")
+    return None if own is None else float(str(own))
+
+
+def _level(
+    chosen: Chosen, common: float | None, meters: Mapping[str, Meter]
+) -> tuple[Estimate | None, tuple[Measured, ...], str, str]:
+    """The level at the common distance, what it rests on, how it was had, or why it cannot be had."""
+    lit = [m for m in chosen.readings if m.figure("illuminance") is not None]
+    first = chosen.readings[0]
+    meter = meters.get(first.reading.meter_id or "", UNKNOWN_METER)
+    exposed = [m for m in chosen.readings if m.value("f_stop")]
+    if not lit and exposed:
+        return estimate.exposure(exposed, meter), tuple(exposed), "", ""
+    beam = chosen.entrant.beam_angles.of(first)
+    if common is None or not first.terms.distance_m or not chosen.entrant.is_fixture:
+        dark = not lit or (mean_level(lit) or 1.0) <= 0.0
+        return (None, (), "", "no level was read") if dark else (estimate.level(lit, meter, beam), tuple(lit), "", "")
+    walk = _walk(chosen, meters)
+    if not walk.marks:
+        return None, (), "", "no level was read"
+    try:
+        level, rests_on, how = walk.at(common)
+    except NotBroughtError as error:
+        return None, (), "", str(error)
+    return level, rests_on, how, ""
+
+
+def _colour(chosen: Chosen) -> tuple[Measured, ...]:
+    """The readings with a white or a score: those chosen, else others of the same light, meter and its place apart."""
+
+    def coloured(m: Measured) -> bool:
+        return any(m.figure(name) is not None for name in ("cct", "ra", "rf", "tlci", "ssi", "duv", "cc", "hue"))
+
+    own = tuple(m for m in chosen.readings if coloured(m))
+    if own:
+        return own
+    elsewhere = [m for m in along(chosen.entrant.readings, chosen.readings[0], *_ELSEWHERE) if coloured(m)]
+    return tuple(next(iter(terms.grouped(elsewhere).values()), []))
+
+
+def _figures(colour: Sequence[Measured], meter: Meter) -> tuple[dict[str, float], dict[str, str], dict[str, float]]:
+    """Figures as plain means, or as the text of a bound, with their half widths."""
+    figures: dict[str, float] = {}
+    texts: dict[str, str] = {}
+    half_widths: dict[str, float] = {}
+    for name in FIGURES:
+        found = [figure for m in colour if (figure := estimate.figure_of(m, name)) is not None]
+        plain = [f.value for f in found if f.value is not None]
+        if plain:
+            figures[name] = float(np.mean(plain))
+        elif found:
+            texts[name] = found[0].text
+        if found and name in _SCORES:
+            half_widths[name] = estimate.score(colour, name, meter).half_width
+    tinted = [m for m in colour if m.value("duv") is not None]
+    if tinted:
+        half_widths["duv"] = estimate.tint(tinted, meter).half_width
+    return figures, texts, half_widths
+
+
+# --- against the reference
+
+
+def _against(entry: Entry, base: Entry | None, meters: Mapping[str, Meter]) -> Entry:
+    if base is None or base.level is None or entry.level is None or entry.first is None or base.first is None:
+        return replace(entry, why_not=entry.why_not or ("the reference has no level to compare with" if entry.first else ""))  # fmt: skip
+    why_not = _why_not(entry, base, meters)
+    if why_not:
+        return replace(entry, why_not=why_not)
+    found = entry.level.less(base.level) if entry.key != base.key else Estimate(0.0)
+    return replace(entry, comparable=True, ratio_estimate=found)
+
+
+def _why_not(entry: Entry, base: Entry, meters: Mapping[str, Meter]) -> str:
+    ours, theirs = entry.first, base.first
+    if ours is None or theirs is None:
+        return "nothing was read at these terms"
+    if entry.key == base.key:
+        return ""
+    used = [meters.get(m.reading.meter_id or "") for m in (ours, theirs)]
+    if any(meter is not None and meter.for_ratios_only for meter in used) and used[0] != used[1]:
+        return "its meter is for ratios only, and the other was read with another"
+    if entry.is_fixture and base.is_fixture and (ours.terms.distance_m is None or theirs.terms.distance_m is None):
+        both_equal = ours.terms.placement == theirs.terms.placement == "equal"
+        if not both_equal or ours.terms.distance_m or theirs.terms.distance_m:
+            return "its distance was not stated: say it, or that it was equal, with T on the Bench"
+    if _scale(entry) != _scale(base):
+        return "one is in lx and the other in f-stops without ISO and shutter"
+    return ""
+
+
+def _scale(entry: Entry) -> Hashable:
+    """Levels of one scale can be compared: all in lx; f-stops of one session and meter among themselves."""
+    first = entry.first
+    if first is None or any(m.figure("illuminance") is not None for m in entry.rests_on):
+        return "lx"
+    return first.reading.session_id, first.reading.meter_id

@@ -3,6 +3,7 @@
 What was understood is always shown and what was typed always kept; a text that could mean two things asks.
 """
 
+import math
 import re
 from dataclasses import dataclass, replace
 from typing import NamedTuple
@@ -135,6 +136,10 @@ _SCIENTIFIC = re.compile(r"[+-]?\d+(?:\.\d+)?e[+-]?\d+(?![a-z])")
 _NUMBER = re.compile(r"[+\-−]?(?:\d[\d,.'’ \u2009]*\d|\d|\.\d+)(?:\.(?!\d))?")
 
 
+LONGEST = 120
+"""No figure takes more characters, however it is said."""
+
+
 def parse(text: str, quantity: str | None = None) -> Entry:
     """Understand one figure. `quantity` is what was asked for, and decides what a bare number means.
 
@@ -151,7 +156,11 @@ def parse(text: str, quantity: str | None = None) -> Entry:
     words = " ".join(text.strip().lower().replace("−", "-").replace("’", "'").split())
     if not words:
         raise EntryError("nothing was typed; type a figure such as 1600 or 1.6k")
+    if len(words) > LONGEST:
+        raise EntryError(f"“{words[:20]}…” is longer than any figure")
     entry = _qualified(words, quantity)
+    if any(figure is not None and not math.isfinite(figure) for figure in (entry.value, entry.low, entry.high)):
+        raise EntryError(f"“{words}” is no figure that can be read")
     return replace(entry, text=original)
 
 

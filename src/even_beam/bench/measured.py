@@ -1,9 +1,12 @@
 """A reading with its figures in one place: what screens, findings and comparisons work on."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
+from statistics import fmean
 from typing import NamedTuple
 
+from even_beam.bench import fields
 from even_beam.bench.records import Computed, Origin, Reading, Terms, Value
 from even_beam.bench.run import ReadingState
 
@@ -33,7 +36,7 @@ class Ambient:
 _PREFERENCE = (Origin.COMPUTED, Origin.DEVICE, Origin.TYPED)
 
 
-@dataclass(frozen=True, eq=False, slots=True)
+@dataclass(frozen=True, eq=False)
 class Measured:
     """A reading's state and figures, without the room's own light where that was read (`ambient`).
 
@@ -54,6 +57,16 @@ class Measured:
         """The terms, corrected."""
         return self.state.reading.terms
 
+    @cached_property
+    def key(self) -> fields.Key:
+        """Every field of its terms as it is compared (`bench.terms`)."""
+        return fields.key_of(self.reading)
+
+    @property
+    def is_loaded(self) -> bool:
+        """Whether its figures are at hand; of a long history they are read only where a question needs them."""
+        return self.computed is not None or bool(self.state.reading.values)
+
     @property
     def source_id(self) -> str | None:
         """The one source that was read, or None when unnamed or several were lit."""
@@ -62,6 +75,8 @@ class Measured:
 
     def figure(self, quantity: str) -> Figure | None:
         """The figure of a quantity: computed from the spectrum before the device's own before a typed one."""
+        if self.ambient is None and self.computed is not None and quantity in self.computed.scalars:
+            return Figure(self.computed.scalars[quantity], Origin.COMPUTED)
         found = self.figures(quantity)
         return next((found[origin] for origin in _PREFERENCE if origin in found), None)
 
@@ -117,3 +132,9 @@ def _without(figure: Figure, ambient_lx: float) -> Figure:
         None if v is None else max(v - ambient_lx, 0.0) for v in (figure.value, figure.low, figure.high)
     )
     return figure._replace(value=value, low=low, high=high)
+
+
+def mean_level(readings: Sequence[Measured]) -> float | None:
+    """The mean illuminance of readings, of those that have a plain one; None where none has."""
+    known = [lux for m in readings if (lux := m.value("illuminance")) is not None]
+    return fmean(known) if known else None

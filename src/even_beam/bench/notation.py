@@ -4,7 +4,7 @@ import math
 from datetime import date
 
 from even_beam.bench.records import OFF, SHADED, Terms
-from even_beam.light.photometry import LUX_PER_FOOTCANDLE, METRES_PER_FOOT
+from even_beam.light.photometry import LUX_PER_FOOTCANDLE, METRES_PER_FOOT, nominal_and_tenths
 
 THIN_SPACE = "\u2009"
 MINUS = "\u2212"
@@ -63,8 +63,8 @@ def duv(value: float | None) -> str:
 
 
 def score(value: float | None) -> str:
-    """A rendering score to the whole number, as it is quoted."""
-    return number(value)
+    """A rendering score to the whole number, as it is quoted; one that is not 100 is never called so."""
+    return as_given(value)
 
 
 def stops(value: float | None) -> str:
@@ -100,6 +100,51 @@ def distance(metres: float | None, unit: str = "m") -> str:
     return f"{number(metres, 2)} m"
 
 
+def as_given(value: float | None, text: str = "") -> str:
+    """A score with the decimals it was given with, one at most; a whole number when its text is not known.
+
+    What would be rounded up to a perfect 100 keeps a decimal: 99.8.
+    """
+    if value is None or math.isnan(value):
+        return NONE
+    decimals = 1 if "." in text.strip().strip(".") else 0
+    if decimals == 0 and value != 100.0 and round(value) == 100:
+        decimals = 1
+    return plain(value, decimals)
+
+
+def half(value: float) -> str:
+    """A half width as it is said, to two figures: 5.3, 0.04, 12."""
+    if value == 0.0 or not math.isfinite(value):
+        return "0"
+    decimals = max(0, 1 - math.floor(math.log10(abs(value))))
+    return plain(value, min(decimals, 5))
+
+
+def significant(value: float | None, figures: int = 3) -> str:
+    """A number to so many figures, its digits grouped: 16 000."""
+    if value is None or math.isnan(value):
+        return NONE
+    rounded = float(f"{value:.{figures}g}")
+    return plain(rounded, 0 if abs(rounded) >= 10.0 ** (figures - 1) else figures)
+
+
+_NOMINAL = {5.7: "5.6", 11.3: "11", 22.6: "22", 45.3: "45", 90.5: "90"}
+"""Full stops by the names they go by."""
+
+
+def f_stop(number_: float) -> str:
+    """An f-number as it is said on set, in full stops and tenths: f/16 and 8 tenths, f/5.6."""
+    full, tenths = (float(v) for v in nominal_and_tenths(number_))
+    name = f"f/{_NOMINAL.get(round(full, 1), plain(full))}"
+    return f"{name} and {tenths:.0f} tenth{'s' * (tenths != 1)}" if tenths else name
+
+
+def seconds(exposure_s: float) -> str:
+    """An exposure time: 1/50 s, 2 s."""
+    return f"1/{1.0 / exposure_s:.0f} s" if exposure_s < 0.5 else f"{plain(exposure_s, 1)} s"
+
+
 def plain(value: float, decimals: int = 1) -> str:
     """Without superfluous zeros: 25, 12.5."""
     text = number(value, decimals)
@@ -113,8 +158,9 @@ def white(terms: Terms) -> str:
     if terms.mode == "fixed":
         return "fixed white"
     if terms.cct_k is not None:
-        tint = f" {terms.tint}" if terms.tint else ""
-        return f"{dialled(terms.cct_k)} K{tint}"
+        tint = terms.tint.strip().replace("-", MINUS)
+        untouched = tint in {"", "0", "+0", f"{MINUS}0"}
+        return f"{dialled(terms.cct_k)} K{'' if untouched else f' tint {tint}'}"
     if terms.hue_deg is not None:
         return f"hue {plain(terms.hue_deg)}°"
     return terms.mode if terms.mode != "CCT" else "as found"

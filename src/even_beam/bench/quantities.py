@@ -24,7 +24,7 @@ _ALL = (
     Quantity("illuminance", "illuminance", "lx", 1.0, 0.0, 1e6, logarithmic=True),
     Quantity("luminance", "luminance", "cd/m²", 1.0, 0.0, 1e8, logarithmic=True),
     Quantity("cct", "colour temperature", "K", 1.0, 1000.0, 50_000.0),
-    Quantity("duv", "tint (Duv)", "", 0.0001, -0.05, 0.05),
+    Quantity("duv", "tint (Duv)", "", 0.0001, -0.15, 0.15),
     Quantity("cc", "tint (CC)", "CC", 0.5, -100.0, 100.0),
     Quantity("x", "x", "", 0.0001, 0.0, 0.8),
     Quantity("y", "y", "", 0.0001, 0.0, 0.9),

@@ -9,6 +9,7 @@ from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from typing import get_type_hints
 
+from even_beam.bench.limits import impossible_terms
 from even_beam.bench.records import Event, EventKind, Reading, Step, Terms, corrected
 
 
@@ -19,6 +20,7 @@ class Standing(StrEnum):
     SUPERSEDED = "read again"
     TAKEN_BACK = "taken back"
     SET_ASIDE = "set aside"
+    IMPOSSIBLE = "impossible terms"
 
 
 @dataclass(frozen=True, slots=True)
@@ -229,6 +231,9 @@ def fold(steps: Sequence[Step], readings: Sequence[Reading], events: Sequence[Ev
 
 
 def _finished(run: _Fold, live: tuple[Event, ...]) -> RunState:
+    for state in list(run.states.values()):
+        if state.standing is Standing.COUNTED and impossible_terms(state.reading.terms) is not None:
+            run.change(state.reading.id, standing=Standing.IMPOSSIBLE)  # until its terms are corrected
     by_step: dict[str | None, list[ReadingState]] = {}
     for state in run.states.values():
         if state.standing is Standing.COUNTED:

@@ -1,16 +1,31 @@
 """What a report says of each lamp in a few rows, and what was not measured."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
 from even_beam.bench import notation, words
-from even_beam.bench.compare import Entrant, median
+from even_beam.bench import terms as sameness
+from even_beam.bench.choice import Entrant
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Meter, Source, Terms
 
-SUMMARY_FIGURES = ("illuminance", "cct", "duv", "ra", "r9", "rf", "ssi", "tlci")
+SUMMARY_FIGURES = (
+    "illuminance",
+    "cct",
+    "duv",
+    "cc",
+    "ra",
+    "r9",
+    "rf",
+    "ssi",
+    "tlci",
+    "tlmf",
+    "hue",
+    "saturation",
+    "f_stop",
+)
 
 
 @dataclass(frozen=True, eq=False, slots=True)
@@ -22,6 +37,7 @@ class SummaryRow:
     meter: str
     count: int
     figures: Mapping[str, float]
+    texts: Mapping[str, str]
     spread_pct: float | None
     white: words.WhiteError | None
     tint: str
@@ -32,16 +48,31 @@ class SummaryRow:
 
 def rows_of(entrant: Entrant, meters: Mapping[str, Meter]) -> tuple[SummaryRow, ...]:
     """One row for every set of terms, in the order of reading."""
-    groups: dict[tuple[Terms, str | None], list[Measured]] = {}
-    for measured in entrant.readings:
-        groups.setdefault((measured.terms, measured.reading.meter_id), []).append(measured)
-    return tuple(_row(entrant.name, terms, meters.get(meter or ""), group) for (terms, meter), group in groups.items())
+    return tuple(
+        _row(entrant.name, group[0].terms, meters.get(group[0].reading.meter_id or ""), group)
+        for group in sameness.grouped(entrant.readings).values()
+    )
+
+
+def _median(readings: Sequence[Measured], quantity: str) -> float | None:
+    values = [value for m in readings if (value := m.value(quantity)) is not None]
+    return float(np.median(values)) if values else None
+
+
+def _texts(readings: Sequence[Measured]) -> dict[str, str]:
+    """Figures that are only bounded, as they were typed."""
+    return {
+        quantity: figure.text
+        for quantity in SUMMARY_FIGURES
+        for m in readings
+        if (figure := m.figure(quantity)) is not None and figure.value is None
+    }
 
 
 def _row(name: str, terms: Terms, meter: Meter | None, group: Sequence[Measured]) -> SummaryRow:
     for_ratios = meter is not None and meter.for_ratios_only
     asked = [q for q in SUMMARY_FIGURES if not (for_ratios and q == "illuminance")]  # such a level is never published
-    figures = {q: value for q in asked if (value := median(group, q)) is not None}
+    figures = {q: value for q in asked if (value := _median(group, q)) is not None}
     levels = np.array([v for m in group if (v := m.value("illuminance"))])
     spread = 100.0 * float(np.ptp(levels) / np.median(levels)) if levels.size > 1 else None
     cct = figures.get("cct")
@@ -51,6 +82,7 @@ def _row(name: str, terms: Terms, meter: Meter | None, group: Sequence[Measured]
         meter.nickname if meter is not None else "meter not named",
         len(group),
         figures,
+        {q: text for q, text in _texts(group).items() if q not in figures},
         spread,
         words.white_error(cct, terms.cct_k, meter) if cct and terms.cct_k else None,
         words.tint_words(figures["duv"], cct, meter) if cct and "duv" in figures else "",
@@ -106,8 +138,4 @@ def gaps(entrants: Sequence[Entrant], sources: Mapping[str, Source]) -> tuple[st
 
 
 def _groups(entrant: Entrant) -> list[int]:
-    count: dict[Terms, int] = {}
-    for measured in entrant.readings:
-        key = replace(measured.terms, reference_plane="")
-        count[key] = count.get(key, 0) + 1
-    return list(count.values())
+    return [len(group) for group in sameness.grouped(entrant.readings, "plane").values()]

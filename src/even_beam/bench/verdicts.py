@@ -3,18 +3,22 @@
 281 K is not within 200 K. A figure on the right side of its limit by less than the meter can tell is not certain.
 """
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Hashable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
 
 import numpy as np
 
-from even_beam.bench import notation, words
-from even_beam.bench.findings.claims import SCORE_TOLERANCE, ClaimVerdict, Holds
+from even_beam.bench import estimate, notation, terms
+from even_beam.bench.choice import Entrant, along, choose
+from even_beam.bench.estimate import Estimate
+from even_beam.bench.findings import beam, dimming
+from even_beam.bench.findings.claims import ClaimVerdict, Holds
 from even_beam.bench.findings.colour import sample_scores
-from even_beam.bench.findings.finding import Evidence, Finding, full_level, value_of
-from even_beam.bench.findings.white import white_points
+from even_beam.bench.findings.finding import Evidence, Finding, full_level, ids, lux_of, relative
+from even_beam.bench.findings.tint import off_reference
+from even_beam.bench.findings.white import WhitePoint, white_points
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import ToleranceSet
 from even_beam.bench.tolerances import LIMITS
@@ -45,10 +49,11 @@ class Judgement:
 
 @dataclass(frozen=True, slots=True)
 class Verdict:
-    """A fixture judged for a purpose: every limit, and the whole."""
+    """A fixture judged for a purpose at some terms (`at`): every limit, and the whole."""
 
     purpose: str
     judgements: tuple[Judgement, ...]
+    at: str = ""
 
     @property
     def answer(self) -> Answer:
@@ -68,123 +73,241 @@ class Verdict:
         """The verdict in a sentence."""
         told = "" if self.certain or self.answer is Answer.NOT_MEASURED else ", as read; the meter cannot tell for sure"
         against = [j.sentence for j in self.judgements if j.answer is self.answer and self.answer is not Answer.WITHIN]
-        return f"{self.purpose}: {self.answer}{told}. {' '.join(against)}".strip()
+        at = f", at {self.at}" if self.at and not self.at.startswith("over") else f" {self.at}" if self.at else ""
+        return f"{self.purpose}{at}: {self.answer}{told}. {' '.join(against)}".strip()
 
 
-def judge(limit: str, bound: float, value: float | None, uncertainty: float, readings: Sequence[str] = (), where: str = "") -> Judgement:  # fmt: skip
+def judge(limit: str, bound: float, found: Estimate | None, readings: Sequence[str] = (), where: str = "") -> Judgement:
     """One figure against one limit, by its size as read; certain when the limit lies outside its half width.
 
-    >>> judge("white_kelvin", 200.0, 281.0, 60.0).answer
+    Of a figure that is only bounded the bound answers where it can.
+
+    >>> judge("white_kelvin", 200.0, Estimate(281.0)).answer
     <Answer.OUTSIDE: 'outside'>
     """
     described = LIMITS[limit]
-    unit = f" {described.unit}" if described.unit else ""
-    if value is None or np.isnan(value):
+    label = notation.sentence(described.label)
+    if found is None or (found.value is None and found.low is None and found.high is None):
         return Judgement(
-            limit,
-            described.label,
-            bound,
-            None,
-            uncertainty,
-            Answer.NOT_MEASURED,
-            False,
-            f"{notation.sentence(described.label)}: not measured.",
-        )
-    size = abs(value) if described.most else value
+            limit, described.label, bound, None, 0.0, Answer.NOT_MEASURED, False, f"{label}: not measured."
+        )  # fmt: skip
+    if found.value is None or np.isnan(found.value):
+        return _bounded(limit, bound, found, readings, where)
+    half = found.half_width
+    unit = f" {described.unit}" if described.unit else ""
+    size = abs(found.value) if described.most else found.value
     within = size <= bound if described.most else size >= bound
-    certain = abs(size - bound) > uncertainty
+    certain = abs(size - bound) > half
     relation = ("within" if within else "beyond") if described.most else ("at least" if within else "below")
     decimals = 4 if limit == "duv" else 2 if described.unit == "stops" else 1 if described.unit == "mired" else 0
     if round(size, decimals) == round(bound, decimals) and size != bound:
         decimals += 1  # 91.6 is below 92, and 92 would not be
-    shown = notation.number(value, decimals, signed=described.unit in {"mired", "K", "Duv", "stops"})
-    told = "" if certain else f"; the meter's own ±{notation.number(uncertainty, decimals)}{unit} cannot tell"
+    signed = described.unit in {"mired", "K", "Duv", "stops"} and limit not in {"evenness_pct"}
+    shown = notation.number(found.value, decimals, signed=signed)
+    told = "" if certain else f"; ±{notation.half(half)}{unit} cannot tell"
     at = f" at {where}" if where else ""
-    sentence = (
-        f"{notation.sentence(described.label)} {shown}{unit}{at} is {relation} {notation.plain(bound, 4)}{unit}{told}."
-    )
-    return Judgement(limit, described.label, bound, value, uncertainty, Answer.WITHIN if within else Answer.OUTSIDE, certain, sentence, tuple(readings))  # fmt: skip
+    sentence = f"{label} {shown}{unit}{at} is {relation} {notation.plain(bound, 4)}{unit}{told}."
+    answer = Answer.WITHIN if within else Answer.OUTSIDE
+    return Judgement(limit, described.label, bound, found.value, half, answer, certain, sentence, tuple(readings))
 
 
-def verdict(evidence: Evidence, findings: Sequence[Finding], tolerances: ToleranceSet) -> Verdict:
-    """Judge a fixture by a tolerance set: the worst figure of its full level against every limit."""
-    limits = tolerances.limits
-    judgements = [
-        _JUDGES[limit](evidence, findings, limit, bound, limits) for limit, bound in limits.items() if limit in _JUDGES
-    ]
-    return Verdict(tolerances.name, tuple(judgements))
+def _bounded(limit: str, bound: float, found: Estimate, readings: Sequence[str], where: str) -> Judgement:
+    """A figure that was typed as a bound or a range: `99+` is at least 99."""
+    described = LIMITS[limit]
+    low, high = found.least, found.most
+    if described.most:
+        low, high = None if high is None else -high, None if low is None else -low
+        bound_ = -bound
+    else:
+        bound_ = bound
+    within = low is not None and low >= bound_
+    outside = high is not None and high < bound_
+    answer = Answer.WITHIN if within else Answer.OUTSIDE if outside else Answer.NOT_MEASURED
+    ends = [notation.plain(end, 1) for end in (found.low, found.high) if end is not None]
+    text = " to ".join(ends) if len(ends) == 2 else f"{'at least' if found.low is not None else 'at most'} {ends[0]}"
+    at = f" at {where}" if where else ""
+    relation = {Answer.WITHIN: "keeps", Answer.OUTSIDE: "passes"}.get(answer, "cannot be held against")
+    sentence = f"{notation.sentence(described.label)} {text}{at}, as typed, {relation} the limit of {notation.plain(bound, 4)}."
+    return Judgement(
+        limit, described.label, bound, None, found.half_width, answer, answer is not Answer.NOT_MEASURED, sentence, tuple(readings)
+    )  # fmt: skip
 
 
-def _white(evidence: Evidence, findings: Sequence[Finding], limit: str, bound: float, limits: Mapping[str, float]) -> Judgement:  # fmt: skip
-    points = white_points(full_level(evidence.readings))
-    asked = limits.get("white_k")
-    if asked is not None:
-        points = tuple(p for p in points if abs(1e6 / p.dialled_k - 1e6 / asked) <= 5.0)
-    if not points:
-        return judge(limit, bound, None, 0.0)
-    off = {p: (1e6 / p.measured_k - 1e6 / asked if asked is not None else p.mired) for p in points}
-    in_kelvin = limit == "white_kelvin"
-    worst = max(points, key=lambda p: abs(p.kelvin) if in_kelvin else abs(off[p]))
-    measured = next(m for m in evidence.readings if m.reading.id == worst.readings[0])
-    tolerance = words.white_tolerance_mired(worst.measured_k, evidence.meter_of(measured))
-    value = worst.kelvin if in_kelvin else off[worst]
-    half = tolerance * worst.measured_k**2 / 1e6 if in_kelvin else tolerance
-    return judge(limit, bound, value, half, worst.readings, f"{notation.dialled(worst.dialled_k)} K")
+@dataclass(frozen=True, eq=False, slots=True)
+class _Case:
+    """What is judged: the fixture, the readings at one set of terms, and the findings of all."""
+
+    evidence: Evidence
+    here: tuple[Measured, ...]
+    findings: Sequence[Finding]
+    limits: Mapping[str, float]
+    asked: Mapping[str, Hashable]
+
+    @property
+    def where(self) -> str:
+        """The terms in a line."""
+        return self.evidence.at(self.here[0]) if self.here else ""
+
+    def along(self, *axes: str) -> Evidence:
+        """The fixture with the readings alone that differ from these in the axes named."""
+        own = along(self.evidence.readings, self.here[0], *axes) if self.here else []
+        evidence = self.evidence
+        return Evidence(
+            evidence.source_id, evidence.name, evidence.kind, tuple(own), evidence.meters, evidence.claims,
+            evidence.costs, evidence.session_names,
+        )  # fmt: skip
 
 
-def _tint(evidence: Evidence, findings: Sequence[Finding], limit: str, bound: float, limits: Mapping[str, float]) -> Judgement:  # fmt: skip
-    points = [p for p in white_points(full_level(evidence.readings)) if p.duv is not None]
-    if not points:
-        return judge(limit, bound, None, 0.0)
-    worst = max(points, key=lambda p: abs(p.duv or 0.0))
-    measured = next(m for m in evidence.readings if m.reading.id == worst.readings[0])
-    half = words.tint_tolerance(worst.measured_k, evidence.meter_of(measured))
-    return judge(limit, bound, worst.duv, half, worst.readings, f"{notation.dialled(worst.dialled_k)} K")
+def verdict(
+    evidence: Evidence,
+    findings: Sequence[Finding],
+    tolerances: ToleranceSet,
+    asked: Mapping[str, Hashable] | None = None,
+    *,
+    whole: bool = False,
+) -> Verdict:
+    """Judge a fixture by a tolerance set at the terms asked; those that a comparison takes by itself when none are.
+
+    `whole` judges every white of the configuration, zoom, place and session of those terms, and the surest failure
+    decides: of what surely passes a limit what passes it by most, else what comes nearest to passing.
+    """
+    limits, wanted = tolerances.limits, dict(asked or {})
+    entrant = Entrant(evidence.source_id, evidence.name, evidence.kind, evidence.readings)
+    (chosen,) = choose([entrant], wanted)
+    groups = [chosen.readings]
+    if whole and chosen.readings:
+        every = full_level(along(evidence.readings, chosen.readings[0], "cct"))
+        groups = [tuple(group) for group in terms.grouped(every).values()]
+    cases = [_Case(evidence, group, findings, limits, wanted) for group in groups]
+    judgements = []
+    for limit, bound in limits.items():
+        if limit in _JUDGES:
+            judgements.append(_surest([_JUDGES[limit](case, limit, bound) for case in cases], bound))
+    at = "over the whole range" if whole else (cases[0].where if cases and cases[0].here else "")
+    return Verdict(tolerances.name, tuple(judgements), at)
 
 
-def _score(evidence: Evidence, findings: Sequence[Finding], limit: str, bound: float, limits: Mapping[str, float]) -> Judgement:  # fmt: skip
-    def of(m: Measured) -> float | None:
-        if limit == "r1_to_r8":
-            own = [v for i, v in sample_scores(m).items() if i <= 8]
-            return min(own) if len(own) == 8 else None
-        if limit in {"r13", "r15"}:
-            return sample_scores(m).get(int(limit[1:]))
-        return m.value(limit)
+def _surest(judged: Sequence[Judgement], bound: float) -> Judgement:
+    """The judgement that decides among those of several sets of terms."""
 
-    own = [(value, m) for m in full_level(evidence.readings) if (value := of(m)) is not None]
+    def rank(one: Judgement) -> tuple[int, float]:
+        order = {Answer.OUTSIDE: 0, Answer.NOT_MEASURED: 2, Answer.WITHIN: 1}[one.answer]
+        if one.answer is Answer.OUTSIDE and not one.certain:
+            order = 1
+        margin = 0.0 if one.value is None else abs(abs(one.value) - bound) - one.uncertainty
+        return order, -margin if one.answer is Answer.OUTSIDE else margin
+
+    measured = [one for one in judged if one.answer is not Answer.NOT_MEASURED]
+    return min(measured or judged, key=rank)
+
+
+def _white(case: _Case, limit: str, bound: float) -> Judgement:
+    """What the light is against what is wanted; a dial that was chosen to correct counts for what it gives."""
+    wanted = case.limits.get("white_k") or case.asked.get("cct")
+    usable = full_level(along(case.evidence.readings, case.here[0], "cct")) if case.here else []
+    points = white_points(case.evidence, usable)
+    own = {m.reading.id for m in case.here}
+    if wanted is None:
+        here = [p for p in points if own & set(p.readings)]
+        if not here:
+            return judge(limit, bound, None)
+        return _point_judged(limit, bound, here[0], here[0].error, case)
+    target = 1e6 / float(str(wanted))
+    if not points:  # a white of its own is held against what is wanted
+        fixed = [m for m in case.here if m.value("cct")]
+        if not fixed:
+            return judge(limit, bound, None)
+        white = case.evidence.white_of(fixed).adding(shift=-target)
+        where = f"its own white, held against {notation.dialled(float(str(wanted)))} K,"
+        return _off(limit, bound, white, 1e6 / ((white.value or 0.0) + target), ids(fixed), where)
+    best = min(points, key=lambda p: abs(1e6 / p.measured_k - target))
+    return _point_judged(limit, bound, best, best.error.adding(shift=1e6 / best.dialled_k - target), case)
+
+
+def _point_judged(limit: str, bound: float, point: WhitePoint, error: Estimate, case: _Case) -> Judgement:
+    where = case.evidence.at(point.repeats[0])  # said where another dial than the one asked gives what is wanted
+    return _off(limit, bound, error, point.measured_k, point.readings, "" if where == case.where else where)
+
+
+def _off(limit: str, bound: float, error: Estimate, reads_k: float, readings: Sequence[str], where: str) -> Judgement:
+    if limit != "white_kelvin":
+        return judge(limit, bound, error, readings, where)
+    wanted = 1e6 / (1e6 / reads_k - (error.value or 0.0))
+    half = error.half_width * reads_k**2 / 1e6
+    return judge(limit, bound, Estimate(reads_k - wanted, (estimate.Part("white", "white", half),)), readings, where)
+
+
+def _tint(case: _Case, limit: str, bound: float) -> Judgement:
+    """Off the Planckian or the daylight curve, as the white is."""
+    own = [m for m in case.here if m.value("duv") is not None]
     if not own:
-        return judge(limit, bound, None, SCORE_TOLERANCE)
-    value, lowest = min(own, key=lambda pair: pair[0])
-    return judge(limit, bound, value, SCORE_TOLERANCE, (lowest.reading.id,), notation.white(lowest.terms))
+        return judge(limit, bound, None)
+    found = case.evidence.tint_of(own)
+    white = [cct for m in own if (cct := m.value("cct"))]
+    cct = float(np.mean(white)) if white else own[0].terms.cct_k or 3200.0
+    return judge(limit, bound, Estimate(off_reference(found.value or 0.0, cct), found.parts), ids(own))
 
 
-def _from_findings(name: str) -> Callable[..., Judgement]:
-    """A judge of a finding: the worst one of a name that begins so."""
+def _score(case: _Case, limit: str, bound: float) -> Judgement:
+    name = limit
+    if limit == "r1_to_r8":
+        eight = [sample_scores(m) for m in case.here]
+        whole = [s for s in eight if all(i in s for i in range(1, 9))]
+        if not whole:
+            return judge(limit, bound, None)
+        name = f"r{min(range(1, 9), key=lambda i: min(s[i] for s in whole))}"
+    own = [m for m in case.here if estimate.figure_of(m, name) is not None]
+    if not own:
+        return judge(limit, bound, None)
+    return judge(limit, bound, estimate.score(own, name, case.evidence.meter_of(own[0])), ids(own))
 
-    def of(evidence: Evidence, findings: Sequence[Finding], limit: str, bound: float, limits: Mapping[str, float]) -> Judgement:  # fmt: skip
-        own = [f for f in findings if f.name.startswith(name) and f.value is not None]
-        if not own:
-            return judge(limit, bound, None, 0.0)
-        most = LIMITS[limit].most
-        worst = (max if most else min)(own, key=lambda f: abs(f.value or 0.0))
-        return judge(limit, bound, worst.value, worst.uncertainty or 0.0, worst.readings)
+
+def _drift(case: _Case, limit: str, bound: float) -> Judgement:
+    """The whole span of the white over the levels of these terms."""
+    found = dimming.drift(case.along("level"))
+    if not found:
+        return judge(limit, bound, None)
+    one = found[0]
+    part = estimate.Part("white", "white", one.uncertainty or 0.0)
+    return judge(limit, bound, Estimate(one.spread, (part,)), one.readings, one.terms)
+
+
+def _evenness(case: _Case, limit: str, bound: float) -> Judgement:
+    found = [f for f in beam.beam_sections(case.along("angle")) if f.name == "evenness"]
+    if not found:
+        return judge(limit, bound, None)
+    part = estimate.Part("level", "level", found[0].uncertainty or 0.0)
+    return judge(limit, bound, Estimate(found[0].value, (part,)), found[0].readings, found[0].terms)
+
+
+def _from_findings(name: str) -> Callable[[_Case, str, float], Judgement]:
+    """A judge of a finding whose name begins so and that rests on readings of these terms, sessions apart."""
+
+    def of(case: _Case, limit: str, bound: float) -> Judgement:
+        own = {m.reading.id for m in case.along("session", "meter").readings}
+        found = [f for f in case.findings if f.name.startswith(name) and f.value is not None and own & set(f.readings)]
+        judged = [
+            judge(limit, bound, Estimate(f.value, (estimate.Part("level", f.name, f.uncertainty or 0.0),)), f.readings, f.terms)
+            for f in found
+        ]  # fmt: skip
+        return _surest(judged, bound) if judged else judge(limit, bound, None)
 
     return of
 
 
-def _level(evidence: Evidence, findings: Sequence[Finding], limit: str, bound: float, limits: Mapping[str, float]) -> Judgement:  # fmt: skip
-    own = full_level(evidence.lit)
+def _level(case: _Case, limit: str, bound: float) -> Judgement:
+    own = [m for m in case.here if (m.value("illuminance") or 0.0) > 0.0]
     if not own:
-        return judge(limit, bound, None, 0.0)
-    levels = [value_of(m, "illuminance") for m in own]
-    value = max(levels) if LIMITS[limit].most else min(levels)
-    return judge(limit, bound, value, 0.05 * value)
+        return judge(limit, bound, None)
+    level = case.evidence.level_of(own)
+    part = estimate.Part("level", "level", lux_of(level) * relative(level.half_width))
+    return judge(limit, bound, Estimate(lux_of(level), (part,)), ids(own))
 
 
-_JUDGES: Mapping[str, Callable[..., Judgement]] = {
+_JUDGES: Mapping[str, Callable[[_Case, str, float], Judgement]] = {
     "white_mired": _white, "white_kelvin": _white, "duv": _tint,
     **dict.fromkeys(("ra", "r9", "r13", "r15", "r1_to_r8", "rf", "ssi", "tlci"), _score),
-    "drift_mired": _from_findings("white drift"), "evenness_pct": _from_findings("evenness"),
+    "drift_mired": _drift, "evenness_pct": _evenness,
     "unit_stops": _from_findings("level against"), "ageing_stops": _from_findings("level since"),
     "level_lx_low": _level, "level_lx_high": _level,
 }  # fmt: skip
@@ -201,19 +324,27 @@ class Decision:
     by: date | None
     reasons: tuple[str, ...]
     open: tuple[str, ...]
+    at: str = ""
 
     @property
     def sentence(self) -> str:
         """The decision in a sentence."""
-        what = "Keep it" if self.keep else "Send it back" if self.keep is not None else "Not decided"
+        if self.keep is False:
+            what = "Send it back" if self.by is not None else "Not for this purpose"
+        else:
+            what = "Keep it" if self.keep else "Not decided"
+        if self.keep and self.by is None:
+            what = "Good for this purpose"
         until = f" by {self.by:%-d %B %Y}" if self.by is not None and self.keep is not True else ""
         still = f" Still open: {' '.join(self.open)}" if self.keep is None else ""
-        return f"{what}{until}: {' '.join(self.reasons) or 'nothing speaks against it.'}{still}"
+        at = f" Judged {self.at if self.at.startswith('over') else f'at {self.at}'}." if self.at else ""
+        return f"{what}{until}: {' '.join(self.reasons) or 'nothing speaks against it.'}{still}{at}"
 
 
 def keep_or_send_back(judged: Verdict, claims: Sequence[ClaimVerdict], by: date | None = None) -> Decision:
     """Send back for a limit that is surely passed or a claim that surely does not hold; keep when all is within as read.
 
+    Only what has a day to go back (`by`) is sent back; of anything else it says whether it is good for the purpose.
     What is not measured, and what lies outside by less than the meter can tell, leaves it open: then it says what to
     read before the date. What is within by less than that is kept, and said.
     """
@@ -221,11 +352,11 @@ def keep_or_send_back(judged: Verdict, claims: Sequence[ClaimVerdict], by: date 
     against += [c.sentence for c in claims if c.holds is Holds.NO]
     unsure = [j.sentence for j in judged.judgements if j.answer is not Answer.WITHIN and not j.certain]
     if against:
-        return Decision(False, by, tuple(against), tuple(unsure))
+        return Decision(False, by, tuple(against), tuple(unsure), judged.at)
     if unsure:
-        return Decision(None, by, ("No limit is surely passed, but not all can be told.",), tuple(unsure))
+        return Decision(None, by, ("No limit is surely passed, but not all can be told.",), tuple(unsure), judged.at)
     close = tuple(j.sentence for j in judged.judgements if not j.certain)
-    return Decision(True, by, (f"Every limit of “{judged.purpose}” holds as read.",), close)
+    return Decision(True, by, (f"Every limit of “{judged.purpose}” holds as read.",), close, judged.at)
 
 
 def strengths_and_weaknesses(judged: Sequence[Verdict], claims: Sequence[ClaimVerdict]) -> tuple[tuple[str, ...], tuple[str, ...]]:  # fmt: skip

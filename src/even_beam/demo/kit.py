@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from even_beam.bench.records import Meter, Source
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.kit_desk import KitDesk, LampForm
+from even_beam.workspace.kit.desk import KitDesk, LampForm
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,7 +26,7 @@ LAMPS = (
     DemoLamp(
         LampForm(
             "Tansy", "six-emitter colour light", "six-emitter spot, 260 W", "on approval until Friday", "S6-0417",
-            "2000 to 10000", "97", "19 800 lx", "250", "1480", "EUR", "May it replace tungsten and blue gel on the specimen table?",
+            "2000 to 10000", "97, with the reflector", "19 800 lx, with the reflector", "250", "1480", "EUR", "May it replace tungsten and blue gel on the specimen table?",
             return_by="2026-11-20",
         ),
         "six-emitter colour light",
@@ -41,7 +41,7 @@ LAMPS = (
     DemoLamp(
         LampForm(
             "Burdock", "two-channel point source", "point source, 300 W", "lent by the herbarium", "", "2700 to 6500",
-            "95+", "46k lx", "300", "820", "EUR", "The claimed level is with the reflector, which shifts its white.",
+            "95+, with the reflector", "46k lx, with the reflector", "300", "820", "EUR", "The claimed level is with the reflector, which shifts its white.",
         ),
         "two-channel point source",
     ),

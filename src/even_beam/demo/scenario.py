@@ -9,16 +9,16 @@ from importlib.resources import as_file, files
 from pathlib import Path
 
 import even_beam
-from even_beam.bench.costs import Costs
-from even_beam.bench.plan import Sweep, run_sheet
+from even_beam.bench.planning.costs import Costs
+from even_beam.bench.planning.sweep import Sweep, run_sheet
 from even_beam.bench.records import Conditions, Meter, Session, Source, Terms, new_id
 from even_beam.bench.target import Target
 from even_beam.demo.kit import LIGHT_METER, SPECTROMETER, stock
 from even_beam.logbook.store import Logbook
-from even_beam.workspace import places
-from even_beam.workspace.importing import import_table
-from even_beam.workspace.instruments import Shelf
-from even_beam.workspace.session_desk import Aside, SessionDesk
+from even_beam.workspace.intake.importing import import_table
+from even_beam.workspace.session.desk import Aside, SessionDesk
+from even_beam.workspace.session.shelf import Shelf
+from even_beam.workspace.shell import places
 
 
 class DemoClock:

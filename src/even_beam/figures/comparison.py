@@ -4,7 +4,8 @@ import math
 from collections.abc import Sequence
 
 from even_beam.bench import notation
-from even_beam.bench.compare import Comparison, Entry, Series
+from even_beam.bench.comparison import Comparison, Entry
+from even_beam.bench.dimmer_series import Series
 from even_beam.figures import axes
 from even_beam.figures.chart import Axis, Chart, Line, Mark, Points, Rule, Text, Tone
 
@@ -85,7 +86,7 @@ def _short(name: str, count: int) -> str:
 def stop_ladder(comparison: Comparison) -> Chart:
     """Illuminance of every lamp at the common terms on one log2 scale, each line one stop."""
     entries = [e for e in comparison.entries if e.illuminance and e.comparable]
-    where = notation.distance(comparison.at.distance_m) if comparison.at.distance_m is not None else "equal distance"
+    where = notation.distance(comparison.distance_m) if comparison.distance_m is not None else "equal distance"
     title = f"illuminance at {where}, lx, each line one stop"
     if not entries:
         return Chart(title, Axis("", 0.0, 1.0), Axis("", 0.0, 1.0), (), "No lamp was read at these terms.")

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from even_beam.bench import notation
-from even_beam.bench.expectation import Expected
+from even_beam.bench.judging.expectation import Expected
 from even_beam.bench.measured import Measured
 from even_beam.figures import axes
 from even_beam.figures.chart import Axis, Chart, Line, Mark, Points, Text, Tone

@@ -15,12 +15,12 @@ from even_beam.light.colorimetry import (
     xy,
 )
 from even_beam.light.cri import colour_rendering
-from even_beam.light.spectra import WAVELENGTH_NM, FloatArray, resample, validate
+from even_beam.light.spectra import WAVELENGTH_NM, FloatArray, resample, resample_linearly, validate
 from even_beam.light.ssi import similarity_to_matched
 from even_beam.light.tlci import consistency
 from even_beam.light.tm30 import colour_fidelity
 
-METHOD_VERSION = 1
+METHOD_VERSION = 2
 """Raised whenever a change alters any figure, so that kept figures are computed anew."""
 
 CHUNK = 1024
@@ -102,14 +102,19 @@ def evaluate(wavelength_nm: ArrayLike, spectra: ArrayLike, *, absolute: bool = F
         invalid="ignore", divide="ignore"
     ):  # coloured light has no answer: NaN, whatever the caller's settings
         parts = [
-            _evaluate_chunk(resample(wavelength, flat[start : start + CHUNK]), measured, absolute)
+            _evaluate_chunk(*_on_the_grid(wavelength, flat[start : start + CHUNK]), measured, absolute)
             for start in range(0, flat.shape[0], CHUNK)
         ]
     figures: Figures = _joined(parts, shape)
     return figures
 
 
-def _evaluate_chunk(spectra: FloatArray, measured: FloatArray, absolute: bool) -> Figures:
+def _on_the_grid(wavelength: FloatArray, values: FloatArray) -> tuple[FloatArray, FloatArray]:
+    """Spectra on the working grid, and as SSI takes them."""
+    return resample(wavelength, values), resample_linearly(wavelength, values)
+
+
+def _evaluate_chunk(spectra: FloatArray, linear: FloatArray, measured: FloatArray, absolute: bool) -> Figures:
     xyz = tristimulus(spectra)
     luminance = xyz[:, 1]
     x, y = xy(xyz)
@@ -129,7 +134,7 @@ def _evaluate_chunk(spectra: FloatArray, measured: FloatArray, absolute: bool) -
         peak_nm=WAVELENGTH_NM[np.argmax(spectra, axis=-1)],
         cri=CriFigures(rendering.Ra, rendering.R),
         tm30=Tm30Figures(fidelity.Rf, fidelity.Rg, fidelity.Rf_h, fidelity.Rcs_h, fidelity.Rhs_h),
-        ssi=SsiFigures("matched", similarity_to_matched(spectra, cct, measured)),
+        ssi=SsiFigures("matched", similarity_to_matched(linear, cct, measured)),
         tlci=TlciFigures(consistency(spectra, cct)[0]),
     )
 

@@ -29,8 +29,14 @@ class Chromaticity(NamedTuple):
 
 def observer(degrees: int = 2) -> FloatArray:
     """Colour-matching functions on the working grid, shape (401, 3): CIE 1931 (2 degrees) or CIE 1964 (10 degrees)."""
+    return _observer(degrees)
+
+
+@cache
+def _observer(degrees: int) -> FloatArray:
     name = {2: "cie-1931-2-degree-observer", 10: "cie-1964-10-degree-observer"}[degrees]
-    return table(name)[1]
+    wavelength, columns = table(name)
+    return np.ascontiguousarray(columns[np.isin(wavelength, WAVELENGTH_NM)])
 
 
 def tristimulus(spectra: FloatArray, degrees: int = 2) -> FloatArray:
@@ -90,14 +96,19 @@ _NEWTON_STEPS = 2
 
 @cache
 def _locus() -> _Locus:
-    """Tabulated a little beyond the stated range, so that the nearest point of a border case lies inside."""
+    """Tabulated a little beyond the stated range, so that the nearest point of a border case lies inside.
+
+    The standard locus, over all of the CIE 1931 observer (360-830 nm), whatever range an instrument has: a correlated
+    colour temperature is a property of x and y. Source: CIE 15:2018, clause 9.5.
+    """
+    wavelength, observer_ = table("cie-1931-2-degree-observer")
     mired = np.arange(5.0, 1100.0 + _LOCUS_STEP_MIRED, _LOCUS_STEP_MIRED).astype(np.float64)
-    exponent = SECOND_RADIATION_CONSTANT_M_K * mired[:, None] * 1e-6 / (WAVELENGTH_NM * 1e-9)
-    radiance = WAVELENGTH_NM**-5.0 * 1e12 / np.expm1(exponent)
+    exponent = SECOND_RADIATION_CONSTANT_M_K * mired[:, None] * 1e-6 / (wavelength * 1e-9)
+    radiance = wavelength**-5.0 * 1e12 / np.expm1(exponent)
     # d/dm of 1/(exp(cm) - 1) is -c exp(cm)/(exp(cm) - 1)^2 = -c (1 + r) r with r the function itself
     inverse = 1.0 / np.expm1(exponent)
     derivative = -radiance * (1.0 + inverse) * exponent / mired[:, None]
-    xyz, dxyz = tristimulus(radiance), tristimulus(derivative)
+    xyz, dxyz = radiance @ observer_, derivative @ observer_
     weights = np.array([1.0, 15.0, 3.0])
     divisor, ddivisor = xyz @ weights, dxyz @ weights
     point = (4.0 * xyz[:, 0] + 6.0j * xyz[:, 1]) / divisor

@@ -155,34 +155,58 @@ def _ideal_dye(cc: float) -> FloatArray:
     return 10.0 ** -np.where(middle if cc < 0 else ~middle, density, 0.0)
 
 
+GEL_WHITES_K = (1500.0, 20_000.0)
+"""Where a fraction of the green series means something; farther out the dyes' steps are reckoned at the nearer end."""
+
+TOO_MUCH_CC = 1.5 * _TINT_CC[0]
+"""Beyond half as much again as a full one no gel of the series corrects a tint."""
+
+NO_SUCH_GEL = "no such gel"
+
+
 @cache
 def _duv_per_cc(white_k: float) -> tuple[FloatArray, FloatArray]:
     """CC from -60 to 60 and the Duv shift of the ideal dye on the white (Planckian below 4000 K, else CIE daylight)."""
     light = planckian(white_k) if white_k < 4000.0 else daylight(white_k)
     steps = np.linspace(-60.0, 60.0, 61)
     shifts = np.array([float(shift(light, _ideal_dye(cc)).duv) for cc in steps])
-    return steps, shifts
+    known = np.isfinite(shifts)  # far from white a dye leaves no temperature to tell a tint from
+    return steps[known], shifts[known]
+
+
+def _at_white(white_k: float) -> tuple[FloatArray, FloatArray]:
+    low, high = GEL_WHITES_K
+    return _duv_per_cc(round(min(max(float(white_k), low), high), -1))
 
 
 def duv_of_cc(cc: ArrayLike, white_k: float) -> FloatArray:
-    """Duv shift of CC of green (positive) or magenta at a white: ideal dyes on its reference spectrum, no constant."""
-    steps, shifts = _duv_per_cc(round(float(white_k), 1))
+    """Duv shift of CC of green (positive) or magenta at a white: ideal dyes on its reference spectrum, no constant.
+
+    Finite for any white; outside 1500-20 000 K as at the nearer of the two.
+    """
+    steps, shifts = _at_white(white_k)
     return np.interp(np.asarray(cc, np.float64), steps, shifts)
 
 
 def cc_of_duv(duv: ArrayLike, white_k: float) -> FloatArray:
     """CC of green (positive) or magenta (negative) that a tint amounts to at a white; within 60 CC."""
-    steps, shifts = _duv_per_cc(round(float(white_k), 1))
+    steps, shifts = _at_white(white_k)
     return np.interp(np.asarray(duv, np.float64), shifts, steps)
 
 
 def gel_fraction_of_duv(duv: float, white_k: float) -> str:
     """The nearest fraction of the plus- or minus-green series that would *correct* a tint at a white, in words.
 
-    A green cast (positive Duv) is corrected with minus green. `none` below half of an eighth.
+    `duv` is the tint off the reference of that white (`white.reference_duv`). A green cast (positive) is corrected with
+    minus green. `none` below half of an eighth; `no such gel` for a tint that none of the series corrects, and for one
+    that is no number.
     """
+    if not np.isfinite(duv) or not np.isfinite(white_k):
+        return NO_SUCH_GEL
     cc = abs(float(cc_of_duv(duv, white_k)))
     if cc < 0.5 * _TINT_CC[-1]:
         return "none"
+    if cc > TOO_MUCH_CC:
+        return NO_SUCH_GEL
     fraction = FRACTIONS[int(np.argmin(np.abs(np.array(_TINT_CC) - cc)))]
     return f"{fraction} {'minus' if duv > 0 else 'plus'} green"

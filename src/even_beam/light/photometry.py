@@ -116,59 +116,84 @@ def page_luminance(illuminance: ArrayLike, reflectance: ArrayLike = 1.0) -> Floa
 class DistanceLaw(NamedTuple):
     """A fitted walk: E = candela / (d - offset)^2.
 
-    `offset_m` is where the light seems to come from, positive in front of the reference plane and negative behind it;
-    `residual_stops`, shape (n,), measured less fitted; `near_field`, shape (n,), marks that fall short of the law of the
-    farther ones; `resolved` tells whether the walk can tell the offset from zero at all.
+    `offset_m` is where the light seems to come from, positive in front of the reference plane and negative behind it,
+    zero unless `resolved`: unless it lies farther off than the marks and the plane can explain. `residual_stops`, shape
+    (n,), measured less fitted; `near_field`, shape (n,), marks that fall short of the law of the farther ones;
+    `covariance`, (2, 2), of 1/sqrt(candela) and of the offset in proportion to it.
     """
 
     candela: float
     offset_m: float
+    offset_error_m: float
     residual_stops: FloatArray
     near_field: NDArray[np.bool_]
     resolved: bool
+    covariance: FloatArray
+
+    def illuminance(self, distance_m: ArrayLike) -> FloatArray:
+        """Illuminance in lx at a distance in metres, inside the walk."""
+        return self.candela / (np.asarray(distance_m, np.float64) - self.offset_m) ** 2
+
+    def relative_error(self, distance_m: ArrayLike) -> FloatArray:
+        """Relative standard deviation of `illuminance` from what the marks leave open, shapes as the distance."""
+        d = np.asarray(distance_m, np.float64)
+        design = np.stack([d, np.ones_like(d) if self.resolved else np.zeros_like(d)], axis=-1)
+        variance = np.einsum("...i,ij,...j->...", design, self.covariance, design)
+        return 2.0 * np.sqrt(variance) / ((d - self.offset_m) / np.sqrt(self.candela))
 
 
 NEAR_FIELD_STOPS = 0.1
+_SURE = 2.2
+"""So many standard deviations, of marks and plane together, tell a virtual source from none."""
 
 
-def fit_distance_law(distance_m: ArrayLike, illuminance: ArrayLike, relative_error: float = 0.02) -> DistanceLaw:
+def fit_distance_law(
+    distance_m: ArrayLike, illuminance: ArrayLike, relative_error: ArrayLike = 0.02, plane_error_m: float = 0.0
+) -> DistanceLaw:
     """Fit a walk of three marks or more, shapes (n,), with a virtual source.
 
-    sqrt(1/E) is linear in the distance; it is fitted by least squares through the farther marks, from the farthest
-    inwards while they agree within 0.1 stop, so that a near field does not bend the law. `relative_error` of a
-    reading decides whether the offset means anything. Raises `ValueError` for fewer than three different distances.
-    Never extrapolate inward of the walk.
+    sqrt(1/E) is linear in the distance; it is fitted by weighted least squares through the farther marks, from the
+    farthest inwards while they agree, so that a near field does not bend the law. `relative_error` is the standard
+    deviation of a level, of the meter and of its mark together, one for all or one a mark; `plane_error_m` that of the
+    reference plane, which is the same for all. They decide whether the offset means anything. Raises `ValueError` for
+    fewer than three different distances. Never extrapolate inward of the walk.
     """
     d, e = np.asarray(distance_m, np.float64), np.asarray(illuminance, np.float64)
+    error = np.broadcast_to(np.asarray(relative_error, np.float64), d.shape)
     if np.unique(d).size < 3:
         raise ValueError("a distance law needs three different distances")
     order = np.argsort(d)[::-1]
-    d, e = d[order], e[order]
+    d, e, error = d[order], e[order], error[order]
     used = 3
-    candela, offset, deviation = _fit_line(d[:used], e[:used], relative_error)
+    law = _fitted(d[:used], e[:used], error[:used], plane_error_m)
     while used < d.size:
-        predicted = candela / (d[used] - offset) ** 2
-        if abs(float(np.log2(e[used] / predicted))) > NEAR_FIELD_STOPS:
+        off = abs(float(np.log2(e[used] / law.illuminance(d[used]))))
+        reach = 2.0 * float(np.hypot(error[used], law.relative_error(d[used]))) / float(np.log(2.0))
+        if off > max(NEAR_FIELD_STOPS, reach):
             break
         used += 1
-        candela, offset, deviation = _fit_line(d[:used], e[:used], relative_error)
-    resolved = abs(offset) > 2.0 * deviation
-    if not resolved:
-        offset = 0.0
-        candela = float(np.exp(np.mean(np.log(e[:used] * d[:used] ** 2))))
-    residual = np.log2(e * (d - offset) ** 2 / candela)
+        law = _fitted(d[:used], e[:used], error[:used], plane_error_m)
+    residual = np.log2(e / law.illuminance(d))
     back = np.argsort(order)
     near = (np.arange(d.size) >= used) & (residual < -NEAR_FIELD_STOPS)
-    return DistanceLaw(candela, offset, residual[back], near[back], bool(resolved))
+    return law._replace(residual_stops=residual[back], near_field=near[back])
 
 
-def _fit_line(d: FloatArray, e: FloatArray, relative_error: float) -> tuple[float, float, float]:
-    """Candela, offset and its standard deviation from 1/sqrt(E) = (d - offset)/sqrt(I), weighted by what a reading is good for."""
+def _fitted(d: FloatArray, e: FloatArray, error: FloatArray, plane_error_m: float) -> DistanceLaw:
+    """1/sqrt(E) = (d - offset)/sqrt(candela), with the offset where it is resolved and without it elsewhere."""
     y = 1.0 / np.sqrt(e)
-    sigma = 0.5 * relative_error * y
+    sigma = 0.5 * error * y
     design = np.stack([d, np.ones_like(d)], axis=-1) / sigma[:, None]
-    covariance = np.linalg.inv(design.T @ design)
+    covariance = np.asarray(np.linalg.inv(design.T @ design), np.float64)
     slope, intercept = covariance @ design.T @ (y / sigma)
     offset = -intercept / slope
     gradient = np.array([intercept / slope**2, -1.0 / slope])
-    return float(1.0 / slope**2), float(offset), float(np.sqrt(gradient @ covariance @ gradient))
+    deviation = float(np.hypot(np.sqrt(gradient @ covariance @ gradient), plane_error_m))
+    nothing = np.zeros(d.size)
+    if slope > 0.0 and offset < d.min() and abs(offset) > _SURE * deviation:
+        return DistanceLaw(1.0 / slope**2, float(offset), deviation, nothing, nothing > 1.0, True, covariance)
+    weight = d / sigma
+    variance = 1.0 / float(weight @ weight)
+    slope = variance * float(weight @ (y / sigma))
+    alone = np.array([[variance, 0.0], [0.0, 0.0]])
+    return DistanceLaw(1.0 / slope**2, 0.0, deviation, nothing, nothing > 1.0, False, alone)

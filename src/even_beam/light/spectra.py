@@ -1,10 +1,13 @@
 """Spectra: the working grid, validation and resampling."""
 
-from collections.abc import Callable
 from functools import lru_cache
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
+
+if TYPE_CHECKING:
+    from scipy.interpolate import CubicSpline
 
 FloatArray = NDArray[np.float64]
 
@@ -72,50 +75,60 @@ def _reject(bad: NDArray[np.bool_], what: str, wavelength: FloatArray | None) ->
 
 
 def resample(wavelength_nm: FloatArray, spectra: FloatArray) -> FloatArray:
-    """Bring validated spectra, shape (..., n), to the working grid, shape (..., 401).
+    """Bring validated spectra, shape (..., n), to the working grid, shape (..., 401). Memory grows with n alone.
 
     A regular grid of 1 nm or coarser is interpolated by Sprague's method (CIE 167:2005, as recommended for regular
     grids), an irregular one by a cubic spline, and one finer than 1 nm is averaged over each 1 nm so that narrow
-    lines keep their energy. Zero outside what was measured; negatives, from noise or overshoot, are cut to zero.
+    lines keep their energy. Zero outside what was measured. What interpolation makes negative beside a narrow line is
+    kept: it balances what it makes too high, and cutting it moves such a lamp by 10 K.
     """
     if np.array_equal(wavelength_nm, WAVELENGTH_NM):
-        return np.maximum(spectra, 0.0)
-    return np.maximum(spectra @ _resampling_matrix(wavelength_nm.tobytes()), 0.0)
-
-
-@lru_cache(maxsize=32)
-def _resampling_matrix(wavelength_bytes: bytes) -> FloatArray:
-    """Every method used is linear in the values: one matrix a grid, shape (n, 401)."""
-    wavelength = np.frombuffer(wavelength_bytes, dtype=np.float64)
-    steps = np.diff(wavelength)
+        return spectra
+    steps = np.diff(wavelength_nm)
     step = float(np.median(steps))
     if step < 0.99:
-        matrix = _averaging_matrix(wavelength)
+        found = _averaged(wavelength_nm, spectra)
     elif np.allclose(steps, step, rtol=0.0, atol=1e-6 * step):
-        matrix = _sprague_matrix(wavelength, step)
+        found = spectra @ _sprague_matrix(wavelength_nm.tobytes())
     else:
-        matrix = _spline(wavelength)(WAVELENGTH_NM)
+        found = _spline(wavelength_nm, spectra)(WAVELENGTH_NM)
+    return np.where(_outside(wavelength_nm), 0.0, found)
+
+
+def resample_linearly(wavelength_nm: FloatArray, spectra: FloatArray) -> FloatArray:
+    """Spectra, shape (..., n), on the working grid, (..., 401), by straight lines between their points; zero outside.
+
+    For SSI alone, whose reference implementations take their input so; finer grids than 1 nm are averaged.
+    """
+    if np.array_equal(wavelength_nm, WAVELENGTH_NM):
+        return spectra
+    if float(np.median(np.diff(wavelength_nm))) < 0.99:
+        return resample(wavelength_nm, spectra)
+    left = np.clip(np.searchsorted(wavelength_nm, WAVELENGTH_NM, side="right") - 1, 0, wavelength_nm.size - 2)
+    share = (WAVELENGTH_NM - wavelength_nm[left]) / (wavelength_nm[left + 1] - wavelength_nm[left])
+    found = spectra[..., left] * (1.0 - share) + spectra[..., left + 1] * share
+    return np.where(_outside(wavelength_nm), 0.0, found)
+
+
+def _outside(wavelength: FloatArray) -> NDArray[np.bool_]:
+    """Where on the working grid nothing was measured, shape (401,)."""
     tolerance = 1e-9
-    outside = (WAVELENGTH_NM < wavelength[0] - tolerance) | (WAVELENGTH_NM > wavelength[-1] + tolerance)
-    matrix = np.where(outside[:, None], 0.0, matrix)
-    return np.ascontiguousarray(matrix.T)
+    return (WAVELENGTH_NM < wavelength[0] - tolerance) | (WAVELENGTH_NM > wavelength[-1] + tolerance)
 
 
-def _spline(wavelength: FloatArray) -> Callable[[FloatArray], FloatArray]:
+def _spline(wavelength: FloatArray, spectra: FloatArray) -> "CubicSpline":
     from scipy.interpolate import CubicSpline  # not at start-up: scipy takes longer than the rest together
 
-    spline: Callable[[FloatArray], FloatArray] = CubicSpline(wavelength, np.eye(wavelength.size))
-    return spline
+    return CubicSpline(wavelength, spectra, axis=-1)
 
 
-def _averaging_matrix(wavelength: FloatArray) -> FloatArray:
-    from scipy.interpolate import CubicSpline
-
-    integral = CubicSpline(wavelength, np.eye(wavelength.size)).antiderivative()
+def _averaged(wavelength: FloatArray, spectra: FloatArray) -> FloatArray:
+    """The mean over each 1 nm of the spline through the points."""
+    integral = _spline(wavelength, spectra).antiderivative()
     upper = np.clip(WAVELENGTH_NM + 0.5, wavelength[0], wavelength[-1])
     lower = np.clip(WAVELENGTH_NM - 0.5, wavelength[0], wavelength[-1])
     width = np.where(upper > lower, upper - lower, 1.0)
-    mean: FloatArray = (integral(upper) - integral(lower)) / width[:, None]
+    mean: FloatArray = (integral(upper) - integral(lower)) / width
     return mean
 
 
@@ -147,7 +160,11 @@ _SPRAGUE_EXTENSION = (
 )
 
 
-def _sprague_matrix(wavelength: FloatArray, step: float) -> FloatArray:
+@lru_cache(maxsize=32)
+def _sprague_matrix(wavelength_bytes: bytes) -> FloatArray:
+    """Sprague's method is linear in the values: one matrix a regular grid, shape (n, 401)."""
+    wavelength = np.frombuffer(wavelength_bytes, dtype=np.float64)
+    step = float(np.median(np.diff(wavelength)))
     n = wavelength.size
     extension = np.zeros((n + 4, n))
     extension[2 : n + 2] = np.eye(n)
@@ -160,4 +177,4 @@ def _sprague_matrix(wavelength: FloatArray, step: float) -> FloatArray:
     matrix = np.zeros((WAVELENGTH_NM.size, n + 4))
     rows = np.arange(WAVELENGTH_NM.size)[:, None]
     matrix[rows, interval[:, None] + np.arange(6)] = weights
-    return matrix @ extension
+    return np.ascontiguousarray((matrix @ extension).T)

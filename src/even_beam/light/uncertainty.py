@@ -1,19 +1,31 @@
-"""What a meter's specification means for the figures read with it."""
+"""What a meter's tolerance on x and y means for the figures read with it: first order for whites, sigma points for scores."""
 
-from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import ArrayLike
 
 from even_beam.light.colorimetry import tristimulus, uv_1960, uv_at, xy, xy_from_uv_1960
-from even_beam.light.spectra import WAVELENGTH_NM, FloatArray
+from even_beam.light.spectra import WAVELENGTH_NM, FloatArray, resample, validate
+
+USUAL_XY = 0.003
+"""What a handheld spectrometer is good for on x and y each, as a limit that nearly all readings keep (95 %)."""
 
 
-def white_tolerance(cct: ArrayLike, xy_tolerance: float, duv: ArrayLike = 0.0) -> tuple[FloatArray, FloatArray]:
-    """Tolerance in mired and in Duv that `xy_tolerance` (on x and y each, independent) means at a white; shapes broadcast.
+class WhiteSensitivity(NamedTuple):
+    """How mired and Duv of a white answer to a small error of x and of y: partial derivatives, shapes broadcast."""
 
-    The two axes of CIE 1931 x, y are carried into the direction along the Planckian locus and across it by central
-    differences, and add in quadrature. Source: JCGM 100:2008 (GUM), equation 10.
+    mired_by_x: FloatArray
+    mired_by_y: FloatArray
+    duv_by_x: FloatArray
+    duv_by_y: FloatArray
+
+
+def white_sensitivity(cct: ArrayLike, duv: ArrayLike = 0.0) -> WhiteSensitivity:
+    """Partial derivatives of mired and Duv by CIE 1931 x and y at a white, by central differences; shapes broadcast.
+
+    The step along x, y is carried into the direction along the Planckian locus (mired) and across it (Duv) in
+    CIE 1960 u, v. Source: JCGM 100:2008 (GUM), clause 5.1.3 (sensitivity coefficients).
     """
     cct, duv = np.broadcast_arrays(np.asarray(cct, np.float64), np.asarray(duv, np.float64))
     u, v = uv_at(cct, duv)
@@ -29,104 +41,69 @@ def white_tolerance(cct: ArrayLike, xy_tolerance: float, duv: ArrayLike = 0.0) -
     h = 1e-5
     by_x = (np.stack(uv_1960(x + h, y), -1) - np.stack(uv_1960(x - h, y), -1)) / (2.0 * h)
     by_y = (np.stack(uv_1960(x, y + h), -1) - np.stack(uv_1960(x, y - h), -1)) / (2.0 * h)
-    mired_tolerance = xy_tolerance * np.hypot((by_x * along).sum(-1), (by_y * along).sum(-1)) / speed
-    duv_tolerance = xy_tolerance * np.hypot((by_x * across).sum(-1), (by_y * across).sum(-1))
-    return mired_tolerance, duv_tolerance
+    return WhiteSensitivity(
+        (by_x * along).sum(-1) / speed, (by_y * along).sum(-1) / speed, (by_x * across).sum(-1), (by_y * across).sum(-1)
+    )  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
-class MeterSpecification:
-    """What a spectrometer's specification promises, as limits that nearly all readings keep (taken as 95 %).
+def white_tolerance(cct: ArrayLike, xy_tolerance: float, duv: ArrayLike = 0.0) -> tuple[FloatArray, FloatArray]:
+    """Tolerance in mired and in Duv that `xy_tolerance` (on x and y each, independent) means at a white; shapes broadcast.
 
-    `level` (relative) and `xy` are common to all readings of the meter; `repeatability` (relative) scatters each.
+    Source: JCGM 100:2008 (GUM), equation 10.
     """
-
-    level: float = 0.05
-    xy: float = 0.003
-    repeatability: float = 0.01
+    by = white_sensitivity(cct, duv)
+    return xy_tolerance * np.hypot(by.mired_by_x, by.mired_by_y), xy_tolerance * np.hypot(by.duv_by_x, by.duv_by_y)
 
 
-@dataclass(frozen=True, slots=True)
-class Placement:
-    """How well the distance, its reference plane and the aim are known: 95 % limits."""
+SCORES = ("ra", "rf", "rg", "ssi", "tlci", *(f"r{i}" for i in range(1, 16)))
+"""The scores whose uncertainty is found from their own spectrum, in the order of `score_half_widths`."""
 
-    distance_m: float
-    distance_error_m: float = 0.01
-    reference_plane_error_m: float = 0.01
-    aim_error_deg: float = 2.0
-    half_peak_deg: float = 60.0
+_PLACE = (WAVELENGTH_NM - 580.0) / 200.0
+_WAVES = np.stack([_PLACE, _PLACE**2 - 0.33, np.sin(2.2 * np.pi * _PLACE), np.cos(2.2 * np.pi * _PLACE)])
+"""Smooth distortions of a spectrum, shape (4, 401): tilts and slow waves, as an error of calibration looks like."""
 
 
-@dataclass(frozen=True, slots=True)
-class LevelUncertainty:
-    """Relative 95 % uncertainty of an illuminance: of the figure itself, and of its ratio to another of the same meter."""
+def distortions(spectra: FloatArray, xy_tolerance: float = USUAL_XY) -> FloatArray:
+    """Relative distortions of one standard deviation along four independent directions, shape (..., 4, 401).
 
-    absolute: float
-    ratio: float
-
-
-def level_uncertainty(
-    meter: MeterSpecification, placement: Placement | None = None, repeats: int = 1
-) -> LevelUncertainty:
-    """Propagate to an illuminance (JCGM 100:2008, equation 10).
-
-    The common part (calibration, and the reference plane of one set-up) cancels between two readings of one meter at
-    one mark; repeatability is divided by the root of `repeats`, and counts twice in a ratio.
+    Of spectra (..., 401) on the working grid. Two of them move x and y independently by the tolerance (95 %), and two
+    as large again move neither. A specification of x and y says nothing of the rest of a spectrum, so what follows for
+    scores is an estimate.
     """
-    random = meter.repeatability / np.sqrt(repeats)
-    placed = 0.0
-    if placement is not None:
-        distance = 2.0 * np.hypot(placement.distance_error_m, placement.reference_plane_error_m) / placement.distance_m
-        # at the peak of a beam the level falls with the square of the angle: a first-order term does not exist
-        aim = np.log(2.0) * (placement.aim_error_deg / (placement.half_peak_deg / 2.0)) ** 2
-        placed = float(np.hypot(distance, aim))
-    return LevelUncertainty(float(np.sqrt(meter.level**2 + random**2 + placed**2)), float(np.sqrt(2.0) * random))
+    small = 1e-4
+    white = np.stack(xy(tristimulus(spectra)), axis=-1)
+    bent = spectra[..., None, :] * (1.0 + small * _WAVES)
+    moved = (np.stack(xy(tristimulus(bent)), axis=-1) - white[..., None, :]) / small  # (..., 4, 2)
+    inverse = np.linalg.pinv(moved)  # (..., 2, 4)
+    seen = inverse * (xy_tolerance / 1.96)
+    unseen = np.eye(4) - moved @ inverse
+    size = np.sqrt((seen**2).sum(axis=(-2, -1)) / 4.0)
+    # two directions that move neither: the eigenvectors of the projection that belong to one
+    _, vectors = np.linalg.eigh((unseen + np.swapaxes(unseen, -2, -1)) / 2.0)
+    neither = np.swapaxes(vectors[..., -2:], -2, -1) * size[..., None, None]
+    return np.concatenate([seen, neither], axis=-2) @ _WAVES
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class FigureUncertainty:
-    """95 % uncertainty (half width) of each figure of one spectrum."""
+def score_half_widths(wavelength_nm: ArrayLike, spectra: ArrayLike, xy_tolerance: float = USUAL_XY) -> FloatArray:
+    """95 % half widths of `SCORES` for spectra (n_wavelengths,) or (n, n_wavelengths): shape (20,) or (n, 20).
 
-    mired: float
-    duv: float
-    Ra: float
-    Rf: float
-    ssi: float
-    samples: int
-
-
-def spectrum_uncertainty(spectrum: FloatArray, meter: MeterSpecification, *, samples: int = 400, seed: int = 0) -> FigureUncertainty:  # fmt: skip
-    """What a meter's chromaticity tolerance means for the figures of a spectrum on the working grid, shape (401,).
-
-    Monte Carlo over the batch path (JCGM 101:2008): the spectrum is distorted smoothly, by tilts and slow waves over
-    the wavelength, scaled so that x and y scatter by the meter's tolerance (95 %), and every figure is computed anew. A
-    distortion that moves x and y as the specification says is what a calibration error looks like; the specification
-    itself says nothing of spectra, so the scores' uncertainty is an estimate.
+    Sigma points (the unscented transform): each spectrum is evaluated with each distortion once added and once taken
+    off, and the mean squares of what that changes add up. A test holds it against a Monte Carlo of the same
+    distortions (JCGM 101:2008). NaN where a score has no answer.
     """
     from even_beam.light.batch import evaluate
 
-    random = np.random.default_rng(seed)
-    place = (WAVELENGTH_NM - 580.0) / 200.0
-    waves = np.stack([place, place**2 - 0.33, np.sin(2.2 * np.pi * place), np.cos(2.2 * np.pi * place)])
-    white = np.stack(xy(tristimulus(spectrum)))
-    small = 1e-4
-    moved = (np.stack(xy(tristimulus(spectrum * (1.0 + small * waves))), axis=-1) - white) / small  # (4, 2)
-    # amounts of the waves that move x and y independently by the tolerance, and as much again of what moves neither
-    amounts = random.standard_normal((samples, 2)) * (meter.xy / 1.96) @ np.linalg.pinv(moved)
-    unseen = np.eye(waves.shape[0]) - moved @ np.linalg.pinv(moved)
-    amounts += random.standard_normal((samples, waves.shape[0])) @ unseen * float(np.sqrt((amounts**2).mean()))
-    pattern = amounts @ waves
-    figures = evaluate(WAVELENGTH_NM, np.maximum(spectrum * (1.0 + pattern), 0.0))
-    own = evaluate(WAVELENGTH_NM, spectrum)
-
-    def half_width(values: FloatArray, centre: FloatArray) -> float:
-        return float(1.96 * np.sqrt(np.nanmean((values - centre) ** 2)))
-
-    return FigureUncertainty(
-        half_width(1e6 / figures.cct_k, 1e6 / own.cct_k),
-        half_width(figures.duv, own.duv),
-        half_width(figures.cri.Ra, own.cri.Ra),
-        half_width(figures.tm30.Rf, own.tm30.Rf),
-        half_width(figures.ssi.value, own.ssi.value),
-        samples,
-    )
+    wavelength, values = validate(wavelength_nm, spectra)
+    own = resample(wavelength, np.atleast_2d(values))
+    bent = distortions(own, xy_tolerance)
+    both = np.concatenate([1.0 + bent, 1.0 - bent], axis=-2)  # (n, 8, 401)
+    inside = (WAVELENGTH_NM >= wavelength[0]) & (WAVELENGTH_NM <= wavelength[-1])
+    grid = WAVELENGTH_NM[inside]
+    figures = evaluate(grid, np.concatenate([own[:, None, :], own[:, None, :] * both], axis=1)[..., inside])  # fmt: skip
+    scores = np.concatenate(
+        [np.stack([figures.cri.Ra, figures.tm30.Rf, figures.tm30.Rg, figures.ssi.value, figures.tlci.Qa], axis=-1), figures.cri.R],
+        axis=-1,
+    )  # fmt: skip
+    changed = scores[:, 1:, :] - scores[:, :1, :]
+    found = 1.96 * np.sqrt((changed**2).sum(axis=1) / 2.0)
+    return found[0] if values.ndim == 1 else found

@@ -95,3 +95,28 @@ def nearest_named_white(x: ArrayLike, y: ArrayLike) -> tuple[NDArray[np.intp], F
 def _u_v_prime(x: ArrayLike, y: ArrayLike) -> tuple[FloatArray, FloatArray]:
     u, v = uv_1960(x, y)
     return u, 1.5 * v
+
+
+TINT_REFERENCE_K = (4000.0, 5000.0)
+"""Below the first a tint is held against the Planckian, from the second on against daylight, between against a blend
+(common practice, no source: people switch at 5000 K)."""
+
+
+@cache
+def _daylight_duv() -> tuple[FloatArray, FloatArray]:
+    """Mired, rising, and Duv of the daylight curve."""
+    nominal = 1e6 / np.linspace(1e6 / _DAYLIGHT_RANGE_K[1], 1e6 / _DAYLIGHT_RANGE_K[0], 801)
+    cct, duv = daylight_white(nominal)
+    return 1e6 / cct, duv
+
+
+def reference_duv(cct: ArrayLike) -> FloatArray:
+    """The Duv that a white without tint has: zero below 4000 K, that of CIE daylight from 5000 K on, blended between.
+
+    A perfect D55 is at +0.0033 and is not green. Beyond 25 000 K the curve's end is held. Shapes are kept.
+    """
+    kelvin = np.asarray(cct, np.float64)
+    low, high = TINT_REFERENCE_K
+    share = np.clip((kelvin - low) / (high - low), 0.0, 1.0)
+    mired, duv = _daylight_duv()
+    return share * np.interp(1e6 / kelvin, mired, duv)

@@ -6,7 +6,7 @@ from pathlib import Path
 
 from sqlalchemy import Connection, text
 
-from even_beam.logbook.engine import writing_engine
+from even_beam.logbook.engine import connect, connect_to_read, writing_engine
 from even_beam.logbook.errors import LogbookError
 from even_beam.logbook.schema import APPLICATION_ID, REVISION, SCHEMA_VERSION, metadata
 
@@ -25,6 +25,7 @@ def create(path: Path) -> None:
         _build(building)
         building.replace(path)
     except (OSError, sqlite3.Error) as error:
+        _clear_away(building)
         raise LogbookError(
             f"{path.name} cannot be created: {error}.", "Nothing was changed.", "Choose another folder."
         ) from error
@@ -32,7 +33,7 @@ def create(path: Path) -> None:
 
 def _build(path: Path) -> None:
     # DBAPI errors surface as sqlite3.Error: SQLAlchemy keeps the original as `orig`
-    engine = writing_engine(path)
+    engine = writing_engine(path, "rwc")
     try:
         with engine.begin() as connection:
             metadata.create_all(connection)
@@ -57,8 +58,39 @@ def stamp(connection: Connection) -> None:
     connection.execute(text(f"PRAGMA user_version={SCHEMA_VERSION}"))
 
 
+def _clear_away(path: Path) -> None:
+    """A file that was not finished, with what SQLite laid beside it."""
+    for beside in ("", "-wal", "-shm", "-journal"):
+        path.with_name(path.name + beside).unlink(missing_ok=True)
+
+
+def row_counts(path: Path) -> dict[str, int]:
+    """How many rows each table of a logbook has. Raises `sqlite3.Error`."""
+    connection = connect_to_read(path)
+    try:
+        tables = [name for (name,) in connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")]
+        return {name: connection.execute(f'SELECT count(*) FROM "{name}"').fetchone()[0] for name in tables}
+    finally:
+        connection.close()
+
+
+def _held_against(before: dict[str, int], after: dict[str, int]) -> None:
+    """Every row that was there is there. Raises `sqlite3.DatabaseError` naming the tables that lost or gained some."""
+    differing = [
+        f"{table}: {count} rows became {after.get(table, 0)}"
+        for table, count in before.items()
+        if table != _OWN_TABLE and after.get(table, 0) != count
+    ]
+    if differing:
+        raise sqlite3.DatabaseError("; ".join(differing))
+
+
+_OWN_TABLE = "alembic_version"
+"""Holds the number of the format alone."""
+
+
 def migrate(path: Path) -> Path:
-    """Bring an older logbook to the present schema: on a copy, checked, then put in place.
+    """Bring an older logbook to the present schema: on a copy, checked and counted, then put in place.
 
     Returns where the older file is kept. Raises `LogbookError` and leaves the file as it was when anything fails.
     """
@@ -67,14 +99,16 @@ def migrate(path: Path) -> Path:
     try:
         copy(path, working)
         upgrade(working)
-        with sqlite3.connect(working) as connection:
-            verdict = connection.execute("PRAGMA integrity_check").fetchone()[0]
+        connection = connect(working, "rw")
+        verdict = connection.execute("PRAGMA integrity_check").fetchone()[0]
+        connection.close()
         if verdict != "ok":
             raise sqlite3.DatabaseError(verdict)
+        _held_against(row_counts(path), row_counts(working))
         shutil.copy2(path, kept)
         working.replace(path)
     except Exception as error:
-        working.unlink(missing_ok=True)
+        _clear_away(working)
         raise LogbookError(
             f"{path.name} could not be brought to the present format: {error}.",
             "The file was left as it is.",
@@ -101,13 +135,21 @@ def upgrade(path: Path) -> None:
 
 
 def copy(path: Path, target: Path) -> None:
-    """A whole copy by SQLite's backup, right even while the file is open and being written."""
-    source = sqlite3.connect(f"file:{path}?mode=ro", uri=True)
+    """A whole copy by SQLite's backup, right even while the file is open and being written; its rows are counted.
+
+    Raises `sqlite3.Error`, also for a copy that lacks a row of what was there before and after.
+    """
+    before = row_counts(path)
+    source = connect_to_read(path)
     try:
-        destination = sqlite3.connect(target)
+        destination = connect(target, "rwc")
         try:
             source.backup(destination)
         finally:
             destination.close()
     finally:
         source.close()
+    copied, after = row_counts(target), row_counts(path)
+    wrong = [t for t in before if not min(before[t], after[t]) <= copied.get(t, -1) <= max(before[t], after[t])]
+    if wrong or not before:
+        raise sqlite3.DatabaseError(f"the copy lacks rows of {', '.join(wrong) or 'every table'}")

@@ -1,8 +1,11 @@
-"""SQLAlchemy engines for a logbook file, with the pragmas that keep a confirmed reading through a power cut.
+"""Connections to a logbook file, with the pragmas that keep a confirmed reading through a power cut.
 
 Both keep more of the file at hand than SQLite's two megabytes: the readings of one lamp lie scattered over years.
 """
 
+import os
+import sqlite3
+from functools import partial
 from pathlib import Path
 from typing import Any
 from urllib.parse import quote
@@ -13,19 +16,48 @@ from sqlalchemy.pool import NullPool
 _CACHE = "cache_size=-65536"  # KiB
 
 
-def writing_engine(path: Path) -> Engine:
+def sqlite_uri(path: Path, mode: str, *, immutable: bool = False) -> str:
+    """The one place that names a file to SQLite: every byte that a URI gives a meaning to is quoted.
+
+    `mode` is `ro`, `rw` (never makes a file) or `rwc`. `immutable` reads without a lock and leaves nothing beside the
+    file: only for one that nobody has open. Source: https://www.sqlite.org/uri.html, sections 3 and 4.
+    """
+    return f"file:{quote(os.fsencode(path.absolute()))}?mode={mode}{'&immutable=1' if immutable else ''}"
+
+
+def connect(path: Path, mode: str, *, immutable: bool = False) -> sqlite3.Connection:
+    """A plain connection, for what needs no records. Raises `sqlite3.Error`."""
+    return sqlite3.connect(sqlite_uri(path, mode, immutable=immutable), uri=True, timeout=5.0)
+
+
+def connect_to_read(path: Path) -> sqlite3.Connection:
+    """A plain connection that changes nothing, neither the file nor the folder. Raises `sqlite3.Error`."""
+    return connect(path, "ro", immutable=at_rest(path))
+
+
+def at_rest(path: Path) -> bool:
+    """Whether no log lies beside the file: whoever writes it has one, so nobody does, and it is whole in itself."""
+    file = path.resolve()  # SQLite lays the log beside the file itself
+    return not file.with_name(file.name + "-wal").exists()
+
+
+def writing_engine(path: Path, mode: str = "rw") -> Engine:
     """For the one process that holds the lock: WAL, every commit on the disk before it returns."""
-    engine = create_engine(f"sqlite:///{path}", poolclass=NullPool, connect_args={"timeout": 5.0})
+    engine = create_engine("sqlite://", poolclass=NullPool, creator=partial(connect, path, mode))
     event.listen(engine, "connect", _set_writing_pragmas)
     return engine
 
 
 def reading_engine(path: Path) -> Engine:
     """For anyone else: opens the file read-only and never changes it."""
-    uri = f"file:{quote(str(path))}?mode=ro"
-    engine = create_engine(
-        f"sqlite:///{uri}&uri=true", poolclass=NullPool, connect_args={"timeout": 5.0, "check_same_thread": False}
+    opened = partial(
+        sqlite3.connect,
+        sqlite_uri(path, "ro", immutable=at_rest(path)),
+        uri=True,
+        timeout=5.0,
+        check_same_thread=False,
     )
+    engine = create_engine("sqlite://", poolclass=NullPool, creator=opened)
     event.listen(engine, "connect", _set_reading_pragmas)
     return engine
 

@@ -21,10 +21,16 @@ class FileKind(Enum):
 def inspect_header(path: Path) -> FileKind:
     """Whether the file is a logbook of this or an older version. Reads only; raises `LogbookError` for all else."""
     untouched = "The file was left as it is."
+    if path.is_symlink() and not path.exists():
+        raise LogbookError(
+            f"{path.name} points to {path.readlink()}, which is not there.", untouched, "Is its disk connected?"
+        )
     if not path.exists():
         return FileKind.MISSING
     if path.is_dir():
         raise LogbookError(f"{path.name} is a folder, not a logbook.", untouched, "Choose a file ending in .evenbeam.")
+    if not path.is_file():  # a pipe would be waited for without end
+        raise LogbookError(f"{path.name} is no file to be read.", untouched, "Choose a file ending in .evenbeam.")
     try:
         with path.open("rb") as file:
             header = file.read(_HEADER_BYTES)

@@ -4,7 +4,10 @@ import sqlite3
 from dataclasses import dataclass
 from pathlib import Path
 
+from even_beam.bench.limits import TERM_LIMITS
+from even_beam.bench.quantities import QUANTITIES
 from even_beam.light import METHOD_VERSION
+from even_beam.logbook.engine import connect_to_read
 from even_beam.logbook.errors import LogbookError
 
 
@@ -23,9 +26,31 @@ class Report:
         return not self.problems
 
 
+def _impossible(connection: sqlite3.Connection) -> list[str]:
+    """Figures and terms that cannot be, each kind of them in a sentence: nothing uses them, and they stay in the file."""
+    found = []
+    for name, one in QUANTITIES.items():
+        outside = " OR ".join(f"{column} NOT BETWEEN ? AND ?" for column in ("value", "low", "high"))
+        query = f"SELECT count(*), min(text) FROM value WHERE quantity = ? AND ({outside})"
+        count, text = connection.execute(query, (name, *(one.low, one.high) * 3)).fetchone()
+        if count:
+            found.append(
+                f"{count} figure{'s' * (count > 1)} of {one.label} that cannot be, such as “{text}”: set aside"
+            )
+    for name, limit in TERM_LIMITS.items():
+        query = f"SELECT count(*) FROM reading WHERE {name} NOT BETWEEN ? AND ?"
+        count = connection.execute(query, (limit.low, limit.high)).fetchone()[0]
+        if count:
+            found.append(f"{count} reading{'s' * (count > 1)} at {limit.label} that cannot be: set aside until its terms are corrected")  # fmt: skip
+    return found
+
+
 def check(path: Path) -> Report:
     """Check a logbook without changing it. Takes time in proportion to its size; raises `LogbookError` if unreadable."""
-    connection = sqlite3.connect(f"file:{path}?mode=ro", uri=True)
+    try:
+        connection = connect_to_read(path)
+    except sqlite3.Error as error:
+        raise LogbookError(f"{path.name} cannot be opened: {error}.", "It was left as it is.", "Check its rights.") from error  # fmt: skip
     try:
         problems = [str(row[0]) for row in connection.execute("PRAGMA integrity_check(20)") if row[0] != "ok"]
         for table, _, parent, _ in connection.execute("PRAGMA foreign_key_check"):
@@ -37,6 +62,7 @@ def check(path: Path) -> Report:
         ).fetchone()[0]
         if untaken:
             problems.append(f"{untaken} readings without the event that took them")
+        problems += _impossible(connection)
         old = connection.execute(
             "SELECT count(*) FROM spectrum s LEFT JOIN computed c USING (reading_id) WHERE c.method_version IS NOT ?",
             (METHOD_VERSION,),

@@ -17,13 +17,31 @@ class Lock:
     """
 
     def __init__(self, logbook: Path) -> None:
-        self._path = logbook.with_name(logbook.name + ".lock")
+        file = logbook.resolve()  # one lock for all the names that links give it
+        self._path = file.with_name(file.name + ".lock")
         self._file: TextIO | None = None
         self.was_left = False
 
     def acquire(self) -> None:
         """Take the lock. Raises `LogbookError` naming who holds it, or when the folder cannot be written."""
         self.was_left = self._path.exists()
+        file = self._opened()
+        while not self._is_in_place(file):  # its holder removed it in between: lock the one that stands there now
+            file.close()
+            file = self._opened()
+        file.truncate(0)
+        json.dump({"process": os.getpid(), "machine": socket.gethostname()}, file)
+        file.flush()
+        self._file = file
+
+    def _is_in_place(self, file: TextIO) -> bool:
+        try:
+            return self._path.stat().st_ino == os.fstat(file.fileno()).st_ino
+        except FileNotFoundError:
+            return False
+
+    def _opened(self) -> TextIO:
+        """The file, locked."""
         try:
             file = self._path.open("a+", encoding="utf-8")
         except OSError as error:
@@ -42,10 +60,7 @@ class Lock:
                 "Nothing was changed.",
                 "Close it there first; reading with the command line works meanwhile.",
             ) from error
-        file.truncate(0)
-        json.dump({"process": os.getpid(), "machine": socket.gethostname()}, file)
-        file.flush()
-        self._file = file
+        return file
 
     def _holder(self) -> str:
         try:

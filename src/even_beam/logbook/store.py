@@ -26,9 +26,11 @@ from sqlalchemy.dialects.sqlite import Insert
 from sqlalchemy.dialects.sqlite import insert as upsert
 from sqlalchemy.exc import DBAPIError
 
-from even_beam.bench.compare import Split
+from even_beam.bench import notation
+from even_beam.bench.limits import impossible_in, without_impossible
 from even_beam.bench.observations import Observation, Photo
 from even_beam.bench.records import OFF, Computed, Event, EventKind, Reading, Session, Spectrum, Step, Value
+from even_beam.bench.split import Split
 from even_beam.bench.traces import Trace
 from even_beam.logbook import creation, rows, schema
 from even_beam.logbook.engine import reading_engine, writing_engine
@@ -157,7 +159,8 @@ class Logbook:
             creation.copy(self.path, partial)
             partial.replace(target)
         except (OSError, sqlite3.Error) as error:
-            partial.unlink(missing_ok=True)
+            for beside in ("", "-journal", "-wal", "-shm"):
+                partial.with_name(partial.name + beside).unlink(missing_ok=True)
             raise LogbookError(
                 f"The copy could not be written: {error}.", "The logbook itself is unharmed.", "Choose another place."
             ) from error
@@ -183,8 +186,11 @@ class Logbook:
             )
         with self._guarded(), self._connection.begin():
             yield self._connection
-        with self._guarded():
+        try:
             self._connection.execute(text("PRAGMA wal_checkpoint(PASSIVE)"))
+        except DBAPIError:
+            pass  # it is kept, in the log beside the file; saying otherwise would have it entered twice
+        finally:
             self._connection.rollback()
 
     def save(self, *records: object) -> None:
@@ -212,8 +218,14 @@ class Logbook:
         taken: Sequence[tuple[Reading, Spectrum | None]],
         events: Sequence[Event],
         traces: Mapping[str, Sequence[Trace]] = MappingProxyType({}),
+        computed: Sequence[Computed] = (),
     ) -> None:
-        """Keep several readings at once, as an import does; `traces` by the id of their reading."""
+        """Keep several readings at once, as an import does; `traces` by the id of their reading, `computed` likewise.
+
+        Raises `LogbookError` for a reading that cannot be, whichever door it came by.
+        """
+        if (problem := impossible_in(reading for reading, _ in taken)) is not None:
+            raise LogbookError(f"{notation.sentence(problem)}.", "Nothing of it was kept.", "Read or type it again.")
         with self._transaction() as connection:
             connection.execute(insert(schema.reading), [rows.to_row(reading) for reading, _ in taken])
             values = [rows.value_to_row(reading.id, value) for reading, _ in taken for value in reading.values]
@@ -225,6 +237,8 @@ class Logbook:
             recorded = [rows.trace_to_row(reading_id, trace) for reading_id, own in traces.items() for trace in own]
             if recorded:
                 connection.execute(insert(schema.trace), recorded)
+            if computed:
+                connection.execute(insert(schema.computed), [rows.computed_to_row(one) for one in computed])
             self._insert_events(connection, events)
 
     def add_events(self, *events: Event) -> None:
@@ -312,7 +326,7 @@ class Logbook:
         columns, make = rows.shape_of(Value)
         by_reading: dict[str, list[Value]] = {}
         for row in self._rows(select(table.c.reading_id, *columns).where(which)):
-            by_reading.setdefault(row[0], []).append(make(row[1:]))
+            by_reading.setdefault(row[0], []).append(without_impossible(make(row[1:])))
         return {reading_id: tuple(values) for reading_id, values in by_reading.items()}
 
     def computed(self, session_id: str) -> dict[str, Computed]:

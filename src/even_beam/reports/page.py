@@ -9,8 +9,9 @@ from typing import Any
 from jinja2 import Environment, PackageLoader, StrictUndefined
 from markupsafe import Markup
 
-from even_beam.bench import cautions, notation
-from even_beam.bench.compare import Comparison
+from even_beam.bench import notation
+from even_beam.bench.comparison import Comparison
+from even_beam.bench.planning import cautions
 from even_beam.bench.records import Conditions, Session
 from even_beam.bench.summary import SummaryRow
 from even_beam.figures.chart import Chart
@@ -64,7 +65,7 @@ def html(content: PageContent) -> str:
     # at most two charts share the width of the page
     width = 178.0 / max(1, min(2, len(content.charts)))
     charts: Sequence[Any] = [
-        {"svg": Markup(svg(chart, width, 58.0)), "summary": chart.summary} for chart in content.charts if not chart.empty
+        {"svg": Markup(svg(chart, width, 54.0)), "summary": chart.summary} for chart in content.charts if not chart.empty
     ]  # fmt: skip
     return render("page.html", c=content, charts=charts, eyes=cautions.EYES)
 

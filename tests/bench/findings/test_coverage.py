@@ -10,8 +10,8 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from even_beam.bench.estimate import AIM_DEG, DISTANCE_M
 from even_beam.bench.findings import dimming, modifiers, output, white
-from even_beam.bench.findings.finding import AIM_DEG, DISTANCE_M
 from even_beam.bench.records import Meter, Terms
 from even_beam.light.colorimetry import cct_and_duv, uv_1960, uv_at, xy_from_uv_1960
 from tests.bench.findings.story import evidence, read

@@ -18,7 +18,13 @@ def test_how_far_the_dial_moves_the_white():
     marks = [read(i, replace(FULL, cct_k=k), cct=read_k) for i, (k, read_k) in enumerate(((5600.0, 6049.0), (5100.0, 5591.0)))]  # fmt: skip
     (found,) = white.dial_slope(evidence(*marks))
     assert found.value == pytest.approx(0.773, abs=0.001)
-    assert "dial 5110 for 5600 K" in found.sentence
+    (dial,) = white.what_to_dial(evidence(*marks))
+    assert "Dial 5110 (5100 on a dial in hundreds) for 5600 K" in dial.sentence
+    assert dial.value == pytest.approx(5108.0, abs=5.0)
+    other = read(9, replace(FULL, cct_k=5600.0, configuration=("softbox",)), cct=5200.0)
+    assert (
+        white.what_to_dial(evidence(*marks, other))[0].value == dial.value
+    )  # another configuration says nothing of it
     assert white.dial_slope(evidence(*marks[:1])) == ()
 
 

@@ -5,6 +5,7 @@ from datetime import date
 
 import pytest
 
+from even_beam.bench.estimate import Estimate, Part
 from even_beam.bench.findings.claims import ClaimVerdict, Even, Holds
 from even_beam.bench.findings.everything import findings_of
 from even_beam.bench.records import Claim, Terms
@@ -14,6 +15,10 @@ from tests.bench.findings.story import evidence, read
 
 FULL = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
 RENTAL = next(s for s in shipped() if s.name == "rental check")
+
+
+def figure(value: float, half: float = 0.0) -> Estimate:
+    return Estimate(value, (Part("all", "all", half),))
 
 
 def white_of(dialled: float, *measured: float):
@@ -44,12 +49,12 @@ def test_pass_fail_pass(measured, answer):
 
 
 def test_281_is_not_within_200():
-    found = judge("white_kelvin", 200.0, 281.0, 60.0)
+    found = judge("white_kelvin", 200.0, figure(281.0, 60.0))
     assert found.answer is Answer.OUTSIDE
     assert found.certain
     assert "beyond 200 K" in found.sentence
-    assert judge("ra", 90.0, 89.9, 1.0).answer is Answer.OUTSIDE
-    assert judge("ra", 90.0, float("nan"), 1.0).answer is Answer.NOT_MEASURED
+    assert judge("ra", 90.0, figure(89.9, 1.0)).answer is Answer.OUTSIDE
+    assert judge("ra", 90.0, None).answer is Answer.NOT_MEASURED
 
 
 def test_the_whole_is_as_bad_as_its_worst_limit():
@@ -97,7 +102,8 @@ def test_shipped_sets_are_whole_and_come_back_from_json():
         "skin key",
         "product",
         "background and effects",
-        "print viewing",
+        "print viewing (critical)",
+        "print viewing (practical)",
         "matching the store",
         "rental check",
     }
@@ -105,9 +111,10 @@ def test_shipped_sets_are_whole_and_come_back_from_json():
         assert set(one.limits) <= set(LIMITS)
         again = set_of(content_of(one))
         assert (again.name, again.limits) == (one.name, one.limits)
-    viewing = next(s for s in shipped() if s.name == "print viewing")
-    assert "ISO 3664" in viewing.purpose
-    assert (viewing.limits["level_lx_low"], viewing.limits["level_lx_high"]) == (1500.0, 2500.0)
+    for name, low, high in (("critical", 1500.0, 2500.0), ("practical", 375.0, 625.0)):
+        viewing = next(s for s in shipped() if s.name == f"print viewing ({name})")
+        assert "ISO 3664" in viewing.purpose
+        assert (viewing.limits["level_lx_low"], viewing.limits["level_lx_high"]) == (low, high)
 
 
 @pytest.mark.parametrize("content", [{}, {"name": "x", "limits": {}}, {"name": "x", "limits": {"mood": 1}}, {"name": "x", "limits": {"ra": "high"}}, {"name": "x", "limits": {"ra": -1}}, {"name": "x", "limits": {"ra": True}}])  # fmt: skip
@@ -133,4 +140,4 @@ def test_what_is_left_open_is_said_with_the_day():
     ],
 )  # fmt: skip
 def test_a_judgement_is_said_so_that_it_cannot_be_misread(limit, bound, value, words):
-    assert judge(limit, bound, value, 0.0).sentence.startswith(words)
+    assert judge(limit, bound, figure(value)).sentence.startswith(words)

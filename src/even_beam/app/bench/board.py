@@ -13,11 +13,13 @@ from even_beam.app.widgets.run_sheet import RunSheet
 from even_beam.app.widgets.second_look_panel import SecondLookPanel
 from even_beam.app.widgets.step_prompt import StepPrompt
 from even_beam.app.widgets.text import Hairline, label
-from even_beam.bench import cautions
+from even_beam.bench.planning import cautions
 from even_beam.figures.chart import Chart
-from even_beam.workspace import bench_charts, bench_rows, bench_view
-from even_beam.workspace.session_desk import Proposal, SessionDesk, Taken
-from even_beam.workspace.settings import Settings
+from even_beam.workspace.bench import charts as bench_charts
+from even_beam.workspace.bench import rows as bench_rows
+from even_beam.workspace.bench import view as bench_view
+from even_beam.workspace.session.desk import Proposal, SessionDesk, Taken
+from even_beam.workspace.shell.settings import Settings
 
 _FIGURES = 4
 

@@ -7,7 +7,7 @@ from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
 from even_beam.formats import FormatError, columns
 from even_beam.formats.readings_table import Table
-from even_beam.workspace.importing import columns_preview, target_words
+from even_beam.workspace.intake.importing import columns_preview, target_words
 
 _SHOWN = 3
 

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QWidget
 from even_beam.app import dialogs
 from even_beam.app.bench.columns_dialog import ColumnsDialog
 from even_beam.app.bench.files_dialog import FilesDialog
-from even_beam.app.jobs import JobRunner
+from even_beam.app.job_runner import JobRunner
 from even_beam.bench import notation
 from even_beam.bench.records import Step
 from even_beam.bench.traces import Trace
@@ -18,9 +18,9 @@ from even_beam.formats.readings_table import Table
 from even_beam.formats.registry import KnownMappings
 from even_beam.light import SpectrumError
 from even_beam.light.spectra import validate
-from even_beam.workspace import importing
-from even_beam.workspace.document import Document
-from even_beam.workspace.file_mappings import known_columns, known_mappings, remember_columns
+from even_beam.workspace.intake import importing
+from even_beam.workspace.intake.mappings import known_columns, known_mappings, remember_columns
+from even_beam.workspace.session.document import Document
 
 
 @dataclass(slots=True)

@@ -5,8 +5,8 @@ from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 from even_beam.bench import notation
-from even_beam.workspace.target_view import TargetError, target_of, target_words
-from even_beam.workspace.terms_form import TermsError, differences, step_terms
+from even_beam.workspace.bench.target import TargetError, target_of, target_words
+from even_beam.workspace.bench.terms_form import TermsError, differences, step_terms
 
 if TYPE_CHECKING:
     from even_beam.app.bench.station import BenchStation
@@ -80,7 +80,8 @@ class LineActs:
     def set_aside(self) -> None:
         """Leave the last reading out of every figure, with the reason."""
         station = self._station
-        last = station.desk.state.last_reading
+        pending = station.desk.pending_doubt
+        last = pending.state if pending is not None else station.desk.state.last_reading
         if last is None:
             station.host.say("Nothing was read yet that could be set aside")
             return

@@ -12,12 +12,12 @@ from even_beam.app.bench.run_dialog import RunDialog
 from even_beam.app.bench.terms_dialog import Scope, TermsDialog
 from even_beam.bench import notation
 from even_beam.bench.target import Look
-from even_beam.workspace import bench_view
-from even_beam.workspace.document import Document
-from even_beam.workspace.kit_desk import LampForm
-from even_beam.workspace.photos import PhotoError
-from even_beam.workspace.session_desk import SessionDesk
-from even_beam.workspace.terms_form import differences
+from even_beam.workspace.bench import view as bench_view
+from even_beam.workspace.bench.terms_form import differences
+from even_beam.workspace.kit.desk import LampForm
+from even_beam.workspace.session.desk import SessionDesk
+from even_beam.workspace.session.document import Document
+from even_beam.workspace.session.photos import PhotoError
 
 if TYPE_CHECKING:
     from even_beam.app.bench.station import BenchStation

@@ -6,8 +6,8 @@ from PyQt6.QtWidgets import QWidget
 
 from even_beam.app import theme
 from even_beam.app.widgets.veil import Veil
-from even_beam.workspace.bench_view import Part
-from even_beam.workspace.reader_view import ReaderText
+from even_beam.workspace.bench.reader import ReaderText
+from even_beam.workspace.bench.view import Part
 
 _TOP = 0.16
 _SETTING = 0.62

@@ -7,10 +7,10 @@ from PyQt6.QtWidgets import QComboBox, QGridLayout, QLineEdit, QListWidget, QLis
 
 from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
-from even_beam.bench.plan import Sweep
+from even_beam.bench.planning.sweep import Sweep
 from even_beam.bench.records import Meter
-from even_beam.workspace.kit_desk import LampCard
-from even_beam.workspace.run_form import RunForm, RunFormError, sweep_of
+from even_beam.workspace.bench.run_form import RunForm, RunFormError, sweep_of
+from even_beam.workspace.kit.desk import LampCard
 
 Estimate = Callable[[Sweep, Meter], tuple[int, float]]
 

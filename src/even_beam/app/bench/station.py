@@ -14,21 +14,22 @@ from even_beam.app.bench.line_acts import LineActs
 from even_beam.app.bench.questions import Questions
 from even_beam.app.bench.reader_window import ReaderWindow
 from even_beam.app.station import Host, Station
-from even_beam.app.tones import Tones
+from even_beam.app.tone_player import Tones
 from even_beam.app.widgets.veil import Veil
 from even_beam.bench import notation
 from even_beam.bench.entry import EntryError
+from even_beam.bench.limits import ImpossibleError
 from even_beam.bench.records import Step
 from even_beam.bench.traces import Trace
 from even_beam.formats import NamedSpectrum
 from even_beam.instruments.protocols import InstrumentError, RawReading
 from even_beam.logbook import LogbookError
-from even_beam.workspace import bench_view
-from even_beam.workspace.document import Document
-from even_beam.workspace.photos import PHOTO_SUFFIXES, PhotoError
-from even_beam.workspace.reader_view import reader_text
-from even_beam.workspace.session_desk import Aside, Proposal, SessionDesk, Taken
-from even_beam.workspace.tones import Verdict
+from even_beam.workspace.bench import view as bench_view
+from even_beam.workspace.bench.reader import reader_text
+from even_beam.workspace.bench.tone_samples import Tone
+from even_beam.workspace.session.desk import Aside, Asked, Proposal, SessionDesk, Taken
+from even_beam.workspace.session.document import Document
+from even_beam.workspace.session.photos import PHOTO_SUFFIXES, PhotoError
 
 HOLD_MS = 600
 
@@ -200,8 +201,11 @@ class BenchStation(Station):
         try:
             act()
         except LogbookError as error:
-            self._sound(Verdict.FAULT)
+            self._sound(Tone.FAULT)
             self.tell(error.what, f"{error.kept} {error.do}", in_doubt=True)
+        except ImpossibleError as error:
+            self._sound(Tone.IN_DOUBT)
+            self.tell("Not kept", f"{notation.sentence(str(error))}. Type it again, or choose what it was.", in_doubt=True)  # fmt: skip
 
     # --- reading
 
@@ -236,7 +240,10 @@ class BenchStation(Station):
             return
         self._reading = True
         self._fade(True)
-        self.host.jobs.run("read the meter", lambda job: instrument.read(), self._arrived, self._reading_failed)
+        desk, asked = self.desk, self.desk.asked_now()
+        self.host.jobs.run(
+            "read the meter", lambda job: instrument.read(), lambda raw: self._arrived(desk, asked, raw), self._reading_failed
+        )  # fmt: skip
 
     @property
     def veil(self) -> Veil:
@@ -256,17 +263,33 @@ class BenchStation(Station):
             else:
                 veil.fade_out()
 
-    def _arrived(self, raw: RawReading) -> None:
+    def _arrived(self, desk: SessionDesk, asked: Asked, raw: RawReading) -> None:
+        """Keep a reading where it was asked for, which may not be what is asked now."""
         self._reading = False
         self._fade(False)
-        self.guarded(lambda: self._show_taken(self.desk.take(raw)))
+        self.guarded(lambda: self._keep_arrived(desk, asked, raw))
 
-    def _sound(self, verdict: Verdict) -> None:
+    def _keep_arrived(self, desk: SessionDesk, asked: Asked, raw: RawReading) -> None:
+        there = self.document.desk_of(desk.session.id) if self.document is not None else desk
+        taken = there.take(raw, asked=asked)
+        if there is self.desk:
+            self._show_taken(taken)
+        else:
+            self.tell("Kept where it was asked for", f"The reading stands in “{there.session.name}”: {taken.look.title}.")  # fmt: skip
+
+    def let_go(self) -> None:
+        """A reading that is under way is given up with its logbook; the light comes back."""
+        if self._reading:
+            self._reading = False
+            self._fade(False)
+            self.tell("Not kept", "The reading that was under way was given up when its logbook was closed.")
+
+    def _sound(self, verdict: Tone) -> None:
         if self.host.settings().tones:
             self.tones.play(verdict)
 
     def _reading_failed(self, error: Exception) -> None:
-        self._sound(Verdict.FAULT)
+        self._sound(Tone.FAULT)
         self._reading = False
         self._fade(False)
         self.board.look.show_look(
@@ -279,7 +302,7 @@ class BenchStation(Station):
         words = " ".join([look.text, *(cause.text for cause in look.causes[:2])]) if look.in_doubt else look.text
         pending = look.in_doubt and not taken.measured.state.kept_in_doubt
         title = "Kept, in doubt" if look.in_doubt and not pending else look.title
-        self._sound(Verdict.IN_DOUBT if pending else Verdict.FITS)
+        self._sound(Tone.IN_DOUBT if pending else Tone.FITS)
         self.board.look.show_look(title, words, in_doubt=look.in_doubt, keys=keys.DOUBT if pending else ())
         self.refresh()
 
@@ -334,7 +357,7 @@ class BenchStation(Station):
 
     def _show_doubt(self, proposal: Proposal) -> None:
         self._proposal = proposal
-        self._sound(Verdict.IN_DOUBT)
+        self._sound(Tone.IN_DOUBT)
         look = proposal.look
         words = " ".join([look.text, *(cause.text for cause in look.causes[:2])])
         hint = keys.DOUBT if look.candidates else (keys.DOUBT[0], keys.DOUBT[2])

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLineEdit, QWidge
 from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
 from even_beam.bench.records import Terms
-from even_beam.workspace.terms_form import TermsError, TermsForm, form_of, terms_of
+from even_beam.workspace.bench.terms_form import TermsError, TermsForm, form_of, terms_of
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,7 +9,7 @@ from even_beam.app.compare.patch_row import PatchRow
 from even_beam.app.widgets.chart_view import ChartView
 from even_beam.app.widgets.text import label
 from even_beam.figures.chart import Chart
-from even_beam.workspace.compare_view import Shown
+from even_beam.workspace.compare.answer import Shown
 
 _CHARTS = 4
 _LEAST_PICTURE = 210
@@ -32,7 +32,6 @@ class AnswerView(QScrollArea):
     """Shows an answer, and scrolls where many lamps need more room than a window has. `chosen` tells the reading of a mark."""
 
     chosen = pyqtSignal(str)
-    terms_pressed = pyqtSignal()
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -41,7 +40,6 @@ class AnswerView(QScrollArea):
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.terms = EvenTerms()
-        self.terms.pressed.connect(self.terms_pressed)
         self.pictures = QWidget()
         self.pictures.setMinimumHeight(_LEAST_PICTURE)
         self.pictures.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Ignored)  # all that is left over
@@ -92,7 +90,7 @@ class AnswerView(QScrollArea):
         if shown.comparison is None:
             self.empty.setText(_NOTHING)
             return
-        self.terms.show_notes(shown.comparison.notes)
+        self.terms.show_chips(shown.chips)
         self.table.show_rows(shown.corner, [e.name for e in shown.comparison.entries], shown.rows)
         self.sentence.setText("\n".join(shown.sentences))
         self.patches.show_sets(shown.patches)

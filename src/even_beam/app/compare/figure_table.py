@@ -7,7 +7,7 @@ from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QWidget
 
 from even_beam.app import theme
-from even_beam.workspace.compare_table import TableRow
+from even_beam.workspace.compare.table import TableRow
 
 MARK = "  !"
 _ROW = 29

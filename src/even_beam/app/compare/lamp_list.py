@@ -7,7 +7,7 @@ from PyQt6.QtGui import QKeyEvent, QPainter
 from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
 from even_beam.app import shapes, theme
-from even_beam.workspace.collection import Lamp
+from even_beam.workspace.logbook.collection import Lamp
 
 _LAMP = Qt.ItemDataRole.UserRole
 _SERIES = Qt.ItemDataRole.UserRole + 1

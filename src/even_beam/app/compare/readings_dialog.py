@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QListWidget, QListWidgetItem
 
 from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
-from even_beam.workspace.readings_behind import ReadingLine
+from even_beam.workspace.compare.readings_behind import ReadingLine
 
 
 class ReadingsDialog(Sheet):

@@ -1,11 +1,11 @@
 """Compare: lamps on even terms, in pictures, one table and one sentence that may be published."""
 
-from collections.abc import Iterable
+from collections.abc import Hashable
 from dataclasses import replace
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from even_beam.app import keys
 from even_beam.app.compare.answer_view import AnswerView
@@ -13,26 +13,19 @@ from even_beam.app.compare.lamp_list import LampList
 from even_beam.app.compare.readings_dialog import ReadingsDialog
 from even_beam.app.compare.tolerance_dialog import ToleranceDialog
 from even_beam.app.station import Host, Station
+from even_beam.app.widgets.choice import Choice
 from even_beam.app.widgets.text import Hairline, label
-from even_beam.bench.compare import Split
+from even_beam.bench.split import Split
 from even_beam.figures.spectrum import Scaling
-from even_beam.workspace import readings_behind
-from even_beam.workspace.compare_charts import View
-from even_beam.workspace.compare_view import WHOLE, Answers, Question, Shown
-from even_beam.workspace.document import Document
-from even_beam.workspace.jobs import Job
-from even_beam.workspace.patches import Against, Seen
-from even_beam.workspace.readings_behind import ReadingLine
-from even_beam.workspace.session_desk import SessionDesk
-from even_beam.workspace.tolerance_desk import ToleranceDesk
-
-
-def _choice(name: str, texts: Iterable[str] = ()) -> QComboBox:
-    """A choice with its accessible name."""
-    box = QComboBox()
-    box.setAccessibleName(name)
-    box.addItems([str(text) for text in texts])
-    return box
+from even_beam.workspace.compare import readings_behind
+from even_beam.workspace.compare.answer import WHOLE, Answers, Question, Shown
+from even_beam.workspace.compare.charts import View
+from even_beam.workspace.compare.readings_behind import ReadingLine
+from even_beam.workspace.findings.tolerance_desk import ToleranceDesk
+from even_beam.workspace.session.desk import SessionDesk
+from even_beam.workspace.session.document import Document
+from even_beam.workspace.shell.job import Job
+from even_beam.workspace.spectrum.patches import Against, Seen
 
 
 class CompareStation(Station):
@@ -52,9 +45,9 @@ class CompareStation(Station):
         self._build()
 
     def _build(self) -> None:
-        self._session = _choice("Readings of")
+        self._session = Choice("Readings of")
         self._session.currentIndexChanged.connect(self._session_picked)
-        self._split = _choice("Side by side", Split)
+        self._split = Choice("Side by side", Split)
         self._split.currentIndexChanged.connect(self._split_picked)
         self._lamps = LampList()
         self._lamps.toggled.connect(self._toggle)
@@ -63,17 +56,15 @@ class CompareStation(Station):
         self._filter.setAccessibleName("Find a lamp")
         self._filter.setClearButtonEnabled(True)
         self._filter.textChanged.connect(self._lamps.show_only)
-        self._views = _choice("View", View)
+        self._views = Choice("View", View)
         self._views.currentIndexChanged.connect(lambda index: self._ask(view=list(View)[index]))
-        self._white, self._level = _choice("White dialled"), _choice("Level")
-        self._scale = _choice("Scaling of spectra", Scaling)
-        self._white.currentTextChanged.connect(lambda text: self._ask(white=text))
-        self._level.currentTextChanged.connect(lambda text: self._ask(level=text))
+        self._scale = Choice("Scaling of spectra", Scaling)
         self._scale.currentIndexChanged.connect(lambda index: self._ask(scaling=list(Scaling)[index]))
         side = self._build_side()
         self._answer = AnswerView()
         self._answer.chosen.connect(self.select)
-        self._answer.terms_pressed.connect(lambda: self.press("E"))
+        self._answer.terms.asked.connect(self.ask_term)
+        self._answer.terms.taken.connect(self.leave_term)
         frame = QHBoxLayout(self)
         frame.setContentsMargins(0, 0, 0, 0)
         frame.setSpacing(0)
@@ -89,16 +80,14 @@ class CompareStation(Station):
         self._scale_caption = label("scaled to", "coming")
         self._purpose_caption = label("judged for", "coming")
         self._patch_captions = [label("set against", "coming"), label("seen by", "coming")]
-        self._against, self._seen = _choice("Set against", Against), _choice("Seen by", Seen)
+        self._against, self._seen = Choice("Set against", Against), Choice("Seen by", Seen)
         self._against.currentIndexChanged.connect(lambda index: self._ask(against=list(Against)[index]))
         self._seen.currentIndexChanged.connect(lambda index: self._ask(seen=list(Seen)[index]))
-        self._purpose = _choice("Purpose")
+        self._purpose = Choice("Purpose")
         self._purpose.currentTextChanged.connect(lambda text: self._ask(purpose=text))
         for caption, choice in (
             (label("readings of", "coming"), self._session),
             (label("side by side", "coming"), self._split),
-            (label("at white", "coming"), self._white),
-            (label("at level", "coming"), self._level),
             (label("show", "coming"), self._views),
             (self._scale_caption, self._scale),
             (self._purpose_caption, self._purpose),
@@ -178,7 +167,7 @@ class CompareStation(Station):
         self._shown = shown
         self._question = replace(
             self._question, session_id=shown.session_id, chosen=shown.chosen if shown.lamps else None,
-            reference=shown.reference, white=shown.white, level=shown.level, purpose=shown.purpose,
+            reference=shown.reference, purpose=shown.purpose,
         )  # fmt: skip
         self._fill(shown)
         self._lamps.show_lamps(shown.lamps, shown.chosen, shown.reference)
@@ -198,8 +187,6 @@ class CompareStation(Station):
         self._filling = True
         for box, texts, chosen in (
             (self._session, tuple(name for _, name in shown.sessions), shown.session),
-            (self._white, shown.whites, shown.white),
-            (self._level, shown.levels, shown.level),
             (self._purpose, shown.purposes, shown.purpose),
         ):
             if tuple(box.itemText(i) for i in range(box.count())) != texts:
@@ -210,13 +197,31 @@ class CompareStation(Station):
         self._session.setCurrentIndex([i for i, _ in shown.sessions].index(shown.session_id))
         self._filling = False
 
+    # --- terms
+
+    def ask_term(self, field: str, value: Hashable, key: str = "") -> None:
+        """Ask for a value of a term, of all lamps or of one alone."""
+        if key:
+            own = tuple(one for one in self._question.own if one[:2] != (key, field))
+            self._ask(own=(*own, (key, field, value)))
+        else:
+            own = tuple(one for one in self._question.own if one[1] != field)
+            self._ask(asked=(*(one for one in self._question.asked if one[0] != field), (field, value)), own=own)
+
+    def leave_term(self, field: str, key: str = "") -> None:
+        """Let a term be chosen by itself again."""
+        self._ask(
+            asked=tuple(one for one in self._question.asked if key or one[0] != field),
+            own=tuple(one for one in self._question.own if one[1] != field or (key and one[0] != key)),
+        )  # fmt: skip
+
     def _split_picked(self, index: int) -> None:
-        self._ask(split=list(Split)[index], chosen=None, reference="")
+        self._ask(split=list(Split)[index], chosen=None, reference="", asked=(), own=())
 
     def _session_picked(self, index: int) -> None:
         if not self._filling and self._shown is not None and 0 <= index < len(self._shown.sessions):
             self._selected = ""  # a mark of what was shown before
-            self._ask(session_id=self._shown.sessions[index][0], chosen=None, reference="")
+            self._ask(session_id=self._shown.sessions[index][0], chosen=None, reference="", asked=(), own=())
 
     def select(self, reading_id: str) -> None:
         """Ring a reading in every chart; I shows it with those it stands among."""
@@ -280,7 +285,9 @@ class CompareStation(Station):
         if shown is None or not shown.lamps:
             return ("Compare",), ""
         reference = next((lamp.name for lamp in shown.lamps if lamp.key == shown.reference), "")
-        parts = ("Compare", shown.session, f"{len(shown.chosen)} lamps")
+        of = "" if len(shown.chosen) == len(shown.lamps) else f" of {len(shown.lamps)}"
+        plural = "" if len(shown.chosen) == 1 and not of else "s"
+        parts = ("Compare", shown.session, f"{len(shown.chosen)}{of} lamp{plural}")
         return parts, f"reference: {reference}" if reference else ""
 
     # --- keys
@@ -356,4 +363,4 @@ class CompareStation(Station):
         """Compare the lamps of a session, of the newest of that name."""
         if self.document is not None:
             named = [session.id for session in self.document.logbook.sessions() if session.name == name]
-            self._ask(session_id=named[-1] if named else WHOLE, chosen=None, reference="")
+            self._ask(session_id=named[-1] if named else WHOLE, chosen=None, reference="", asked=(), own=())

@@ -9,7 +9,7 @@ from even_beam.app.widgets.text import label
 from even_beam.bench import notation
 from even_beam.bench.tolerances import LIMITS, ToleranceError
 from even_beam.logbook.errors import LogbookError
-from even_beam.workspace.tolerance_desk import ToleranceDesk
+from even_beam.workspace.findings.tolerance_desk import ToleranceDesk
 
 _JSON = "Tolerance sets (*.json)"
 _ROWS = 9

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QComboBox, QGridLayout, QLineEdit, QWidget
 from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
 from even_beam.bench.records import SOURCE_KINDS
-from even_beam.workspace.kit_desk import FormError, LampForm
+from even_beam.workspace.kit.desk import FormError, LampForm
 
 _LEFT = (
     ("nickname", "Nickname", "a word to call it by in the dark"),

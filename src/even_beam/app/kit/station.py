@@ -2,16 +2,28 @@
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QAbstractItemView, QHBoxLayout, QHeaderView, QLineEdit, QTableView, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (  # fmt: skip
+    QAbstractItemView,
+    QFrame,
+    QHBoxLayout,
+    QHeaderView,
+    QLineEdit,
+    QScrollArea,
+    QTableView,
+    QVBoxLayout,
+    QWidget,
+)
 
 from even_beam.app import keys, theme
 from even_beam.app.kit.lamp_dialog import LampDialog
 from even_beam.app.kit.meter_dialog import MeterDialog
 from even_beam.app.station import Host, Station
 from even_beam.app.widgets.text import Hairline, label
-from even_beam.workspace.document import Document
-from even_beam.workspace.kit_desk import LampCard, LampForm, form_of
-from even_beam.workspace.kit_view import COLUMNS, cells, simulated_kinds, story
+from even_beam.workspace.findings.told import known_of
+from even_beam.workspace.kit.desk import LampCard, LampForm, form_of
+from even_beam.workspace.kit.view import COLUMNS, cells, simulated_kinds, story
+from even_beam.workspace.session.document import Document
+from even_beam.workspace.shell.job import Job
 
 
 class _LampTable(QAbstractTableModel):
@@ -52,7 +64,7 @@ class _Table(QTableView):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Only the arrows are the table's own."""
-        moving = {Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Home, Qt.Key.Key_End, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown}  # fmt: skip
+        moving = {Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Home, Qt.Key.Key_End}
         if event is not None and event.key() in moving:
             super().keyPressEvent(event)
         elif event is not None:
@@ -64,6 +76,8 @@ class KitStation(Station):
 
     def __init__(self, host: Host) -> None:
         super().__init__(host)
+        self._known: dict[str, tuple[str, ...]] = {}
+        self._asking: Job | None = None
         self._model = _LampTable()
         self._table = _Table()
         self._table.setModel(self._model)
@@ -97,21 +111,35 @@ class KitStation(Station):
         self._story = QVBoxLayout()
         self._story.setContentsMargins(24, 20, 20, 12)
         self._story.setSpacing(6)
-        panel = QWidget()
-        panel.setLayout(self._story)
-        panel.setFixedWidth(372)
+        self._panel = self._build_panel()
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
         row.addLayout(left, 1)
         row.addWidget(Hairline(vertical=True))
-        row.addWidget(panel)
+        row.addWidget(self._panel)
         self.setFocusProxy(self._table)
+
+    def _build_panel(self) -> QScrollArea:
+        """The page of the lamp under the cursor."""
+        inner = QWidget()
+        inner.setLayout(self._story)
+        panel = QScrollArea()
+        panel.setWidget(inner)
+        panel.setWidgetResizable(True)
+        panel.setFrameShape(QFrame.Shape.NoFrame)
+        panel.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        panel.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        panel.setFixedWidth(436)
+        return panel
 
     def show_document(self, document: Document) -> None:
         """Show another kit."""
         self.document = document
         document.kit.changed.connect(self.refresh)
+        for changed in (document.readings_changed, document.session_changed, document.kit.changed):
+            changed.connect(self._forget)
+        self._known.clear()
         self.refresh()
 
     def refresh(self) -> None:
@@ -143,18 +171,49 @@ class KitStation(Station):
         return self._model.cards[row] if 0 <= row < len(self._model.cards) else None
 
     def _show_story(self) -> None:
+        card = self._card()
+        if card is None or self.document is None:
+            self._tell([])
+            return
+        known = self._known.get(card.source.id)
+        read_in = self.document.kit.readings_of(card.source.id)
+        self._tell(story(card, read_in, known))
+        if known is None and read_in:
+            self._find_out(card.source.id)
+
+    def _tell(self, lines: list[tuple[str, str]]) -> None:
         while (item := self._story.takeAt(0)) is not None:
             if (widget := item.widget()) is not None:
                 widget.deleteLater()
-        card = self._card()
-        if card is None or self.document is None:
-            return
-        for text, part in story(card, self.document.kit.readings_of(card.source.id)):
+        for text, part in lines:
             if part == "rule":
                 self._story.addWidget(Hairline())
             else:
                 self._story.addWidget(label(text, part, wrap=True))
         self._story.addStretch()
+
+    def _find_out(self, source_id: str) -> None:
+        """What the readings of a lamp say, found in a worker; what was asked for another lamp is left."""
+        if self.document is None:
+            return
+        if self._asking is not None:
+            self._asking.cancel()
+        path, settings = self.document.logbook.path, self.host.settings()
+
+        def found(sentences: tuple[str, ...]) -> None:
+            self._known[source_id] = sentences
+            self._show_story()
+
+        self._asking = self.host.jobs.run(
+            "what is known of a lamp", lambda job: known_of(path, source_id, settings), found,
+            lambda error: self.host.say(f"Its record could not be read: {error}"),
+        )  # fmt: skip
+
+    def _forget(self) -> None:
+        """What is known is found anew when readings came or went."""
+        self._known.clear()
+        if self.isVisible():
+            self._show_story()
 
     def hints(self) -> tuple[keys.KeyHint, ...]:
         """The keys of the Kit."""
@@ -171,6 +230,12 @@ class KitStation(Station):
         """Add, edit, retire."""
         if event is None or self._filter.hasFocus():
             super().keyPressEvent(event)
+            return
+        if (
+            event.key() in {Qt.Key.Key_PageUp, Qt.Key.Key_PageDown}
+            and (bar := self._panel.verticalScrollBar()) is not None
+        ):
+            bar.setValue(bar.value() + (1 if event.key() == Qt.Key.Key_PageDown else -1) * bar.pageStep())
             return
         found = {
             Qt.Key.Key_A: "A",

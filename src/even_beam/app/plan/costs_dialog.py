@@ -4,7 +4,7 @@ from PyQt6.QtWidgets import QDoubleSpinBox, QGridLayout, QPushButton, QWidget
 
 from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
-from even_beam.bench.costs import Costs, Learned
+from even_beam.bench.planning.costs import Costs, Learned
 
 _CAPTIONS = {
     "knob_s": "a knob",

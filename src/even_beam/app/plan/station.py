@@ -21,16 +21,17 @@ from even_beam.app.station import Host, Station
 from even_beam.app.widgets.check_list import CheckList
 from even_beam.app.widgets.run_sheet import RunSheet
 from even_beam.app.widgets.text import Hairline, label
-from even_beam.bench import plan_edits
-from even_beam.bench.planning import Bench, Plan
-from even_beam.bench.protocols import Protocol
+from even_beam.bench.planning import edits as plan_edits
+from even_beam.bench.planning.protocols import Protocol
+from even_beam.bench.planning.run_sheet import Bench, Plan
 from even_beam.reports.errors import ReportError
 from even_beam.reports.room_sheet import write_room_sheet
-from even_beam.workspace import places, plan_view
-from even_beam.workspace.document import Document
-from even_beam.workspace.kit_view import kind_text
-from even_beam.workspace.plan_view import PlanError, PlanForm
-from even_beam.workspace.room import room_content
+from even_beam.workspace.kit.view import kind_text
+from even_beam.workspace.plan import view as plan_view
+from even_beam.workspace.plan.room import room_content
+from even_beam.workspace.plan.view import PlanError, PlanForm
+from even_beam.workspace.session.document import Document
+from even_beam.workspace.shell import places
 
 _FIELDS = (
     ("name", "Session", "", "what this evening is called"),

@@ -8,7 +8,6 @@ from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QImage, QKeyEvent, QPixmap
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtWidgets import (  # fmt: skip
-    QComboBox,
     QFileDialog,
     QHBoxLayout,
     QLabel,
@@ -20,14 +19,15 @@ from PyQt6.QtWidgets import (  # fmt: skip
 
 from even_beam.app import dialogs, keys
 from even_beam.app.station import Host, Station
+from even_beam.app.widgets.choice import Choice
 from even_beam.app.widgets.text import Hairline, label
 from even_beam.bench.records import Session
 from even_beam.formats import FormatError
 from even_beam.reports.errors import ReportError
 from even_beam.reports.page import PageContent, write_html, write_pdf
-from even_beam.workspace.collection import Collection
-from even_beam.workspace.document import Document
-from even_beam.workspace.reporting import page_content, write_table
+from even_beam.workspace.logbook.collection import Collection
+from even_beam.workspace.report.content import page_content, write_table
+from even_beam.workspace.session.document import Document
 
 _PREVIEW_WIDTH = 760
 
@@ -41,8 +41,7 @@ class ReportStation(Station):
         self._filling = False
         self._stale = True
         self._folder = tempfile.TemporaryDirectory(prefix="even-beam-")
-        self._session = QComboBox()
-        self._session.setAccessibleName("Session")
+        self._session = Choice("Session")
         self._session.currentIndexChanged.connect(lambda _: self._picked())
         self._question, self._decision, self._disclosure = (QPlainTextEdit() for _ in range(3))
         left = QVBoxLayout()

@@ -7,7 +7,7 @@ from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.chart_view import ChartView
 from even_beam.app.widgets.text import label
 from even_beam.formats.delimited import DELIMITERS, UNITS, Mapping
-from even_beam.workspace.spectrum_files import MappingPreview, preview
+from even_beam.workspace.spectrum.files import MappingPreview, preview
 
 
 class MappingDialog(Sheet):

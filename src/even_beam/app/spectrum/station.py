@@ -16,10 +16,10 @@ from even_beam.bench.metric_words import METRICS
 from even_beam.bench.records import Spectrum
 from even_beam.formats import FormatError, NamedSpectrum, write_spectra
 from even_beam.formats.registry import SPECTRUM_SUFFIXES, WRITERS
-from even_beam.workspace.document import Document
-from even_beam.workspace.file_mappings import known_mappings, remember_mapping
-from even_beam.workspace.spectrum_files import OpenedFile, open_file, read_again
-from even_beam.workspace.spectrum_view import Group, SpectrumView, view_of
+from even_beam.workspace.intake.mappings import known_mappings, remember_mapping
+from even_beam.workspace.session.document import Document
+from even_beam.workspace.spectrum.files import OpenedFile, open_file, read_again
+from even_beam.workspace.spectrum.view import Group, SpectrumView, view_of
 
 
 class SpectrumStation(Station):

@@ -5,7 +5,7 @@ from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from even_beam.app import theme
-from even_beam.workspace.bench_view import FigureText
+from even_beam.workspace.bench.view import FigureText
 
 
 class FigureBlock(QWidget):

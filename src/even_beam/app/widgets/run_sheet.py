@@ -5,7 +5,7 @@ from PyQt6.QtGui import QKeyEvent, QPainter, QStandardItem, QStandardItemModel
 from PyQt6.QtWidgets import QAbstractItemView, QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
 from even_beam.app import shapes, theme
-from even_beam.workspace.sheet_row import SheetRow
+from even_beam.workspace.bench.sheet_row import SheetRow
 
 
 class _RowDelegate(QStyledItemDelegate):

@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from even_beam.app import theme
 from even_beam.bench import notation
-from even_beam.workspace.patches import PatchPair
+from even_beam.workspace.spectrum.patches import PatchPair
 
 _GAP = 3
 _MARKED = 3

@@ -5,7 +5,7 @@ from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from even_beam.app import theme
-from even_beam.workspace.bench_view import Part
+from even_beam.workspace.bench.view import Part
 
 
 class StepPrompt(QWidget):

@@ -1,20 +1,27 @@
-"""Each claim beside its measurement: whether the terms are those of the claim, and whether it holds."""
+"""Each claim beside its measurement: whether the terms are those of the claim, and whether it holds.
+
+A claim is made of the bare lamp at full level unless it says otherwise; what it does not say and was read in several
+ways (a zoom, a white) it must hold in all of, or it cannot be told.
+"""
 
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
-import numpy as np
-
-from even_beam.bench import notation
+from even_beam.bench import estimate, notation, terms
 from even_beam.bench.entry import EntryError, parse
+from even_beam.bench.estimate import Estimate
 from even_beam.bench.findings.electrical import POWER_TOLERANCE, watts_of
-from even_beam.bench.findings.finding import Evidence, full_level, grouped, ids, level_mean, value_of
-from even_beam.bench.findings.output import distance_law
+from even_beam.bench.findings.finding import Evidence, full_level, ids, relative
+from even_beam.bench.findings.white import white_points
 from even_beam.bench.measured import Measured
 from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import Claim
+from even_beam.bench.walks import NotBroughtError, Walk
+
+WHITE_CLAIM_MIRED = 10.0
+"""A white is what it is claimed to be within this (common practice, no source)."""
 
 
 class Even(StrEnum):
@@ -47,49 +54,55 @@ class ClaimVerdict:
     readings: tuple[str, ...] = ()
 
 
-SCORE_TOLERANCE = 1.0
-"""What a handheld spectrometer leaves open in a score (an estimate from its chromaticity tolerance)."""
+_SCORES = ("ra", "r9", "r13", "r15", "rf", "rg", "ssi", "tlci", "tlmf")
 
 
 def claims(evidence: Evidence) -> tuple[ClaimVerdict, ...]:
     """Every claim of the model, judged."""
     judges = {
         "illuminance": _level,
-        "cct": _white_range,
-        "ra": _score,
-        "rf": _score,
-        "ssi": _score,
-        "tlci": _score,
+        "cct": _white,
         "power_w": _power,
+        **dict.fromkeys(_SCORES, _score),
     }
     return tuple(judges.get(claim.quantity, _unknown)(evidence, claim) for claim in evidence.claims)
 
 
-def _level(evidence: Evidence, claim: Claim) -> ClaimVerdict:
-    """A level at a distance: read there, or brought there where a walk bears the law out."""
-    distance = claimed_distance(claim.condition)
-    usable = [m for m in full_level(evidence.lit) if m.terms.distance_m and not evidence.meter_of(m).for_ratios_only]
-    if not usable or distance is None:
-        return _nothing(claim)
-    there = [m for m in usable if abs((m.terms.distance_m or 0.0) - distance) < 0.02]
-    if there:
-        best = max(
-            grouped(there, lambda m: (m.terms, m.reading.meter_id)).values(),
-            key=lambda ms: level_mean(evidence, ms).value,
-        )
-        mean = level_mean(evidence, best)
-        return _judged(claim, mean.value, mean.absolute * mean.value, Even.EQUAL, ids(best))
-    walks = [f for f in distance_law(evidence) if f.name == "candela" and f.series]
-    if walks:
-        walk = max(walks, key=lambda f: f.value or 0.0)
-        level = (walk.value or 0.0) / distance**2
-        nearest = min(float(d) for d in walk.series["distance_m"] if d is not None)
-        even = Even.BROUGHT if distance >= nearest else Even.NOT_EQUAL  # never inward of the walk
-        return _judged(claim, level, (walk.uncertainty or 0.0) / distance**2, even, walk.readings)
-    nearest_one = min(usable, key=lambda m: abs((m.terms.distance_m or 0.0) - distance))
-    mean = level_mean(evidence, [nearest_one])
-    level = mean.value * ((nearest_one.terms.distance_m or 1.0) / distance) ** 2
-    return _judged(claim, level, mean.absolute * level, Even.NOT_EQUAL, (nearest_one.reading.id,))
+def _said(claim: Claim) -> str:
+    """The claim as it was made: `white 5600 K at full level`."""
+    unit = f" {claim.unit}" if claim.unit and claim.unit.casefold() not in claim.text.casefold() else ""
+    label = QUANTITIES[claim.quantity].label if claim.quantity in QUANTITIES else claim.quantity
+    where = f" {claim.condition}" if claim.condition else ""
+    return f"{notation.sentence(label)} {claim.text}{unit} claimed{where}"
+
+
+# --- at the claim's own terms
+
+
+def at_claim(readings: Sequence[Measured], claim: Claim) -> list[Measured]:
+    """The readings at the terms of a claim: what it names as it names it, else bare; at full level.
+
+    A lamp that was never read so is told by the barest that was: `is_at` then says that the terms are not equal.
+    """
+    text = claim.condition.casefold()
+    fitted = {m.terms.configuration for m in readings if m.terms.configuration}
+    named = [c for c in fitted if all(part.casefold() in text for part in c)]
+    wanted = max(named, key=len, default=())
+    if not any(m.terms.configuration == wanted for m in readings):
+        wanted = min(fitted, key=len, default=())
+    found = [m for m in readings if m.terms.configuration == wanted and m.terms.angle_deg == 0.0]
+    zooms = [z for z in {m.terms.zoom for m in found} if z and z.casefold() in text]
+    if zooms:
+        found = [m for m in found if m.terms.zoom == max(zooms, key=len)]
+    white = re.search(r"(\d{4,5})\s*k\b", text)
+    if white is not None:
+        found = [m for m in found if m.terms.cct_k in (float(white[1]), None)]
+    return full_level(found)
+
+
+def is_at(measured: Measured, claim: Claim) -> bool:
+    """Whether a reading of `at_claim` has on it what the claim says, or nothing where it says nothing."""
+    return all(part.casefold() in claim.condition.casefold() for part in measured.terms.configuration)
 
 
 def claimed_distance(condition: str) -> float | None:
@@ -103,45 +116,132 @@ def claimed_distance(condition: str) -> float | None:
         return None
 
 
-def _white_range(evidence: Evidence, claim: Claim) -> ClaimVerdict:
-    """A range of whites holds when both its ends were dialled and read within 5 %; a single white likewise."""
-    single = claim.low == claim.high  # a lamp of one white is read as it is, without any gel
-    usable = [m for m in full_level(evidence.readings) if m.value("cct")]
-    dialled = [m for m in usable if m.terms.cct_k is not None or (single and not m.terms.configuration)]
-    ends = [k for k in dict.fromkeys((claim.low, claim.high)) if k is not None]
-    at_ends = {k: [m for m in dialled if m.terms.cct_k in (k, None)] for k in ends}
-    missing = [k for k, ms in at_ends.items() if not ms]
-    if missing or not ends:
-        return ClaimVerdict(
-            claim,
-            None,
-            None,
-            Even.NOT_MEASURED,
-            Holds.CANNOT_TELL,
-            f"{claim.text} K: {', '.join(notation.dialled(k) for k in missing)} K was not read.",
+def _level(evidence: Evidence, claim: Claim) -> ClaimVerdict:
+    """A level at a distance: read there, or brought there where a walk bears the law out, for each zoom it leaves open.
+
+    Of several whites the brightest answers: a claim that names none is made of that.
+    """
+    distance = claimed_distance(claim.condition)
+    own = at_claim([m for m in evidence.lit if not evidence.meter_of(m).for_ratios_only], claim)
+    usable = [m for m in own if m.terms.distance_m]
+    if not usable or distance is None:
+        return _nothing(claim, "" if distance is not None else "the claim says no distance")
+    answers: list[tuple[ClaimVerdict, float]] = []
+    reasons = []
+    for group in terms.grouped(usable, "distance").values():
+        walk = Walk.of(group, evidence.meter_of(group[0]), evidence.beam_angles.of(group[0]))
+        try:
+            level, rests_on, how = walk.at(distance)
+        except NotBroughtError as error:
+            reasons.append(str(error))
+            continue
+        lux = float(2.0 ** (level.value or 0.0))
+        half = lux * relative(level.half_width)
+        even = Even.BROUGHT if how else Even.EQUAL
+        where = evidence.at(rests_on[0], "distance")
+        answers.append(
+            (_judged(claim, Estimate(lux, (estimate.Part("all", "all", half),)), even, rests_on, where), lux)
         )
-    errors = {k: float(np.mean([1e6 / value_of(m, "cct") for m in ms])) - 1e6 / k for k, ms in at_ends.items()}
-    worst = max(errors, key=lambda k: abs(errors[k]))
-    measured = 1e6 / (errors[worst] + 1e6 / worst)
-    readings = ids([m for ms in at_ends.values() for m in ms])
-    off = abs(measured / worst - 1.0)
-    holds = Holds.YES if off <= 0.05 else Holds.NO
-    sentence = f"White {claim.text} K claimed; at {notation.dialled(worst)} K it reads {notation.kelvin(measured)} K ({notation.number(errors[worst], 1, signed=True)} mired): {holds}."
-    return ClaimVerdict(claim, measured, None, Even.EQUAL, holds, sentence, readings)
+    if not answers:
+        sentence = f"{_said(claim)}: {Even.NOT_EQUAL}, {reasons[0]}."
+        return ClaimVerdict(claim, None, None, Even.NOT_EQUAL, Holds.CANNOT_TELL, sentence, ids(usable))
+    by_zoom: dict[str, tuple[ClaimVerdict, float]] = {}
+    by_id = {m.reading.id: m for m in evidence.readings}
+    for judged, lux in answers:
+        zoom = by_id[judged.readings[0]].terms.zoom
+        if zoom not in by_zoom or lux > by_zoom[zoom][1]:
+            by_zoom[zoom] = (judged, lux)
+    best = [judged for judged, _ in by_zoom.values()]
+    if len({judged.holds for judged in best}) == 1:
+        return best[0]
+    zooms = ", ".join(f"{zoom or 'no zoom stated'} {judged.holds}" for zoom, (judged, _) in by_zoom.items())
+    first = best[0]
+    return ClaimVerdict(
+        claim, first.value, first.uncertainty, Even.NOT_EQUAL, Holds.CANNOT_TELL,
+        f"{_said(claim)}; it does not say in which zoom ({zooms}): {Holds.CANNOT_TELL}.",
+        tuple(i for judged in best for i in judged.readings),
+    )  # fmt: skip
+
+
+def _white(evidence: Evidence, claim: Claim) -> ClaimVerdict:
+    """A white or a range: of a lamp without a dial what it gives; else both ends as they were dialled and read."""
+    usable = [m for m in at_claim(evidence.readings, claim) if m.value("cct") and m.terms.hue_deg is None]
+    dialled = [m for m in usable if m.terms.cct_k is not None]
+    if not dialled:
+        return _fixed_white(evidence, claim, [m for m in usable if m.terms.cct_k is None])
+    ends = [k for k in dict.fromkeys((claim.low, claim.high)) if k is not None]
+    found: dict[float, tuple[Estimate, list[Measured]]] = {}
+    for group in terms.grouped(dialled, "cct").values():
+        for point in white_points(evidence, group):
+            if point.dialled_k in ends and point.dialled_k not in found:
+                found[point.dialled_k] = (point.error, list(point.repeats))
+    missing = [k for k in ends if k not in found]
+    if missing or not ends:
+        were = "was" if len(missing) == 1 else "were"
+        return _nothing(claim, f"{' and '.join(notation.dialled(k) for k in missing)} K {were} not read")
+    worst = max(found, key=lambda k: _surely_beyond(found[k][0], WHITE_CLAIM_MIRED))
+    error, _ = found[worst]
+    reads = 1e6 / ((error.value or 0.0) + 1e6 / worst)
+    even = Even.EQUAL if all(is_at(m, claim) for _, ms in found.values() for m in ms) else Even.NOT_EQUAL
+    holds = _within(error, WHITE_CLAIM_MIRED) if even is Even.EQUAL else Holds.CANNOT_TELL
+    sentence = (
+        f"{_said(claim)}; at {notation.dialled(worst)} K it reads {notation.kelvin(reads)} K ({notation.number(error.value, 1, signed=True)} "
+        f"±{error.half_width:.1f} mired; {WHITE_CLAIM_MIRED:g} are allowed), {even}: {holds}."
+    )
+    readings = ids([m for _, ms in found.values() for m in ms])
+    return ClaimVerdict(claim, reads, error.half_width * reads**2 / 1e6, even, holds, sentence, readings)
+
+
+def _surely_beyond(error: Estimate, bound: float) -> float:
+    return abs(error.value or 0.0) - bound - error.half_width
+
+
+def _within(error: Estimate, bound: float) -> Holds:
+    size = abs(error.value or 0.0)
+    if size + error.half_width <= bound:
+        return Holds.YES
+    return Holds.NO if size - error.half_width > bound else Holds.CANNOT_TELL
+
+
+def _fixed_white(evidence: Evidence, claim: Claim, own: Sequence[Measured]) -> ClaimVerdict:
+    """A lamp of one white: that white within ten mired, or inside the range that is claimed."""
+    groups = list(terms.grouped(own).values())
+    ends = [k for k in (claim.low, claim.high) if k is not None]
+    if not groups or not ends:
+        return _nothing(claim)
+    repeats = max(groups, key=len)
+    white = evidence.white_of(repeats)
+    mired = white.value or 0.0
+    warm, cool = 1e6 / min(ends), 1e6 / max(ends)
+    slack = WHITE_CLAIM_MIRED if min(ends) == max(ends) else 0.0
+    error = Estimate(mired - (warm + cool) / 2.0, white.parts)
+    even = Even.EQUAL if is_at(repeats[0], claim) else Even.NOT_EQUAL
+    holds = _within(error, (warm - cool) / 2.0 + slack) if even is Even.EQUAL else Holds.CANNOT_TELL
+    reads = 1e6 / mired
+    allowed = f"; {slack:g} are allowed" if slack else ""
+    sentence = (
+        f"{_said(claim)}; it reads {notation.kelvin(reads)} K ({notation.number(error.value, 1, signed=True)} ±{white.half_width:.1f} mired "
+        f"from {'it' if slack else 'its middle'}{allowed}), at {evidence.at(repeats[0])}, {even}: {holds}."
+    )
+    return ClaimVerdict(claim, reads, white.half_width * reads**2 / 1e6, even, holds, sentence, ids(repeats))
 
 
 def _score(evidence: Evidence, claim: Claim) -> ClaimVerdict:
-    own = _barest([m for m in full_level(evidence.readings) if m.value(claim.quantity) is not None])
-    if not own:
+    """A score holds at its lowest white; by the bound where only a bound was typed."""
+    own = [m for m in at_claim(evidence.readings, claim) if estimate.figure_of(m, claim.quantity) is not None]
+    found = [(estimate.score(ms, claim.quantity, evidence.meter_of(ms[0])), ms) for ms in terms.grouped(own).values()]
+    if not found:
         return _nothing(claim)
-    lowest = min(own, key=lambda m: value_of(m, claim.quantity))
-    return _judged(claim, value_of(lowest, claim.quantity), SCORE_TOLERANCE, Even.EQUAL, ids(own))
+    least = claim.low if claim.low is not None else claim.high or 0.0
+    one, repeats = min(found, key=lambda pair: _sure_least(pair[0], least))
+    return _judged(claim, one, Even.EQUAL, repeats, evidence.at(repeats[0]))
 
 
-def _barest(readings: Sequence[Measured]) -> list[Measured]:
-    """The readings with the least on the lamp: a claim is not made of its gels."""
-    least = min((len(m.terms.configuration) for m in readings), default=0)
-    return [m for m in readings if len(m.terms.configuration) == least]
+def _sure_least(one: Estimate, least: float) -> float:
+    """How surely it reaches a bound from below: what surely fails comes first."""
+    if one.value is not None:
+        return one.value + one.half_width - least
+    return (one.most if one.most is not None else one.least or 0.0) - least
 
 
 def _power(evidence: Evidence, claim: Claim) -> ClaimVerdict:
@@ -151,53 +251,37 @@ def _power(evidence: Evidence, claim: Claim) -> ClaimVerdict:
         return _nothing(claim)
     most = max(drawn, key=lambda m: watts_of(m) or 0.0)
     value = watts_of(most) or 0.0
-    tolerance = POWER_TOLERANCE * value
+    half = POWER_TOLERANCE * value
     over = value - claim.high
-    holds = Holds.YES if over + tolerance <= 0.0 else Holds.NO if over > tolerance else Holds.CANNOT_TELL
-    return ClaimVerdict(
-        claim,
-        value,
-        tolerance,
-        Even.EQUAL,
-        holds,
-        f"{claim.text} W claimed, {value:.0f} ±{tolerance:.0f} W drawn at most: {holds}.",
-        (most.reading.id,),
-    )
+    holds = Holds.YES if over + half <= 0.0 else Holds.NO if over > half else Holds.CANNOT_TELL
+    sentence = f"{_said(claim)}; {value:.0f} ±{half:.0f} W drawn at most, at {evidence.at(most, 'configuration', 'zoom', *terms.PLACE)}: {holds}."
+    return ClaimVerdict(claim, value, half, Even.EQUAL, holds, sentence, (most.reading.id,))
 
 
 def _unknown(evidence: Evidence, claim: Claim) -> ClaimVerdict:
     return _nothing(claim)
 
 
-def _nothing(claim: Claim) -> ClaimVerdict:
-    label = QUANTITIES[claim.quantity].label if claim.quantity in QUANTITIES else claim.quantity
-    return ClaimVerdict(
-        claim,
-        None,
-        None,
-        Even.NOT_MEASURED,
-        Holds.CANNOT_TELL,
-        f"{notation.sentence(label)} {claim.text} {claim.unit}: {Even.NOT_MEASURED}.",
-    )
+def _nothing(claim: Claim, why: str = "") -> ClaimVerdict:
+    reason = f": {why}" if why else ""
+    sentence = f"{_said(claim)}: {Even.NOT_MEASURED}{reason}."
+    return ClaimVerdict(claim, None, None, Even.NOT_MEASURED, Holds.CANNOT_TELL, sentence)
 
 
-def _judged(claim: Claim, value: float, uncertainty: float, even: Even, readings: Sequence[str]) -> ClaimVerdict:
+def _judged(claim: Claim, found: Estimate, even: Even, readings: Sequence[Measured], where: str) -> ClaimVerdict:
     """A claim of at least so much: it holds beyond the uncertainty, fails beyond it, and between the meter cannot tell."""
     least = claim.low if claim.low is not None else claim.high or 0.0
-    if even is Even.NOT_EQUAL:
-        holds = Holds.CANNOT_TELL
-    else:
-        holds = (
-            Holds.YES
-            if value - uncertainty >= least
-            else Holds.NO
-            if value + uncertainty < least
-            else Holds.CANNOT_TELL
-        )
+    bottom, top = found.least, found.most
+    even = even if is_at(readings[0], claim) else Even.NOT_EQUAL
+    holds = Holds.CANNOT_TELL
+    if even is not Even.NOT_EQUAL and bottom is not None and bottom >= least:
+        holds = Holds.YES
+    elif even is not Even.NOT_EQUAL and top is not None and top < least:
+        holds = Holds.NO
     unit = f" {claim.unit}" if claim.unit else ""
-    shown = notation.lux(value) if claim.quantity == "illuminance" else notation.number(value, 1)
-    half = notation.lux(uncertainty) if claim.quantity == "illuminance" else notation.number(uncertainty, 1)
-    at = f" {claim.condition}" if claim.condition else ""
-    label = QUANTITIES[claim.quantity].label
-    sentence = f"{notation.sentence(label)} {claim.text}{'' if unit.strip() and unit.strip() in claim.text else unit} claimed{at}; {shown} ±{half}{unit} measured, {even}: {holds}."
-    return ClaimVerdict(claim, value, uncertainty, even, holds, sentence, tuple(readings))
+    write = notation.lux if claim.quantity == "illuminance" else notation.half
+    figure = estimate.figure_of(readings[0], claim.quantity) if found.value is None else None
+    shown = notation.lux(found.value) if claim.quantity == "illuminance" else notation.plain(found.value or 0.0, 1)
+    read = figure.text if figure is not None else f"{shown} ±{write(found.half_width)}{unit}"
+    sentence = f"{_said(claim)}; {read} read at {where}, {even}: {holds}."
+    return ClaimVerdict(claim, found.value, found.half_width, even, holds, sentence, ids(readings))

@@ -1,17 +1,19 @@
-"""How colours are shown: scores and their spread, the weakest samples, skin, and the hue and saturation dials."""
+"""How colours are shown: scores over the whites, the weakest samples, skin, and the hue and saturation dials."""
 
 import math
 from collections.abc import Mapping, Sequence
+from statistics import fmean
 
 import numpy as np
 
-from even_beam.bench import notation
-from even_beam.bench.findings.finding import Evidence, Finding, at, ids, value_of
+from even_beam.bench import estimate, notation, terms
+from even_beam.bench.findings.finding import Evidence, Finding, full_level, ids, numbers, value_of
 from even_beam.bench.measured import Measured
 from even_beam.bench.quantities import QUANTITIES
+from even_beam.bench.records import Origin
 from even_beam.light.colour import hue_difference
 
-SCORES = ("ra", "r9", "rf", "rg", "ssi", "tlci")
+SCORES = ("ra", "r9", "rf", "rg", "ssi", "tlci", "tlmf")
 SAMPLES = (
     "light greyish red", "dark greyish yellow", "strong yellow green", "moderate yellowish green", "light bluish green",
     "light blue", "light violet", "light reddish purple", "strong red", "strong yellow", "strong green", "strong blue",
@@ -22,67 +24,108 @@ SAMPLES = (
 SKIN = (13, 15)
 
 
+def _white_groups(evidence: Evidence, usable: Sequence[Measured]) -> list[list[Measured]]:
+    """Readings at full level that differ in their white alone, bright enough for the meter's colour figures."""
+    trusted = [m for m in full_level(usable) if evidence.is_bright(m)]
+    return list(terms.grouped(trusted, "cct").values())
+
+
 def scores(evidence: Evidence) -> tuple[Finding, ...]:
-    """Each score: median, and lowest with where it was read."""
+    """Each score at full level, set of terms by set of terms: over the whites the lowest and the highest, with where."""
     found = []
-    trusted = [m for m in evidence.readings if _bright(evidence, m)]
-    for score in SCORES:
-        own = [m for m in trusted if m.value(score) is not None]
-        if not own:
-            continue
-        values = np.array([value_of(m, score) for m in own])
-        worst = own[int(np.argmin(values))]
-        label = QUANTITIES[score].label
-        sentence = f"{label} {notation.score(float(np.median(values)))}, from {notation.score(float(values.min()))} ({at(worst.terms)}) to {notation.score(float(values.max()))}."
-        note = ("the reference of SSI is the lamp's own colour temperature",) if score == "ssi" else ()
-        found.append(
-            Finding(
-                "colour",
-                label,
-                float(np.median(values)),
-                "",
-                sentence,
-                "over all settings read",
-                ids(own),
-                float(np.ptp(values)),
-                None,
-                None,
-                note,
-            )
-        )
+    for name in SCORES:
+        having = [m for m in evidence.readings if estimate.figure_of(m, name) is not None]
+        for group in _white_groups(evidence, having):
+            found.append(_score(evidence, name, group))
     return tuple(found)
 
 
-def _bright(evidence: Evidence, measured: Measured) -> bool:
-    level = measured.value("illuminance")
-    return level is None or level >= evidence.meter_of(measured).dim_lx
+def _score(evidence: Evidence, name: str, group: Sequence[Measured]) -> Finding:
+    label, note = _reference_of_ssi(group) if name == "ssi" else (QUANTITIES[name].label, ())
+    by_white = terms.by_value(group, "cct")
+    found = {w: estimate.score(ms, name, evidence.meter_of(ms[0])) for w, ms in by_white.items()}
+    known = {w: one for w, one in found.items() if one.value is not None}
+    if not known:
+        only, one = next(iter(found.items()))
+        said = evidence.at(by_white[only][0])
+        figure = estimate.figure_of(by_white[only][0], name)
+        text = figure.text if figure is not None else ""
+        return Finding(
+            question="colour", name=label, value=None, unit="", sentence=f"{label} {text}, as typed, at {said}.", terms=said,
+            readings=ids(by_white[only]), uncertainty=one.half_width, weight=38,
+        )  # fmt: skip
+    best = min(known, key=_far_from_working)
+    worst = min(known, key=lambda w: known[w].value or 0.0)
+    top = max(known, key=lambda w: known[w].value or 0.0)
+    said = evidence.at(group[0], "cct") if len(known) > 1 else evidence.at(by_white[best][0])
+    if len(known) > 1:
+        span = f"{_as_given(by_white[worst], name, known[worst])} ({_white(by_white[worst])}) to {_as_given(by_white[top], name, known[top])} ({_white(by_white[top])})"
+        sentence = f"{label} {span} over {len(known)} whites, ±{notation.half(known[worst].half_width)}, at {said}."
+    else:
+        sentence = f"{label} {_as_given(by_white[best], name, known[best])} ±{notation.half(known[best].half_width)} at {said}."
+    values = [one.value or 0.0 for one in known.values()]
+    weight = {"ra": 40, "tlci": 37, "rf": 36, "r9": 35, "ssi": 34}.get(name, 0)
+    return Finding(
+        question="colour", name=label, value=known[best].value, unit="", sentence=sentence, terms=said,
+        readings=ids([m for w in known for m in by_white[w]]), axis=("cct",), spread=float(np.ptp(values)),
+        uncertainty=known[best].half_width, not_covered=note, weight=weight,
+    )  # fmt: skip
+
+
+def _reference_of_ssi(group: Sequence[Measured]) -> tuple[str, tuple[str, ...]]:
+    """What SSI is called, and what is said of its reference: a typed one has whatever reference its meter took."""
+    if all((f := estimate.figure_of(m, "ssi")) is not None and f.origin is Origin.COMPUTED for m in group):
+        return "SSI (matched)", ("the reference of SSI is the lamp's own colour temperature",)
+    return "SSI (as given)", ("against what reference an SSI was given, unless its note says so",)
+
+
+def _far_from_working(white: object) -> float:
+    """How far from the white that is usually asked: 5600 K, then 3200 K."""
+    if white is None:
+        return 1e6
+    mired = 1e6 / float(str(white))
+    return min(abs(mired - 1e6 / 5600.0), abs(mired - 1e6 / 3200.0) + 3.0)
+
+
+def _white(repeats: Sequence[Measured]) -> str:
+    return notation.white(repeats[0].terms)
+
+
+def _as_given(repeats: Sequence[Measured], name: str, one: estimate.Estimate) -> str:
+    """A score with as many decimals as it was given with; a computed one to the whole number, as it is quoted."""
+    figure = estimate.figure_of(repeats[0], name)
+    typed = figure is not None and figure.text and len(repeats) == 1 and figure.origin is not Origin.COMPUTED
+    return notation.as_given(one.value, figure.text if typed and figure is not None else "")
 
 
 def samples(evidence: Evidence) -> tuple[Finding, ...]:
-    """The weakest of R1-R15 by name, and the skin samples."""
-    scores = {m: read for m in evidence.readings if _bright(evidence, m) and (read := sample_scores(m))}
-    own = list(scores)
-    if not own:
-        return ()
-    table = {i: [one[i] for one in scores.values() if i in one] for i in range(1, 16)}
-    medians = {i: float(np.median(v)) for i, v in table.items() if v}
-    weakest = sorted(medians, key=lambda i: medians[i])[:3]
-    named = ", ".join(f"R{i} {notation.score(medians[i])} ({SAMPLES[i - 1]})" for i in weakest)
-    found = [Finding("colour", "weakest sample", medians[weakest[0]], "", f"Weakest: {named}.", "over all settings read", ids(own), None, None, None, (), {"sample": tuple(map(float, medians)), "R": tuple(medians.values())})]  # fmt: skip
-    skin = [i for i in SKIN if i in medians]
-    if skin:
-        words = ", ".join(f"R{i} {notation.score(medians[i])}" for i in skin)
+    """The weakest of R1-R15 by name, and the skin samples, at the white nearest to a working one of each set of terms."""
+    found = []
+    for group in _white_groups(evidence, [m for m in evidence.readings if sample_scores(m)]):
+        by_white = terms.by_value(group, "cct")
+        repeats = by_white[min(by_white, key=_far_from_working)]
+        own = [sample_scores(m) for m in repeats]
+        table = {i: [one[i] for one in own if i in one] for i in range(1, 16)}
+        means = {i: fmean(v) for i, v in table.items() if v}
+        said = evidence.at(repeats[0])
+        weakest = sorted(means, key=lambda i: means[i])[:3]
+        named = ", ".join(f"R{i} {notation.score(means[i])} ({SAMPLES[i - 1]})" for i in weakest)
         found.append(
             Finding(
-                "colour",
-                "skin samples",
-                min(medians[i] for i in skin),
-                "",
-                f"Skin: {words}.",
-                "over all settings read",
-                ids(own),
+                question="colour", name="weakest sample", value=means[weakest[0]], unit="", sentence=f"Weakest: {named}, at {said}.",
+                terms=said, readings=ids(repeats), series={"sample": tuple(map(float, means)), "R": tuple(means.values())},
+                uncertainty=estimate.score(repeats, f"r{weakest[0]}", evidence.meter_of(repeats[0])).half_width, weight=33,
             )
-        )
+        )  # fmt: skip
+        skin = [i for i in SKIN if i in means]
+        if skin:
+            words = ", ".join(f"R{i} {notation.score(means[i])}" for i in skin)
+            found.append(
+                Finding(
+                    question="colour", name="skin samples", value=min(means[i] for i in skin), unit="",
+                    sentence=f"Skin: {words}, at {said}.", terms=said, readings=ids(repeats),
+                )
+            )  # fmt: skip
     return tuple(found)
 
 
@@ -96,58 +139,57 @@ def sample_scores(measured: Measured) -> Mapping[int, float]:
 
 def hue_dial(evidence: Evidence) -> tuple[Finding, ...]:
     """Errors of the hue dial around the circle, and of the saturation dial. Meters' protractors are unstated: as typed."""
-    own = [m for m in evidence.readings if m.terms.hue_deg is not None and m.value("hue") is not None]
-    if not own:
-        return ()
-    asked = np.array([m.terms.hue_deg for m in own], dtype=np.float64)
-    off = hue_difference(np.array([value_of(m, "hue") for m in own]), asked)
-    worst = int(np.argmax(np.abs(off)))
-    sentence = f"{float(np.mean(np.abs(off))):.0f}° off on the mean of {len(own)} hues; worst {notation.number(float(off[worst]), 0, signed=True)}° at {asked[worst]:.0f}°."
-    series = {"asked_deg": tuple(map(float, asked)), "error_deg": tuple(map(float, off))}
-    found = [
-        Finding(
-            "colour",
-            "hue error",
-            float(np.mean(np.abs(off))),
-            "°",
-            sentence,
-            at(own[0].terms),
-            ids(own),
-            float(np.ptp(off)),
-            None,
-            None,
-            ("the meter's hue scale is its own and not stated",),
-            series,
-        )
-    ]
-    found += _saturation(own)
-    return tuple(found)
+    found = []
+    dialled = [m for m in evidence.readings if m.terms.hue_deg is not None and m.value("hue") is not None]
+    for group in terms.grouped(dialled, "hue").values():
+        own = [ms[0] for _, ms in numbers(terms.by_value(group, "hue"))]
+        asked = np.array([m.terms.hue_deg for m in own], dtype=np.float64)
+        off = hue_difference(np.array([value_of(m, "hue") for m in own]), asked)
+        worst, said = int(np.argmax(np.abs(off))), evidence.at(group[0], "cct")
+        if len(own) == 1:
+            sentence = f"Hue {notation.number(float(off[0]), 0, signed=True)}° off at {asked[0]:.0f}°, at {said}."
+        else:
+            sentence = f"Hue {float(np.mean(np.abs(off))):.0f}° off on the mean of {len(own)} hues; worst {notation.number(float(off[worst]), 0, signed=True)}° at {asked[worst]:.0f}°, at {said}."
+        found.append(
+            Finding(
+                question="colour", name="hue error", value=float(np.mean(np.abs(off))), unit="°", sentence=sentence, terms=said,
+                readings=ids(own), axis=("hue",), spread=float(np.ptp(off)),
+                not_covered=("the meter's hue scale is its own and not stated",),
+                series={"asked_deg": tuple(map(float, asked)), "error_deg": tuple(map(float, off))}, weight=32,
+            )
+        )  # fmt: skip
+    return (*found, *_saturation(evidence))
 
 
-def _saturation(own: Sequence[Measured]) -> list[Finding]:
-    dialled = [m for m in own if m.terms.saturation_pct is not None and m.value("saturation") is not None]
-    if not dialled:
-        return []
-    off = np.array([value_of(m, "saturation") - (m.terms.saturation_pct or 0.0) for m in dialled])
-    sentence = f"Saturation {notation.number(float(off.mean()), 0, signed=True)} points on the mean of {len(dialled)} settings."
-    return [
-        Finding(
-            "colour",
-            "saturation error",
-            float(off.mean()),
-            "%",
-            sentence,
-            at(dialled[0].terms),
-            ids(dialled),
-            float(np.ptp(off)),
-        )
-    ]
+def _saturation(evidence: Evidence) -> list[Finding]:
+    found = []
+    usable = [m for m in evidence.readings if m.terms.saturation_pct is not None and m.value("saturation") is not None]
+    for dialled in terms.grouped(usable, "saturation", "hue").values():
+        off = np.array([value_of(m, "saturation") - (m.terms.saturation_pct or 0.0) for m in dialled])
+        said = evidence.at(dialled[0], "cct", "saturation")
+        plural = "s" * (len(dialled) > 1)
+        sentence = f"Saturation {notation.number(float(off.mean()), 0, signed=True)} points on the mean of {len(dialled)} setting{plural}, at {said}."
+        found.append(
+            Finding(
+                question="colour", name="saturation error", value=float(off.mean()), unit="%", sentence=sentence, terms=said,
+                readings=ids(dialled), axis=("saturation", "hue"), spread=float(np.ptp(off)),
+            )
+        )  # fmt: skip
+    return found
 
 
 def desaturated_white(evidence: Evidence) -> tuple[Finding, ...]:
     """The white that is left when the saturation is taken out in the colour mode."""
+    found = []
     own = [m for m in evidence.readings if m.terms.saturation_pct == 0.0 and m.value("cct")]
-    return tuple(
-        Finding("colour", "desaturated white", m.value("cct"), "K", f"With no saturation it gives {notation.kelvin(m.value('cct'))} K, Duv {notation.duv(m.value('duv'))}.", at(m.terms), (m.reading.id,))
-        for m in own[:1]
-    )  # fmt: skip
+    for repeats in terms.grouped(own).values():
+        first, said = repeats[0], evidence.at(repeats[0], "saturation")
+        tint = f", Duv {notation.duv(first.value('duv'))}" if first.value("duv") is not None else ""
+        found.append(
+            Finding(
+                question="colour", name="desaturated white", value=first.value("cct"), unit="K",
+                sentence=f"With no saturation it gives {notation.kelvin(first.value('cct'))} K{tint}, at {said}.", terms=said,
+                readings=(first.reading.id,),
+            )
+        )  # fmt: skip
+    return tuple(found)

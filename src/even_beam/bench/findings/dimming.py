@@ -1,11 +1,14 @@
 """What the dimmer does: the law it follows, the true minimum, drift of white and tint, settings that change by themselves."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
+from statistics import fmean
 
 import numpy as np
 
-from even_beam.bench import notation, words
-from even_beam.bench.findings.finding import Evidence, Finding, at, grouped, ids, level_mean, value_of, without
+from even_beam.bench import fields, notation, terms
+from even_beam.bench.estimate import Estimate
+from even_beam.bench.findings.finding import Evidence, Finding, ids, numbers, value_of
 from even_beam.bench.measured import Measured
 from even_beam.light.spectra import FloatArray
 
@@ -16,189 +19,202 @@ LAW_STOPS = 0.15
 """A dimmer follows a law when its levels agree with it within this on the mean (common practice, no source)."""
 
 
-def _curves(evidence: Evidence) -> list[list[Measured]]:
-    usable = [m for m in evidence.lit if m.terms.level_pct]
-    groups = grouped(usable, without("level_pct")).values()
-    return [g for g in groups if len({m.terms.level_pct for m in g}) > 2]
+@dataclass(frozen=True, eq=False, slots=True)
+class Curve:
+    """Readings that differ in their level alone: dial in %, rising, and each level against the highest read, in stops.
+
+    `full` is whether that highest is 100 %; without it nothing is said of full.
+    """
+
+    dial_pct: FloatArray
+    stops: tuple[Estimate, ...]
+    readings: tuple[Measured, ...]
+
+    @property
+    def got(self) -> FloatArray:
+        """Stops below the highest."""
+        return np.array([one.value or 0.0 for one in self.stops])
+
+    @property
+    def set_(self) -> FloatArray:
+        """Stops that the dial would be below the highest in proportion."""
+        return np.log2(self.dial_pct / self.dial_pct[-1])
+
+    @property
+    def full(self) -> bool:
+        """Whether the highest level read is full."""
+        return float(self.dial_pct[-1]) == 100.0
+
+    @property
+    def of_what(self) -> str:
+        """What the shares are of, in words."""
+        return "of full" if self.full else f"of its level at {self.dial_pct[-1]:g} % (full was not read)"
+
+
+def curves(evidence: Evidence) -> list[Curve]:
+    """Every dimmer curve of three levels or more."""
+    found = []
+    for group in _dimmed(evidence):
+        by_level = numbers(terms.by_value(group, "level"))
+        levels = [evidence.level_of(repeats) for _, repeats in by_level]
+        stops = tuple(one.less(levels[-1]) if one is not levels[-1] else Estimate(0.0) for one in levels)
+        found.append(Curve(np.array([level for level, _ in by_level]), stops, tuple(group)))
+    return found
+
+
+def _dimmed(evidence: Evidence) -> list[list[Measured]]:
+    """Readings that differ in their level alone, of three levels or more."""
+    groups = terms.grouped([m for m in evidence.lit if m.terms.level_pct], "level").values()
+    return [group for group in groups if len(terms.by_value(group, "level")) >= 3]
 
 
 def law(evidence: Evidence) -> tuple[Finding, ...]:
     """Actual output against the dial, the law it follows, the true minimum and the largest departure from proportion."""
     found: list[Finding] = []
-    for group in _curves(evidence):
-        dial, output, random = curve_of(evidence, group)
-        stops_set, stops_got = np.log2(dial / 100.0), np.log2(output)
-        name, exponent, scatter = law_of(stops_set, stops_got)
-        terms = at(group[0].terms, "level")
-        off = stops_got - stops_set
+    for curve in curves(evidence):
+        words, exponent, scatter = law_of(curve.set_, curve.got)
+        said = evidence.at(curve.readings[0], "level")
+        off = curve.got - curve.set_
         worst = int(np.argmax(np.abs(off)))
+        share = 100.0 * np.exp2(curve.got)
         series = {
-            "dial_pct": tuple(map(float, dial)),
-            "output_pct": tuple(map(float, 100.0 * output)),
-            "stops": tuple(map(float, stops_got)),
+            "dial_pct": tuple(map(float, curve.dial_pct)),
+            "output_pct": tuple(map(float, share)),
+            "stops": tuple(map(float, curve.got)),
         }
-        of_law = f"It follows a {name} law" if name in LAWS else f"It {_LAW_WORDS[name]}"
-        sentence = f"{of_law} (exponent {exponent:.2f}); farthest from proportion at {dial[worst]:g} %: {notation.percent(float(100.0 * output[worst]))} % of full, {notation.stops(float(off[worst]))} stops off."
+        far = (
+            f"; farthest from proportion at {curve.dial_pct[worst]:g} %: {notation.percent(float(share[worst]))} % {curve.of_what}, {notation.stops(float(off[worst]))} stops off"
+            if abs(off[worst]) > 0.1
+            else ""
+        )
         found.append(
             Finding(
-                "dimming",
-                "exponent of the dimmer",
-                exponent,
-                "",
-                sentence,
-                terms,
-                ids(group),
-                scatter,
-                _exponent_uncertainty(stops_set, random),
-                None,
-                (),
-                series,
+                question="dimming", name="exponent of the dimmer", value=exponent, unit="",
+                sentence=f"The dimmer {words}{far}, at {said}.", terms=said, readings=ids(curve.readings), axis=("level",),
+                spread=scatter, uncertainty=_exponent_uncertainty(curve), series=series,
+                not_covered=() if curve.full else ("full level: it was not read",), weight=44,
             )
-        )
-        low = int(np.argmin(dial))
-        minimum = float(stops_got[low])
-        words_ = f"At {dial[low]:g} %, the lowest read, {notation.percent(float(100.0 * output[low]))} % of full: {notation.stops(minimum)} stops."
-        uncertainty = float(np.log2(1.0 + random))
+        )  # fmt: skip
+        low = curve.stops[0]
         found.append(
             Finding(
-                "dimming",
-                "true minimum",
-                minimum,
-                "stops",
-                words_,
-                terms,
-                ids(group),
-                None,
-                uncertainty,
-                uncertainty,
-                (f"below {dial[low]:g} %",),
+                question="dimming", name="true minimum", value=low.value, unit="stops",
+                sentence=f"At {curve.dial_pct[0]:g} %, the lowest read, {notation.percent(float(share[0]))} % {curve.of_what} ({notation.stops(low.value)} stops), at {said}.",
+                terms=said, readings=ids(curve.readings), axis=("level",), uncertainty=low.half_width,
+                ratio_uncertainty=low.half_width, not_covered=(f"below {curve.dial_pct[0]:g} %",), parts=low.shares, weight=43,
             )
-        )
+        )  # fmt: skip
     return tuple(found)
-
-
-def curve_of(evidence: Evidence, group: Sequence[Measured]) -> tuple[FloatArray, FloatArray, float]:
-    """Dial settings in %, rising, with output as a share of the highest, and the relative 95 % uncertainty of a share."""
-    by_level = sorted(grouped(group, lambda m: m.terms.level_pct).items(), key=lambda pair: float(str(pair[0])))
-    means = [level_mean(evidence, repeats) for _, repeats in by_level]
-    dial = np.array([float(str(level)) for level, _ in by_level])
-    level = np.array([mean.value for mean in means])
-    full = level[-1] / (dial[-1] / 100.0) if dial[-1] < 100.0 else level[-1]
-    return dial, level / full, float(np.median([mean.ratio for mean in means]))
 
 
 def law_of(stops_set: FloatArray, stops_got: FloatArray) -> tuple[str, float, float]:
-    """The law's name, its exponent by least squares through full, and the mean departure from it in stops.
+    """The law in words, its exponent by least squares through the highest, and the mean departure from it in stops.
 
-    Both in stops below full, shapes (n,). Tried in this order: a power of the dial (linear, square, power); in
-    proportion from a floor; S, when the slope rises and falls again by half; else other.
+    Both in stops below the highest level read, shapes (n,), rising. Tried in this order: a power of the dial (linear,
+    square, power); in proportion down to a floor that it then keeps; in proportion to what lies above a floor; S, when
+    the slope rises and falls again by half; else no simple law.
     """
     inside = stops_set < 0.0
     exponent = float((stops_set[inside] @ stops_got[inside]) / (stops_set[inside] @ stops_set[inside]))
-    scatter = float(np.mean(np.abs(stops_got[inside] - exponent * stops_set[inside])))
+    scatter = _departure(stops_got[inside], exponent * stops_set[inside])
     if scatter <= LAW_STOPS:
-        name = min(LAWS, key=lambda law: abs(LAWS[law] - exponent))
-        return (name if abs(LAWS[name] - exponent) <= 0.15 else "power"), exponent, scatter
-    dial, output = 2.0**stops_set, 2.0**stops_got
-    slope, floor = np.polyfit(dial, output, 1, w=1.0 / output)
-    fitted = floor + slope * dial
-    if floor > 0.0 and np.all(fitted > 0.0) and float(np.mean(np.abs(np.log2(output / fitted)))) <= LAW_STOPS:
-        return "floor", exponent, scatter
+        name = min(LAWS, key=lambda law_: abs(LAWS[law_] - exponent))
+        if abs(LAWS[name] - exponent) <= 0.15:
+            return f"follows a {name} law", exponent, scatter
+        return f"follows a power of the dial (exponent {exponent:.2f})", exponent, scatter
+    dial, output = np.exp2(stops_set), np.exp2(stops_got)
+    floor = float(output[0])
+    kept = np.maximum(dial, floor)
+    if floor > float(dial[0]) and _departure(stops_got, np.log2(kept)) <= LAW_STOPS / 2.0:
+        knee = 100.0 * float(dial[dial >= floor * 0.99].min(initial=1.0))
+        return f"is linear down to {knee:.0f} %, then keeps a floor of {notation.percent(100.0 * floor)} %", exponent, scatter  # fmt: skip
+    slope, base = np.polyfit(dial, output, 1, w=1.0 / output)
+    fitted = base + slope * dial
+    if base > 0.3 * float(dial[0]) and np.all(fitted > 0.0) and _departure(stops_got, np.log2(fitted)) <= LAW_STOPS:
+        return f"is in proportion above a floor of {notation.percent(100.0 * float(base))} %", exponent, scatter
     rise = np.diff(output) / np.diff(dial)
     steepest = int(np.argmax(rise))
-    return ("S" if rise[steepest] > 1.5 * max(rise[0], rise[-1]) else "other"), exponent, scatter
+    shaped = rise[steepest] > 1.5 * max(float(rise[0]), float(rise[-1]))
+    return ("follows an S" if shaped else "follows no simple law"), exponent, scatter
 
 
-_LAW_WORDS = {
-    "floor": "is in proportion from a floor on",
-    "S": "follows an S",
-    "other": "follows no simple law",
-    "power": "follows a power of the dial",
-}
+def _departure(got: FloatArray, promised: FloatArray) -> float:
+    return float(np.mean(np.abs(got - promised)))
 
 
-def _exponent_uncertainty(stops_set: FloatArray, relative: float) -> float:
-    """95 % half width of the exponent when each share is uncertain by `relative`; full is common to all shares."""
-    x = stops_set[stops_set < 0.0]
-    one = float(np.log2(1.0 + relative)) / np.sqrt(2.0)
-    own = one / np.sqrt(float(x @ x))
-    common = one * abs(float(x.sum())) / float(x @ x)
-    return float(np.hypot(own, common))
+def _exponent_uncertainty(curve: Curve) -> float:
+    """95 % half width of the exponent: each level by itself, and the highest, which is common to all shares."""
+    x = curve.set_[:-1]
+    own, common = [], 0.0
+    for one in curve.stops[:-1]:
+        by_cause = [p for p in one.parts if p.name == "repeatability"]
+        own.append(by_cause[0].size if by_cause else 0.0)
+        common = abs(by_cause[1].size) if len(by_cause) > 1 else common
+    weight = float(x @ x)
+    return float(np.hypot(np.sqrt(np.sum((x * np.array(own)) ** 2)) / weight, common * abs(float(x.sum())) / weight))
 
 
 def drift(evidence: Evidence) -> tuple[Finding, ...]:
-    """How white and tint move from the highest level to the lowest that can be trusted."""
+    """How white and tint move over the levels that can be trusted: end to end, and their whole span."""
     found = []
-    for group in _curves(evidence):
-        trusted = [m for m in group if m.value("cct") and value_of(m, "illuminance") >= evidence.meter_of(m).dim_lx]
-        levels = sorted({m.terms.level_pct for m in trusted if m.terms.level_pct is not None})
-        if len(levels) < 2:
+    groups = terms.grouped([m for m in evidence.readings if m.terms.level_pct and m.value("cct")], "level").values()
+    for group in groups:
+        trusted = [m for m in group if evidence.is_bright(m)]
+        by_level = numbers(terms.by_value(trusted, "level"))
+        if len(by_level) < 2:
             continue
-        mired = [_mean_mired(trusted, level) for level in levels]
-        shift = mired[0] - mired[-1]
-        tints = [_mean_duv(trusted, level) for level in levels]
+        whites = [evidence.white_of(repeats) for _, repeats in by_level]
+        mired = [one.value or 0.0 for one in whites]
+        shift = whites[0].less(whites[-1])
+        span = max(mired) - min(mired)
+        low, high = int(np.argmin(mired)), int(np.argmax(mired))
+        widest = whites[high].less(whites[low])
+        tints = [_mean_duv(repeats) for _, repeats in by_level]
         turned = tints[0] - tints[-1] if tints[0] is not None and tints[-1] is not None else None
-        meter = evidence.meter_of(trusted[0])
-        tolerance = 0.5 * words.white_tolerance_mired(1e6 / mired[-1], meter)
-        tint_words = f", Duv {notation.duv(turned)}" if turned is not None else ""
-        sentence = f"From {levels[-1]:g} % to {levels[0]:g} % the white moves {notation.number(shift, 1, signed=True)} mired{tint_words}."
+        tint = f", Duv {notation.duv(turned)}" if turned is not None else ""
+        levels = [level for level, _ in by_level]
+        said = evidence.at(group[0], "level")
+        between = (
+            f"; at most {span:.1f} mired apart ({levels[high]:g} % against {levels[low]:g} %)"
+            if span - abs(shift.value or 0.0) > 0.5
+            else ""
+        )
+        sentence = f"From {levels[-1]:g} % to {levels[0]:g} % the white moves {notation.number(shift.value, 1, signed=True)} mired{tint}{between}, at {said}."
         series = {"dial_pct": tuple(levels), "mired": tuple(mired), "duv": tuple(tints)}
         found.append(
             Finding(
-                "dimming",
-                "white drift with level",
-                shift,
-                "mired",
-                sentence,
-                at(group[0].terms, "level"),
-                ids(trusted),
-                None,
-                tolerance,
-                None,
-                _too_dim(evidence, group),
-                series,
+                question="dimming", name="white drift with level", value=shift.value, unit="mired", sentence=sentence,
+                terms=said, readings=ids(trusted), axis=("level",), spread=span, uncertainty=widest.half_width,
+                not_covered=_too_dim(evidence, group), series=series, parts=shift.shares, weight=41,
             )
-        )
+        )  # fmt: skip
     return tuple(found)
 
 
-def _mean_mired(readings: Sequence[Measured], level: float) -> float:
-    return float(np.mean([1e6 / value_of(m, "cct") for m in readings if m.terms.level_pct == level]))
-
-
-def _mean_duv(readings: Sequence[Measured], level: float) -> float | None:
-    found = [tint for m in readings if m.terms.level_pct == level and (tint := m.value("duv")) is not None]
-    return float(np.mean(found)) if found else None
+def _mean_duv(repeats: Sequence[Measured]) -> float | None:
+    found = [tint for m in repeats if (tint := m.value("duv")) is not None]
+    return fmean(found) if found else None
 
 
 def _too_dim(evidence: Evidence, group: Sequence[Measured]) -> tuple[str, ...]:
-    dim = [
-        m.terms.level_pct
-        for m in group
-        if value_of(m, "illuminance") < evidence.meter_of(m).dim_lx and m.terms.level_pct
-    ]
+    dim = [m.terms.level_pct for m in group if not evidence.is_bright(m) and m.terms.level_pct]
     return (f"at and below {max(dim):g} %: too dim for this meter's colour figures",) if dim else ()
 
 
 def noise_floor(evidence: Evidence) -> tuple[Finding, ...]:
     """The level below which colour figures are noise for the meter used."""
     found = []
-    for group in _curves(evidence):
+    for group in _dimmed(evidence):
         dim = [m for m in group if value_of(m, "illuminance") < evidence.meter_of(m).dim_lx]
         if dim:
-            level = max(m.terms.level_pct or 0.0 for m in dim)
-            sentence = f"At {level:g} % and below the meter sees less than {notation.lux(evidence.meter_of(dim[0]).dim_lx)} lx: its colour figures there are mostly noise."
+            level, said = max(m.terms.level_pct or 0.0 for m in dim), evidence.at(dim[0], "level")
+            sentence = f"At {level:g} % and below the meter sees less than {notation.lux(evidence.meter_of(dim[0]).dim_lx)} lx: its colour figures there are mostly noise, at {said}."
             found.append(
                 Finding(
-                    "dimming",
-                    "colour figures are noise from",
-                    level,
-                    "%",
-                    sentence,
-                    at(group[0].terms, "level"),
-                    ids(dim),
+                    question="dimming", name="colour figures are noise from", value=level, unit="%", sentence=sentence,
+                    terms=said, readings=ids(dim), axis=("level",),
                 )
-            )
+            )  # fmt: skip
     return tuple(found)
 
 
@@ -207,11 +223,15 @@ def changed_by_themselves(evidence: Evidence) -> tuple[Finding, ...]:
     found = []
     for measured in evidence.readings:
         for event in measured.state.displayed:
-            asked = measured.state.as_taken
-            sentence = f"Asked for {event.field.replace('_', ' ')} {event.old or 'nothing'} it showed {event.new or 'nothing'} at {at(asked)}."
+            asked = evidence.at(measured, *_FIELD_OF.get(event.field, ()))
+            sentence = f"Asked for {event.field.replace('_', ' ')} {event.old or 'nothing'} it showed {event.new or 'nothing'}, at {asked}."
             found.append(
                 Finding(
-                    "dimming", "a setting that changed by itself", None, "", sentence, at(asked), (measured.reading.id,)
+                    question="dimming", name="a setting that changed by itself", value=None, unit="", sentence=sentence,
+                    terms=asked, readings=(measured.reading.id,), weight=39,
                 )
-            )
+            )  # fmt: skip
     return tuple(found)
+
+
+_FIELD_OF = {stored: (name,) for stored, name in fields.BY_STORED.items()}

@@ -1,23 +1,29 @@
 """What the lamp draws and how loud it is: watts and volt-amperes apart, light per watt, run time, noise, flash pops."""
 
 from collections.abc import Sequence
+from statistics import fmean
 
 import numpy as np
 
-from even_beam.bench import notation
-from even_beam.bench.findings.finding import Evidence, Finding, at, full_level, grouped, ids, level_mean, value_of
+from even_beam.bench import estimate, fields, notation, terms
+from even_beam.bench.findings.finding import Evidence, Finding, full_level, ids, lux_of, relative, value_of
 from even_beam.bench.measured import Measured
-from even_beam.bench.records import OFF, Terms
+from even_beam.bench.records import OFF
 from even_beam.light.photometry import cycles_per_exposure
 
 POWER_TOLERANCE = 0.03
 """A plug-in power meter is good for this (common practice, no source)."""
 
-_SETTING = ("mode", "cct_k", "tint", "level_pct", "hue_deg", "saturation_pct")
+SOUND_DB = 1.5
+"""A hand-held sound meter is good for this (common practice, no source)."""
+
+_NOT_DRAWN_BY = ("configuration", "zoom", *terms.PLACE)
+"""What neither optics nor the meter's place change of what a lamp draws."""
 
 
-def _setting(terms: Terms) -> tuple[object, ...]:
-    return tuple(getattr(terms, name) for name in _SETTING)
+def _by_setting(readings: Sequence[Measured]) -> list[list[Measured]]:
+    """Readings of one setting, meter and session: what a lamp draws depends on nothing else here."""
+    return list(terms.grouped(readings, *_NOT_DRAWN_BY).values())
 
 
 def watts_of(measured: Measured) -> float | None:
@@ -41,98 +47,74 @@ def apparent_of(measured: Measured) -> float | None:
 def power(evidence: Evidence) -> tuple[Finding, ...]:
     """Watts, volt-amperes and power factor at each setting, kept apart."""
     found: list[Finding] = []
-    electrical = [m for m in evidence.readings if watts_of(m) is not None or apparent_of(m) is not None]
-    for repeats in grouped(electrical, lambda m: _setting(m.terms)).values():
-        terms = at(repeats[0].terms, "distance")
+    for repeats in _by_setting([m for m in evidence.readings if watts_of(m) is not None or apparent_of(m) is not None]):
+        said = evidence.at(repeats[0], *_NOT_DRAWN_BY)
         watts, apparent = _mean([watts_of(m) for m in repeats]), _mean([apparent_of(m) for m in repeats])
-        if watts is not None:
+        for value, name, unit in ((watts, "power", "W"), (apparent, "apparent power", "VA")):
+            if value is None:
+                continue
+            tail = ""
+            if unit == "VA":
+                factor = f", power factor {watts / value:.2f}" if watts is not None and value > 0.0 else ""
+                tail = factor or ("; its watts are not known" if watts is None else "")
+            shown = notation.significant(value, 4)
             found.append(
                 Finding(
-                    "electrical",
-                    "power",
-                    watts,
-                    "W",
-                    f"{watts:.0f} W at {terms}.",
-                    terms,
-                    ids(repeats),
-                    None,
-                    POWER_TOLERANCE * watts,
+                    question="electrical", name=name, value=value, unit=unit, sentence=f"{shown} {unit}{tail}, at {said}.",
+                    terms=said, readings=ids(repeats), axis=_NOT_DRAWN_BY, uncertainty=POWER_TOLERANCE * value, weight=27,
                 )
-            )
-        if apparent is not None:
-            factor = f", power factor {watts / apparent:.2f}" if watts is not None else "; its watts are not known"
-            found.append(
-                Finding(
-                    "electrical",
-                    "apparent power",
-                    apparent,
-                    "VA",
-                    f"{notation.number(apparent, 1)} VA{factor}, at {terms}.",
-                    terms,
-                    ids(repeats),
-                    None,
-                    POWER_TOLERANCE * apparent,
-                )
-            )
+            )  # fmt: skip
     return (*found, *_draw_varies(found))
 
 
 def _mean(values: Sequence[float | None]) -> float | None:
     known = [v for v in values if v is not None]
-    return float(np.mean(known)) if known else None
+    return fmean(known) if known else None
 
 
 def _draw_varies(found: Sequence[Finding]) -> list[Finding]:
     """Draw depends on white and level: the most is what a circuit must bear."""
-    watts = [f for f in found if f.name == "power"]
-    if len(watts) < 2:
+    drawn = [f for f in found if f.unit == "W"] or [f for f in found if f.unit == "VA"]
+    if len(drawn) < 2:
         return []
-    most, least = max(watts, key=lambda f: f.value or 0.0), min(watts, key=lambda f: f.value or 0.0)
-    sentence = f"It draws from {least.value:.0f} W ({least.terms}) to {most.value:.0f} W ({most.terms})."
+    most, least = max(drawn, key=lambda f: f.value or 0.0), min(drawn, key=lambda f: f.value or 0.0)
+    name = "most power" if most.unit == "W" else "most apparent power"
+    top = f"{notation.significant(most.value, 4)} {most.unit}"
+    sentence = f"It draws at most {top} ({most.terms}), at least {notation.significant(least.value, 4)} {least.unit} ({least.terms})."
     return [
         Finding(
-            "electrical",
-            "most power",
-            most.value,
-            "W",
-            sentence,
-            most.terms,
-            (*most.readings, *least.readings),
-            (most.value or 0.0) - (least.value or 0.0),
-            most.uncertainty,
+            question="electrical", name=name, value=most.value, unit=most.unit, sentence=sentence, terms=most.terms,
+            readings=tuple(dict.fromkeys((*most.readings, *least.readings))), axis=fields.NAMES,
+            spread=(most.value or 0.0) - (least.value or 0.0), uncertainty=most.uncertainty, weight=28,
         )
-    ]
+    ]  # fmt: skip
 
 
 def light_per_watt(evidence: Evidence) -> tuple[Finding, ...]:
-    """Lux and candela per watt where level and power were read at the same setting."""
-    by_setting: dict[tuple[object, ...], list[Measured]] = {}
+    """Lux and candela per watt where level and power were read at the same setting in one session."""
+    by_setting: dict[fields.Key, list[Measured]] = {}
     for m in evidence.readings:
         if watts_of(m) is not None:
-            by_setting.setdefault(_setting(m.terms), []).append(m)
+            by_setting.setdefault(terms.key(m, *_NOT_DRAWN_BY, "meter"), []).append(m)
     found = []
-    for repeats in grouped(full_level(evidence.lit), lambda m: (m.terms, m.reading.meter_id)).values():
-        drawn = by_setting.get(_setting(repeats[0].terms))
+    for repeats in terms.grouped(evidence.full).values():
+        drawn = by_setting.get(terms.key(repeats[0], *_NOT_DRAWN_BY, "meter"))
         if not drawn or evidence.meter_of(repeats[0]).for_ratios_only:
             continue
-        watts = float(np.mean([w for m in drawn if (w := watts_of(m)) is not None]))
-        mean, terms = level_mean(evidence, repeats), at(repeats[0].terms)
-        relative = float(np.hypot(mean.absolute, POWER_TOLERANCE))
-        each = mean.value / watts
+        watts = _mean([watts_of(m) for m in drawn])
+        if not watts:
+            continue
+        level, said = evidence.level_of(repeats), evidence.at(repeats[0])
+        half = float(np.hypot(relative(level.half_width), POWER_TOLERANCE))
+        each = lux_of(level) / watts
         candela = f", {each * repeats[0].terms.distance_m ** 2:.0f} cd/W" if repeats[0].terms.distance_m else ""
         found.append(
             Finding(
-                "electrical",
-                "lux per watt",
-                each,
-                "lx/W",
-                f"{each:.1f} lx/W{candela} at {terms}.",
-                terms,
-                ids([*repeats, *drawn]),
-                None,
-                relative * each,
+                question="electrical", name="lux per watt", value=each, unit="lx/W",
+                sentence=f"{each:.1f} lx/W{candela} at {said}.", terms=said, readings=ids([*repeats, *drawn]),
+                axis=(*_NOT_DRAWN_BY, "meter"), uncertainty=half * each, weight=18,
             )
-        )
+        )  # fmt: skip
     return tuple(found)
 
 
@@ -150,12 +132,15 @@ def run_time(evidence: Evidence, battery_wh: float | None) -> tuple[Finding, ...
         return ()
     watts, hungriest = max(drawn, key=lambda pair: pair[0])
     hours = run_time_hours(battery_wh, watts)
-    terms = at(hungriest.terms, "distance")
+    said = evidence.at(hungriest, *_NOT_DRAWN_BY)
     whole, minutes = divmod(round(60.0 * hours), 60)
-    sentence = f"{whole} h {minutes:02d} min from {battery_wh:.0f} Wh at {watts:.0f} W ({terms}), an estimate."
+    sentence = f"{whole} h {minutes:02d} min from {battery_wh:.0f} Wh at {notation.significant(watts, 4)} W ({said}), an estimate."
     open_ = ("what the battery gives when it is cold, old or drawn hard",)
     return (
-        Finding("electrical", "run time", hours, "h", sentence, terms, (hungriest.reading.id,), None, POWER_TOLERANCE * hours, None, open_),
+        Finding(
+            question="electrical", name="run time", value=hours, unit="h", sentence=sentence, terms=said,
+            readings=(hungriest.reading.id,), uncertainty=POWER_TOLERANCE * hours, not_covered=open_,
+        ),
     )  # fmt: skip
 
 
@@ -178,20 +163,27 @@ def noise(evidence: Evidence) -> tuple[Finding, ...]:
     and below 3 dB it tells nothing (common practice in acoustics, the limits from memory).
     """
     heard = evidence.having("sound_db")
-    loud = [m for m in heard if m.terms.mode != OFF]
+    ignored = ("configuration", "zoom", "angle", "plane", "placement")
     found = []
-    for repeats in grouped(loud, lambda m: (_setting(m.terms), m.terms.distance_m)).values():
-        level, terms = _sound(repeats), at(repeats[0].terms)
-        room = [m for m in heard if m.terms.mode == OFF and m.terms.distance_m == repeats[0].terms.distance_m]
+    for repeats in terms.grouped([m for m in heard if m.terms.mode != OFF], *ignored).values():
+        level, said = _sound(repeats), evidence.at(repeats[0], *ignored)
+        here = (repeats[0].reading.session_id, repeats[0].terms.distance_m)
+        room = [m for m in heard if m.terms.mode == OFF and (m.reading.session_id, m.terms.distance_m) == here]
         against = _over_the_room(level, _sound(room)) if room else ", the room's own sound in it"
         open_ = () if room else ("the room alone: it was not read",)
-        sentence = f"{level:.1f} dB at {terms}{against}."
-        found.append(Finding("noise", "sound level", level, "dB", sentence, terms, ids([*repeats, *room]), None, 1.5, None, open_))  # fmt: skip
+        found.append(
+            Finding(
+                question="noise", name="sound level", value=level, unit="dB", sentence=f"{level:.1f} dB at {said}{against}.",
+                terms=said, readings=ids([*repeats, *room]), axis=ignored, uncertainty=SOUND_DB, not_covered=open_, weight=26,
+            )
+        )  # fmt: skip
     return tuple(found)
 
 
 def _sound(readings: Sequence[Measured]) -> float:
-    return float(np.mean([value_of(m, "sound_db") for m in readings]))
+    """The mean of sound levels: of their energies."""
+    energy = 10.0 ** (np.array([value_of(m, "sound_db") for m in readings]) / 10.0)
+    return float(10.0 * np.log10(energy.mean()))
 
 
 def without_room(level_db: float, room_db: float) -> float | None:
@@ -216,26 +208,53 @@ SHORT_EXPOSURES_S = (1.0 / 1000.0, 1.0 / 8000.0)
 def flicker(evidence: Evidence, shutter_s: float) -> tuple[Finding, ...]:
     """How many cycles of the lamp's modulation an exposure holds, at the usual exposure time and at short ones."""
     found = []
-    for repeats in grouped(evidence.having("flicker_hz"), lambda m: _setting(m.terms)).values():
-        hertz = float(np.mean([value_of(m, "flicker_hz") for m in repeats]))
+    for repeats in _by_setting(evidence.having("flicker_hz")):
+        hertz = fmean([value_of(m, "flicker_hz") for m in repeats])
         exposures = (shutter_s, *SHORT_EXPOSURES_S)
         counts = [float(cycles_per_exposure(hertz, t)) for t in exposures]
-        told = ", ".join(f"{notation.plain(c, 1)} cycles in 1/{1.0 / t:.0f} s" for c, t in zip(counts, exposures, strict=True))  # fmt: skip
-        terms = at(repeats[0].terms, "distance")
-        series = {"exposure_s": exposures, "cycles": tuple(counts)}
+        told = ", ".join(f"{notation.plain(c, 1)} cycles in {notation.seconds(t)}" for c, t in zip(counts, exposures, strict=True))  # fmt: skip
+        said = evidence.at(repeats[0], *_NOT_DRAWN_BY)
         open_ = ("how deep the light dips and its lowest level, which decide whether a camera shows it",)
-        found.append(Finding("electrical", "flicker", hertz, "Hz", f"{notation.number(hertz)} Hz at {terms}: {told}.", terms, ids(repeats), None, None, None, open_, series))  # fmt: skip
+        found.append(
+            Finding(
+                question="electrical", name="flicker", value=hertz, unit="Hz",
+                sentence=f"{notation.number(hertz)} Hz at {said}: {told}.", terms=said, readings=ids(repeats),
+                axis=_NOT_DRAWN_BY, not_covered=open_, series={"exposure_s": exposures, "cycles": tuple(counts)}, weight=22,
+            )
+        )  # fmt: skip
     return tuple(found)
 
 
 def flash_pops(evidence: Evidence) -> tuple[Finding, ...]:
     """How even a flash is from pop to pop, in stops."""
     found = []
-    for pops in grouped(evidence.having("f_stop"), lambda m: (m.terms, m.reading.meter_id)).values():
+    for pops in terms.grouped(evidence.having("f_stop")).values():
         if len(pops) < 4:
             continue
         stops = 2.0 * np.log2([value_of(m, "f_stop") for m in pops])
-        spread, scatter = float(np.ptp(stops)), float(np.std(stops, ddof=1))
-        sentence = f"{len(pops)} pops lie within {spread:.2f} stop of each other (standard deviation {scatter:.2f})."
-        found.append(Finding("output", "pop to pop", spread, "stops", sentence, at(pops[0].terms), ids(pops), scatter))
+        spread, scatter, said = float(np.ptp(stops)), float(np.std(stops, ddof=1)), evidence.at(pops[0])
+        sentence = f"{len(pops)} readings in f-stops lie within {spread:.2f} stop of each other (standard deviation {scatter:.2f}), at {said}."
+        found.append(
+            Finding(
+                question="output", name="pop to pop", value=spread, unit="stops", sentence=sentence, terms=said,
+                readings=ids(pops), spread=scatter, weight=30,
+            )
+        )  # fmt: skip
+    return tuple(found)
+
+
+def exposures(evidence: Evidence) -> tuple[Finding, ...]:
+    """Levels that were read as f-stops, as they were read: a level in lx needs ISO and shutter, a ratio does not."""
+    found = []
+    only = [m for m in evidence.having("f_stop") if m.figure("illuminance") is None]
+    for repeats in terms.grouped(full_level(only)).values():
+        stops, said = estimate.exposure(repeats, evidence.meter_of(repeats[0])), evidence.at(repeats[0])
+        number = float(np.exp2((stops.value or 0.0) / 2.0))
+        found.append(
+            Finding(
+                question="output", name="exposure as read", value=number, unit="f/",
+                sentence=f"{notation.f_stop(number)} at {said}; ISO and shutter were not stated, so it compares with its own session alone.",
+                terms=said, readings=ids(repeats), uncertainty=number * (float(np.exp2(stops.half_width / 2.0)) - 1.0), weight=55,
+            )
+        )  # fmt: skip
     return tuple(found)

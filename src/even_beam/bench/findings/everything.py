@@ -2,7 +2,18 @@
 
 from collections.abc import Mapping, Sequence
 
-from even_beam.bench.findings import colour, dimming, electrical, modifiers, output, repeatability, tint, white, years
+from even_beam.bench.findings import (
+    beam,
+    colour,
+    dimming,
+    electrical,
+    modifiers,
+    output,
+    repeatability,
+    tint,
+    white,
+    years,
+)
 from even_beam.bench.findings.finding import Evidence, Finding
 from even_beam.bench.records import Session
 
@@ -19,12 +30,13 @@ def findings_of(
     battery_wh: float | None = None,
 ) -> tuple[Finding, ...]:
     """All findings of a fixture; `others` are units of the same model, `sessions` those of its readings by id."""
+    modified = modifiers.matrix(evidence)
     return (
         *output.levels(evidence), *output.distance_law(evidence), *output.exposure(evidence, iso, shutter_s),
-        *output.focus_range(evidence), *output.beam_sections(evidence), *electrical.flash_pops(evidence),
-        *white.white_errors(evidence, band_edges_k), *white.curve(evidence), *white.dial_slope(evidence), *tint.tint(evidence), *tint.tint_dial(evidence), *tint.cc_figures(evidence), *white.peak_output(evidence),
+        *output.focus_range(evidence), *beam.beam_sections(evidence), *electrical.exposures(evidence), *electrical.flash_pops(evidence),
+        *white.white_errors(evidence, band_edges_k), *white.fixed_whites(evidence), *white.curve(evidence), *white.what_to_dial(evidence), *white.dial_slope(evidence), *tint.tint(evidence), *tint.tint_dial(evidence), *tint.cc_figures(evidence), *white.peak_output(evidence),
         *dimming.law(evidence), *dimming.drift(evidence), *dimming.noise_floor(evidence), *dimming.changed_by_themselves(evidence),
-        *modifiers.matrix(evidence), *modifiers.spread_across_whites(evidence), *modifiers.beam_spread(evidence),
+        *modified, *modifiers.spread_across_whites(evidence, modified), *modifiers.beam_spread(evidence),
         *colour.scores(evidence), *colour.samples(evidence), *colour.hue_dial(evidence), *colour.desaturated_white(evidence),
         *electrical.power(evidence), *electrical.run_time(evidence, battery_wh), *electrical.light_per_watt(evidence), *electrical.noise(evidence), *electrical.flicker(evidence, shutter_s), *repeatability.repeatability(evidence),
         *years.ageing(evidence, sessions or {}), *years.meter_changes(evidence), *years.unit_to_unit(evidence, others),

@@ -1,27 +1,26 @@
-"""What a finding is, and the means, spreads and uncertainties that all of them rest on."""
+"""What a finding is, what it rests on, and the levels and terms that all of them say."""
 
-from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field, replace
-from functools import cached_property, lru_cache
-from typing import NamedTuple
+from collections.abc import Callable, Hashable, Mapping, Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
 
 import numpy as np
 
-from even_beam.bench import notation
+from even_beam.bench import estimate, notation, terms
+from even_beam.bench.beam_angle import BeamAngles
+from even_beam.bench.estimate import UNKNOWN_METER, Estimate
 from even_beam.bench.measured import Measured
-from even_beam.bench.records import Claim, Cost, Meter, Terms
-from even_beam.light.uncertainty import MeterSpecification, Placement, level_uncertainty
-
-UNKNOWN_METER = Meter("", "meter not named")
+from even_beam.bench.records import OFF, SOURCE_KINDS, Claim, Cost, Meter
 
 
-@dataclass(frozen=True, eq=False, slots=True)
+@dataclass(frozen=True, eq=False, slots=True, kw_only=True)
 class Finding:
-    """A figure computed from readings.
+    """A figure computed from readings that are at the same terms but for its `axis`.
 
     `value` in `unit`; `spread` is the range of the readings it came from, `uncertainty` the 95 % half width of the
     figure itself and `ratio_uncertainty` that of its ratio to another read with the same meter (relative, for levels).
-    `series` are the figures behind it by name, all of one length. `not_covered` says what it does not speak of.
+    `series` are the figures behind it by name, all of one length. `not_covered` says what it does not speak of. `weight`
+    orders what is told first: the greater, the sooner; 0 is told only when everything is asked.
     """
 
     question: str
@@ -31,16 +30,22 @@ class Finding:
     sentence: str
     terms: str
     readings: tuple[str, ...]
+    axis: tuple[str, ...] = ()
     spread: float | None = None
     uncertainty: float | None = None
     ratio_uncertainty: float | None = None
     not_covered: tuple[str, ...] = ()
     series: Mapping[str, tuple[float | str | None, ...]] = field(default_factory=dict)
+    parts: Mapping[str, float] = field(default_factory=dict)
+    weight: int = 0
 
 
 @dataclass(frozen=True, eq=False)
 class Evidence:
-    """One fixture with the readings that count, of one session or of many, and what is known of it beside."""
+    """One fixture with the readings that count, of one session or of many, and what is known of it beside.
+
+    `session_names` are those of the sessions by id, as they are said where more than one stands beside another.
+    """
 
     source_id: str
     name: str
@@ -49,10 +54,16 @@ class Evidence:
     meters: Mapping[str, Meter] = field(default_factory=dict)
     claims: tuple[Claim, ...] = ()
     costs: tuple[Cost, ...] = ()
+    session_names: Mapping[str, str] = field(default_factory=dict)
 
     def meter_of(self, measured: Measured) -> Meter:
         """The meter of a reading; a handheld one's promises where it was not named."""
         return self.meters.get(measured.reading.meter_id or "", UNKNOWN_METER)
+
+    def is_bright(self, measured: Measured) -> bool:
+        """Whether there was light enough for the meter's colour figures; where no level was read nothing says otherwise."""
+        level = measured.value("illuminance")
+        return level is None or level >= self.meter_of(measured).dim_lx
 
     def having(self, quantity: str) -> list[Measured]:
         """The readings with a plain figure of a quantity."""
@@ -61,66 +72,80 @@ class Evidence:
     @cached_property
     def lit(self) -> list[Measured]:
         """The readings with an illuminance above zero, on the beam axis."""
-        return [m for m in self.readings if (m.value("illuminance") or 0.0) > 0.0 and m.terms.angle_deg == 0.0]
+        return [m for m in self.across if m.terms.angle_deg == 0.0]
+
+    @cached_property
+    def full(self) -> list[Measured]:
+        """Those at full level, as `full_level` has it."""
+        return full_level(self.lit)
+
+    @cached_property
+    def across(self) -> list[Measured]:
+        """The readings with an illuminance above zero, at any angle."""
+        return [m for m in self.readings if m.terms.mode != OFF and (m.value("illuminance") or 0.0) > 0.0]
+
+    @cached_property
+    def _said(self) -> Mapping[str, str]:
+        """Meters and sessions by what they are called, as far as there is more than one of each."""
+        meters = {m.reading.meter_id for m in self.readings}
+        sessions = {m.reading.session_id for m in self.readings}
+        names = {i or "": self.meters.get(i or "", UNKNOWN_METER).nickname for i in meters} if len(meters) > 1 else {}
+        return {**names, **({i: self.session_names.get(i, "") for i in sessions} if len(sessions) > 1 else {})}
+
+    def at(self, measured: Measured, *but: str) -> str:
+        """The terms of a reading in a line, those in `but` left out; meter and session where there are several."""
+        unsaid = () if self.is_fixture or measured.terms.configuration else ("configuration",)
+        return terms.words(measured, *but, *unsaid, names=self._said)
+
+    @property
+    def is_fixture(self) -> bool:
+        """Whether it has something to dial; sun, window and flash are read as they are found."""
+        return self.kind not in SOURCE_KINDS[1:]
+
+    @cached_property
+    def beam_angles(self) -> BeamAngles:
+        """The half-peak angles of its beams, where they are known."""
+        return BeamAngles(self.readings)
+
+    @cached_property
+    def _found(self) -> dict[tuple[str, tuple[str, ...]], Estimate]:
+        return {}
+
+    def level_of(self, repeats: Sequence[Measured]) -> Estimate:
+        """log2 of the mean illuminance of repeats at one set of terms, with what meter and placement leave open.
+
+        Many questions rest on the same repeats: each mean is taken once.
+        """
+        first = repeats[0]
+        return self._once(
+            "level", repeats, lambda: estimate.level(repeats, self.meter_of(first), self.beam_angles.of(first))
+        )
+
+    def white_of(self, repeats: Sequence[Measured]) -> Estimate:
+        """The white of repeats at one set of terms in mired; taken once."""
+        return self._once("white", repeats, lambda: estimate.white(repeats, self.meter_of(repeats[0])))
+
+    def tint_of(self, repeats: Sequence[Measured]) -> Estimate:
+        """The Duv of repeats at one set of terms; taken once."""
+        return self._once("tint", repeats, lambda: estimate.tint(repeats, self.meter_of(repeats[0])))
+
+    def _once(self, what: str, repeats: Sequence[Measured], find: Callable[[], Estimate]) -> Estimate:
+        key = what, ids(repeats)
+        if key not in self._found:
+            self._found[key] = find()
+        return self._found[key]
 
 
-class Mean(NamedTuple):
-    """A level from repeats: mean, range, how many, and its relative 95 % uncertainties."""
-
-    value: float
-    spread: float
-    repeats: int
-    absolute: float
-    ratio: float
+def lux_of(level: Estimate) -> float:
+    """The level itself. Raises `ValueError` where only a bound is known."""
+    if level.value is None:
+        raise ValueError("only a bound is known of this level")
+    return float(np.exp2(level.value))
 
 
-AIM_DEG = 2.0
-DISTANCE_M = 0.01
-
-
-def level_mean(evidence: Evidence, repeats: Sequence[Measured]) -> Mean:
-    """The mean illuminance of repeats at one set of terms, above zero, with what meter and placement leave open.
-
-    Distance and reference plane are taken as known to a centimetre each; a lamp of unknown beam as 60 degrees wide.
-    """
-    levels = np.array([m.value("illuminance") for m in repeats], dtype=np.float64)
-    meter = evidence.meter_of(repeats[0])
-    distance = repeats[0].terms.distance_m
-    placement = Placement(distance, DISTANCE_M, DISTANCE_M, AIM_DEG) if distance else None
-    specification = MeterSpecification(meter.level_tolerance, meter.xy_tolerance, meter.ratio_tolerance)
-    one = level_uncertainty(specification, placement, levels.size)
-    return Mean(float(levels.mean()), float(np.ptp(levels)), levels.size, one.absolute, one.ratio)
-
-
-def grouped(readings: Sequence[Measured], key: Callable[[Measured], object]) -> dict[object, list[Measured]]:
-    """Readings by a key, in the order of their first occurrence."""
-    found: dict[object, list[Measured]] = {}
-    for measured in readings:
-        found.setdefault(key(measured), []).append(measured)
-    return found
-
-
-def without(*names: str) -> Callable[[Measured], object]:
-    """A key: session's meter and all terms but those named."""
-    return lambda measured: (_blanked(measured.terms, names), measured.reading.meter_id)
-
-
-@lru_cache(maxsize=4096)
-def _blanked(terms: Terms, names: tuple[str, ...]) -> Terms:
-    """Terms with some at their defaults; few of a fixture's are distinct."""
-    return replace(terms, **{name: getattr(Terms(), name) for name in names})
-
-
-def at(terms: Terms, *but: str) -> str:
-    """Terms in a line, those left open not named."""
-    parts = {
-        "configuration": notation.configuration(terms),
-        "white": notation.white(terms) if terms.cct_k is not None or terms.mode != "CCT" else "",
-        "zoom": terms.zoom,
-        "level": notation.level(terms) if terms.level_pct is not None else "",
-        "distance": notation.placement(terms) if terms.distance_m is not None else "",
-    }
-    return " · ".join(text for name, text in parts.items() if text and name not in but)
+def relative(stops: float) -> float:
+    """A half width in stops as a share: what a level may be off by, upwards and on the mean of both sides."""
+    return float(np.sinh(stops * np.log(2.0)))
 
 
 def ids(readings: Sequence[Measured]) -> tuple[str, ...]:
@@ -137,6 +162,32 @@ def value_of(measured: Measured, quantity: str) -> float:
 
 
 def full_level(readings: Sequence[Measured]) -> list[Measured]:
-    """The readings at the highest level among them; all where no level was dialled."""
-    top = max((m.terms.level_pct for m in readings if m.terms.level_pct is not None), default=None)
-    return [m for m in readings if m.terms.level_pct == top]
+    """Of each group that differs in its level alone, the readings at the highest; all where no level was dialled."""
+    found: list[Measured] = []
+    for group in terms.grouped(readings, "level").values():
+        top = max((m.terms.level_pct for m in group if m.terms.level_pct is not None), default=None)
+        found += [m for m in group if m.terms.level_pct == top]
+    return found
+
+
+def numbers(grouped: Mapping[Hashable, list[Measured]]) -> list[tuple[float, list[Measured]]]:
+    """Groups by a field that is a number, rising; those that did not state it are left out."""
+    return sorted(((float(str(v)), ms) for v, ms in grouped.items() if v is not None), key=lambda pair: pair[0])
+
+
+def usual(measured: Measured) -> int:
+    """What moves a finding forward: a bare lamp, a working white, all its terms stated."""
+    terms_ = measured.terms
+    stated = (terms_.level_pct is not None) + (terms_.distance_m is not None)
+    return (
+        3 * (not terms_.configuration)
+        + 2 * (terms_.cct_k in (5600.0, None))
+        + (terms_.cct_k == 3200.0)
+        + 6 * stated
+        - 12
+    )
+
+
+def percent_half(share: float) -> str:
+    """A relative half width as it is said: ±5.3 %."""
+    return f"±{notation.half(100.0 * share)} %"

@@ -5,121 +5,125 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from even_beam.bench import notation, words
-from even_beam.bench.findings.finding import Evidence, Finding, at, grouped, ids, level_mean, value_of, without
-from even_beam.bench.findings.output import HALF, full_angle, levels_across, sections
+from even_beam.bench import notation, terms
+from even_beam.bench.beam_angle import half_peak_angle
+from even_beam.bench.estimate import Estimate
+from even_beam.bench.findings.beam import sections
+from even_beam.bench.findings.finding import Evidence, Finding, ids, relative
 from even_beam.bench.measured import Measured
+from even_beam.bench.records import OFF
 
 RULE_STOPS = {"full": 1.0, "three quarters": 0.75, "half": 0.5, "quarter": 0.25, "eighth": 0.125}
 _CONVERSIONS = frozenset({"cto", "ctb", "orange", "blue"})
 
 
 def matrix(evidence: Evidence) -> tuple[Finding, ...]:
-    """Each configuration against the barest one read at the same white, level and place."""
+    """Each configuration against the barest one read at the same terms in all else: level, white and tint as far as read."""
     found: list[Finding] = []
-    for group in grouped(evidence.lit, without("configuration")).values():
-        by_configuration = grouped(group, lambda m: m.terms.configuration)
+    usable = [
+        m for m in evidence.readings
+        if m.terms.mode != OFF and m.terms.angle_deg == 0.0 and ((m.value("illuminance") or 0.0) > 0.0 or m.value("cct"))
+    ]  # fmt: skip
+    for group in terms.grouped(usable, "configuration").values():
+        by_configuration = list(terms.by_value(group, "configuration").values())
         if len(by_configuration) < 2:
             continue
-        base = min(by_configuration.values(), key=lambda ms: len(ms[0].terms.configuration))
-        for readings in by_configuration.values():
+        base = min(by_configuration, key=lambda ms: len(ms[0].terms.configuration))
+        for readings in by_configuration:
             if readings is not base:
                 found += _against(evidence, readings, base)
     return tuple(found)
 
 
 def _against(evidence: Evidence, fitted: Sequence[Measured], bare: Sequence[Measured]) -> list[Finding]:
-    ours, theirs = level_mean(evidence, fitted), level_mean(evidence, bare)
-    ratio = ours.value / theirs.value
-    relative = float(np.hypot(ours.ratio, theirs.ratio) / np.sqrt(2.0))
+    """Each effect as a finding of its own, with one sentence for all of them on the first."""
     name, base = notation.configuration(fitted[0].terms), notation.configuration(bare[0].terms)
-    terms = at(fitted[0].terms, "configuration")
-    both = ids([*bare, *fitted])
-    sentence = (
-        f"With {name} {notation.times(ratio)}× the light of {base} ({notation.stops(float(np.log2(ratio)))} stops)"
-    )
-    shift = _mired(fitted, bare)
-    tint = _duv(fitted, bare)
-    if shift is not None:
-        sentence += f", {notation.number(shift, 1, signed=True)} mired"
+    said = evidence.at(fitted[0], "configuration")
+    level, white, tint = _level(evidence, fitted, bare), _white(evidence, fitted, bare), _tint(evidence, fitted, bare)
+    parts = []
+    if level is not None:
+        ratio = float(np.exp2(level.value or 0.0))
+        parts.append(f"{notation.times(ratio)}× the light of {base} ({notation.stops(level.value)} stops)")
+    if white is not None:
+        parts.append(f"{notation.number(white.value, 1, signed=True)} mired")
     if tint is not None:
-        sentence += f", Duv {notation.duv(tint)}"
-    found = [
-        Finding(
-            "modifiers",
-            f"{name} against {base}, level",
-            ratio,
-            "x",
-            f"{sentence}, at {terms}.",
-            terms,
-            both,
-            None,
-            relative * ratio,
-            relative,
-        )
-    ]
-    if shift is not None:
-        tolerance = 0.4 * words.white_tolerance_mired(value_of(bare[0], "cct"), evidence.meter_of(bare[0]))
+        parts.append(f"Duv {notation.duv(tint.value)}")
+    if not parts:
+        return []
+    against = "" if level is not None else f" against {base}"
+    sentence = f"With {name} {', '.join(parts)}{against}, at {said}."
+    both = ids([*bare, *fitted])
+    found: list[Finding] = []
+    if level is not None:
+        ratio, half = float(np.exp2(level.value or 0.0)), relative(level.half_width)
         found.append(
             Finding(
-                "modifiers",
-                f"{name} against {base}, white",
-                shift,
-                "mired",
-                f"{sentence}, at {terms}.",
-                terms,
-                both,
-                None,
-                tolerance,
-                tolerance,
+                question="modifiers", name=f"{name} against {base}, level", value=ratio, unit="x", sentence=sentence,
+                terms=said, readings=both, axis=("configuration",), uncertainty=half * ratio, ratio_uncertainty=half,
+                parts=level.shares, weight=49,
             )
-        )
-    rule = gel_rule(name)
-    if rule is not None:
-        off = float(np.log2(ratio)) + rule
-        found.append(
-            Finding("modifiers", f"{name}, loss against the rule", off, "stops", f"{name} takes {abs(float(np.log2(ratio))):.2f} stop; the rule says {rule:.1f} (a rule, not a measurement).", terms, both, None, relative)
         )  # fmt: skip
-    if tint is not None:
-        half = 0.4 * words.tint_tolerance(value_of(bare[0], "cct"), evidence.meter_of(bare[0])) if shift is not None else None  # fmt: skip
-        found.append(Finding("modifiers", f"{name} against {base}, tint", tint, "", f"{sentence}, at {terms}.", terms, both, None, half, half))  # fmt: skip
+    for what, effect, unit in (("white", white, "mired"), ("tint", tint, "")):
+        if effect is not None:
+            found.append(
+                Finding(
+                    question="modifiers", name=f"{name} against {base}, {what}", value=effect.value, unit=unit,
+                    sentence=sentence, terms=said, readings=both, axis=("configuration",), uncertainty=effect.half_width,
+                    ratio_uncertainty=effect.half_width, parts=effect.shares, weight=0 if found else 49,
+                )
+            )  # fmt: skip
+    rule = gel_rule(name)
+    if rule is not None and level is not None:
+        loss = -(level.value or 0.0)
+        found.append(
+            Finding(
+                question="modifiers", name=f"{name}, loss against the rule", value=rule - loss, unit="stops",
+                sentence=f"{notation.sentence(name)} takes {loss:.2f} ±{level.half_width:.2f} stop; the rule says {rule:g} (a rule, not a measurement), at {said}.",
+                terms=said, readings=both, axis=("configuration",), uncertainty=level.half_width,
+            )
+        )  # fmt: skip
     return found
 
 
-def _mired(fitted: Sequence[Measured], bare: Sequence[Measured]) -> float | None:
-    with_, without_ = ([1e6 / value_of(m, "cct") for m in ms if m.value("cct")] for ms in (fitted, bare))
-    return float(np.mean(with_) - np.mean(without_)) if with_ and without_ else None
+def _level(evidence: Evidence, fitted: Sequence[Measured], bare: Sequence[Measured]) -> Estimate | None:
+    ours, theirs = ([m for m in ms if (m.value("illuminance") or 0.0) > 0.0] for ms in (fitted, bare))
+    return evidence.level_of(ours).less(evidence.level_of(theirs)) if ours and theirs else None
 
 
-def _duv(fitted: Sequence[Measured], bare: Sequence[Measured]) -> float | None:
-    with_, without_ = ([value_of(m, "duv") for m in ms if m.value("duv") is not None] for ms in (fitted, bare))
-    return float(np.mean(with_) - np.mean(without_)) if with_ and without_ else None
+def _white(evidence: Evidence, fitted: Sequence[Measured], bare: Sequence[Measured]) -> Estimate | None:
+    ours, theirs = ([m for m in ms if m.value("cct")] for ms in (fitted, bare))
+    return evidence.white_of(ours).less(evidence.white_of(theirs)) if ours and theirs else None
+
+
+def _tint(evidence: Evidence, fitted: Sequence[Measured], bare: Sequence[Measured]) -> Estimate | None:
+    ours, theirs = ([m for m in ms if m.value("duv") is not None] for ms in (fitted, bare))
+    return evidence.tint_of(ours).less(evidence.tint_of(theirs)) if ours and theirs else None
 
 
 def beam_spread(evidence: Evidence) -> tuple[Finding, ...]:
     """How wide each configuration makes the beam against the barest one that was read across at the same terms."""
     across = {section[0]: section for section in sections(evidence)}
     found = []
-    for group in grouped(list(across), without("configuration", "angle_deg")).values():
+    for group in terms.grouped(list(across), "configuration", "angle").values():
         base = min(group, key=lambda first: len(first.terms.configuration))
-        bare = _beam_angle(across[base])
+        bare = half_peak_angle(across[base])
         for first in group:
-            wide = _beam_angle(across[first])
+            wide = half_peak_angle(across[first])
             if first is base or wide is None or bare is None:
                 continue
             name, plain = notation.configuration(first.terms), notation.configuration(base.terms)
-            terms = at(first.terms, "configuration")
+            said = evidence.at(first, "configuration", "angle")
             sentence = (
-                f"With {name} the beam is {wide:.0f}° wide at half its peak, with {plain} {bare:.0f}°, at {terms}."
+                f"With {name} the beam is {wide:.0f}° wide at half its peak, with {plain} {bare:.0f}°, at {said}."
             )
             readings = ids([*across[base], *across[first]])
-            found.append(Finding("modifiers", f"{name} against {plain}, beam", wide - bare, "°", sentence, terms, readings))  # fmt: skip
+            found.append(
+                Finding(
+                    question="modifiers", name=f"{name} against {plain}, beam", value=wide - bare, unit="°", sentence=sentence,
+                    terms=said, readings=readings, axis=("configuration", "angle"), weight=20,
+                )
+            )  # fmt: skip
     return tuple(found)
-
-
-def _beam_angle(section: Sequence[Measured]) -> float | None:
-    angle, level = levels_across(section)
-    return full_angle(angle, level / level.max(), HALF)
 
 
 def gel_rule(name: str) -> float | None:
@@ -134,24 +138,27 @@ def gel_rule(name: str) -> float | None:
     return RULE_STOPS[fraction]
 
 
-def spread_across_whites(evidence: Evidence) -> tuple[Finding, ...]:
-    """How a modifier's effect on the level varies over the whites."""
+def spread_across_whites(evidence: Evidence, found_of_each: Sequence[Finding]) -> tuple[Finding, ...]:
+    """How a modifier's effect on the level varies over the whites, all else the same; `found_of_each` are those of `matrix`."""
+    levels = [f for f in found_of_each if f.unit == "x"]
+    by_id = {m.reading.id: m for m in evidence.readings}
     found = []
-    levels = [f for f in matrix(evidence) if f.unit == "x"]
-    for name, group in itertools.groupby(sorted(levels, key=lambda f: f.name), key=lambda f: f.name):
+
+    def same(finding: Finding) -> tuple[str, str]:
+        return finding.name, repr(terms.key(by_id[finding.readings[0]], "cct", "configuration"))
+
+    for (name, _), group in itertools.groupby(sorted(levels, key=same), key=same):
         own = list(group)
         if len(own) > 1:
             stops = np.log2([f.value or 1.0 for f in own])
-            sentence = f"{name}: from {notation.stops(float(stops.min()))} to {notation.stops(float(stops.max()))} stops over {len(own)} settings."
+            first = by_id[own[0].readings[0]]
+            said = evidence.at(first, "cct", "configuration")
+            sentence = f"{name}: from {notation.stops(float(stops.min()))} to {notation.stops(float(stops.max()))} stops over {len(own)} whites, at {said}."
             found.append(
                 Finding(
-                    "modifiers",
-                    f"{name}, spread",
-                    float(np.ptp(stops)),
-                    "stops",
-                    sentence,
-                    "",
-                    tuple(itertools.chain.from_iterable(f.readings for f in own)),
+                    question="modifiers", name=f"{name}, spread", value=float(np.ptp(stops)), unit="stops", sentence=sentence,
+                    terms=said, readings=tuple(itertools.chain.from_iterable(f.readings for f in own)),
+                    axis=("cct", "configuration"),
                 )
-            )
+            )  # fmt: skip
     return tuple(found)

@@ -1,34 +1,58 @@
 """How well two readings of the same thing agree: what the meter, the lamp and the hand leave open together."""
 
 import itertools
+from collections.abc import Callable, Sequence
 
 import numpy as np
 
-from even_beam.bench.findings.finding import Evidence, Finding, grouped, ids, value_of
+from even_beam.bench import fields, terms
+from even_beam.bench.estimate import figure_of
+from even_beam.bench.findings.finding import Evidence, Finding, ids
 from even_beam.bench.measured import Measured
 
 LEAST_PAIRS = 3
 
 
+def _kelvin(a: float, b: float) -> float:
+    return abs(b - a)
+
+
+def _stops(a: float, b: float) -> float:
+    return abs(float(np.log2(b / a))) if a > 0.0 and b > 0.0 else float("nan")
+
+
+_QUANTITIES: Sequence[tuple[str, str, str, int, Callable[[float, float], float]]] = (
+    ("cct", "white", "K", 1, _kelvin), ("illuminance", "level", "stops", 3, _stops), ("duv", "tint", "Duv", 5, _kelvin),
+    ("ra", "Ra", "", 1, _kelvin), ("r9", "R9", "", 1, _kelvin), ("rf", "Rf", "", 1, _kelvin), ("tlci", "TLCI", "", 1, _kelvin),
+)  # fmt: skip
+
+
 def repeatability(evidence: Evidence) -> tuple[Finding, ...]:
-    """The mean difference between one reading and the next at the same terms, in kelvin and in stops."""
-    groups = grouped(evidence.readings, lambda m: (m.terms, m.reading.meter_id, m.reading.session_id)).values()
-    pairs = [pair for group in groups for pair in itertools.pairwise(group)]
-    found = []
-    for quantity, name, unit in (("cct", "white", "K"), ("illuminance", "level", "stops")):
-        own = [(a, b) for a, b in pairs if a.value(quantity) and b.value(quantity)]
-        if len(own) < LEAST_PAIRS:
-            continue
-        apart = np.array([_apart(a, b, quantity) for a, b in own])
-        decimals = 1 if unit == "K" else 3
-        mean, most = float(apart.mean()), float(apart.max())
-        sentence = f"Two readings of the same {name} differ by {mean:.{decimals}f} {unit} on the mean of {len(own)} pairs, {most:.{decimals}f} at most."  # fmt: skip
-        readings = ids([m for pair in own for m in pair])
-        open_ = ("what is common to both: the calibration, the mark, the lamp's warmth",)
-        found.append(Finding("repeats", f"repeatability of {name}", mean, unit, sentence, "over all settings read twice", readings, most, None, None, open_))  # fmt: skip
-    return tuple(found)
+    """The mean difference between one reading and the next at the same terms, of every quantity that was read twice."""
+    pairs = [pair for group in terms.grouped(evidence.readings).values() for pair in itertools.pairwise(group)]
+    return tuple(found for one in _QUANTITIES if (found := _of(pairs, *one)) is not None)
 
 
-def _apart(a: Measured, b: Measured, quantity: str) -> float:
-    first, second = value_of(a, quantity), value_of(b, quantity)
-    return abs(second - first) if quantity == "cct" else abs(float(np.log2(second / first)))
+def _of(
+    pairs: Sequence[tuple[Measured, Measured]], quantity: str, name: str, unit: str, decimals: int,
+    apart: Callable[[float, float], float],
+) -> Finding | None:  # fmt: skip
+    own = [(a, b, _value(a, quantity), _value(b, quantity)) for a, b in pairs]
+    known = [(a, b, apart(x, y)) for a, b, x, y in own if x is not None and y is not None]
+    known = [one for one in known if np.isfinite(one[2])]
+    if len(known) < LEAST_PAIRS:
+        return None
+    off = np.array([size for _, _, size in known])
+    mean, most = float(off.mean()), float(off.max())
+    of = f" {unit}" if unit and unit != "Duv" else ""
+    sentence = f"Two readings of the same {name} differ by {mean:.{decimals}f}{of} on the mean of {len(known)} pairs, {most:.{decimals}f} at most."
+    return Finding(
+        question="repeats", name=f"repeatability of {name}", value=mean, unit=unit if unit != "Duv" else "", sentence=sentence,
+        terms="pairs at the same terms each", readings=tuple(dict.fromkeys(ids([m for a, b, _ in known for m in (a, b)]))),
+        axis=fields.NAMES, spread=most, not_covered=("what is common to both: the calibration, the mark, the lamp's warmth",),
+    )  # fmt: skip
+
+
+def _value(measured: Measured, quantity: str) -> float | None:
+    found = figure_of(measured, quantity)
+    return found.value if found is not None else None

@@ -3,23 +3,21 @@
 import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
+from statistics import fmean
 
 import numpy as np
 
-from even_beam.bench import notation, words
+from even_beam.bench import estimate, notation, terms
+from even_beam.bench.estimate import Estimate
 from even_beam.bench.findings.finding import (
     Evidence,
     Finding,
-    at,
     full_level,
-    grouped,
     ids,
-    level_mean,
-    value_of,
-    without,
+    numbers,
+    usual,
 )
 from even_beam.bench.measured import Measured
-from even_beam.light import FloatArray
 from even_beam.light.colorimetry import uv_at
 from even_beam.light.white import share_between_curves
 
@@ -27,84 +25,109 @@ BAND_EDGES_K = (3200.0, 4500.0, 6000.0)
 """Bands of dialled whites; each holds its lower end. Editable by whoever calls."""
 
 USUAL_WHITES_K = (3200.0, 4300.0, 5600.0)
-LEAST_SLOPE = 0.2
+COUNTED_KELVIN = 200.0
+"""Whites farther off than this are counted in words (common practice, no source)."""
+
 GAP_MIRED = 40.0
 """Neighbouring whites farther apart than this leave a gap."""
 
+LEAST_SLOPE = 0.2
+"""A white that moves by less than this in mired for a mired of its dial is no answer to what to dial."""
 
-@dataclass(frozen=True, slots=True)
+
+@dataclass(frozen=True, eq=False, slots=True)
 class WhitePoint:
-    """One dialled white: the mean that was measured, its error, and the readings."""
+    """One dialled white: what was measured, its error with all that it is uncertain by, and the readings."""
 
     dialled_k: float
     measured_k: float
-    mired: float
+    error: Estimate
     duv: float | None
-    readings: tuple[str, ...]
+    repeats: tuple[Measured, ...]
+
+    @property
+    def mired(self) -> float:
+        """The error in mired, positive warmer than dialled."""
+        return self.error.value or 0.0
 
     @property
     def kelvin(self) -> float:
         """The error in kelvin."""
         return self.measured_k - self.dialled_k
 
+    @property
+    def half_kelvin(self) -> float:
+        """The half width of the error in kelvin."""
+        return self.error.half_width * self.measured_k**2 / 1e6
 
-def white_points(readings: Sequence[Measured]) -> tuple[WhitePoint, ...]:
-    """Each dialled white once, the lowest first; means are taken in mired, in which the eye and the errors are even."""
+    @property
+    def readings(self) -> tuple[str, ...]:
+        """The readings it came from."""
+        return ids(self.repeats)
+
+
+def white_points(evidence: Evidence, readings: Sequence[Measured]) -> tuple[WhitePoint, ...]:
+    """Each dialled white once, the lowest first; means are taken in mired, in which the eye and the errors are even.
+
+    The readings must be at the same terms but for their white.
+    """
     dialled = [m for m in readings if m.terms.cct_k is not None and m.value("cct")]
     found = []
-    for white, repeats in sorted(
-        grouped(dialled, lambda m: m.terms.cct_k).items(), key=lambda pair: float(str(pair[0]))
-    ):
-        asked = float(str(white))
-        measured = float(np.mean([1e6 / value_of(m, "cct") for m in repeats]))
+    for white, repeats in numbers(terms.by_value(dialled, "cct")):
+        measured = evidence.white_of(repeats)
         tints = [tint for m in repeats if (tint := m.value("duv")) is not None]
         found.append(
             WhitePoint(
-                asked, 1e6 / measured, measured - 1e6 / asked, float(np.mean(tints)) if tints else None, ids(repeats)
+                white, 1e6 / (measured.value or 1.0), measured.adding(shift=-1e6 / white),
+                fmean(tints) if tints else None, tuple(repeats),
             )
-        )
+        )  # fmt: skip
     return tuple(found)
 
 
-def sweeps(evidence: Evidence) -> list[list[Measured]]:
-    """Groups of readings that differ in their white alone, at the full level."""
-    return [
-        group for group in grouped(full_level(evidence.readings), without("cct_k", "distance_m", "angle_deg")).values()
-        if len({m.terms.cct_k for m in group if m.terms.cct_k is not None and m.value("cct")}) > 1
-    ]  # fmt: skip
+def white_groups(evidence: Evidence) -> list[list[Measured]]:
+    """Readings with a dialled white and a colour temperature that differ in their white alone, at the full level."""
+    usable = [m for m in full_level(evidence.readings) if m.terms.cct_k is not None and m.value("cct")]
+    return list(terms.grouped(usable, "cct").values())
 
 
 def white_errors(evidence: Evidence, edges_k: Sequence[float] = BAND_EDGES_K) -> tuple[Finding, ...]:
     """Signed mean and mean absolute error of all whites and of each band, with worst case and changes of sign.
 
-    `edges_k` lie between the bands; a white at an edge belongs to the band above it.
+    `edges_k` lie between the bands; a white at an edge belongs to the band above it. Tint and scores by band beside.
     """
     bands = list(itertools.pairwise((0.0, *edges_k, np.inf)))
     found: list[Finding] = []
-    for sweep in sweeps(evidence):
-        points, meter = white_points(sweep), evidence.meter_of(sweep[0])
-        terms = at(sweep[0].terms, "white")
-        found.append(_errors("white error", points, terms, meter, _gaps(points)))
+    for group in white_groups(evidence):
+        points, said = white_points(evidence, group), evidence.at(group[0], "cct")
+        if len(points) < 2:
+            found += [_one_white(evidence, point) for point in points]
+            continue
+        found.append(_errors("white error", points, said, _gaps(points), 54 + usual(group[0])))
         for low, high in bands:
             inside = [p for p in points if low <= p.dialled_k < high]
             if len(inside) > 1:
-                name = f"white error {notation.dialled(max(low, inside[0].dialled_k))} to {notation.dialled(inside[-1].dialled_k)} K"
-                found.append(_errors(name, inside, terms, meter, ()))
-    if not found:
-        found += [_one_white(evidence, point) for point in white_points(full_level(evidence.readings))]
+                span = (
+                    f"{notation.dialled(max(low, inside[0].dialled_k))} to {notation.dialled(inside[-1].dialled_k)} K"
+                )
+                found.append(_errors(f"white error {span}", inside, said, (), 24))
+                found += _of_band(inside, span, said)
     return tuple(found)
 
 
-def _errors(name: str, points: Sequence[WhitePoint], terms: str, meter: object, gaps: tuple[str, ...]) -> Finding:
+def _errors(name: str, points: Sequence[WhitePoint], said: str, gaps: tuple[str, ...], weight: int) -> Finding:
     error = np.array([p.mired for p in points])
     worst = points[int(np.argmax(np.abs(error)))]
-    mean, absolute = float(error.mean()), float(np.abs(error).mean())
-    tolerance = float(np.mean([words.white_tolerance_mired(p.measured_k, meter) for p in points]))  # type: ignore[arg-type]
-    turns = sign_changes(error, tolerance)
-    turning = f"; it changes sign {turns} time{'s' * (turns > 1)}, which a mean hides" if turns else ""
+    mean = estimate.mean_of([p.error for p in points])
+    absolute = float(np.abs(error).mean())
+    turns = sign_changes(points)
+    turning = f"; it changes sign {_times(turns)}, which a mean hides" if turns else ""
+    off = beyond(points, COUNTED_KELVIN)
+    counted = f"; {off} of {len(points)} beyond {COUNTED_KELVIN:.0f} K" if off else ""
+    span = f"From {notation.dialled(points[0].dialled_k)} to {notation.dialled(points[-1].dialled_k)} K"
     sentence = (
-        f"{notation.number(mean, 1, signed=True)} mired on the mean of {len(points)} whites, {absolute:.1f} mired either way; worst "
-        f"{notation.number(worst.mired, 1, signed=True)} mired ({notation.number(worst.kelvin, 0, signed=True)} K) at {notation.dialled(worst.dialled_k)} K{turning}."
+        f"{span} {notation.number(mean.value, 1, signed=True)} mired on the mean of {len(points)} whites, {absolute:.1f} mired either way; worst "
+        f"{notation.number(worst.mired, 1, signed=True)} mired ({notation.number(worst.kelvin, 0, signed=True)} K) at {notation.dialled(worst.dialled_k)} K{turning}{counted}, at {said}."
     )
     series = {
         "dialled_k": tuple(p.dialled_k for p in points),
@@ -112,23 +135,64 @@ def _errors(name: str, points: Sequence[WhitePoint], terms: str, meter: object, 
         "mired": tuple(p.mired for p in points),
         "kelvin": tuple(p.kelvin for p in points),
         "duv": tuple(p.duv for p in points),
+        "mired_half_width": tuple(p.error.half_width for p in points),
     }
-    readings = tuple(itertools.chain.from_iterable(p.readings for p in points))
     return Finding(
-        "white", name, mean, "mired", sentence, terms, readings, float(np.ptp(error)), tolerance, None, gaps, series
-    )
+        question="white", name=name, value=mean.value, unit="mired", sentence=sentence, terms=said, readings=_ids(points),
+        axis=("cct",), spread=float(np.ptp(error)), uncertainty=mean.half_width, not_covered=gaps, series=series,
+        parts=mean.shares, weight=weight,
+    )  # fmt: skip
+
+
+def _times(count: int) -> str:
+    return "once" if count == 1 else f"{count} times"
+
+
+def _ids(points: Sequence[WhitePoint]) -> tuple[str, ...]:
+    return tuple(itertools.chain.from_iterable(p.readings for p in points))
+
+
+_BY_BAND = ("duv", "ra", "r9", "rf", "rg", "ssi", "tlci")
+
+
+def _of_band(points: Sequence[WhitePoint], span: str, said: str) -> list[Finding]:
+    """Tint and every score over the whites of a band: mean, and the worst with where it was read."""
+    found = []
+    for name in _BY_BAND:
+        values = {p.dialled_k: [v for m in p.repeats if (v := m.value(name)) is not None] for p in points}
+        means = {white: fmean(v) for white, v in values.items() if v}
+        if len(means) < 2:
+            continue
+        worst = max(means, key=lambda w: abs(means[w])) if name == "duv" else min(means, key=lambda w: means[w])
+        write = notation.duv if name == "duv" else notation.score
+        label = {"duv": "Duv", "ssi": "SSI", "tlci": "TLCI"}.get(name, name.capitalize())
+        missing = len(points) - len(means)
+        open_ = (f"{missing} of {len(points)} whites: no {label} there",) if missing else ()
+        mean = fmean(list(means.values()))
+        found.append(
+            Finding(
+                question="white" if name == "duv" else "colour", name=f"{label} {span}", value=mean,
+                unit="", sentence=f"{label} {write(mean)} on the mean of {len(means)} whites from {span}, worst {write(means[worst])} at {notation.dialled(worst)} K, at {said}.",
+                terms=said, readings=ids([m for p in points for m in p.repeats if m.value(name) is not None]), axis=("cct",),
+                spread=float(np.ptp(list(means.values()))), not_covered=open_,
+            )
+        )  # fmt: skip
+    return found
 
 
 def _one_white(evidence: Evidence, point: WhitePoint) -> Finding:
-    measured = next(m for m in evidence.readings if m.reading.id == point.readings[0])
-    tolerance = words.white_tolerance_mired(point.measured_k, evidence.meter_of(measured))
-    sentence = f"{notation.number(point.mired, 1, signed=True)} mired ({notation.number(point.kelvin, 0, signed=True)} K) at {notation.dialled(point.dialled_k)} K."
-    return Finding("white", "white error", point.mired, "mired", sentence, at(measured.terms), point.readings, None, tolerance, None, ("any other white",))  # fmt: skip
+    said = evidence.at(point.repeats[0])
+    sentence = f"{notation.number(point.mired, 1, signed=True)} mired ({notation.number(point.kelvin, 0, signed=True)} K) at {said}."
+    return Finding(
+        question="white", name="white error", value=point.mired, unit="mired", sentence=sentence, terms=said,
+        readings=point.readings, uncertainty=point.error.half_width, not_covered=("any other white",),
+        parts=point.error.shares, weight=52 + usual(point.repeats[0]),
+    )  # fmt: skip
 
 
-def sign_changes(errors: Sequence[float] | np.ndarray, least: float) -> int:
-    """How often an error changes its sign along the range; errors smaller than `least` have none."""
-    signs = [np.sign(e) for e in errors if abs(e) > least]
+def sign_changes(points: Sequence[WhitePoint]) -> int:
+    """How often the error changes its sign along the range; one that the meter cannot tell from zero has none."""
+    signs = [np.sign(p.mired) for p in points if abs(p.mired) > p.error.half_width]
     return sum(bool(a != b) for a, b in itertools.pairwise(signs))
 
 
@@ -146,87 +210,157 @@ def beyond(points: Sequence[WhitePoint], kelvin: float) -> int:
     return sum(abs(p.kelvin) > kelvin for p in points)
 
 
+def fixed_whites(evidence: Evidence) -> tuple[Finding, ...]:
+    """What a lamp without a dial for its white gives, each set of terms by itself."""
+    own = [m for m in evidence.readings if m.terms.cct_k is None and m.terms.hue_deg is None and m.value("cct")]
+    found = []
+    for repeats in terms.grouped(full_level(own)).values():
+        white, said = evidence.white_of(repeats), evidence.at(repeats[0])
+        kelvin = 1e6 / (white.value or 1.0)
+        half = white.half_width * kelvin**2 / 1e6
+        duv = [d for m in repeats if (d := m.value("duv")) is not None]
+        tint = f", Duv {notation.duv(fmean(duv))}" if duv else ""
+        found.append(
+            Finding(
+                question="white", name="own white", value=kelvin, unit="K",
+                sentence=f"{notation.kelvin(kelvin)} K ±{half:.0f} K{tint} at {said}.", terms=said, readings=ids(repeats),
+                uncertainty=half, parts=white.shares, weight=52 + usual(repeats[0]),
+            )
+        )  # fmt: skip
+    return tuple(found)
+
+
 def curve(evidence: Evidence) -> tuple[Finding, ...]:
     """Which curve the whites follow: 0 is the Planckian, 1 the daylight curve, half-way between is what some aim for."""
     found = []
-    for sweep in sweeps(evidence):
-        points = [p for p in white_points(sweep) if p.duv is not None and p.measured_k >= 4000.0]
+    for group in white_groups(evidence):
+        points = [p for p in white_points(evidence, group) if p.duv is not None and p.measured_k >= 4000.0]
         if len(points) < 2:
             continue
         u, v = uv_at(np.array([p.measured_k for p in points]), np.array([p.duv for p in points]))
         share = share_between_curves(u, v)
-        middle = float(np.nanmedian(share))
-        sentence = f"From 4000 K on it {_followed(middle)}: {notation.number(100.0 * middle)} % of the way from Planckian to daylight."
-        readings = tuple(itertools.chain.from_iterable(p.readings for p in points))
+        if not np.isfinite(share).any():
+            continue
+        middle, said = float(np.nanmedian(share)), evidence.at(group[0], "cct")
+        sentence = f"From 4000 K on it {_followed(middle)}, at {said}."
         series = {"measured_k": tuple(p.measured_k for p in points), "share": tuple(map(float, share))}
-        found.append(Finding("white", "share of the way to daylight", middle, "", sentence, at(sweep[0].terms, "white"), readings, float(np.nanmax(share) - np.nanmin(share)), None, None, ("below 4000 K, where there is no daylight",), series))  # fmt: skip
+        found.append(
+            Finding(
+                question="white", name="share of the way to daylight", value=middle, unit="", sentence=sentence, terms=said,
+                readings=_ids(points), axis=("cct",), spread=float(np.nanmax(share) - np.nanmin(share)),
+                not_covered=("below 4000 K, where there is no daylight",), series=series,
+            )
+        )  # fmt: skip
     return tuple(found)
 
 
 def _followed(share: float) -> str:
     if share < -0.25:
-        return "lies on the magenta side of both curves"
+        return "lies on the magenta side of both the Planckian and the daylight curve"
     if share > 1.25:
-        return "lies on the green side of both curves"
-    return f"follows {'the Planckian' if share < 0.25 else 'the daylight curve' if share > 0.75 else 'a line between the curves'}"
+        return "lies on the green side of both the Planckian and the daylight curve"
+    if share < 0.25:
+        return "follows the Planckian"
+    if share > 0.75:
+        return "follows the daylight curve"
+    return f"lies between the Planckian and the daylight curve ({notation.number(100.0 * share)} % of the way)"
 
 
-def dial_slope(evidence: Evidence) -> tuple[Finding, ...]:
-    """How far the white moves for a move of the dial, in mired per mired, and what to dial for the usual whites."""
+# --- what to dial
+
+
+def what_to_dial(evidence: Evidence) -> tuple[Finding, ...]:
+    """What gives the usual whites, from the nearest readings of one configuration; refined as readings come."""
     found = []
-    for sweep in sweeps(evidence):
-        points = white_points(sweep)
-        dialled = np.array([1e6 / p.dialled_k for p in points])
-        measured = np.array([1e6 / p.measured_k for p in points])
-        slope, zero = (float(v) for v in np.polyfit(dialled, measured, 1))
-        sentence = f"The dial moves the white by {slope:.2f} mired a mired{_what_to_dial(slope, zero, measured)}."
-        off = np.abs(measured - np.polyval((slope, zero), dialled))
-        readings = tuple(itertools.chain.from_iterable(p.readings for p in points))
-        open_ = (f"whites between the marks: they stray up to {float(off.max()):.1f} mired from this line",)
-        found.append(Finding("white", "dial slope", slope, "", sentence, at(sweep[0].terms, "white"), readings, None, None, None, open_))  # fmt: skip
+    for group in white_groups(evidence):
+        points, said = white_points(evidence, group), evidence.at(group[0], "cct")
+        for wanted in USUAL_WHITES_K:
+            answer = dial_for(points, wanted)
+            if answer is None:
+                continue
+            dial, used, half = answer
+            if abs(1e6 / dial - 1e6 / wanted) <= max(half, 1.0):
+                continue  # it gives what it says, as far as can be told
+            hundreds = round(dial, -2)
+            coarse = f" ({notation.dialled(hundreds)} on a dial in hundreds)" if abs(hundreds - dial) > 5.0 else ""
+            sentence = f"Dial {notation.dialled(round(dial, -1))}{coarse} for {notation.dialled(wanted)} K, at {said}."
+            found.append(
+                Finding(
+                    question="white", name=f"what to dial for {notation.dialled(wanted)} K", value=dial, unit="K",
+                    sentence=sentence, terms=said, readings=_ids(used), axis=("cct",), uncertainty=half * dial**2 / 1e6,
+                    weight=56,
+                )
+            )  # fmt: skip
     return tuple(found)
 
 
-def _what_to_dial(slope: float, zero: float, measured: FloatArray) -> str:
-    """What gives the usual whites that lie in what was measured; nothing for a lamp that hardly follows its dial."""
-    wanted = [k for k in USUAL_WHITES_K if measured.min() <= 1e6 / k <= measured.max()]
-    if slope < LEAST_SLOPE or not wanted:
-        return ""
-    advice = [
-        f"{notation.dialled(round(1e6 * slope / (1e6 / k - zero), -1))} for {notation.dialled(k)} K" for k in wanted
-    ]
-    return f"; dial {', '.join(advice)}"
+def dial_for(points: Sequence[WhitePoint], wanted_k: float) -> tuple[float, tuple[WhitePoint, ...], float] | None:
+    """The dial in kelvin that gives a white, between the two readings about it, in mired: with them and a half width in mired.
+
+    None where the white was not reached, or where the lamp hardly follows its dial. Never beyond what was read.
+    """
+    target = 1e6 / wanted_k
+    ordered = sorted(points, key=lambda p: p.measured_k)
+    for a, b in itertools.pairwise(ordered):
+        low, high = 1e6 / b.measured_k, 1e6 / a.measured_k
+        if not low <= target <= high or high - low < 1e-6:
+            continue
+        dial_low, dial_high = 1e6 / b.dialled_k, 1e6 / a.dialled_k
+        if dial_high <= dial_low or (high - low) / (dial_high - dial_low) < LEAST_SLOPE:
+            continue
+        slope = (dial_high - dial_low) / (high - low)
+        dial = 1e6 / (dial_low + slope * (target - low))
+        return dial, (a, b), slope * max(a.error.half_width, b.error.half_width)
+    exact = [p for p in ordered if abs(1e6 / p.measured_k - target) < 0.5 and len(ordered) == 1]
+    return (exact[0].dialled_k, (exact[0],), exact[0].error.half_width) if exact else None
+
+
+def dial_slope(evidence: Evidence) -> tuple[Finding, ...]:
+    """How far the white moves for a move of the dial, in mired per mired."""
+    found = []
+    for group in white_groups(evidence):
+        points = white_points(evidence, group)
+        if len(points) < 2:
+            continue
+        dialled = np.array([1e6 / p.dialled_k for p in points])
+        measured = np.array([1e6 / p.measured_k for p in points])
+        slope, zero = (float(v) for v in np.polyfit(dialled, measured, 1))
+        said = evidence.at(group[0], "cct")
+        off = np.abs(measured - np.polyval((slope, zero), dialled))
+        found.append(
+            Finding(
+                question="white", name="dial slope", value=slope, unit="",
+                sentence=f"The dial moves the white by {slope:.2f} mired a mired on the whole, at {said}.", terms=said,
+                readings=_ids(points), axis=("cct",),
+                not_covered=(f"whites between the marks: they stray up to {float(off.max()):.1f} mired from a straight line",),
+            )
+        )  # fmt: skip
+    return tuple(found)
 
 
 def peak_output(evidence: Evidence) -> tuple[Finding, ...]:
     """The white at which the lamp gives most, and how much less it gives at the others."""
     found = []
-    for group in grouped([m for m in full_level(evidence.lit) if m.terms.cct_k is not None], without("cct_k")).values():
-        by_white = grouped(group, lambda m: m.terms.cct_k)
+    for group in terms.grouped([m for m in evidence.full if m.terms.cct_k is not None], "cct").values():
+        by_white = numbers(terms.by_value(group, "cct"))
         if len(by_white) < 3:
             continue
-        means = {float(str(w)): level_mean(evidence, repeats) for w, repeats in by_white.items()}
-        best = max(means, key=lambda w: means[w].value)
-        least = min(means, key=lambda w: means[w].value)
-        down = float(np.log2(means[least].value / means[best].value))
+        levels = {white: evidence.level_of(repeats) for white, repeats in by_white}
+        best = max(levels, key=lambda w: levels[w].value or 0.0)
+        least = min(levels, key=lambda w: levels[w].value or 0.0)
+        down, said = levels[least].less(levels[best]), evidence.at(group[0], "cct")
+        even = abs(down.value or 0.0) <= down.half_width
         sentence = (
-            f"Most light at {notation.dialled(best)} K; at {notation.dialled(least)} K {notation.stops(down)} stop."
+            f"As much light at every white read, as far as can be told (within ±{down.half_width:.2f} stop), at {said}."
+            if even
+            else f"Most light at {notation.dialled(best)} K; at {notation.dialled(least)} K {notation.stops(down.value)} stop, at {said}."
         )
-        series = {"dialled_k": tuple(means), "illuminance_lx": tuple(mean.value for mean in means.values())}
         found.append(
             Finding(
-                "white",
-                "white of most output",
-                best,
-                "K",
-                sentence,
-                at(group[0].terms, "white"),
-                ids(group),
-                None,
-                None,
-                None,
-                (),
-                series,
+                question="white", name="white of most output", value=best, unit="K", sentence=sentence, terms=said,
+                readings=ids(group), axis=("cct",), spread=abs(down.value or 0.0),
+                series={"dialled_k": tuple(levels), "illuminance_lx": tuple(float(np.exp2(one.value or 0.0)) for one in levels.values())},
+                weight=42,
             )
-        )
+        )  # fmt: skip
     return tuple(found)

@@ -4,10 +4,9 @@ import itertools
 from collections.abc import Mapping, Sequence
 from datetime import timedelta
 
-import numpy as np
-
-from even_beam.bench import notation
-from even_beam.bench.findings.finding import Evidence, Finding, at, full_level, grouped, ids, level_mean, value_of
+from even_beam.bench import estimate, fields, notation, terms
+from even_beam.bench.estimate import Estimate
+from even_beam.bench.findings.finding import Evidence, Finding, ids
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Session
 
@@ -18,102 +17,99 @@ LEAST_APART = timedelta(days=30)
 def ageing(evidence: Evidence, sessions: Mapping[str, Session]) -> tuple[Finding, ...]:
     """Level and white at the same terms in the first session and in the last, with the meters between."""
     found: list[Finding] = []
-    for readings in grouped(evidence.lit, lambda m: m.terms).values():
-        by_session = sorted(grouped(readings, lambda m: m.reading.session_id).values(), key=lambda ms: ms[0].reading.at)
-        apart = by_session[-1][0].reading.at - by_session[0][0].reading.at
-        if apart >= LEAST_APART and readings[0].terms.distance_m is not None:
-            found += _between(evidence, by_session[0], by_session[-1], sessions)
+    for readings in terms.grouped(evidence.lit, "session", "meter").values():
+        by_session = sorted(terms.grouped(readings).values(), key=lambda ms: ms[0].reading.at)
+        first, last = _pair(by_session)
+        if first is not None and readings[0].terms.distance_m is not None:
+            found += _between(evidence, first, last)
     return tuple(found)
 
 
-def _between(
-    evidence: Evidence, first: Sequence[Measured], last: Sequence[Measured], sessions: Mapping[str, Session]
-) -> list[Finding]:
-    then, now = level_mean(evidence, first), level_mean(evidence, last)
+def _pair(groups: Sequence[list[Measured]]) -> tuple[list[Measured] | None, list[Measured]]:
+    """The two to be compared: the earliest and the latest far enough apart, of one meter where there are such."""
+    for same_meter in (True, False):
+        for first, last in ((a, b) for a in groups for b in reversed(groups)):
+            apart = last[0].reading.at - first[0].reading.at >= LEAST_APART
+            if apart and (not same_meter or first[0].reading.meter_id == last[0].reading.meter_id):
+                return first, last
+    return None, []
+
+
+def _between(evidence: Evidence, first: Sequence[Measured], last: Sequence[Measured]) -> list[Finding]:
+    then, now = evidence.level_of(first), evidence.level_of(last)
+    change = now.less(then)
     meters = [evidence.meter_of(ms[0]) for ms in (first, last)]
     same = first[0].reading.meter_id == last[0].reading.meter_id
-    relative = (
-        float(np.hypot(then.ratio, now.ratio) / np.sqrt(2.0)) if same else float(np.hypot(then.absolute, now.absolute))
-    )
-    change = float(np.log2(now.value / then.value))
-    terms = at(first[0].terms)
+    said = evidence.at(first[0], "session", "meter")
     since = f"{first[0].reading.at:%B %Y}"
     between = "" if same else f"; read with {meters[0].nickname} then and {meters[1].nickname} now"
-    told = "" if abs(change) > np.log2(1.0 + relative) else ", less than these meters can tell"
     both = ids([*first, *last])
-    open_ = () if same else ("a bridge between the two meters",)
+    open_ = ("how far the meter itself drifted since",) if same else ("a bridge between the two meters",)
     found = [
         Finding(
-            "years",
-            "level since the first session",
-            change,
-            "stops",
-            f"{notation.stops(change)} stop since {since}{told}{between}, at {terms}.",
-            terms,
-            both,
-            None,
-            float(np.log2(1.0 + relative)),
-            None,
-            open_,
+            question="years", name="level since the first session", value=change.value, unit="stops",
+            sentence=f"{_changed(change, 'stop', 2)} since {since}{between}, at {said}.", terms=said, readings=both,
+            axis=("session", "meter"), uncertainty=change.half_width, not_covered=open_, parts=change.shares, weight=31,
         )
-    ]
-    white = [[1e6 / value_of(m, "cct") for m in ms if m.value("cct")] for ms in (first, last)]
+    ]  # fmt: skip
+    white = [[m for m in ms if m.value("cct")] for ms in (first, last)]
     if white[0] and white[1]:
-        shift = float(np.mean(white[1]) - np.mean(white[0]))
+        shift = estimate.white(white[1], meters[1]).less(estimate.white(white[0], meters[0]))
         found.append(
             Finding(
-                "years",
-                "white since the first session",
-                shift,
-                "mired",
-                f"{notation.number(shift, 1, signed=True)} mired since {since}{between}, at {terms}.",
-                terms,
-                both,
-                None,
-                None,
-                None,
-                open_,
+                question="years", name="white since the first session", value=shift.value, unit="mired",
+                sentence=f"{_changed(shift, 'mired', 1)} since {since}{between}, at {said}.", terms=said, readings=both,
+                axis=("session", "meter"), uncertainty=shift.half_width, not_covered=open_, parts=shift.shares, weight=21,
             )
-        )
+        )  # fmt: skip
     return found
 
 
+def _changed(change: Estimate, unit: str, decimals: int) -> str:
+    size = f"{notation.number(change.value, decimals, signed=True)} ±{change.half_width:.{decimals}f} {unit}"
+    told = abs(change.value or 0.0) > change.half_width
+    return size if told else f"{size}, no change that can be told,"
+
+
 def meter_changes(evidence: Evidence) -> tuple[Finding, ...]:
-    """When another meter was taken up: figures of the two are never mixed silently."""
-    ordered = sorted(evidence.readings, key=lambda m: (m.reading.at, m.reading.sequence))
+    """When another meter was taken up for the light: figures of the two are never mixed silently."""
+    lit = [m for m in evidence.readings if m.figure("illuminance") is not None or m.figure("cct") is not None]
+    ordered = sorted(lit, key=lambda m: (m.reading.at, m.reading.sequence))
     found = []
     for before, now in itertools.pairwise(ordered):
-        if before.reading.meter_id != now.reading.meter_id:
+        if before.reading.meter_id != now.reading.meter_id and before.reading.session_id != now.reading.session_id:
             names = [evidence.meter_of(m).nickname for m in (before, now)]
             sentence = f"Read with {names[1]} instead of {names[0]} from {now.reading.at:%-d %B %Y} on."
-            found.append(Finding("years", "meter change", None, "", sentence, "", ids([before, now])))
+            found.append(
+                Finding(
+                    question="years", name="meter change", value=None, unit="", sentence=sentence, terms="",
+                    readings=ids([before, now]), axis=fields.NAMES,
+                )
+            )  # fmt: skip
     return tuple(found)
 
 
 def unit_to_unit(ours: Evidence, others: Sequence[Evidence]) -> tuple[Finding, ...]:
-    """How far this unit lies from others of its model at full level and the same terms, in stops."""
+    """How far this unit lies from others of its model at full level and the same terms in one session, in stops."""
     found = []
-    ours_full = grouped(full_level(ours.lit), lambda m: (m.terms, m.reading.meter_id))
+    ours_full = terms.grouped(ours.full)
     for other in others:
-        theirs = grouped(full_level(other.lit), lambda m: (m.terms, m.reading.meter_id))
+        theirs = terms.grouped(other.full)
         for key, readings in ours_full.items():
             if key not in theirs:
                 continue
-            mine, its = level_mean(ours, readings), level_mean(other, theirs[key])
-            relative = float(np.hypot(mine.ratio, its.ratio) / np.sqrt(2.0))
-            off = float(np.log2(mine.value / its.value))
-            terms = at(readings[0].terms)
+            off, said = ours.level_of(readings).less(other.level_of(theirs[key])), ours.at(readings[0])
+            told = abs(off.value or 0.0) > off.half_width
+            words = (
+                f"{notation.stops(off.value)} ±{off.half_width:.2f} stop against {other.name}"
+                if told
+                else f"As bright as {other.name}, as far as can be told ({notation.stops(off.value)} ±{off.half_width:.2f} stop)"
+            )
             found.append(
                 Finding(
-                    "years",
-                    f"level against {other.name}",
-                    off,
-                    "stops",
-                    f"{notation.stops(off)} stop against {other.name}, the same model, at {terms}.",
-                    terms,
-                    ids([*readings, *theirs[key]]),
-                    None,
-                    float(np.log2(1.0 + relative)),
+                    question="years", name=f"level against {other.name}", value=off.value, unit="stops",
+                    sentence=f"{words}, the same model, at {said}.", terms=said, readings=ids([*readings, *theirs[key]]),
+                    uncertainty=off.half_width, parts=off.shares, weight=23,
                 )
-            )
+            )  # fmt: skip
     return tuple(found)

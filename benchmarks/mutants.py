@@ -1,0 +1,119 @@
+"""Would a test fail if a sign, a comparison, a branch or a factor of two were wrong? Prints the share of changes that survive.
+
+`python -m benchmarks.mutants [MODULE ...]` changes one place at a time in a copy of the sources and runs the tests that
+speak of that module. What survives is printed, to be looked at one by one; the tree itself is never touched.
+"""
+
+import ast
+import os
+import random
+import shutil
+import subprocess
+import sys
+import tempfile
+from collections.abc import Iterator
+from copy import deepcopy
+from pathlib import Path
+
+ROOT = Path(__file__).parents[1]
+SEED, MOST_A_MODULE = 2026, 40
+TESTS = {
+    "bench/estimate.py": ("tests/bench/test_estimate.py", "tests/bench/test_compare.py", "tests/bench/findings"),
+    "bench/walks.py": ("tests/bench/test_walks.py", "tests/bench/test_compare.py"),
+    "bench/terms.py": ("tests/bench/test_one_sameness.py", "tests/bench/test_compare.py"),
+    "bench/choice.py": ("tests/bench/test_compare.py", "tests/bench/test_one_sameness.py", "tests/workspace/compare"),
+    "light/photometry.py": ("tests/light", "tests/bench/test_walks.py"),
+    "light/white.py": ("tests/light",),
+}
+"""The modules that are changed, and the tests that speak of each."""
+
+_OTHER: dict[type[ast.AST], type[ast.AST]] = {
+    ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult, ast.Lt: ast.GtE, ast.GtE: ast.Lt,
+    ast.Gt: ast.LtE, ast.LtE: ast.Gt, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq,
+}  # fmt: skip
+
+
+def changed(node: ast.AST) -> tuple[str, ast.AST] | None:
+    """A node with one thing wrong, and in words what; None where there is nothing to change."""
+    other = deepcopy(node)
+    if isinstance(other, ast.BinOp) and type(other.op) in _OTHER:
+        other.op = _OTHER[type(other.op)]()  # type: ignore[assignment]
+        return "sign", other
+    if isinstance(other, ast.Compare) and type(other.ops[0]) in _OTHER:
+        other.ops[0] = _OTHER[type(other.ops[0])]()  # type: ignore[assignment]
+        return "comparison", other
+    if isinstance(other, ast.If | ast.IfExp):
+        other.test = ast.UnaryOp(ast.Not(), other.test)
+        return "branch", other
+    if isinstance(other, ast.UnaryOp) and isinstance(other.op, ast.USub):
+        return "sign", other.operand
+    if isinstance(other, ast.Constant) and type(other.value) is float and other.value:
+        return "factor of two", ast.Constant(2.0 * other.value)
+    return None
+
+
+class _Changing(ast.NodeTransformer):
+    """Changes the place of a number, and keeps what it did."""
+
+    def __init__(self, place: int) -> None:
+        self.left, self.done = place, ""
+
+    def visit(self, node: ast.AST) -> ast.AST:
+        found = changed(node)
+        if found is not None:
+            if self.left == 0:
+                self.left = -1
+                self.done = f"{getattr(node, 'lineno', 0)}: {found[0]}: {ast.unparse(node).splitlines()[0][:90]}"
+                return ast.copy_location(found[1], node)
+            self.left -= 1
+        return self.generic_visit(node)
+
+
+def mutants(source: str) -> Iterator[tuple[str, str]]:
+    """Every changed source, with where and what was changed."""
+    tree = ast.parse(source)
+    places = sum(changed(node) is not None for node in ast.walk(tree))
+    for place in range(places):
+        changing = _Changing(place)
+        made = changing.visit(deepcopy(tree))
+        if changing.done:
+            yield changing.done, ast.unparse(ast.fix_missing_locations(made))
+
+
+def survives(copy: Path, module: str, source: str) -> bool:
+    """Whether every test passes with a changed module."""
+    target = copy / "src" / "even_beam" / module
+    kept = target.read_text(encoding="utf-8")
+    target.write_text(source, encoding="utf-8")
+    environment = {**os.environ, "PYTHONPATH": str(copy / "src"), "QT_QPA_PLATFORM": "offscreen"}
+    command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", *TESTS[module]]
+    try:
+        done = subprocess.run(command, cwd=copy, env=environment, capture_output=True, timeout=300, check=False)
+    except subprocess.TimeoutExpired:
+        return False
+    finally:
+        target.write_text(kept, encoding="utf-8")
+    return done.returncode == 0
+
+
+def report(modules: list[str]) -> None:
+    """Print what survives in each module, and the share."""
+    with tempfile.TemporaryDirectory() as folder:
+        copy = Path(folder)
+        for name in ("src", "tests", "benchmarks"):
+            shutil.copytree(ROOT / name, copy / name, ignore=shutil.ignore_patterns("__pycache__"))
+        for name in ("pyproject.toml", "README.md"):
+            shutil.copy(ROOT / name, copy / name)
+        for module in modules:
+            every = list(mutants((ROOT / "src" / "even_beam" / module).read_text(encoding="utf-8")))
+            chosen = random.Random(SEED).sample(every, min(MOST_A_MODULE, len(every)))
+            left = 0
+            for what, source in sorted(chosen):
+                if survives(copy, module, source):
+                    left += 1
+                    print(f"  {module}, line {what}", flush=True)
+            print(f"{module}: {left} of {len(chosen)} survive ({100.0 * left / max(len(chosen), 1):.0f} %)", flush=True)
+
+
+if __name__ == "__main__":
+    report(sys.argv[1:] or list(TESTS))

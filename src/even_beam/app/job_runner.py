@@ -1,0 +1,54 @@
+"""Jobs of the workspace for the interface: results come back in the interface's thread."""
+
+from collections.abc import Callable
+from typing import Any
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from even_beam.workspace.shell.job import Job
+
+
+class JobRunner(QObject):
+    """Runs jobs and delivers their results by the event loop. Keeps a hold on running ones."""
+
+    _delivered = pyqtSignal(object)
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._jobs: set[Job] = set()
+        self._delivered.connect(lambda call: call())
+
+    def run(
+        self,
+        name: str,
+        work: Callable[[Job], Any],
+        done: Callable[[Any], None],
+        failed: Callable[[Exception], None],
+        on_progress: Callable[[float, str], None] = lambda share, words: None,
+    ) -> Job:
+        """Start a job."""
+
+        def finished(call: Callable[[Any], None]) -> Callable[[Any], None]:
+            def after(result: Any) -> None:
+                self._jobs.discard(job)
+                if not job.cancelled:  # it may have been between its end and this delivery
+                    call(result)
+
+            return after
+
+        self._jobs = {job for job in self._jobs if job.alive or not job.cancelled}
+        job = Job(name, work, finished(done), finished(failed), self._delivered.emit, on_progress)
+        self._jobs.add(job)
+        return job.start()
+
+    @property
+    def busy(self) -> bool:
+        """Whether a job is under way whose result is awaited."""
+        return any(not job.cancelled for job in self._jobs)
+
+    def stop_all(self) -> None:
+        """Cancel what runs and wait for it a moment."""
+        for job in list(self._jobs):
+            job.cancel()
+            job.wait(2.0)
+        self._jobs.clear()

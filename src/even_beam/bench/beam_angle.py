@@ -1,0 +1,86 @@
+"""How wide a lamp's beam is: measured across it, or called so by its zoom. It sets what an aim error costs."""
+
+import re
+from collections.abc import Sequence
+
+import numpy as np
+
+from even_beam.bench import terms
+from even_beam.bench.measured import Measured
+from even_beam.light.spectra import FloatArray
+
+HALF = 0.5
+LEAST_ANGLES = 4
+
+
+def angle_named(zoom: str) -> float | None:
+    """The angle that a zoom is called by, such as `15°` or `50 deg`; None for `flood` and `spot`."""
+    found = re.search(r"(\d+(?:\.\d+)?)\s*(?:°|deg)", zoom)
+    return float(found[1]) if found is not None else None
+
+
+def levels_across(section: Sequence[Measured]) -> tuple[FloatArray, FloatArray]:
+    """Angles in degrees, rising, each once, with the mean level read there; all must have one."""
+    by_angle: dict[float, list[float]] = {}
+    for measured in section:
+        by_angle.setdefault(measured.terms.angle_deg, []).append(measured.value("illuminance") or 0.0)
+    angle = np.array(sorted(by_angle))
+    return angle, np.array([float(np.mean(by_angle[a])) for a in angle])
+
+
+def full_angle(angle_deg: FloatArray, share: FloatArray, part: float) -> float | None:
+    """The full angle within which a section stays above `part` of its peak; one-sided sections count for both sides.
+
+    Interpolated between neighbouring angles; None when the section ends before it falls so far.
+    """
+    sides = [_falls(angle_deg[angle_deg >= 0.0], share[angle_deg >= 0.0], part)]
+    if (angle_deg < 0.0).sum() >= 2:
+        left = angle_deg <= 0.0
+        sides.append(_falls(-angle_deg[left][::-1], share[left][::-1], part))
+    if any(side is None for side in sides):
+        return None
+    total = float(sum(side for side in sides if side is not None))
+    return total if len(sides) == 2 else 2.0 * total
+
+
+def _falls(angle: FloatArray, share: FloatArray, part: float) -> float | None:
+    """Where the share first falls through `part`, going outwards."""
+    below = np.flatnonzero(share < part)
+    below = below[below > 0]
+    if below.size == 0:
+        return None
+    i = int(below[0])
+    return float(angle[i - 1] + (share[i - 1] - part) / (share[i - 1] - share[i]) * (angle[i] - angle[i - 1]))
+
+
+def half_peak_angle(section: Sequence[Measured]) -> float | None:
+    """How wide a section is at half its peak; None when it ends before it falls so far."""
+    angle, level = levels_across(section)
+    return full_angle(angle, level / level.max(), HALF)
+
+
+_ALONG_A_BEAM = ("angle", "distance", "cct", "level", "session", "meter")
+"""What may differ between a reading and the section that tells how wide its beam is."""
+
+
+class BeamAngles:
+    """The half-peak angles of a lamp's beams: measured by its sections, else named by their zooms."""
+
+    def __init__(self, readings: Sequence[Measured]) -> None:
+        across = terms.grouped([m for m in readings if m.terms.angle_deg != 0.0], *_ALONG_A_BEAM)
+        self._measured = {key: found for key, off in across.items() if (found := _measured(readings, off)) is not None}
+
+    def of(self, first: Measured) -> float | None:
+        """The angle of the beam that a reading was taken in; None where nothing tells it."""
+        return self._measured.get(terms.key(first, *_ALONG_A_BEAM), angle_named(first.terms.zoom))
+
+
+def _measured(readings: Sequence[Measured], off_axis: Sequence[Measured]) -> float | None:
+    """By the first section of a beam that has angles enough and falls to half its peak."""
+    for group in terms.grouped(off_axis, "angle").values():
+        wanted = terms.key(group[0], "angle")
+        own = [m for m in readings if terms.key(m, "angle") == wanted and m.value("illuminance")]
+        enough = len({m.terms.angle_deg for m in own}) >= LEAST_ANGLES
+        if enough and (found := half_peak_angle(own)) is not None:
+            return found
+    return None

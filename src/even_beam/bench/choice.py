@@ -1,0 +1,250 @@
+"""Which of each lamp's readings are compared: those at the terms asked, and in every other field one value, chosen openly.
+
+What is asked is a value for any field of terms, for all lamps or for one. What is not asked is chosen field by field, in
+the order of `fields.FIELDS`: the value that most lamps share, and among those the one nearest to what a comparison is
+usually made at. A lamp that was never read there keeps its own value, and is said to differ.
+"""
+
+import operator
+from collections.abc import Callable, Hashable, Mapping, Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
+
+from even_beam.bench import fields, terms
+from even_beam.bench.beam_angle import BeamAngles
+from even_beam.bench.fields import UNSTATED, Key
+from even_beam.bench.measured import Measured
+from even_beam.bench.records import OFF, SOURCE_KINDS
+
+WORKING_WHITES_K = (5600.0, 3200.0)
+"""What a comparison is made at when nobody says otherwise, in this order."""
+
+
+@dataclass(frozen=True, eq=False)
+class Entrant:
+    """One lamp in a comparison with the readings that count; a `part` of them when it stands there more than once.
+
+    `own` are the terms that are asked of it alone.
+    """
+
+    source_id: str
+    name: str
+    kind: str
+    readings: tuple[Measured, ...]
+    part: str = ""
+    own: Mapping[str, Hashable] = field(default_factory=dict)
+
+    @property
+    def key(self) -> str:
+        """What tells it from the others in a comparison."""
+        return key_of(self.source_id, self.part)
+
+    @cached_property
+    def by_terms(self) -> dict[Key, list[Measured]]:
+        """Its readings by their terms, those of the room apart."""
+        return terms.grouped([m for m in self.readings if m.terms.mode != OFF])
+
+    @cached_property
+    def lit(self) -> frozenset[Key]:
+        """The terms at which its readings say something of the light."""
+        return frozenset(key for key, group in self.by_terms.items() if any(map(has_light, group)))
+
+    @cached_property
+    def beam_angles(self) -> BeamAngles:
+        """The half-peak angles of its beams, where they are known."""
+        return BeamAngles(self.readings)
+
+    @property
+    def is_fixture(self) -> bool:
+        """Whether it has something to dial; sun, window and flash are read as they are found."""
+        return self.kind not in SOURCE_KINDS[1:]
+
+
+def key_of(source_id: str, part: str) -> str:
+    """The key of a part of a source's readings."""
+    return f"{source_id} {part}" if part else source_id
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class Chosen:
+    """The readings of one lamp at one set of terms, and the other sets that answer what was asked as well.
+
+    `asked_elsewhere` names the fields that were asked and that its readings do not state.
+    """
+
+    entrant: Entrant
+    readings: tuple[Measured, ...]
+    also: tuple[Sequence[Measured], ...] = ()
+    unstated: tuple[str, ...] = ()
+
+    @property
+    def nearest(self) -> tuple[Sequence[Measured], ...]:
+        """The other sets, those first that differ in the fewest fields from the chosen one."""
+        if self.first is None:
+            return self.also
+        own = self.first.key
+        return tuple(sorted(self.also, key=lambda group: sum(map(operator.ne, own, group[0].key))))
+
+    @property
+    def first(self) -> Measured | None:
+        """A reading that tells the terms; None for a lamp that was not read at what is asked."""
+        return self.readings[0] if self.readings else None
+
+
+_LIGHT = frozenset({"illuminance", "cct", "f_stop", "ev", "luminance", "ra", "rf", "tlci", "ssi", "duv", "hue"})
+
+
+def has_light(measured: Measured) -> bool:
+    """Whether a reading says something of the light; one whose figures were not loaded may."""
+    if measured.computed is not None or not measured.is_loaded:
+        return True
+    return any(value.quantity in _LIGHT for value in measured.reading.values)
+
+
+def choose(entrants: Sequence[Entrant], asked: Mapping[str, Hashable], skip: frozenset[Key] = frozenset()) -> tuple[Chosen, ...]:  # fmt: skip
+    """One set of terms for each lamp. `skip` are sets of terms that turned out to say nothing of the light."""
+    left = [_answering(entrant, {**asked, **entrant.own}, skip) for entrant in entrants]
+    for place, (entrant, groups) in enumerate(zip(entrants, left, strict=True)):
+        left[place] = _stated_first(groups, {**asked, **entrant.own})
+    answering = [list(groups) for groups in left]
+    for by_all in (
+        True,
+        False,
+    ):  # what all can share first: one evening and one meter before a field that all have their own of
+        for name in fields.NAMES:
+            votes = [_has_vote(name, e, groups) for e, groups in zip(entrants, left, strict=True)]
+            left = _settled(name, left, votes, by_all=by_all)
+    return tuple(
+        Chosen(
+            entrant,
+            tuple(groups[0]) if groups else (),
+            tuple(g for g in others if not groups or g is not groups[0]),
+            _unstated(groups[0][0], {**asked, **entrant.own}) if groups else (),
+        )
+        for entrant, groups, others in zip(entrants, left, answering, strict=True)
+    )
+
+
+def _has_vote(name: str, entrant: Entrant, groups: Sequence[Sequence[Measured]]) -> bool:
+    """Whether a lamp says what the others are compared at: not where it alone is asked, nor how they are dialled if it is not."""
+    undialled = name == "mode" and all(group[0].terms.mode == "fixed" for group in groups)
+    return name not in entrant.own and not undialled
+
+
+def _answering(entrant: Entrant, asked: Mapping[str, Hashable], skip: frozenset[Key]) -> list[list[Measured]]:
+    """The sets of terms that answer what is asked; those that say nothing of the light only where no other does."""
+    found = entrant.by_terms
+    answers = [k for k in found if k not in skip and (not asked or _answers(found[k][0], asked, entrant))]
+    exactly = _placed(asked)
+    exact = [k for k in answers if all(k[place] == wanted for place, wanted in exactly)]
+    if not exact or any(k in entrant.lit for k in exact):
+        return [found[k] for k in answers if k in entrant.lit]
+    return [found[k] for k in exact]
+
+
+def _placed(asked: Mapping[str, Hashable], *but: str) -> list[tuple[int, Hashable]]:
+    """What is asked, by the places of its fields in a key."""
+    return [(fields.PLACE_OF[name], wanted) for name, wanted in asked.items() if name not in but]
+
+
+def _answers(first: Measured, asked: Mapping[str, Hashable], entrant: Entrant) -> bool:
+    """Whether readings are at what is asked: the same, or not stated where that says nothing. Distances may be brought."""
+    for name, wanted in asked.items():
+        found = terms.value(first, name)
+        if found == wanted or name == "distance":
+            continue
+        if name == "cct" and (first.terms.mode == "fixed" or not entrant.is_fixture) and wanted is not UNSTATED:
+            continue  # each at its own white
+        if name == "mode" and found == "fixed":
+            continue
+        silent = found is UNSTATED and name in {"level", "cct", "zoom", "tint", "plane", "placement", "meter"}
+        if not (silent and wanted is not UNSTATED):
+            return False
+    return True
+
+
+def _stated_first(groups: list[list[Measured]], asked: Mapping[str, Hashable]) -> list[list[Measured]]:
+    """Those that state what is asked stand before those that are silent on it."""
+    wanted = _placed(asked, "distance")
+    stated = [g for g in groups if all(g[0].key[place] == v for place, v in wanted)] if wanted else groups
+    there = [g for g in stated or groups if "distance" in asked and terms.value(g[0], "distance") == asked["distance"]]
+    return there or stated or groups
+
+
+def _unstated(first: Measured, asked: Mapping[str, Hashable]) -> tuple[str, ...]:
+    return tuple(n for n, v in asked.items() if v is not UNSTATED and terms.value(first, n) is UNSTATED and n != "distance")  # fmt: skip
+
+
+def _settled(
+    name: str, left: list[list[list[Measured]]], votes: list[bool], *, by_all: bool
+) -> list[list[list[Measured]]]:
+    """One value of a field for every lamp: the one most share; a lamp that lacks it keeps its own best.
+
+    `by_all` settles only what all can share, and leaves the field open where they cannot.
+    A lamp of which the field is asked by itself has no vote in what the others are compared at.
+    """
+    by_value: list[dict[Hashable, list[list[Measured]]]] = []
+    for groups in left:
+        own: dict[Hashable, list[list[Measured]]] = {}
+        for group in groups:
+            own.setdefault(terms.value(group[0], name), []).append(group)
+        by_value.append(own)
+    shared: dict[Hashable, list[list[Measured]]] = {}
+    lamps: dict[Hashable, int] = {}
+    for own, has_vote in zip(by_value, votes, strict=True):
+        for value, groups in own.items():
+            lamps[value] = lamps.get(value, 0) + has_vote
+            shared.setdefault(value, []).extend(groups)
+    if len(lamps) < 2 or (by_all and max(lamps.values()) < sum(votes)):
+        return left
+    liking = _LIKING.get(name, _indifferent)
+
+    order = sorted(lamps, key=str)
+    order.sort(key=lambda value: max(group[-1].reading.at for group in shared[value]), reverse=True)
+    order.sort(key=lambda value: (-lamps[value], liking(value), -sum(map(len, shared[value]))))
+    ranks = {value: rank for rank, value in enumerate(order)}
+    return [own[min(own, key=ranks.__getitem__)] if own else [] for own in by_value]
+
+
+def _indifferent(value: Hashable) -> float:
+    return 0.0
+
+
+def _white_liking(value: Hashable) -> float:
+    """Nearer to a working white is better; 5600 K before 3200 K."""
+    if value is UNSTATED:
+        return 1e6
+    mired = 1e6 / float(str(value))
+    return min(abs(mired - 1e6 / white) + 3.0 * place for place, white in enumerate(WORKING_WHITES_K))
+
+
+def _mode_liking(value: Hashable) -> float:
+    return {"cct": 0.0, "fixed": 1.0}.get(str(value), 2.0)
+
+
+def _level_liking(value: Hashable) -> float:
+    return 1e6 if value is UNSTATED else -float(str(value))
+
+
+def _plain_first(value: Hashable) -> float:
+    """Nothing on the lamp, no tint, no zoom stated, on the axis: before anything else."""
+    if value is UNSTATED or value == 0.0:
+        return 0.0
+    return float(len(value)) if isinstance(value, tuple) else 1.0
+
+
+def _distance_liking(value: Hashable) -> float:
+    return 1.0 if value is UNSTATED else 0.0
+
+
+_LIKING: Mapping[str, Callable[[Hashable], float]] = {
+    "mode": _mode_liking, "cct": _white_liking, "level": _level_liking, "tint": _plain_first, "angle": _plain_first,
+    "configuration": _plain_first, "placement": _plain_first, "distance": _distance_liking, "meter": _distance_liking,
+}  # fmt: skip
+"""How much a value of a field is liked where as many lamps share it as another; the smallest first."""
+
+
+def along(readings: Sequence[Measured], first: Measured, *axes: str) -> list[Measured]:
+    """The readings that differ from one in the axes named alone."""
+    wanted = terms.key(first, *axes)
+    return [m for m in readings if terms.key(m, *axes) == wanted]

@@ -1,0 +1,176 @@
+"""Across the beam: how wide it is, how even in level and white, what it loses off its axis."""
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from even_beam.bench import estimate, notation, terms
+from even_beam.bench.beam_angle import HALF, LEAST_ANGLES, full_angle, levels_across
+from even_beam.bench.findings.finding import Evidence, Finding, full_level, ids, relative
+from even_beam.bench.measured import Measured
+from even_beam.light.spectra import FloatArray
+
+TENTH = 0.1
+ROUND_BEAM = 0.03
+"""What a beam that is not quite round about its axis leaves open in its lumens (common practice, no source)."""
+
+
+def groups_across(evidence: Evidence) -> list[list[Measured]]:
+    """Readings at full level that differ in their angle alone, the axis among them."""
+    groups = terms.grouped(full_level(evidence.across), "angle").values()
+    return [group for group in groups if len({m.terms.angle_deg for m in group}) > 1]
+
+
+def sections(evidence: Evidence) -> list[list[Measured]]:
+    """Those with four angles or more."""
+    return [group for group in groups_across(evidence) if len({m.terms.angle_deg for m in group}) >= LEAST_ANGLES]
+
+
+def beam_sections(evidence: Evidence) -> tuple[Finding, ...]:
+    """Angles, evenness, colour at the edge and lumens of each section; of centre and sides what they allow."""
+    found: list[Finding] = []
+    for group in groups_across(evidence):
+        whole = len({m.terms.angle_deg for m in group}) >= LEAST_ANGLES
+        found += _section(evidence, group) if whole else _sides(evidence, group)
+    return tuple(found)
+
+
+def _by_angle(group: Sequence[Measured]) -> dict[float, list[Measured]]:
+    found: dict[float, list[Measured]] = {}
+    for measured in group:
+        found.setdefault(measured.terms.angle_deg, []).append(measured)
+    return found
+
+
+def _sides(evidence: Evidence, group: Sequence[Measured]) -> list[Finding]:
+    """Centre and sides: the loss off the axis and how even the light is between those places."""
+    by_angle = _by_angle(group)
+    if 0.0 not in by_angle:
+        return []
+    said = evidence.at(by_angle[0.0][0], "angle")
+    centre = evidence.level_of(by_angle[0.0])
+    levels = {a: evidence.level_of(ms) for a, ms in by_angle.items()}
+    found = []
+    edge = max(by_angle, key=abs)
+    off = [levels[a].less(centre) for a in by_angle if abs(a) == abs(edge)]
+    loss = estimate.mean_of(off)
+    where = f"{notation.plain(abs(edge))}° off the axis"
+    found.append(
+        Finding(
+            question="output", name="loss off axis", value=loss.value, unit="stops",
+            sentence=f"At {where} {notation.stops(loss.value)} ±{loss.half_width:.2f} stop against the centre, at {said}.",
+            terms=said, readings=ids(group), axis=("angle",), uncertainty=loss.half_width,
+            not_covered=(f"between these places and beyond {notation.plain(abs(edge))}°",), parts=loss.shares, weight=30,
+        )
+    )  # fmt: skip
+    values = {a: float(np.exp2(level.value or 0.0)) for a, level in levels.items()}
+    dark, bright = min(values, key=lambda a: values[a]), max(values, key=lambda a: values[a])
+    even = 100.0 * values[dark] / values[bright]
+    half = even * relative(levels[dark].less(levels[bright]).half_width)
+    found.append(
+        Finding(
+            question="output", name="evenness", value=even, unit="%",
+            sentence=f"Of {len(values)} places across the beam the darkest has {even:.0f} % of the brightest, at {said}.",
+            terms=said, readings=ids(group), axis=("angle",), uncertainty=half,
+        )
+    )  # fmt: skip
+    return found + _edge_colour(evidence, by_angle, said)
+
+
+def _section(evidence: Evidence, section: Sequence[Measured]) -> list[Finding]:
+    angle, level = levels_across(section)
+    said = evidence.at(section[0], "angle")
+    share = level / float(level.max())
+    series = {"angle_deg": tuple(map(float, angle)), "illuminance_lx": tuple(map(float, level))}
+    found: list[Finding] = []
+    for name, part in (("beam angle", HALF), ("field angle", TENTH)):
+        full = full_angle(angle, share, part)
+        if full is None:
+            words = f"The {name} ({100.0 * part:.0f} % of the peak) lies beyond {max(abs(angle)):.0f}° off the axis, at {said}."
+            found.append(
+                Finding(
+                    question="output", name=name, value=None, unit="°", sentence=words, terms=said, readings=ids(section),
+                    axis=("angle",), not_covered=(words,),
+                )
+            )  # fmt: skip
+            continue
+        step = float(np.median(np.diff(angle)))
+        found.append(
+            Finding(
+                question="output", name=name, value=full, unit="°",
+                sentence=f"{notation.sentence(name)} {full:.0f}° ({100.0 * part:.0f} % of the peak), at {said}.", terms=said,
+                readings=ids(section), axis=("angle",), uncertainty=max(0.25 * step, 1.0), series=series,
+                weight=45 if part == HALF else 0,
+            )
+        )  # fmt: skip
+    if (beam := found[0].value) is not None:
+        found += _within(evidence, section, angle, level, beam, said)
+    return found + _edge_colour(evidence, _by_angle(section), said)
+
+
+def _within(
+    evidence: Evidence, section: Sequence[Measured], angle: FloatArray, level: FloatArray, beam: float, said: str
+) -> list[Finding]:
+    inside = np.abs(angle) <= beam / 2.0
+    evenness = float(level[inside].min() / level[inside].max())
+    own = 2.0**0.5 * evidence.meter_of(section[0]).ratio_tolerance
+    found = [
+        Finding(
+            question="output", name="evenness", value=100.0 * evenness, unit="%",
+            sentence=f"Within the beam the darkest read is {100.0 * evenness:.0f} % of the brightest, at {said}.", terms=said,
+            readings=ids(section), axis=("angle",), uncertainty=100.0 * evenness * own,
+        )
+    ]  # fmt: skip
+    distance = section[0].terms.distance_m
+    if distance and not evidence.meter_of(section[0]).for_ratios_only:
+        lumens = lumens_within(angle, level * distance**2, beam)
+        one = evidence.level_of([m for m in section if m.terms.angle_deg == section[0].terms.angle_deg])
+        half = float(np.hypot(relative(one.half_width), ROUND_BEAM))
+        found.append(
+            Finding(
+                question="output", name="lumens in the beam", value=lumens, unit="lm",
+                sentence=f"{notation.significant(lumens)} lm within {beam:.0f}°, at {said}.", terms=said,
+                readings=ids(section), axis=("angle",), uncertainty=lumens * half,
+                not_covered=("a beam that is not round about its axis",),
+            )
+        )  # fmt: skip
+    return found
+
+
+def lumens_within(angle_deg: FloatArray, candela: FloatArray, beam_deg: float) -> float:
+    """Luminous flux within a full angle, of a beam that is round about its axis: 2 pi integral of I sin(a) da."""
+    order = np.argsort(np.abs(angle_deg))
+    radius = np.deg2rad(np.linspace(0.0, beam_deg / 2.0, 400))
+    # both sides of a section stand for the same ring: their mean
+    rings = grouped_mean(np.deg2rad(np.abs(angle_deg[order])), candela[order])
+    intensity = np.interp(radius, *rings)
+    return float(2.0 * np.pi * np.trapezoid(intensity * np.sin(radius), radius))
+
+
+def grouped_mean(keys: FloatArray, values: FloatArray) -> tuple[FloatArray, FloatArray]:
+    """Each key once, rising, with the mean of its values."""
+    unique, inverse = np.unique(keys, return_inverse=True)
+    return unique, np.bincount(inverse, values) / np.bincount(inverse)
+
+
+def _edge_colour(evidence: Evidence, by_angle: dict[float, list[Measured]], said: str) -> list[Finding]:
+    """How far white and tint move from the axis to the farthest angle on either side."""
+    white = {a: [m for m in ms if m.value("cct")] for a, ms in by_angle.items()}
+    white = {a: ms for a, ms in white.items() if ms}
+    if 0.0 not in white or len(white) < 2:
+        return []
+    edge = max(white, key=abs)
+    shift = evidence.white_of(white[edge]).less(evidence.white_of(white[0.0]))
+    tinted = [[m for m in white[a] if m.value("duv") is not None] for a in (edge, 0.0)]
+    tint = ""
+    if tinted[0] and tinted[1]:
+        turned = evidence.tint_of(tinted[0]).less(evidence.tint_of(tinted[1]))
+        tint = f", Duv {notation.duv(turned.value)}"
+    sentence = f"At {abs(edge):.0f}° off the axis {notation.number(shift.value, 1, signed=True)} mired{tint} from the centre, at {said}."
+    return [
+        Finding(
+            question="output", name="colour at the edge", value=shift.value, unit="mired", sentence=sentence, terms=said,
+            readings=ids([*white[edge], *white[0.0]]), axis=("angle",), uncertainty=shift.half_width, parts=shift.shares,
+            weight=25,
+        )
+    ]  # fmt: skip

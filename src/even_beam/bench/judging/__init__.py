@@ -1,0 +1,1 @@
+"""Whether a reading fits the others."""

@@ -1,0 +1,166 @@
+"""Which readings of a lamp are in doubt, judged together: walks by their law, repeats by their spread, the end by the beginning.
+
+The same question as the second look asks at the bench, asked of readings that are all there: a spreadsheet of old
+tests, or a session that is over. Nothing is changed; a suggestion is a figure that one slip would explain.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from even_beam.bench import terms
+from even_beam.bench.choice import Entrant
+from even_beam.bench.judging import slips
+from even_beam.bench.judging.control import session_drift
+from even_beam.bench.judging.expectation import LEAST_STOPS, SPREADS
+from even_beam.bench.judging.slips import Slip
+from even_beam.bench.measured import Measured
+from even_beam.bench.records import Origin
+
+CANDIDATE_STOPS = 0.3
+"""A candidate lies within this of what was expected."""
+
+NEAR_FIELD_LIMIT_STOPS = 0.8
+"""The nearest mark of a walk, short of the law by no more than this, is more likely a near field than a slip."""
+
+_ROBUST_SIGMA = 1.4826
+
+_CAUSE_OF_SLIP = {Slip.FACTOR_OF_TEN: "factor_of_ten", Slip.WRONG_UNIT: "wrong_unit"}
+_SLIPPED_DIGIT = "slipped_digit"
+
+
+@dataclass(frozen=True, slots=True)
+class Flag:
+    """A reading in doubt: what was expected, how far off it is, the likeliest cause, and what it may have been."""
+
+    reading_id: str
+    fixture: str
+    configuration: tuple[str, ...]
+    distance_m: float | None
+    quantity: str
+    value: float
+    expected: float
+    stops_off: float
+    cause: str
+    suggestion: float | None
+    candidates: tuple[float, ...]
+
+    @property
+    def sentence(self) -> str:
+        """The flag in words."""
+        causes = {
+            "factor_of_ten": "a factor of ten", "wrong_unit": "the wrong unit", _SLIPPED_DIGIT: "a slipped digit",
+            "near_field": "too near for the law, or a meter off the beam", "disagreeing_repeats": "repeats that disagree",
+            "drift": "drift since the first reading", "off_the_law": "off the law of the other marks",
+        }  # fmt: skip
+        off = f"{abs(self.stops_off):.2f} stop {'high' if self.stops_off > 0 else 'low'}"
+        text = f"{self.fixture}: {self.value:.0f} where {self.expected:.0f} was expected ({off}; {causes.get(self.cause, self.cause.replace('_', ' '))})"
+        return text + (f"; it may have been {self.suggestion:g}" if self.suggestion is not None else "")
+
+
+SLIPS = frozenset({"factor_of_ten", "wrong_unit", _SLIPPED_DIGIT})
+"""Causes for which a reading that came in from a table counts in nothing until someone has looked at it."""
+
+
+def flags(entrant: Entrant) -> tuple[Flag, ...]:
+    """Every reading of a lamp that is in doubt, each once, in the order of reading."""
+    found: dict[str, Flag] = {}
+    usable = [m for m in entrant.readings if (m.value("illuminance") or 0.0) > 0.0]
+    for judge in (_walks, _repeats, _drift, _kept):
+        for flag in judge(entrant, usable):
+            found.setdefault(flag.reading_id, flag)
+    order = {m.reading.id: m.reading.sequence for m in usable}
+    return tuple(sorted(found.values(), key=lambda f: order[f.reading_id]))
+
+
+def _log_level(measured: Measured) -> float:
+    return float(np.log2(measured.value("illuminance") or np.nan))
+
+
+def _spread(values: np.ndarray) -> float:
+    """The robust standard deviation: 1.4826 times the median absolute deviation."""
+    return _ROBUST_SIGMA * float(np.median(np.abs(values - np.median(values))))
+
+
+def _walks(entrant: Entrant, usable: Sequence[Measured]) -> list[Flag]:
+    """Marks off the robust fit of the others, by the larger of 0.3 stop and three times their spread."""
+    found = []
+    for walk in terms.grouped([m for m in usable if m.terms.distance_m], "distance").values():
+        marks = sorted(terms.by_value(walk, "distance").values(), key=lambda g: g[0].terms.distance_m or 0.0)
+        if len(marks) < 3:
+            continue
+        intensity = np.array([np.median([_intensity(m) for m in mark]) for mark in marks])
+        for index, mark in enumerate(marks):
+            others = np.delete(intensity, index)
+            expected = float(np.median(others))
+            limit = max(LEAST_STOPS, SPREADS * _spread(others))
+            for measured in mark:
+                off = _intensity(measured) - expected
+                if abs(off) > limit:
+                    level = 2.0**expected / (measured.terms.distance_m or 1.0) ** 2
+                    near = index == 0 and -NEAR_FIELD_LIMIT_STOPS <= off < 0.0
+                    found.append(_flag(entrant, measured, level, off, "near_field" if near else "off_the_law"))
+    return found
+
+
+def _intensity(measured: Measured) -> float:
+    return _log_level(measured) + 2.0 * float(np.log2(measured.terms.distance_m or 1.0))
+
+
+def _repeats(entrant: Entrant, usable: Sequence[Measured]) -> list[Flag]:
+    """Among repeats that spread over more than 0.3 stop, those off the others; at least the one farthest off."""
+    found = []
+    for group in terms.grouped(usable).values():
+        levels = np.array([_log_level(m) for m in group])
+        if levels.size < 2 or np.ptp(levels) <= LEAST_STOPS:
+            continue
+        off = np.array([levels[i] - np.median(np.delete(levels, i)) for i in range(levels.size)])
+        limits = [max(LEAST_STOPS, SPREADS * _spread(np.delete(levels, i))) for i in range(levels.size)]
+        doubted = [i for i in range(levels.size) if abs(off[i]) > limits[i]] or [int(np.argmax(np.abs(off)))]
+        if levels.size == 2:
+            doubted = [0, 1]  # which of two is wrong, nothing tells
+        for i in doubted:
+            expected = 2.0 ** float(levels[i] - off[i])
+            found.append(_flag(entrant, group[i], expected, float(off[i]), "disagreeing_repeats"))
+    return found
+
+
+def _drift(entrant: Entrant, usable: Sequence[Measured]) -> list[Flag]:
+    """The last reading at the first terms of a session, when others lie between and it has moved."""
+    found = []
+    for session in terms.by_value(usable, "session").values():
+        drift = session_drift(sorted(session, key=lambda m: m.reading.sequence))
+        if drift is not None and not drift.agrees:
+            found.append(_flag(entrant, drift.again, 2.0 ** _log_level(drift.first), drift.stops, "drift"))
+    return found
+
+
+def _kept(entrant: Entrant, usable: Sequence[Measured]) -> list[Flag]:
+    """Readings that were doubted at the bench and kept on purpose, beside the median of the lamp's others at these terms."""
+    found = []
+    for measured in usable:
+        if measured.state.doubt and measured.state.counts:
+            others = [_log_level(m) for m in usable if terms.key(m) == terms.key(measured) and m is not measured]
+            expected = float(np.median(others)) if others else _log_level(measured)
+            off = _log_level(measured) - expected
+            found.append(_flag(entrant, measured, 2.0**expected, off, "kept_in_doubt"))
+    return found
+
+
+def _flag(entrant: Entrant, measured: Measured, expected: float, off: float, cause: str) -> Flag:
+    """A flag with its candidates; only a figure that somebody typed can have slipped."""
+    level = measured.value("illuminance") or 0.0
+    figure = measured.figure("illuminance")
+    typed = figure is not None and figure.origin is Origin.TYPED
+    reach = 2.0**CANDIDATE_STOPS
+    found = slips.candidates(level, expected / reach, expected * reach, centre=expected) if typed else ()
+    suggestion = None
+    if found and cause in {"off_the_law", "disagreeing_repeats"}:
+        suggestion = found[0].value
+        if cause == "off_the_law":
+            cause = _CAUSE_OF_SLIP.get(found[0].slip, _SLIPPED_DIGIT)
+    return Flag(
+        measured.reading.id, entrant.name, measured.terms.configuration, measured.terms.distance_m, "illuminance",
+        level, expected, off, cause, suggestion, tuple(c.value for c in found),
+    )  # fmt: skip

@@ -1,0 +1,438 @@
+"""The second look that each new reading gets: whether it fits, and if not, the likely cause.
+
+Nothing here ever changes a figure. A doubt names its causes, likeliest first, and the figures that one slip of
+the hand would explain; the person decides.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from datetime import datetime
+
+import numpy as np
+
+from even_beam.bench import notation
+from even_beam.bench.judging import slips
+from even_beam.bench.judging.expectation import REPEAT_STOPS, Expected, expected_cct, expected_illuminance, like
+from even_beam.bench.measured import Measured
+from even_beam.bench.quantities import QUANTITIES
+from even_beam.bench.records import OFF, Meter, Origin, Reading, Terms, Value
+from even_beam.bench.run import ReadingState
+
+WHITE_MIRED = 60.0
+"""A lamp further off than this from what was dialled is more likely at another setting."""
+
+SAME_WHITE_MIRED = 15.0
+"""A lamp holds its white within this while it is dimmed or moved, but for tungsten."""
+
+WARM_UP_S = 900.0
+"""Within this of its first reading an LED lamp may still be warming (common practice, no source: 15-30 min)."""
+
+STALE_DARK_S = 2700.0
+"""A dark signal older than this should be taken anew (common practice, no source)."""
+
+UNCHANGED_STOPS = 0.03
+UNCHANGED_MIRED = 2.0
+
+LIT_ROOM = 0.5
+"""A room brighter than this share of the lamp's last level at the mark is more likely a lamp left on."""
+
+NOTABLE_AMBIENT = 0.1
+"""From this share on the room's light is worth a word."""
+
+
+@dataclass(frozen=True, slots=True)
+class Cause:
+    """A likely cause of a doubt, in plain words."""
+
+    kind: str
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
+class SecondLook:
+    """The verdict on a reading. `expected` is shown after the entry, never before."""
+
+    in_doubt: bool
+    sentences: tuple[str, ...]
+    expected: Expected | None = None
+    stops_off: float | None = None
+    causes: tuple[Cause, ...] = ()
+    candidates: tuple[slips.Candidate, ...] = ()
+    quantity: str = "illuminance"
+
+    @property
+    def title(self) -> str:
+        """The verdict in the fewest words."""
+        return "Does not fit: read again" if self.in_doubt else "Fits" if self.expected is not None else "Taken"
+
+    @property
+    def cause(self) -> str:
+        """The name of the likeliest cause, empty when there is none."""
+        return self.causes[0].kind if self.causes else ""
+
+    @property
+    def text(self) -> str:
+        """All sentences as one paragraph."""
+        return " ".join(self.sentences)
+
+    def saying(self, sentence: str) -> "SecondLook":
+        """The same verdict with a further sentence."""
+        return replace(self, sentences=(*self.sentences, sentence))
+
+
+@dataclass(frozen=True, slots=True)
+class Subject:
+    """What is looked at: figures by quantity, at which terms, of which source, read how.
+
+    The illuminance is without `ambient_lx`, the room's own light at this placement (0 where it was not read).
+    """
+
+    figures: Mapping[str, float]
+    terms: Terms
+    source_id: str | None = None
+    meter: Meter | None = None
+    typed: bool = False
+    saturated: bool = False
+    ambient_lx: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Context:
+    """What it is looked at beside: all other readings that count, the reading before, the doubtful ones read again.
+
+    `kin` are other lamps of the model; `lit_s` is the time since the lamp was first read, `dark_s` since the meter's
+    dark signal was taken, `whites_k` the range that the lamp is claimed to have (None: not known).
+    """
+
+    others: Sequence[Measured] = ()
+    previous: Measured | None = None
+    read_again: Sequence[Measured] = ()
+    kin: frozenset[str] = frozenset()
+    lit_s: float | None = None
+    dark_s: float | None = None
+    whites_k: tuple[float, float] | None = None
+
+
+@dataclass(slots=True)
+class _Doubts:
+    sentences: list[str] = field(default_factory=list)
+    causes: list[Cause] = field(default_factory=list)
+    candidates: list[slips.Candidate] = field(default_factory=list)
+    quantity: str = ""
+
+    def add(self, quantity: str, sentence: str, *causes: Cause, candidates: Sequence[slips.Candidate] = ()) -> None:
+        self.sentences.append(sentence)
+        self.causes.extend(causes)
+        if candidates and not self.candidates:
+            self.candidates.extend(candidates)
+        self.quantity = self.quantity or quantity
+
+
+def second_look(subject: Subject, context: Context) -> SecondLook:
+    """Judge a reading beside the others of its session."""
+    doubts = _Doubts()
+    level = subject.figures.get("illuminance")
+    expected = expected_illuminance(context.others, subject.source_id, subject.terms, context.kin)
+    _possible(subject, doubts)
+    if subject.terms.mode == OFF:
+        return _look_at_the_room(subject, context, doubts)
+    _meter_range(subject, doubts)
+    _room_light(subject, doubts)
+    if level is not None and level > 0.0 and not doubts.sentences:
+        _unchanged(subject, context, expected, doubts)
+        if expected is not None and not _repeats_a_doubt(level, context):
+            _against_expected(subject, context, expected, doubts)
+    if "cct" in subject.figures and not doubts.sentences:
+        _white(subject, context, doubts)
+    stops_off = expected.stops_off(level) if expected is not None and level else None
+    if doubts.sentences:
+        return SecondLook(
+            True, tuple(doubts.sentences), expected, stops_off, tuple(doubts.causes), tuple(doubts.candidates),
+            doubts.quantity,
+        )  # fmt: skip
+    return SecondLook(False, tuple(_calm(subject, context, expected, stops_off)), expected, stops_off)
+
+
+def fits_now(measured: Measured, others: Sequence[Measured], meter: Meter | None) -> bool:
+    """Whether a reading that was in doubt fits what else has been read, by a law or a curve and not by a guess."""
+    level = measured.value("illuminance")
+    expected = expected_illuminance(others, measured.source_id, measured.terms)
+    if not level or expected is None or not expected.firm or abs(expected.stops_off(level)) > expected.tolerance_stops:
+        return False
+    names = ("illuminance", "cct", "duv")
+    figures = {name: value for name in names if (value := measured.value(name)) is not None}
+    subject = Subject(figures, measured.terms, measured.source_id, meter)
+    return not second_look(subject, Context(others)).in_doubt
+
+
+def _look_at_the_room(subject: Subject, context: Context, doubts: _Doubts) -> SecondLook:
+    """The room alone should be darker than the lamp at this mark was."""
+    lit = context.previous.value("illuminance") if context.previous is not None else None
+    same_mark = context.previous is not None and context.previous.terms.distance_m == subject.terms.distance_m
+    room = subject.figures.get("illuminance", 0.0)
+    if lit and same_mark and room > LIT_ROOM * lit:
+        doubts.add(
+            "illuminance", f"{notation.lux(room)} lx is much for the room alone: with the lamp it was {notation.lux(lit)} lx.",
+            Cause("lamp_still_on", "Is the lamp off?"),
+        )  # fmt: skip
+    if doubts.sentences:
+        return SecondLook(True, tuple(doubts.sentences), causes=tuple(doubts.causes), quantity=doubts.quantity)
+    level = notation.lux(subject.figures.get("illuminance"))
+    return SecondLook(
+        False, (f"The room alone: {level} lx. It is taken off what is read at this mark with this meter.",)
+    )
+
+
+def _room_light(subject: Subject, doubts: _Doubts) -> None:
+    """A reading that is mostly the room's light says nothing of the lamp."""
+    level = subject.figures.get("illuminance")
+    if level is None or not subject.ambient_lx or subject.ambient_lx < level:
+        return
+    doubts.add(
+        "illuminance",
+        f"Of {notation.lux(level + subject.ambient_lx)} lx the room alone gives {notation.lux(subject.ambient_lx)} lx.",
+        Cause("ambient", "Is the lamp on? Else darken the room, go nearer, or read the room again with B."),
+    )
+
+
+def _possible(subject: Subject, doubts: _Doubts) -> None:
+    """Physical limits; nobody reads a film light at 27 006 000 lx or a white of 29 K."""
+    for name, value in subject.figures.items():
+        quantity = QUANTITIES.get(name)
+        if quantity is None or quantity.low <= value <= quantity.high:
+            continue
+        meant: tuple[slips.Candidate, ...] = ()
+        if name == "cct" and subject.typed and subject.terms.cct_k is not None:
+            meant = _white_candidates(value, subject.terms.cct_k)
+        text = f"{notation.number(value, 4 if quantity.step < 0.01 else 0)} {quantity.unit}".strip()
+        doubts.add(
+            name, f"{notation.sentence(quantity.label)} {text} is not possible for a film light.", *_slip_causes(meant),
+            candidates=meant,
+        )  # fmt: skip
+
+
+def _meter_range(subject: Subject, doubts: _Doubts) -> None:
+    level = subject.figures.get("illuminance")
+    level = None if level is None else level + subject.ambient_lx  # what fell on the meter
+    if subject.saturated:
+        doubts.add(
+            "illuminance", "The meter was saturated: more light fell on it than it can read.",
+            Cause("saturated", "Move the meter further off or dim the lamp, and read again."),
+        )  # fmt: skip
+    elif level is not None and subject.meter is not None and level < subject.meter.floor_lx:
+        doubts.add(
+            "illuminance",
+            f"{notation.lux(level)} lx lies below what {subject.meter.nickname} can read "
+            f"({notation.lux(subject.meter.floor_lx)} lx).",
+            Cause("too_dim", "Is the lamp on? Else read nearer to it."),
+        )  # fmt: skip
+
+
+def _unchanged(subject: Subject, context: Context, expected: Expected | None, doubts: _Doubts) -> None:
+    """The commonest slip: the lamp was not changed since the step before."""
+    before = context.previous
+    if before is None or (before.terms == subject.terms and before.source_id == subject.source_id):
+        return
+    level, level_before = subject.figures["illuminance"], before.value("illuminance")
+    if not level_before or abs(np.log2(level / level_before)) > UNCHANGED_STOPS:
+        return
+    white, white_before = subject.figures.get("cct"), before.value("cct")
+    if white and white_before and abs(1e6 / white - 1e6 / white_before) > UNCHANGED_MIRED:
+        return
+    dialled, dialled_before = subject.terms.cct_k, before.terms.cct_k
+    should_change = expected is not None and abs(expected.stops_off(level_before)) > expected.tolerance_stops
+    should_change |= subject.terms.level_pct != before.terms.level_pct
+    should_change |= bool(white and dialled and dialled_before) and dialled != dialled_before
+    if should_change:
+        doubts.add(
+            "illuminance",
+            f"The same as the reading before ({notation.lux(level_before)} lx at {_change(before.terms, subject.terms)}).",
+            Cause("lamp_not_changed", "Was the lamp changed?"),
+        )
+
+
+def _change(before: Terms, now: Terms) -> str:
+    """The part of the earlier terms that differs."""
+    if before.level_pct != now.level_pct:
+        return notation.level(before)
+    if before.cct_k != now.cct_k:
+        return notation.white(before)
+    if before.distance_m != now.distance_m:
+        return notation.placement(before)
+    return notation.terms_line(before)
+
+
+def _repeats_a_doubt(level: float, context: Context) -> bool:
+    """Read again and the same: then it is the lamp that does not fit, not the reading."""
+    return any(
+        (earlier := other.value("illuminance")) and abs(np.log2(level / earlier)) <= REPEAT_STOPS
+        for other in context.read_again
+    )
+
+
+def _against_expected(subject: Subject, context: Context, expected: Expected, doubts: _Doubts) -> None:
+    level = subject.figures["illuminance"]
+    off = expected.stops_off(level)
+    if abs(off) <= expected.tolerance_stops:
+        return
+    reach = 0.3 if expected.firm else expected.tolerance_stops
+    room = subject.ambient_lx  # the slip was made in the figure that was read, the room's light included
+    bounds = expected.centre * 2.0**-reach + room, expected.centre * 2.0**reach + room
+    meant = slips.candidates(level + room, *bounds, centre=expected.centre + room) if subject.typed else ()
+    direction = "high" if off > 0 else "low"
+    sentence = (
+        f"{expected.basis} put{'' if _plural(expected.basis) else 's'} it at {notation.lux(expected.low)}"
+        f"–{notation.lux(expected.high)} lx; this is {abs(off):.1f} {'stop' if abs(off) < 1.0 else 'stops'} {direction}."
+    )
+    repeats = expected.tolerance_stops == REPEAT_STOPS
+    causes = [*_slip_causes(meant), *_wrong_setting(subject, context), *_an_earlier_one(subject, context, expected)]
+    if repeats:
+        causes.append(Cause("disagreeing_repeats", "Did the lamp, the meter or the dimmer move between the two?"))
+    elif direction == "low":
+        causes.append(Cause("mis_aimed_meter", "Meter off the beam, or something in the way?"))
+        causes.append(Cause("knocked_dimmer", "A knocked dimmer, or the level not back up?"))
+    else:
+        causes.append(Cause("knocked_dimmer", "A knocked dimmer, or another lamp lit?"))
+        causes.append(Cause("nearer_than_the_mark", "Meter nearer than the mark?"))
+    causes += _still_changing(context)
+    doubts.add("illuminance", sentence, *causes, candidates=meant)
+
+
+def _plural(basis: str) -> bool:
+    return basis.startswith(("Two", "Three", "Four", "Five", "Both")) or basis[:1].isdigit()
+
+
+def _wrong_setting(subject: Subject, context: Context) -> list[Cause]:
+    """Another setting of this lamp that gave just this level."""
+    level = subject.figures["illuminance"]
+    for other in context.others:
+        value = other.value("illuminance")
+        if (
+            other.source_id == subject.source_id
+            and other.terms.distance_m == subject.terms.distance_m
+            and other.terms != subject.terms
+            and value
+            and abs(np.log2(level / value)) <= UNCHANGED_STOPS
+        ):
+            what = ", ".join((notation.white(other.terms), notation.level(other.terms)))
+            return [Cause("wrong_setting", f"It is what {what} gave: is the lamp still there?")]
+    return []
+
+
+def _an_earlier_one(subject: Subject, context: Context, expected: Expected) -> list[Cause]:
+    """One earlier reading without which this one and all the others would fit."""
+    if not expected.firm or expected.tolerance_stops == REPEAT_STOPS:
+        return []
+    level = subject.figures["illuminance"]
+    walk = like(context.others, subject.source_id, subject.terms, but=frozenset({"distance_m"}))
+    own = [*walk, *like(context.others, subject.source_id, subject.terms, but=frozenset({"level_pct"}))]
+    for suspected in own:
+        rest = [m for m in own if m.terms != suspected.terms]
+        without = expected_illuminance(rest, subject.source_id, subject.terms)
+        now = _as_reading(subject)
+        against = expected_illuminance([*rest, now], subject.source_id, suspected.terms)
+        earlier = suspected.value("illuminance")
+        if without is None or against is None or not earlier or not (without.firm and against.firm):
+            continue
+        fits_without = abs(without.stops_off(level)) <= without.tolerance_stops
+        if fits_without and abs(against.stops_off(earlier)) > against.tolerance_stops:
+            what = f"{notation.lux(earlier)} lx at {_change(suspected.terms, subject.terms)}"
+            return [Cause("earlier_reading", f"Or was the earlier one wrong, {what}?")]
+    return []
+
+
+def _as_reading(subject: Subject) -> Measured:
+    """The subject's level as a reading, to be looked at beside others."""
+    value = Value("illuminance", subject.figures["illuminance"], Origin.TYPED)
+    sources = (subject.source_id,) if subject.source_id is not None else ()
+    reading = Reading("subject", "", datetime.min, 0, subject.terms, sources, values=(value,))
+    return Measured(ReadingState(reading, subject.terms))
+
+
+def _still_changing(context: Context) -> list[Cause]:
+    """A lamp that was only just lit, or a meter whose dark signal is old."""
+    found = []
+    if context.lit_s is not None and context.lit_s < WARM_UP_S:
+        minutes = max(1, round(context.lit_s / 60.0))
+        found.append(Cause("warming_up", f"First read {minutes} min ago: is the lamp warm?"))
+    if context.dark_s is not None and context.dark_s > STALE_DARK_S:
+        found.append(Cause("stale_dark", f"The dark signal is {context.dark_s / 60.0:.0f} min old: D takes it anew."))
+    return found
+
+
+def _slip_causes(meant: Sequence[slips.Candidate]) -> list[Cause]:
+    by_slip: dict[slips.Slip, list[str]] = {}
+    for candidate in meant:
+        by_slip.setdefault(candidate.slip, []).append(notation.plain(candidate.value))
+    return [
+        Cause(str(slip), f"{notation.sentence(slips.WORDS[slip])} {' or '.join(values)}.")
+        for slip, values in by_slip.items()
+    ]
+
+
+def _white_candidates(value: float, cct: float) -> tuple[slips.Candidate, ...]:
+    mired = 1e6 / cct
+    low, high = 1e6 / (mired + SAME_WHITE_MIRED), 1e6 / max(mired - SAME_WHITE_MIRED, 1.0)
+    return slips.candidates(value, low, high, centre=cct, light=False)
+
+
+def _white(subject: Subject, context: Context, doubts: _Doubts) -> None:
+    white, dialled = subject.figures["cct"], subject.terms.cct_k
+    before = expected_cct(context.others, subject.source_id, subject.terms)
+    target, limit = (before, SAME_WHITE_MIRED) if before is not None else (dialled, WHITE_MIRED)
+    if target is None or not white > 0.0:
+        return
+    error = 1e6 / white - 1e6 / target
+    if (subject.terms.mode == "fixed" and error > 0.0) or abs(error) <= limit:
+        return  # a lamp of fixed white, such as tungsten, grows warmer as it is dimmed
+    if any((other.value("cct") or 0.0) and abs(1e6 / white - 1e6 / other.value("cct")) <= UNCHANGED_MIRED for other in context.read_again):  # type: ignore[operator]  # fmt: skip
+        return
+    meant = _white_candidates(white, target) if subject.typed else ()
+    direction = "warmer" if error > 0 else "cooler"
+    reference = "what it gave so far" if before is not None else "what was dialled"
+    doubts.add(
+        "cct",
+        f"{notation.kelvin(white)} K is {abs(error):.0f} mired {direction} than {reference} ({notation.kelvin(target)} K).",
+        *_slip_causes(meant),
+        *_cannot_be_dialled(subject, context),
+        Cause("wrong_setting", "Is the lamp at the white that the step asks for, and in the right mode?"),
+        *_still_changing(context),
+        candidates=meant,
+    )
+
+
+def _cannot_be_dialled(subject: Subject, context: Context) -> list[Cause]:
+    white, whites = subject.terms.cct_k, context.whites_k
+    if white is None or whites is None or whites[0] <= white <= whites[1]:
+        return []
+    low, high = (notation.dialled(k) for k in whites)
+    return [Cause("cannot_be_dialled", f"This lamp is claimed to go from {low} to {high} K: can {notation.dialled(white)} K be dialled?")]  # fmt: skip
+
+
+def _calm(subject: Subject, context: Context, expected: Expected | None, off: float | None) -> list[str]:
+    sentences = []
+    level = subject.figures.get("illuminance")
+    if level and _repeats_a_doubt(level, context):
+        sentences.append("Read again and the same: it is the lamp that does this, not the reading.")
+    elif expected is not None and off is not None:
+        if expected.tolerance_stops == REPEAT_STOPS:
+            sentences.append(f"Repeats agree within {abs(2.0**off - 1.0) * 100.0:.1f} %.")
+        else:
+            sentences.append(f"{expected.basis}: {abs(off):.2f} stop off, within {expected.tolerance_stops:.1f}.")
+    elif level is not None:
+        sentences.append("Nothing to compare it with yet.")
+    if level is not None and subject.meter is not None and level < subject.meter.dim_lx:
+        sentences.append(
+            f"Below {notation.lux(subject.meter.dim_lx)} lx colour figures of this meter are mostly noise."
+        )
+        if context.dark_s is not None and context.dark_s > STALE_DARK_S:
+            sentences += [cause.text for cause in _still_changing(context) if cause.kind == "stale_dark"]
+    if level is not None and subject.ambient_lx:
+        share = subject.ambient_lx / (level + subject.ambient_lx)
+        sentences.append(
+            f"The room's {notation.lux(subject.ambient_lx)} lx ({notation.percent(100.0 * share)} %) are taken off."
+        )
+        if share > NOTABLE_AMBIENT:
+            sentences.append("That is much: keep the room's light steady.")
+    sentences += [cause.text for cause in _cannot_be_dialled(subject, context)]
+    return sentences

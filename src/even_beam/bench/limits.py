@@ -1,0 +1,100 @@
+"""What can be at all: one set of physical limits for every door by which a figure or a term comes in.
+
+A figure beyond them is a slip of the hand or a broken file and is never kept; one within may still be in doubt.
+"""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import lru_cache
+
+from even_beam.bench.quantities import QUANTITIES
+from even_beam.bench.records import Reading, Terms, Value
+
+
+@dataclass(frozen=True, slots=True)
+class TermLimit:
+    """What a term can be: its words, its unit, and its bounds, both possible."""
+
+    label: str
+    unit: str
+    low: float
+    high: float
+
+
+TERM_LIMITS: dict[str, TermLimit] = {
+    "cct_k": TermLimit("a white", "K", 1000.0, 100_000.0),
+    "level_pct": TermLimit("a level", "%", 0.0, 100.0),
+    "hue_deg": TermLimit("a hue", "°", 0.0, 360.0),
+    "saturation_pct": TermLimit("a saturation", "%", 0.0, 100.0),
+    "distance_m": TermLimit("a distance", "m", 0.01, 1000.0),
+    "angle_deg": TermLimit("an angle", "°", -180.0, 180.0),
+}
+"""Every term that is a number."""
+
+IMPOSSIBLE = "impossible"
+"""The qualifier of a figure that an earlier program kept and that cannot be."""
+
+
+class ImpossibleError(ValueError):
+    """A figure or a term that cannot be; the message says what can."""
+
+
+def impossible_figure(quantity: str, *figures: float | None) -> str | None:
+    """Why a figure, or one end of a bound or range, cannot be; None when all can. NaN and infinity never can."""
+    known = QUANTITIES.get(quantity)
+    if known is None:
+        return f"there is no quantity “{quantity}”"
+    for figure in figures:
+        if figure is not None and not known.low <= figure <= known.high:  # NaN is not within either
+            unit = f" {known.unit}" if known.unit else ""
+            return f"{figure:g}{unit} cannot be: {known.label} lies between {known.low:g} and {known.high:g}{unit}"
+    return None
+
+
+def impossible_value(value: Value) -> str | None:
+    """Why a figure cannot be; None when it can."""
+    return impossible_figure(value.quantity, value.value, value.low, value.high)
+
+
+def impossible_term(name: str, value: object) -> str | None:
+    """Why a term cannot be; None when it can, and for terms that are no numbers or not stated."""
+    limit = TERM_LIMITS.get(name)
+    if limit is None or value is None:
+        return None
+    if not isinstance(value, int | float) or not limit.low <= value <= limit.high:
+        return (
+            f"{value} {limit.unit} cannot be: {limit.label} lies between {limit.low:g} and {limit.high:g} {limit.unit}"
+        )
+    return None
+
+
+@lru_cache(maxsize=4096)
+def impossible_terms(terms: Terms) -> str | None:
+    """Why terms cannot be, of the first that cannot; None when all can."""
+    return next((found for name in TERM_LIMITS if (found := impossible_term(name, getattr(terms, name)))), None)
+
+
+def checked(terms: Terms) -> Terms:
+    """The same terms. Raises `ImpossibleError` for terms that cannot be."""
+    if (problem := impossible_terms(terms)) is not None:
+        raise ImpossibleError(problem)
+    return terms
+
+
+def impossible_in(readings: Iterable[Reading]) -> str | None:
+    """Why a reading among these cannot be kept; None when all can."""
+    for reading in readings:
+        problem = impossible_terms(reading.terms)
+        for value in reading.values:
+            problem = problem or impossible_value(value)
+        if problem is not None:
+            return problem
+    return None
+
+
+def without_impossible(value: Value) -> Value:
+    """A figure as it is used: one that cannot be keeps its text alone, and says so."""
+    if impossible_value(value) is None or value.quantity not in QUANTITIES:
+        return value
+    text = value.text or f"{value.value}"
+    return Value(value.quantity, None, value.origin, None, None, text, value.unit, IMPOSSIBLE)

@@ -1,0 +1,1 @@
+"""From lamps and questions to a run sheet in a sensible order."""

@@ -1,0 +1,176 @@
+"""Protocols: named tests as data, that expand into terms to be read. The shipped set is `shipped.json`.
+
+A protocol is a product of axes; an axis it does not name is left as the plan has it. Users write their own in the
+same form (docs/file-format.md).
+"""
+
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass, fields, replace
+from functools import cache
+from importlib.resources import files
+from itertools import product
+from typing import Any
+
+import numpy as np
+
+from even_beam.bench.entry import EntryError, parse
+from even_beam.bench.limits import impossible_term
+from even_beam.bench.records import Terms
+
+
+class ProtocolError(ValueError):
+    """A protocol that cannot be understood; the message names the entry."""
+
+
+@dataclass(frozen=True, slots=True)
+class Protocol:
+    """A named test. Tuples are axes; empty ones are left to the plan. `answers` is what is lost without it.
+
+    `spread_stops` is how far repeats may lie apart before a third is asked for; `again_after_min` reads a lamp from
+    cold, at these minutes; `together` lights all lamps of the plan at once.
+    """
+
+    name: str
+    answers: str
+    mode: str = "CCT"
+    whites_k: tuple[float, ...] = ()
+    white_range_k: tuple[float, ...] = ()
+    white_step_k: float = 0.0
+    white_step_mired: float = 0.0
+    levels_pct: tuple[float, ...] = ()
+    distances: tuple[str, ...] = ()
+    configurations: tuple[str, ...] = ()
+    zooms: tuple[str, ...] = ()
+    angles_deg: tuple[float, ...] = ()
+    tints: tuple[str, ...] = ()
+    hues_deg: tuple[float, ...] = ()
+    saturation_pct: float | None = None
+    again_after_min: tuple[float, ...] = ()
+    repeats: int = 2
+    spread_stops: float | None = None
+    together: bool = False
+    quantities: tuple[str, ...] = ()
+    by_hand: bool = False
+    cautions: tuple[str, ...] = ()
+
+    @classmethod
+    def from_content(cls, content: Mapping[str, Any]) -> "Protocol":
+        """From plain values. Raises `ProtocolError` for an entry that is unknown or of the wrong kind."""
+        known = {field.name: field for field in fields(cls)}
+        strangers = set(content) - set(known)
+        if strangers or not {"name", "answers"} <= set(content):
+            what = f"unknown entry {', '.join(sorted(strangers))}" if strangers else "needs “name” and “answers”"
+            raise ProtocolError(f"protocol “{content.get('name', '?')}”: {what}; known are {', '.join(known)}")
+        values: dict[str, Any] = {name: _plain(value) for name, value in content.items()}
+        made = cls(**values)
+        for name in ("whites_k", "white_range_k", "levels_pct", "angles_deg", "hues_deg", "again_after_min"):
+            if not all(isinstance(v, int | float) for v in getattr(made, name)):
+                raise ProtocolError(f"protocol “{made.name}”: {name} must be numbers")
+        for text in made.distances:
+            _metres(made.name, text)
+        made._check_terms()
+        if not 1 <= made.repeats <= 100:
+            raise ProtocolError(f"protocol “{made.name}”: repeats must be 1 to 100")
+        if made.spread_stops is not None and not 0.0 < made.spread_stops <= 2.0:
+            raise ProtocolError(f"protocol “{made.name}”: spread_stops must be above 0 and at most 2")
+        if list(made.again_after_min) != sorted(made.again_after_min):
+            raise ProtocolError(f"protocol “{made.name}”: again_after_min must rise")
+        return made
+
+    def _check_terms(self) -> None:
+        """Raises `ProtocolError` for an axis with a term that cannot be."""
+        axes = {
+            "cct_k": (*self.whites_k, *self.white_range_k), "level_pct": self.levels_pct, "angle_deg": self.angles_deg,
+            "hue_deg": self.hues_deg, "saturation_pct": (self.saturation_pct,), "distance_m": self.distances_m,
+        }  # fmt: skip
+        for term, values in axes.items():
+            for value in values:
+                if (problem := impossible_term(term, value)) is not None:
+                    raise ProtocolError(f"protocol “{self.name}”: {problem}")
+
+    @property
+    def whites(self) -> tuple[float, ...]:
+        """The whites, a range written out in even steps of kelvin or of mired."""
+        if len(self.white_range_k) != 2:
+            return self.whites_k
+        low, high = self.white_range_k
+        if self.white_step_mired > 0.0:
+            steps = np.arange(1e6 / high, 1e6 / low + 1e-6, self.white_step_mired)
+            return tuple(float(round(1e6 / m / 10.0) * 10.0) for m in steps)
+        step = self.white_step_k or 500.0
+        return tuple(float(k) for k in np.arange(low, high + 1e-6, step))
+
+    @property
+    def distances_m(self) -> tuple[float, ...]:
+        """The distances in metres."""
+        return tuple(_metres(self.name, text) for text in self.distances)
+
+
+def _plain(value: Any) -> Any:
+    """Lists as tuples, whole numbers in them as floats."""
+    if isinstance(value, list):
+        return tuple(float(v) if isinstance(v, int) else v for v in value)
+    return value
+
+
+def _metres(name: str, text: str) -> float:
+    try:
+        entry = parse(text, "distance")
+    except EntryError as error:
+        raise ProtocolError(f"protocol “{name}”: {error}") from error
+    if entry.quantity != "distance" or not entry.value or entry.value <= 0.0:
+        raise ProtocolError(f"protocol “{name}”: “{text}” is not a distance; write 3 m or 10 ft")
+    return entry.value
+
+
+@cache
+def shipped() -> tuple[Protocol, ...]:
+    """The protocols that come with the program."""
+    content = json.loads(files(__name__).joinpath("shipped.json").read_text(encoding="utf-8"))
+    return tuple(Protocol.from_content(entry) for entry in content["protocols"])
+
+
+def protocols_of(content: Any) -> tuple[Protocol, ...]:
+    """Protocols of a user's JSON content. Raises `ProtocolError`."""
+    entries = content.get("protocols") if isinstance(content, dict) else None
+    if not isinstance(entries, list):
+        raise ProtocolError("expected an object with a list named “protocols”")
+    return tuple(Protocol.from_content(entry) for entry in entries)
+
+
+def expand(protocol: Protocol, base: Terms, configurations: tuple[tuple[str, ...], ...] = ()) -> tuple[Terms, ...]:
+    """All terms that a protocol reads, around `base`, which gives what the protocol leaves open.
+
+    `configurations` stand in for the protocol's own when it has that axis: only the plan knows what sits on a lamp.
+    """
+    fixed = protocol.mode == "fixed" or (base.mode == "fixed" and protocol.mode == "CCT")
+    whites: tuple[float | None, ...] = (None,) if fixed else (protocol.whites or (base.cct_k,))
+    placed = base.distance_m
+    axes = product(
+        (configurations or (base.configuration,)) if protocol.configurations else (base.configuration,),
+        protocol.distances_m or (placed,),
+        protocol.angles_deg or (base.angle_deg,),
+        protocol.zooms or (base.zoom,),
+        protocol.hues_deg or (base.hue_deg,),
+        whites,
+        protocol.tints or (base.tint,),
+        protocol.levels_pct or (base.level_pct,),
+    )
+    return tuple(
+        replace(
+            base,
+            mode="fixed" if fixed else protocol.mode,
+            configuration=configuration,
+            distance_m=distance,
+            placement="on axis" if distance is not None else base.placement,
+            angle_deg=float(angle),
+            zoom=zoom,
+            hue_deg=hue,
+            saturation_pct=protocol.saturation_pct if hue is not None else None,
+            cct_k=None if hue is not None else white,
+            tint=tint,
+            level_pct=level,
+        )
+        for configuration, distance, angle, zoom, hue, white, tint, level in axes
+    )

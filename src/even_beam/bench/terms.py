@@ -1,0 +1,126 @@
+"""The one home of sameness: when two readings are at the same terms, and what terms are called in a line.
+
+Two readings are at the same terms when every field (`bench.fields`) is the same for both. What was not stated is not
+different: it is `UNSTATED`, and said.
+"""
+
+from collections.abc import Callable, Hashable, Iterable, Mapping, Sequence
+from functools import cache
+from operator import itemgetter
+
+from even_beam.bench import fields, notation
+from even_beam.bench.fields import BY_NAME, BY_STORED, FIELDS, NAMES, PLACE_OF, UNSTATED, Key
+from even_beam.bench.measured import Measured
+from even_beam.bench.records import Reading, Terms
+
+SETTING = ("mode", "cct", "tint", "hue", "saturation", "level")
+"""What is dialled and draws power: neither optics nor the meter's place matter to it."""
+
+PLACE = ("distance", "placement", "plane", "angle")
+"""Where the meter stands."""
+
+
+def key(measured: Measured, *ignoring: str) -> Key:
+    """What must be equal for two readings to be at the same terms, but for the fields named.
+
+    A field ignored is an axis of the figure that ignores it. Raises `KeyError` for a field that there is not.
+    """
+    return _chosen(ignoring)(measured.key) if ignoring else measured.key
+
+
+@cache
+def _chosen(ignoring: tuple[str, ...]) -> Callable[[Key], Key]:
+    for name in ignoring:
+        if name not in BY_NAME:
+            raise KeyError(name)
+    places = [place for place, one in enumerate(FIELDS) if one.name not in ignoring]
+    return itemgetter(*places) if len(places) > 1 else lambda whole: tuple(whole[place] for place in places)
+
+
+def stated(terms: Terms, *ignoring: str) -> Key:
+    """What must be equal of terms that nobody has read at yet: the fields of `Terms` but for those named."""
+    return tuple(
+        v for one, v in zip(FIELDS, fields.key_of_terms(terms), strict=False) if one.stored and one.name not in ignoring
+    )
+
+
+def value_of(stored: str, given: object) -> Hashable:
+    """A value of a field of `Terms` as it is compared."""
+    return BY_NAME[BY_STORED[stored]].value(Reading("", "", None, 0, Terms(**{stored: given})))  # type: ignore[arg-type]
+
+
+def value(measured: Measured, name: str) -> Hashable:
+    """A field as it is compared; `UNSTATED` when nobody stated it."""
+    return measured.key[PLACE_OF[name]]
+
+
+def differing(ours: Measured, theirs: Measured, *ignoring: str) -> tuple[str, ...]:
+    """The fields in which two readings differ; one that either did not state is not among them."""
+    return tuple(
+        one.name
+        for one, a, b in zip(FIELDS, ours.key, theirs.key, strict=True)
+        if a != b and a is not UNSTATED and b is not UNSTATED and one.name not in ignoring
+    )
+
+
+def unstated(measured: Measured) -> tuple[str, ...]:
+    """What was not stated of a reading and matters to its figures: its level, its distance, its meter."""
+    terms = measured.terms
+    missing = {
+        "level": terms.level_pct is None,
+        "distance": terms.distance_m is None and terms.placement != "equal",
+        "meter": measured.reading.meter_id is None,
+    }
+    return tuple(name for name, is_missing in missing.items() if is_missing)
+
+
+def grouped(readings: Iterable[Measured], *ignoring: str) -> dict[Key, list[Measured]]:
+    """Readings by their terms but for the fields named, in the order of their first occurrence."""
+    found: dict[Key, list[Measured]] = {}
+    for measured in readings:
+        found.setdefault(key(measured, *ignoring), []).append(measured)
+    return found
+
+
+def by_value(readings: Iterable[Measured], name: str) -> dict[Hashable, list[Measured]]:
+    """Readings by one field, in the order of their first occurrence."""
+    found: dict[Hashable, list[Measured]] = {}
+    for measured in readings:
+        found.setdefault(value(measured, name), []).append(measured)
+    return found
+
+
+def varying(readings: Sequence[Measured]) -> frozenset[str]:
+    """The fields that are not the same for all of some readings."""
+    return frozenset(name for name in NAMES if len({value(m, name) for m in readings}) > 1)
+
+
+def words(measured: Measured, *but: str, names: Mapping[str, str] | None = None) -> str:
+    """The terms of a reading in a line, those named in `but` left out.
+
+    Meter and session are said only through `names`, which gives those of their ids.
+    """
+    terms = measured.terms
+
+    def said(name: str) -> str:
+        return BY_NAME[name].words(value(measured, name))
+
+    parts = {
+        "configuration": notation.configuration(terms),
+        "cct": _white_words(terms),
+        "zoom": terms.zoom,
+        "level": notation.level(terms) if terms.level_pct is not None else "",
+        "distance": notation.placement(terms) if terms.distance_m is not None or terms.placement == "equal" else "",
+        "angle": said("angle"),
+        "placement": said("placement") if terms.placement != "equal" else "",
+        "plane": said("plane"),
+        "saturation": said("saturation") if terms.hue_deg is not None else "",
+    }
+    for name, of in (("meter", measured.reading.meter_id), ("session", measured.reading.session_id)):
+        parts[name] = (names or {}).get(of or "", "")
+    return " · ".join(text for name, text in parts.items() if text and name not in but)
+
+
+def _white_words(terms: Terms) -> str:
+    stated = terms.cct_k is not None or terms.hue_deg is not None or terms.mode not in {"CCT", ""}
+    return notation.white(terms) if stated else ""

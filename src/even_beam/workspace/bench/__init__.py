@@ -1,0 +1,1 @@
+"""What the Bench shows and is told."""

@@ -1,0 +1,93 @@
+"""The sheet beside the Bench: the steps of a run, or the readings so far, each with its figure and its standing."""
+
+from collections.abc import Sequence
+from functools import lru_cache
+
+from even_beam.bench import notation
+from even_beam.bench.measured import Measured
+from even_beam.bench.records import Terms
+from even_beam.bench.run import ReadingState, StepState
+from even_beam.workspace.bench import target as target_view
+from even_beam.workspace.bench.sheet_row import SheetRow
+from even_beam.workspace.session.desk import SessionDesk
+from even_beam.workspace.shell.settings import Settings
+
+
+def sheet(desk: SessionDesk, settings: Settings) -> list[SheetRow]:
+    """The run sheet, a heading a lamp; without a run, the sources about the target, or the readings so far."""
+    if not desk.is_run and desk.target is not None:
+        return target_view.rows(desk, desk.target)
+    if not desk.is_run:
+        return _readings_list(desk, settings)
+    rows: list[SheetRow] = []
+    heading = ""
+    walk = len({s.step.terms.distance_m for s in desk.state.steps}) > 1
+    for index, state in enumerate(desk.state.steps):
+        name = (
+            f"{desk.name_of(state.step.source_ids)} · {_row_terms(state.step.terms, walk, settings.distance_unit)[0]}"
+        )
+        if name != heading:
+            heading = name
+            rows.append(SheetRow(f"heading {index}", name, heading=True))
+        rows.append(_sheet_row(desk, state, index == desk.state.current, walk, settings))
+    return rows
+
+
+@lru_cache(maxsize=4096)
+def _row_terms(terms: Terms, walk: bool, distance_unit: str) -> tuple[str, str, str]:
+    """The heading a step stands under, and its two terms. Kept, since every reading shows the whole sheet anew."""
+    heading = f"{notation.configuration(terms)} · {notation.axis(terms)}"
+    if walk:
+        return heading, notation.placement(terms, distance_unit), terms.zoom or notation.level(terms)
+    return heading, notation.white(terms), notation.level(terms)
+
+
+@lru_cache(maxsize=4096)
+def _coming(step_id: str, terms: Terms, walk: bool, distance_unit: str) -> SheetRow:
+    """The line of a step that nothing was read for yet."""
+    _, first, second = _row_terms(terms, walk, distance_unit)
+    return SheetRow(step_id, first, second)
+
+
+def _sheet_row(desk: SessionDesk, state: StepState, here: bool, walk: bool, settings: Settings) -> SheetRow:
+    if not (here or state.readings or state.skipped):
+        return _coming(state.step.id, state.step.terms, walk, settings.distance_unit)
+    _, first, second = _row_terms(state.step.terms, walk, settings.distance_unit)
+    unit = settings.illuminance_unit
+    if here and state.pending_doubt is not None:
+        return SheetRow(state.step.id, first, second, "in doubt", "doubt")
+    if here:
+        return SheetRow(state.step.id, first, second, f"{state.taken + 1} of {state.required}", "here")
+    if state.skipped:
+        return SheetRow(state.step.id, first, second, "left out", "skipped")
+    if state.done:
+        accepted = [desk.of(r.reading.id) for r in state.readings if r.counts]
+        values = [value for m in accepted if (value := m.value("illuminance")) is not None]
+        figure = " · ".join(notation.illuminance(v, unit) for v in values) if walk and len(values) <= 2 else notation.illuminance(sum(values) / len(values) if values else None, unit)  # fmt: skip
+        return SheetRow(state.step.id, first, second, figure if walk else f"{figure} {unit}", _standing(state.readings))  # fmt: skip
+    return SheetRow(state.step.id, first, second)
+
+
+def _standing(readings: Sequence[ReadingState]) -> str:
+    if any(r.suspect for r in readings):
+        return "suspect"
+    return "kept" if any(r.kept_in_doubt for r in readings) else "done"
+
+
+def _readings_list(desk: SessionDesk, settings: Settings) -> list[SheetRow]:
+    rows = []
+    unit = settings.illuminance_unit
+    for measured in desk.measured:
+        level = measured.value("illuminance")
+        figure = f"{notation.illuminance(level, unit)} {unit}" if level is not None else _first_figure(measured)
+        name = desk.name_of(measured.reading.source_ids) if measured.reading.source_ids else "not named"
+        standing = _standing([measured.state]) if measured.state.counts else "skipped"
+        rows.append(SheetRow(measured.reading.id, name, notation.white(measured.terms), figure, standing))
+    return rows
+
+
+def _first_figure(measured: Measured) -> str:
+    value = next(iter(measured.reading.values), None)
+    if value is None:
+        return notation.NONE
+    return value.text if value.value is None or not value.unit else f"{notation.plain(value.value)} {value.unit}"

@@ -1,0 +1,134 @@
+"""Terms as a person fills them in, to records and back."""
+
+from dataclasses import dataclass, fields, replace
+
+from even_beam.bench import notation
+from even_beam.bench.entry import EntryError, parse
+from even_beam.bench.limits import impossible_term
+from even_beam.bench.records import Terms
+
+
+@dataclass(frozen=True, slots=True)
+class TermsForm:
+    """Terms as texts."""
+
+    white: str = ""
+    level: str = ""
+    distance: str = ""
+    configuration: str = ""
+    zoom: str = ""
+    tint: str = ""
+    angle: str = ""
+    fixed: bool = False
+
+
+class TermsError(ValueError):
+    """A field that could not be understood: `field` names it."""
+
+    def __init__(self, field: str, message: str) -> None:
+        super().__init__(message)
+        self.field = field
+
+
+def form_of(terms: Terms, unit: str) -> TermsForm:
+    """Terms as texts, distances in the user's unit."""
+    distance = "equal" if terms.placement == "equal" else ""
+    if terms.distance_m is not None:
+        distance = notation.distance(terms.distance_m, unit).replace(notation.THIN_SPACE, "")
+    return TermsForm(
+        white="" if terms.cct_k is None else f"{terms.cct_k:g}",
+        level="" if terms.level_pct is None else f"{terms.level_pct:g}",
+        distance=distance,
+        configuration=" + ".join(terms.configuration),
+        zoom=terms.zoom,
+        tint=terms.tint,
+        angle="" if terms.angle_deg == 0.0 else f"{terms.angle_deg:g}",
+        fixed=terms.mode == "fixed",
+    )
+
+
+def terms_of(form: TermsForm, before: Terms) -> Terms:
+    """Texts to terms; what the form does not have stays as `before`. Raises `TermsError`."""
+    white = _number("white", form.white, "cct_k")
+    distance, placement = _distance(form.distance)
+    names = tuple(p.strip() for p in form.configuration.split("+") if p.strip() and p.strip().lower() != "bare")
+    mode = "fixed" if form.fixed else ("CCT" if before.mode == "fixed" else before.mode)
+    return replace(
+        before,
+        mode=mode,
+        cct_k=None if form.fixed else white,
+        level_pct=_number("level", form.level.removesuffix("%"), "level_pct"),
+        distance_m=distance,
+        placement=placement,
+        configuration=names,
+        zoom=form.zoom.strip(),
+        tint=form.tint.strip(),
+        angle_deg=_number("angle", form.angle, "angle_deg") or 0.0,
+    )
+
+
+_ASKED = {"cct_k": "cct", "level_pct": "level", "angle_deg": "angle", "distance_m": "distance"}
+"""What a bare number means where a term is filled in."""
+
+
+def _number(field: str, text: str, term: str) -> float | None:
+    if not text.strip():
+        return None
+    try:
+        value = parse(text, _ASKED[term]).value
+    except EntryError as error:
+        raise TermsError(field, str(error)) from error
+    if value is None:
+        raise TermsError(field, f"“{text}” is a bound; a term needs one value")
+    if (problem := impossible_term(term, value)) is not None:
+        raise TermsError(field, notation.sentence(problem))
+    return value
+
+
+def _distance(text: str) -> tuple[float | None, str]:
+    words = text.strip().lower()
+    if not words or words == "unknown":
+        return None, "unknown"
+    if words.startswith("equal"):
+        return None, "equal"
+    try:
+        entry = parse(words, "distance")
+    except EntryError as error:
+        raise TermsError("distance", str(error)) from error
+    if entry.value is None or entry.value <= 0.0 or entry.quantity != "distance":
+        raise TermsError("distance", f"“{text}” is not a distance; write 3 m, 10 ft or equal")
+    if (problem := impossible_term("distance_m", entry.value)) is not None:
+        raise TermsError("distance", notation.sentence(problem))
+    return entry.value, "on axis"
+
+
+def differences(before: Terms, after: Terms) -> dict[str, object]:
+    """The fields that differ, with their new values."""
+    return {
+        field.name: getattr(after, field.name)
+        for field in fields(Terms)
+        if getattr(before, field.name) != getattr(after, field.name)
+    }
+
+
+def step_terms(text: str, here: Terms) -> Terms:
+    """The terms of an inserted step from a few words: `33` (level), `4400 K`, `3 m`. Raises `TermsError`."""
+    terms = here
+    for part in (part for part in text.split(";") if part.strip()):
+        try:
+            entry = parse(part, "level")
+        except EntryError as error:
+            raise TermsError("level", str(error)) from error
+        if entry.value is None:
+            raise TermsError("level", f"“{part.strip()}” is a bound; a step needs one value")
+        if entry.quantity in {"level", "percent"}:
+            terms = replace(terms, level_pct=_number("level", f"{entry.value:g}", "level_pct"))
+        elif entry.quantity == "cct":
+            terms = replace(terms, cct_k=_number("white", f"{entry.value:g}", "cct_k"), mode="CCT")
+        elif entry.quantity == "distance":
+            terms = replace(terms, distance_m=_distance(part)[0], placement="on axis")
+        else:
+            raise TermsError(
+                "level", f"“{part.strip()}” is neither a level (33), a white (4400 K) nor a distance (3 m)"
+            )
+    return terms

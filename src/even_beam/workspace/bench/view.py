@@ -1,0 +1,404 @@
+"""What the Bench shows, worked out without an interface: the step, the figures with their words, the sheet, the pictures."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+
+from even_beam.bench import notation, words
+from even_beam.bench.entry import EntryError, parse_line
+from even_beam.bench.judging.control import drift_sentence, session_drift
+from even_beam.bench.judging.expectation import Expected
+from even_beam.bench.judging.second_look import SecondLook
+from even_beam.bench.judging.slips import WORDS, Candidate
+from even_beam.bench.measured import Measured
+from even_beam.bench.planning.sweep import changed_parts
+from even_beam.bench.quantities import QUANTITIES
+from even_beam.bench.records import Meter, Terms, Value
+from even_beam.bench.run import StepState
+from even_beam.bench.traces import SETTLED_SHARE
+from even_beam.workspace.session.desk import Aside, Proposal, SessionDesk, Taken
+from even_beam.workspace.shell.settings import Settings
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """A part of the step: its words, and whether the hands must change it."""
+
+    text: str
+    changes: bool
+
+
+@dataclass(frozen=True, slots=True)
+class FigureText:
+    """A figure in large type. `place` is where it lies in its scale (0-1) and `band` the expected part of it."""
+
+    label: str
+    value: str
+    unit: str = ""
+    words: str = ""
+    place: float | None = None
+    band: tuple[float, float] | None = None
+    in_doubt: bool = False
+    dim: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Prompt:
+    """The step in large type: the line above, the setting, and what is read."""
+
+    above: tuple[Part, ...]
+    parts: tuple[Part, ...]
+    below: str
+
+
+def prompt(desk: SessionDesk, settings: Settings) -> Prompt:
+    """What to set and read next; for a session without a run, what would be read."""
+    if desk.aside is not Aside.NONE:
+        return _aside_prompt(desk, settings)
+    if desk.step is not None:
+        return _step_prompt(desk, desk.step, settings)
+    if desk.is_run:
+        counted = len(desk.counted)
+        return Prompt(
+            (Part(desk.session.name, False),), (Part("all read", False),),
+            f"{counted} readings count. {drift_sentence(session_drift(desk.counted))}",
+        )  # fmt: skip
+    terms = desk.free_terms
+    above = (Part(desk.name_of(desk.next_sources), not desk.next_sources), Part(notation.configuration(terms), False))
+    parts = _setting_parts(terms, frozenset(), settings) if _is_stated(terms) else (Part("just read", True),)
+    reads = _reads(desk.meter)
+    said = f"target {desk.target.words}" if desk.target is not None else "lamp and terms may be named before or after"
+    return Prompt(above, parts, f"{reads} · {said}")
+
+
+def _aside_prompt(desk: SessionDesk, settings: Settings) -> Prompt:
+    """The room alone, or the mark shaded from the lamp, with the meter where it stands."""
+    where = notation.placement(desk.next_terms, settings.distance_unit)
+    if desk.aside is Aside.ROOM:
+        return Prompt(
+            (Part("room light", True), Part(where, False)), (Part("lamp off", True),),
+            f"{_reads(desk.meter)} · taken off what is read at this mark · B again: shade the meter instead",
+        )  # fmt: skip
+    return Prompt(
+        (Part(desk.name_of(desk.next_sources), False), Part(where, False)), (Part("meter shaded", True),),
+        f"{_reads(desk.meter)} · a flag before the meter: what is left is bounce · B again: back to the run",
+    )  # fmt: skip
+
+
+def _is_stated(terms: Terms) -> bool:
+    return terms.cct_k is not None or terms.level_pct is not None or terms.distance_m is not None
+
+
+def _reads(meter: Meter | None) -> str:
+    if meter is None:
+        return "no meter chosen"
+    return f"{meter.nickname}: Enter reads it" if meter.is_spectrometer else f"{meter.nickname}: type its figure"
+
+
+def _step_prompt(desk: SessionDesk, state: StepState, settings: Settings) -> Prompt:
+    step = state.step
+    before = desk.state.previous_step
+    same_sources = before is not None and before.step.source_ids == step.source_ids
+    changes = changed_parts(before.step.terms if before is not None and same_sources else None, step.terms)
+    if state.readings:
+        changes = frozenset()  # the lamp stands as it should: a repeat changes nothing
+    above = (
+        Part(desk.name_of(step.source_ids), not same_sources and not state.readings),
+        Part(notation.configuration(step.terms), "configuration" in changes and before is not None),
+        Part(notation.axis(step.terms), "angle_deg" in changes and before is not None),
+    )
+    number = min(state.taken + 1, state.required)
+    below = [_reads(desk.meter), f"reading {number} of {state.required}"]
+    first = state.readings[0] if state.readings else None
+    level = desk.of(first.reading.id).value("illuminance") if first is not None and first.counts else None
+    if level is not None:
+        below.append(f"first read {notation.illuminance(level, settings.illuminance_unit)} {settings.illuminance_unit}")
+    if step.wait_s and not state.readings:
+        below.append(wait_words(step.wait_s, desk.since_change_s))
+    return Prompt(above, _setting_parts(step.terms, changes, settings), " · ".join(below))
+
+
+def aside_words(aside: Aside) -> tuple[str, str]:
+    """What to do for a reading beside the run."""
+    if aside is Aside.ROOM:
+        return "Lamp off", "Leave meter and room as they are, then Enter. Only illuminance and spectrum are corrected, never typed colour figures or f-stops."  # fmt: skip
+    if aside is Aside.SHADED:
+        return "Shade the meter from the lamp", "Hold a flag before it, just large enough, then Enter. What is left is the room and the lamp's own bounce."  # fmt: skip
+    return "Back to the run", "Nothing was read aside."
+
+
+def wait_words(wait_s: float, since_s: float | None) -> str:
+    """How long the lamp still rests or warms before it is read; nothing stops one who reads earlier."""
+    left = wait_s - (since_s or 0.0)
+    if left <= 0.0:
+        return "waited long enough"
+    return f"wait {notation.number(left / 60.0, 0)} min" if left >= 90.0 else f"wait {notation.number(left)} s"
+
+
+def since_words(desk: SessionDesk) -> str:
+    """How long, at most, the light has stood as it is, and whether the last two readings say that it has settled."""
+    since = desk.since_change_s
+    if since is None or since > 5999.0:
+        return ""
+    clock = f"{notation.number(since)} s" if since < 120.0 else f"{int(since // 60)} min {int(since % 60)} s"
+    change = settling_percent(desk)
+    if change is None:
+        return f"{clock} since the change"
+    moving = "settled" if abs(change) <= 100.0 * SETTLED_SHARE else f"still {'rising' if change > 0.0 else 'falling'}"
+    return f"{clock} since the change · {moving} ({notation.number(change, 1, signed=True)} %)"
+
+
+def settling_percent(desk: SessionDesk) -> float | None:
+    """By how many per cent the level moved between the last two readings at these terms; None with fewer."""
+    same = [
+        value for m in desk.counted
+        if m.terms == desk.next_terms and m.reading.source_ids == desk.next_sources and (value := m.value("illuminance"))
+    ]  # fmt: skip
+    return 100.0 * (same[-1] / same[-2] - 1.0) if len(same) > 1 else None
+
+
+def _setting_parts(terms: Terms, changes: frozenset[str], settings: Settings) -> tuple[Part, ...]:
+    parts = []
+    if terms.mode != "CCT" or terms.cct_k is not None:
+        parts.append(Part(notation.white(terms), bool(changes & {"cct_k", "mode", "tint"})))
+    if terms.zoom:
+        parts.append(Part(terms.zoom, "zoom" in changes))
+    if terms.level_pct is not None:
+        parts.append(Part(notation.level(terms), "level_pct" in changes))
+    if terms.distance_m is not None or terms.placement == "equal":
+        short = notation.placement(terms, settings.distance_unit)
+        parts.append(Part("equal distance" if terms.distance_m is None else short, "distance_m" in changes))
+    return tuple(parts) or (Part("as found", False),)
+
+
+# --- figures
+
+
+def figures_of(taken: Taken, meter: Meter | None, settings: Settings) -> tuple[FigureText, ...]:
+    """The figures of a reading just taken, each with what may be said of it."""
+    measured, look = taken.measured, taken.look
+    blocks = (
+        [] if measured.value("illuminance") is None else [_level_block(measured.value("illuminance"), look, settings)]
+    )
+    dim = meter is not None and (measured.value("illuminance") or math.inf) < meter.dim_lx
+    cct, duv = measured.value("cct"), measured.value("duv")
+    if cct is not None:
+        blocks.append(_white_block(cct, measured.terms, meter, look, dim))
+        if duv is not None:
+            tint = "too dim to trust" if dim else words.tint_words(duv, cct, meter)
+            blocks.append(FigureText("tint (Duv)", notation.duv(duv), "", tint, dim=dim))
+    elif duv is not None:
+        blocks.append(FigureText("tint (Duv)", notation.duv(duv), "", "coloured light: no colour temperature"))
+    if (scores := _scores_block(measured, dim)) is not None:
+        blocks.append(scores)
+    if measured.value("illuminance") is not None and measured.terms.distance_m and measured.computed is None:
+        candela = (measured.value("illuminance") or 0.0) * measured.terms.distance_m**2
+        blocks.append(FigureText("candela", notation.number(float(f"{candela:.3g}")), "cd", "by the inverse square"))
+    shown = {"illuminance", "cct", "duv", "ra"}
+    others = [value for value in measured.reading.values if value.quantity not in shown]
+    return (*blocks, *(_plain_block(value) for value in others))
+
+
+def _plain_block(value: Value) -> FigureText:
+    """A figure of any other quantity, as it was given."""
+    quantity = QUANTITIES.get(value.quantity)
+    label = quantity.label if quantity is not None else value.quantity
+    if value.value is None or quantity is None:
+        return FigureText(label, value.text)
+    decimals = max(0, -math.floor(math.log10(quantity.step))) if value.value < 100.0 else 0
+    return FigureText(label, notation.number(value.value, decimals), quantity.unit, value.text)
+
+
+def figures_of_proposal(proposal: Proposal, terms: Terms, meter: Meter | None, settings: Settings) -> tuple[FigureText, ...]:  # fmt: skip
+    """The figures of a typed line that awaits a decision."""
+    blocks = []
+    for entry in proposal.entries:
+        if entry.quantity == "illuminance":
+            blocks.append(_level_block(entry.value, proposal.look, settings))
+        elif entry.quantity == "cct" and entry.value is not None:
+            blocks.append(_white_block(entry.value, terms, meter, proposal.look, dim=False))
+        else:
+            blocks.append(
+                FigureText(entry.quantity or "figure", entry.written, "", "", in_doubt=proposal.look.in_doubt)
+            )
+    return tuple(blocks)
+
+
+def _level_block(level: float | None, look: SecondLook, settings: Settings) -> FigureText:
+    unit = settings.illuminance_unit
+    said, place, band = "", None, None
+    if look.expected is not None:
+        low = notation.illuminance(look.expected.low, unit)
+        high = notation.illuminance(look.expected.high, unit)
+        said = f"{low}–{high} was expected"
+        place, band = _scale(level, look.expected)
+    doubt = look.in_doubt and look.quantity == "illuminance"
+    return FigureText("illuminance", notation.illuminance(level, unit), unit, said, place, band, doubt)
+
+
+def _scale(level: float | None, expected: Expected) -> tuple[float | None, tuple[float, float] | None]:
+    """The expected band in the middle fifth or so of a scale in stops, and the figure on it, held inside the ends."""
+    if not level:
+        return None, None
+    half = 2.5 * max(expected.tolerance_stops, 0.1)
+    share = 0.5 * expected.tolerance_stops / half
+    place = 0.5 + 0.5 * expected.stops_off(level) / half
+    return min(max(place, 0.01), 0.99), (0.5 - share, 0.5 + share)
+
+
+def _white_block(cct: float, terms: Terms, meter: Meter | None, look: SecondLook, dim: bool) -> FigureText:
+    doubt = look.in_doubt and look.quantity == "cct"
+    if dim:
+        said = "too dim to trust"
+    elif terms.cct_k is None:
+        said = f"{notation.number(1e6 / cct, 0)} mired"
+    else:
+        said = words.error_line(words.white_error(cct, terms.cct_k, meter))
+    return FigureText("colour temperature", notation.kelvin(cct), "K", said, in_doubt=doubt, dim=dim)
+
+
+def _scores_block(measured: Measured, dim: bool) -> FigureText | None:
+    ra, rf = measured.value("ra"), measured.value("rf")
+    if ra is None:
+        return None
+    if measured.computed is None or rf is None:
+        return FigureText("Ra", notation.score(ra), "", "as the meter shows it", dim=dim)
+    samples = measured.vectors.get("R", ())
+    lowest = min(range(len(samples)), key=lambda i: samples[i]) if samples else None
+    said = f"lowest R{lowest + 1} {notation.score(samples[lowest])}" if lowest is not None else ""
+    return FigureText("Ra · Rf", f"{notation.score(ra)} · {notation.score(rf)}", "", said, dim=dim)
+
+
+def figures_of_kept(measured: Measured, meter: Meter | None, settings: Settings) -> tuple[FigureText, ...]:
+    """The figures of a reading of before, when a session is taken up again."""
+    return figures_of(Taken(measured, SecondLook(False, ())), meter, settings)
+
+
+def latest(desk: SessionDesk) -> Measured | None:
+    """The last reading that counts, shown when a session is taken up again."""
+    return desk.counted[-1] if desk.counted else None
+
+
+def figures_shown(desk: SessionDesk, settings: Settings, taken: Taken | None, proposal: Proposal | None) -> tuple[FigureText, ...]:  # fmt: skip
+    """The large figures: of the line in doubt, else of the reading just taken, else of the latest."""
+    if proposal is not None:
+        return figures_of_proposal(proposal, desk.next_terms, desk.meter, settings)
+    shown = taken.measured if taken is not None else latest(desk)
+    if shown is None:
+        return ()
+    meter = desk.meters.get(shown.reading.meter_id or "")
+    return figures_of(taken, meter, settings) if taken is not None else figures_of_kept(shown, meter, settings)
+
+
+def greeting(desk: SessionDesk) -> tuple[str, str]:
+    """Title and words before the first reading, or when a run is taken up again."""
+    if desk.is_run and desk.measured and desk.step is not None:
+        return "Taken up where it was left", f"{progress_words(desk)}. Enter reads the next step."
+    if not desk.is_run and not desk.measured:
+        return (
+            "Read something",
+            "Enter reads the meter. A digit types a figure: 1.6k, 160 fc, f/5.6, 5600 K. R plans a run. "
+            "Spectrum files may be dropped here. Lamp and terms can be named afterwards.",
+        )
+    return "", ""
+
+
+def quantity_label(name: str) -> str:
+    """What a quantity is called."""
+    return QUANTITIES[name].label if name in QUANTITIES else name
+
+
+def understood(text: str, asked: tuple[str, ...]) -> str:
+    """What a typed line means so far, or what is wrong with it."""
+    try:
+        entries = parse_line(text, asked)
+    except EntryError as error:
+        return str(error)
+    return " · ".join(entry.written for entry in entries)
+
+
+def candidate_words(candidate: Candidate, proposal: Proposal) -> tuple[str, str]:
+    """A candidate figure as it is offered, and the slip that would explain it."""
+    unit = "K" if proposal.look.quantity == "cct" else "lx"
+    offer = f"{notation.plain(candidate.value)} {unit}"
+    return (
+        offer,
+        f"You typed {proposal.text.strip()}: {WORDS[candidate.slip]} {offer}. Nothing is changed unless you hold +.",
+    )
+
+
+def stretch_of(desk: SessionDesk, reading_id: str) -> tuple[str, ...]:
+    """The readings up to this one, back to where its lamp, configuration and distance were first the same."""
+    one = desk.of(reading_id)
+    found: list[str] = []
+    for measured in reversed([m for m in desk.measured if m.reading.sequence <= one.reading.sequence]):
+        same = (
+            measured.source_id == one.source_id
+            and measured.terms.distance_m == one.terms.distance_m
+            and measured.terms.configuration == one.terms.configuration
+        )
+        if not same:
+            break
+        found.append(measured.reading.id)
+    return tuple(reversed(found))
+
+
+AFTER_MOVING = (
+    "Press - again if it moved later. Set it right, then read an earlier step again (double-click it in the sheet): "
+    "when it agrees, what comes after is trusted. Ctrl Z takes the mark away."
+)
+
+
+def suspect_words(suspect: Sequence[Measured], settings: Settings) -> tuple[str, str]:
+    """How many readings are suspect; since which, and what to do."""
+    since = notation.terms_line(suspect[0].terms, settings.distance_unit)
+    count = "1 reading" if len(suspect) == 1 else f"{len(suspect)} readings"
+    return f"Something moved: {count} suspect", f"Since {since}. {AFTER_MOVING}"
+
+
+def same_terms(desk: SessionDesk, reading_id: str) -> tuple[str, ...]:
+    """The readings of the same lamp at exactly the same terms."""
+    one = desk.of(reading_id)
+    return tuple(m.reading.id for m in desk.measured if m.terms == one.terms and m.source_id == one.source_id)
+
+
+# --- the head
+
+
+def head_line(desk: SessionDesk) -> tuple[str, ...]:
+    """Session, meter with its dark calibration, and ambient light."""
+    meter = desk.meter
+    parts = [desk.session.name]
+    if meter is not None:
+        dark = desk.dark_calibrated_at
+        parts.append(f"{meter.nickname} · {_dark_words(dark, desk)}" if meter.is_spectrometer else f"{meter.nickname} · {meter.receptor}, C {meter.constant:.0f}")  # fmt: skip
+    parts += [f"{meter.nickname} is for ratios only"] if meter is not None and meter.for_ratios_only else []
+    room = desk.ambient_here
+    if room:
+        parts.append(f"room light {notation.lux(room)} lx, taken off")
+    else:
+        noted = next((c.ambient_lx for c in reversed(desk.conditions()) if c.ambient_lx is not None), None)
+        parts += [f"room light {notation.lux(noted)} lx noted"] if noted is not None else []
+    return tuple(parts)
+
+
+def _dark_words(at: datetime | None, desk: SessionDesk) -> str:
+    if at is None:
+        return "dark not taken"
+    minutes = max(0, int((desk.now() - at).total_seconds() // 60))
+    if minutes < 120:
+        return f"dark {minutes} min ago"
+    return f"dark {minutes // 60} h ago" if minutes < 2880 else f"dark {minutes // 1440} days ago"
+
+
+def progress_words(desk: SessionDesk) -> str:
+    """How far the run is, and how long it still takes."""
+    if not desk.is_run:
+        count = len(desk.counted)
+        return f"{count} reading{'' if count == 1 else 's'}"
+    total = sum(s.required for s in desk.state.steps)
+    taken = sum(min(s.taken, s.required) for s in desk.state.steps)
+    minutes = desk.seconds_left() / 60.0
+    left = f"about {max(1, round(minutes))} min left" if desk.step is not None else "all read"
+    return f"{taken} of {total} · {left}"

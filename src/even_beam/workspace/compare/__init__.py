@@ -1,0 +1,1 @@
+"""What Compare asks and shows."""

@@ -1,0 +1,260 @@
+"""What Compare shows: a question asked of a logbook, answered with plain values. May take a moment: ask in a worker."""
+
+from collections.abc import Callable, Hashable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from pathlib import Path
+from threading import Lock
+
+from even_beam.bench import compare
+from even_beam.bench.choice import Entrant
+from even_beam.bench.comparison import Comparison
+from even_beam.bench.records import SOURCE_KINDS, Session
+from even_beam.bench.split import Split, parted
+from even_beam.figures.chart import Chart
+from even_beam.figures.spectrum import Scaling
+from even_beam.workspace.compare import judged as compare_judged
+from even_beam.workspace.compare import table as compare_table
+from even_beam.workspace.compare.charts import MOST_BESIDE, Scene, View, charts
+from even_beam.workspace.compare.chips import Chip, chips_of
+from even_beam.workspace.compare.loading import compared
+from even_beam.workspace.compare.table import TableRow
+from even_beam.workspace.findings.witness import Witness
+from even_beam.workspace.logbook.collection import Collection, Lamp, Wanted
+from even_beam.workspace.shell.settings import Settings
+from even_beam.workspace.spectrum.patches import Against, PatchSet, Seen, patch_sets
+
+WHOLE = ""
+"""In place of a session's id: the whole logbook."""
+
+CHOSEN_AT_FIRST = 5
+LOOKED_AT = 20
+"""So many of the newest sessions are looked at for one that has two lamps."""
+
+_ALL_FIGURES = {
+    View.MISS, View.WHITES, View.BEAM, View.MATRIX, View.FEATURES, View.CLAIMS, View.VERDICT, View.FOR_AND_AGAINST,
+}  # fmt: skip
+"""Views that rest on more than the readings at the common terms."""
+
+
+NO_CLAIMS = "Nothing is claimed of these lamps. Write down in the Kit what maker and seller say."
+NOTHING_BESIDE_BARE = "No lamp was read both with and without something on it, at the same white, level and place."
+
+
+@dataclass(frozen=True, slots=True)
+class Question:
+    """What is asked. None for `session_id` picks a session that has something to compare, for `chosen` its first lamps.
+
+    `asked` are terms chosen for all lamps by field, `own` those of one lamp by its key. `purpose` is a text as an earlier
+    answer offered it; what is not offered falls back to the first.
+    `laid_over` are readings whose spectra are laid over those of the lamps.
+    """
+
+    session_id: str | None = None
+    at_work: str | None = None
+    split: Split = Split.LAMPS
+    chosen: tuple[str, ...] | None = None
+    reference: str = ""
+    asked: tuple[tuple[str, Hashable], ...] = ()
+    own: tuple[tuple[str, str, Hashable], ...] = ()
+    only_even: bool = False
+    view: View = View.OUTPUT
+    scaling: Scaling = Scaling.PEAK
+    laid_over: tuple[str, ...] = ()
+    against: Against = Against.OWN_REFERENCE
+    seen: Seen = Seen.EYE
+    purpose: str = ""
+    settings: Settings = field(default_factory=Settings)
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class Shown:
+    """The answer: what could be chosen and is, and what the view shows. `comparison` is None when no lamp is chosen."""
+
+    question: Question
+    sessions: tuple[tuple[str, str], ...]
+    session_id: str
+    lamps: tuple[Lamp, ...]
+    chosen: tuple[str, ...]
+    reference: str
+    purposes: tuple[str, ...]
+    purpose: str
+    comparison: Comparison | None = None
+    corner: str = ""
+    rows: tuple[TableRow, ...] = ()
+    sentences: tuple[str, ...] = ()
+    charts: tuple[Chart, ...] = ()
+    patches: tuple[PatchSet, ...] = ()
+    lamp_of_reading: Mapping[str, str] = field(default_factory=dict)
+    chips: tuple[Chip, ...] = ()
+
+    @property
+    def session(self) -> str:
+        """The name of what the readings are of."""
+        return next(name for session_id, name in self.sessions if session_id == self.session_id)
+
+    def readings_of(self, key: str) -> list[str]:
+        """The readings behind the figures of a lamp."""
+        entries = self.comparison.entries if self.comparison is not None else ()
+        return [m.reading.id for entry in entries if entry.key == key for m in entry.readings]
+
+
+class Answers:
+    """Answers questions about one logbook file, from any thread, one after the other."""
+
+    def __init__(self, path: Path) -> None:
+        self._path = path
+        self._one_at_a_time = Lock()
+        self._collection: Collection | None = None
+
+    def forget(self) -> None:
+        """Read the logbook anew for the next question."""
+        with self._one_at_a_time:
+            if self._collection is not None:
+                self._collection.logbook.close()
+            self._collection = None
+
+    def ask(self, question: Question, pause: Callable[[], None] = lambda: None) -> Shown:
+        """Answer; `pause` may raise to leave it. Raises `LogbookError`."""
+        from even_beam.logbook.store import Logbook
+
+        with self._one_at_a_time:
+            pause()
+            if self._collection is None:
+                self._collection = Collection(Logbook.open_to_read(self._path))
+            return answer(self._collection, question)
+
+
+def answer(collection: Collection, question: Question) -> Shown:
+    """The answer to a question."""
+    session_id = _session(collection, question)
+    lamps = _lamps(collection, session_id, question.split)
+    known = [lamp.key for lamp in lamps]
+    chosen = known[:CHOSEN_AT_FIRST] if question.chosen is None else [i for i in question.chosen if i in known]
+    by_key = {lamp.key: lamp for lamp in lamps}
+    picked = [by_key[key] for key in chosen]
+    reference = question.reference if question.reference in chosen else _reference(picked)
+    bare = _entrants(collection, session_id, question.split, picked, lambda key: lambda readings: ())
+    witness = Witness(collection, question.settings)
+    purposes = tuple(one.name for one in witness.tolerance_sets())
+    shown = Shown(
+        question=question,
+        sessions=(*((s.id, s.name) for s in reversed(collection.sessions)), (WHOLE, "the whole logbook")),
+        session_id=session_id,
+        lamps=lamps,
+        chosen=tuple(chosen),
+        reference=reference,
+        purposes=purposes,
+        purpose=purposes[_place(purposes, question.purpose)],
+    )
+    return _with_figures(shown, collection, witness, bare) if bare else shown
+
+
+def _reference(picked: Sequence[Lamp]) -> str:
+    """What the others are set against when nobody says: a source of light that is no fixture, else the first."""
+    found = next((lamp for lamp in picked if lamp.kind in SOURCE_KINDS[1:]), None) or next(iter(picked), None)
+    return found.key if found is not None else ""
+
+
+def _with_figures(shown: Shown, collection: Collection, witness: Witness, bare: Sequence[Entrant]) -> Shown:
+    """The answer with the figures at the terms."""
+    question = shown.question
+    own: dict[str, dict[str, Hashable]] = {}
+    for key, field_, value in question.own:
+        own.setdefault(key, {})[field_] = value
+    asked = dict(question.asked)
+    standing = [replace(entrant, own=own.get(entrant.key, {})) for entrant in bare]
+    found, entrants = compared(collection, standing, asked, shown.reference)
+    if question.view in _ALL_FIGURES:
+        everything = _entrants(
+            collection, shown.session_id, question.split, [lamp for lamp in shown.lamps if lamp.key in shown.chosen],
+            lambda key: lambda readings: readings,
+        )  # fmt: skip
+        loaded = {e.key: e.readings for e in everything}
+        entrants = [replace(e, readings=loaded.get(e.key, e.readings)) for e in entrants]
+    if question.only_even:
+        even = [e for e in entrants if (entry := found.entry(e.key)) is not None and entry.readings]
+        if even and len(even) < len(entrants):
+            entrants = even
+            found = compare.compare(entrants, asked, shown.reference, collection.meters)
+    corner, rows, sentences = _table(shown, found, entrants, collection, witness)
+    return replace(
+        shown,
+        comparison=found,
+        corner=corner,
+        rows=rows,
+        sentences=sentences,
+        charts=charts(question.view, Scene(found, entrants, collection, question.scaling, question.laid_over)),
+        patches=_patches(question, found, collection) if question.view is View.PATCHES else (),
+        lamp_of_reading={m.reading.id: e.key for e in entrants for m in e.readings},
+        chips=chips_of(found, entrants, asked, collection),
+    )
+
+
+def _table(
+    shown: Shown, comparison: Comparison, entrants: Sequence[Entrant], collection: Collection, witness: Witness
+) -> tuple[str, tuple[TableRow, ...], tuple[str, ...]]:
+    """Corner, rows and sentences: the figures at the common terms, or what a view has in their place."""
+    view, settings = shown.question.view, shown.question.settings
+    if view is View.FEATURES:
+        return "", compare_table.feature_table(witness, entrants, collection), comparison.sentences
+    if view is View.MATRIX:
+        rows = compare_table.modifier_table(witness, entrants)
+        return "against the barest", rows, () if rows else (NOTHING_BESIDE_BARE,)
+    if view is View.CLAIMS:
+        rows = compare_judged.claims_table(witness, entrants)
+        return "claimed", rows, compare_judged.claim_sentences(witness, entrants) if rows else (NO_CLAIMS,)
+    if view is View.VERDICT:
+        rows = compare_judged.verdict_table(witness, entrants, shown.purpose, comparison)
+        return shown.purpose, rows, compare_judged.decision_sentences(witness, entrants, shown.purpose, comparison)
+    if view is View.FOR_AND_AGAINST:
+        return shown.purpose, compare_judged.for_and_against(witness, entrants, shown.purpose, comparison), ()
+    hints = compare_table.watts_of_lamps(comparison, witness, entrants) if view is View.OUTPUT else ()
+    rows = compare_table.table(comparison, entrants, collection.meters, settings.illuminance_unit, hints)
+    odd = tuple(hint.sentence for hint in hints if hint.odd)
+    return compare_table.corner_words(comparison), rows, (*comparison.sentences, *odd)
+
+
+def _patches(question: Question, comparison: Comparison, collection: Collection) -> tuple[PatchSet, ...]:
+    """The first lamps whose spectrum at the common terms is known."""
+    first = {entry.name: entry.readings[0].reading.id for entry in comparison.entries if entry.readings}
+    spectra = collection.logbook.spectra(first.values())
+    reference = next((e.name for e in comparison.entries if e.key == comparison.reference), "")
+    lamps = [(name, spectra[i]) for name, i in first.items() if i in spectra]
+    return patch_sets(lamps, reference, question.against, question.seen)[:MOST_BESIDE]
+
+
+def _session(collection: Collection, question: Question) -> str:
+    """The session asked for, or the one at work when it has two lamps, else the newest that has, else all of them."""
+    sessions: dict[str, Session] = {session.id: session for session in reversed(collection.sessions)}
+    if question.session_id == WHOLE or question.session_id in sessions:
+        return question.session_id or WHOLE
+    newest = [question.at_work] if question.at_work in sessions else []
+    for session_id in [*newest, *list(sessions)[:LOOKED_AT]]:
+        if len(collection.entrants_in(session_id)) > 1:
+            return session_id
+    return WHOLE
+
+
+def _lamps(collection: Collection, session_id: str, by: Split) -> tuple[Lamp, ...]:
+    """What can be chosen."""
+    if session_id == WHOLE:
+        return tuple(collection.lamps(by))
+    read = [part for e in collection.entrants_in(session_id) for part in parted(e, by, collection.session_names)]  # fmt: skip
+    return tuple(Lamp(part.source_id, part.name, part.kind, part.part) for part in read)
+
+
+def _entrants(
+    collection: Collection, session_id: str, by: Split, picked: Sequence[Lamp], wanted: Callable[[str], Wanted]
+) -> list[Entrant]:
+    """What was chosen, in its order; `wanted` says by its key which of its readings need figures."""
+    found: list[Entrant] = []
+    read = {e.source_id: e for e in collection.entrants_in(session_id)} if session_id != WHOLE else {}
+    for lamp in picked:
+        own = [read[lamp.source_id]] if lamp.source_id in read else collection.entrants([lamp.source_id], wanted(lamp.key))  # fmt: skip
+        parts = [part for entrant in own for part in parted(entrant, by, collection.session_names)]
+        found += [part for part in parts if part.key == lamp.key]
+    return found
+
+
+def _place(offered: Sequence[str], asked: str) -> int:
+    return offered.index(asked) if asked in offered else 0

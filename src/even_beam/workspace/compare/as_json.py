@@ -1,0 +1,138 @@
+"""Lamps on even terms as plain values for `even-beam compare --json` (docs/file-format.md)."""
+
+import math
+from collections import Counter
+from collections.abc import Hashable, Sequence
+from dataclasses import replace
+from typing import Any
+
+from even_beam.bench import fields, terms
+from even_beam.bench.choice import Entrant
+from even_beam.bench.comparison import Comparison, Entry
+from even_beam.bench.measured import Measured
+from even_beam.workspace.compare.loading import compared
+from even_beam.workspace.compare.terms_text import TermsTextError, terms_of
+from even_beam.workspace.findings.witness import Witness
+from even_beam.workspace.logbook.collection import Collection
+
+MOST_ALSO = 12
+"""So many of the other readings that answer what was asked are listed, the nearest first."""
+
+__all__ = ["TermsTextError", "comparison"]
+
+
+def comparison(collection: Collection, fixtures: Sequence[str], at: str = "") -> dict[str, Any]:
+    """Fixtures compared at terms, the first as the reference; `NAME@TERMS` asks terms of one alone.
+
+    Raises `UnknownFixtureError` and `TermsTextError`.
+    """
+    meters = {meter.nickname.casefold(): meter.id for meter in collection.meters.values()}
+    sessions = {session.name.casefold(): session.id for session in collection.sessions}
+    asked = terms_of(at, meters, sessions)
+    named = [_parted(text) for text in fixtures]
+    entrants = Witness(collection).entrants([name for name, _ in named], figures=lambda readings: ())
+    count = Counter(name.casefold() for name, _ in named)
+    own = [
+        _standing(entrant, text, terms_of(text, meters, sessions), twice=count[name.casefold()] > 1)
+        for entrant, (name, text) in zip(entrants, named, strict=True)
+    ]
+    found, loaded = compared(collection, own, asked, own[0].key)
+    return as_json(found, loaded, collection)
+
+
+def _parted(text: str) -> tuple[str, str]:
+    """A nickname and the terms that are asked of it alone."""
+    name, sign, own = text.partition("@")
+    return (name.strip(), own) if sign and "=" in own else (text.strip(), "")
+
+
+def _standing(entrant: Entrant, text: str, own: dict[str, Hashable], *, twice: bool) -> Entrant:
+    """The entrant with its own terms; one that stands there twice is told from itself by them."""
+    if not twice:
+        return replace(entrant, own=own)
+    words = ", ".join(_own_words(name, value) for name, value in own.items())
+    return replace(entrant, own=own, part=text, name=f"{entrant.name}, {words}" if words else entrant.name)
+
+
+def _own_words(name: str, value: Hashable) -> str:
+    return fields.BY_NAME[name].words(value) or f"no {fields.BY_NAME[name].label} stated"
+
+
+def as_json(found: Comparison, entrants: Sequence[Entrant], collection: Collection) -> dict[str, Any]:
+    """A comparison as plain values."""
+    at = {name: _plain(name, value, collection) for name, value in found.at.items()}
+    return {
+        "at": {"cct_k": at.get("cct"), "level_pct": at.get("level"), "distance_m": found.distance_m},
+        "common": at,
+        "reference": next((e.name for e in found.entries if e.key == found.reference), None),
+        "terms": [{"evenness": str(note.evenness), "text": note.text, "fields": list(note.fields)} for note in found.notes],
+        "entries": [_entry(entry, collection) for entry in found.entries],
+        "sentences": list(found.sentences),
+        "said": [{"text": one.text, "entries": list(one.keys), "readings": list(one.readings)} for one in found.said],
+    }  # fmt: skip
+
+
+def _terms(measured: Measured | None, collection: Collection) -> dict[str, Any] | None:
+    """Every field of terms by name; null for what was not stated."""
+    if measured is None:
+        return None
+    return {name: _plain(name, terms.value(measured, name), collection) for name in fields.NAMES if name != "placement"}
+
+
+def _plain(name: str, value: Hashable, collection: Collection) -> Any:
+    if name == "configuration":
+        return fields.BY_NAME[name].words(value)
+    if name == "meter":
+        meter = collection.meters.get(str(value))
+        return meter.nickname if meter is not None else None
+    if name == "session":
+        return next((s.name for s in collection.sessions if s.id == value), None)
+    return value
+
+
+def _entry(entry: Entry, collection: Collection) -> dict[str, Any]:
+    first = entry.first
+    parts = entry.ratio_estimate.shares if entry.ratio_estimate is not None else {}
+    return {
+        "key": entry.key,
+        "fixture": entry.name,
+        "terms": _terms(first, collection),
+        "configuration": list(first.terms.configuration) if first is not None else None,
+        "illuminance_lx": None if entry.ratios_only else _finite(entry.illuminance),
+        "illuminance_half_width": None if entry.ratios_only or entry.illuminance is None or entry.level is None else entry.illuminance * (2.0**entry.level.half_width - 1.0),
+        "at_m": entry.at_m,
+        "read_at_m": entry.read_at_m,
+        "as_read_lx": None if entry.ratios_only else entry.as_read,
+        "brought": entry.how or None,
+        "comparable": entry.comparable,
+        "why_not": entry.why_not or None,
+        "ratio": entry.ratio,
+        "stops": entry.ratio_stops,
+        "stops_uncertainty": entry.ratio_tolerance_stops,
+        "tie": entry.tie,
+        "uncertainty": {
+            "stops": entry.ratio_tolerance_stops,
+            "parts": dict(parts),
+            "level_stops": entry.level.half_width if entry.level is not None else None,
+            "level_parts": entry.level.shares if entry.level is not None else {},
+            "figures": dict(entry.half_widths),
+        },
+        "cct_k": entry.cct_k,
+        "mired_error": entry.white.mired if entry.white is not None else None,
+        "figures": dict(entry.figures),
+        "texts": dict(entry.texts),
+        "doubtful": entry.doubtful or None,
+        "not_stated": list(entry.unstated),
+        "readings": [m.reading.id for m in entry.readings],
+        "rests_on": [m.reading.id for m in entry.rests_on],
+        "colour": {"terms": _terms(entry.colour[0], collection), "readings": [m.reading.id for m in entry.colour]} if entry.colour else None,
+        "also": [
+            {"terms": _terms(group[0], collection), "words": terms.words(group[0]), "readings": [m.reading.id for m in group]}
+            for group in entry.also[:MOST_ALSO]
+        ],
+        "also_count": len(entry.also),
+    }  # fmt: skip
+
+
+def _finite(value: float | None) -> float | None:
+    return value if value is not None and math.isfinite(value) else None

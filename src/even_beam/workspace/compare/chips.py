@@ -1,0 +1,109 @@
+"""The even-terms strip: each term that varies, how even the lamps are in it, and the values that were read."""
+
+from collections.abc import Hashable, Mapping, Sequence
+from dataclasses import dataclass
+
+from even_beam.bench import fields, terms
+from even_beam.bench.choice import Entrant
+from even_beam.bench.comparison import Comparison, Evenness
+from even_beam.bench.records import OFF
+from even_beam.workspace.logbook.collection import Collection
+
+
+@dataclass(frozen=True, slots=True)
+class Option:
+    """A value that was read, in words, with how many of the lamps were read there."""
+
+    value: Hashable
+    words: str
+    lamps: int
+
+
+@dataclass(frozen=True, slots=True)
+class Chip:
+    """One term: how it stands (`evenness`), what it is (`text`), and what can be asked of all lamps or of one.
+
+    `own` are the options of each lamp by its key, with its name. `asked` tells whether it was chosen rather than taken.
+    """
+
+    field: str
+    label: str
+    evenness: Evenness
+    text: str
+    options: tuple[Option, ...] = ()
+    own: tuple[tuple[str, str, tuple[Option, ...]], ...] = ()
+    asked: bool = False
+
+
+_NEVER = frozenset({"mode", "placement", "plane"})
+"""Fields that nobody asks for by themselves."""
+
+
+def chips_of(
+    comparison: Comparison, entrants: Sequence[Entrant], asked: Mapping[str, Hashable], collection: Collection
+) -> tuple[Chip, ...]:
+    """A chip for every term that varies over the lamps' readings or is worth a word; all that is the same in one, first."""
+    noted: dict[str, list[tuple[Evenness, str]]] = {}
+    same: list[str] = []
+    rest: list[Chip] = []
+    for note in comparison.notes:
+        if note.evenness is Evenness.SAME:
+            continue
+        for field in note.fields or ("",):
+            noted.setdefault(field, []).append((note.evenness, note.text))
+    for one in fields.FIELDS:
+        every = _options(one.name, entrants, collection)
+        told = noted.pop(one.name, [])
+        value = comparison.distance_m if one.name == "distance" else comparison.at.get(one.name)
+        words = _shared(one.name, value, collection)
+        if one.name in _NEVER and not told:
+            continue
+        if len(every) < 2 and not told:
+            if words:
+                same.append(words)
+            continue
+        own = tuple(
+            (e.key, e.name, options) for e in entrants if len(options := _options(one.name, [e], collection)) > 1
+        )  # fmt: skip
+        evenness = told[0][0] if told else Evenness.SAME
+        text = "; ".join(text for _, text in told) or words or one.label
+        chip_asked = one.name in asked or any(one.name in e.own for e in entrants)
+        rest.append(Chip(one.name, one.label, evenness, text, every, own if len(entrants) > 1 else (), chip_asked))
+    rest += [Chip("", "", evenness, text) for told in noted.values() for evenness, text in told]
+    first = [Chip("", "", Evenness.SAME, ", ".join(same))] if same else []
+    return (*first, *rest)
+
+
+def _options(field: str, entrants: Sequence[Entrant], collection: Collection) -> tuple[Option, ...]:
+    lamps: dict[Hashable, set[str]] = {}
+    for entrant in entrants:
+        for measured in entrant.readings:
+            if measured.terms.mode != OFF:
+                lamps.setdefault(terms.value(measured, field), set()).add(entrant.key)
+    stated = [value for value in lamps if value is not fields.UNSTATED]
+    ordered = sorted(stated, key=lambda v: (0, float(str(v)), "") if isinstance(v, int | float) else (1, 0.0, str(v)))
+    found = [Option(v, _words(field, v, collection) or _plainly(field), len(lamps[v])) for v in ordered]
+    if fields.UNSTATED in lamps:
+        found.append(Option(fields.UNSTATED, "not stated", len(lamps[fields.UNSTATED])))
+    return tuple(found)
+
+
+def _plainly(field: str) -> str:
+    return {"angle": "on axis"}.get(field, fields.BY_NAME[field].label)
+
+
+def _shared(field: str, value: Hashable, collection: Collection) -> str:
+    """What all have, in words; on the axis too."""
+    return "on axis" if field == "angle" and value == 0.0 else _words(field, value, collection)
+
+
+def _words(field: str, value: Hashable, collection: Collection) -> str:
+    """A value as it is said; meters and sessions by name."""
+    if field == "meter":
+        meter = collection.meters.get(str(value))
+        return meter.nickname if meter is not None else ""
+    if field == "session":
+        return collection.session_names.get(str(value), "")
+    if value is fields.UNSTATED:
+        return ""
+    return fields.BY_NAME[field].words(value)

@@ -1,0 +1,1 @@
+"""What is known of each fixture, and how it is told."""

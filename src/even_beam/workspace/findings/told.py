@@ -1,0 +1,158 @@
+"""What is known of a fixture in sentences, the ones that matter first: what a person asks within ten seconds, or all."""
+
+import operator
+from collections.abc import Sequence
+from dataclasses import dataclass
+from pathlib import Path
+
+from even_beam.bench import trust
+from even_beam.bench.choice import Entrant
+from even_beam.bench.findings.claims import ClaimVerdict, Even, Holds
+from even_beam.bench.findings.finding import Finding, usual
+from even_beam.bench.judging.doubts import Flag
+from even_beam.bench.quantities import QUANTITIES
+from even_beam.bench.records import Claim
+from even_beam.bench.verdicts import Answer, Verdict
+from even_beam.workspace.findings.witness import Witness
+from even_beam.workspace.logbook.collection import Collection
+from even_beam.workspace.shell.settings import Settings
+
+MOST = 12
+"""So many sentences are told of a fixture at first."""
+
+_OF_A_NAME = {"illuminance": 2, "what to dial": 2}
+"""So many sentences of findings whose name begins so; one of any other."""
+
+
+@dataclass(frozen=True, slots=True)
+class Told:
+    """One sentence with the readings it rests on; `subject` is what it speaks of, in a word."""
+
+    subject: str
+    sentence: str
+    readings: tuple[str, ...] = ()
+
+
+def headline(witness: Witness, entrant: Entrant) -> list[Told]:
+    """At most a dozen sentences of a fixture: output, white, colours, dimming, what to dial, claims, purposes, doubts."""
+    found = [*_judged(witness, entrant)]
+    room = MOST - len(found)
+    return [*_foremost(witness, entrant, room), *found]
+
+
+def known_of(path: Path, source_id: str, settings: Settings) -> tuple[str, ...]:
+    """The sentences of one fixture, read from a file that is open elsewhere. For a worker; raises `LogbookError`."""
+    from even_beam.logbook.store import Logbook
+
+    logbook = Logbook.open_to_read(path)
+    try:
+        collection = Collection(logbook)
+        witness = Witness(collection, settings)
+        return tuple(one.sentence for e in collection.entrants([source_id]) for one in headline(witness, e))
+    finally:
+        logbook.close()
+
+
+def everything(witness: Witness, entrant: Entrant) -> list[Told]:
+    """Every sentence of a fixture, each once."""
+    findings = witness.findings(entrant)
+    told = [Told(f.question, _marked(entrant, f), f.readings) for f in findings]
+    told += [Told("claim", c.sentence, c.readings) for c in witness.claims(entrant)]
+    told += [Told("purpose", v.sentence) for v in witness.verdicts(entrant, findings)]
+    told += [Told("in doubt", flag.sentence, (flag.reading_id,)) for flag in witness.flags(entrant)]
+    return list({one.sentence: one for one in told}.values())
+
+
+def _foremost(witness: Witness, entrant: Entrant, most: int) -> list[Told]:
+    """The weightiest findings, not too many of one name, in the order in which they are asked.
+
+    Of equal ones those at the terms that are usually asked, bare and at a working white, and of these the newest.
+    """
+    own = {m.reading.id: m for m in entrant.readings}
+    findings = [f for f in witness.findings(entrant) if f.weight > 0 and f.readings]
+
+    def order(finding: Finding) -> tuple[int, int, float]:
+        rests_on = [own[i] for i in finding.readings if i in own]
+        return -finding.weight, -max(map(usual, rests_on)), -max(m.reading.at.timestamp() for m in rests_on)
+
+    ordered = sorted(findings, key=order)
+    taken: dict[str, int] = {}
+    told: dict[str, tuple[int, Told]] = {}
+    questions = list(dict.fromkeys(f.question for f in findings))
+    for finding in ordered:
+        name = next((known for known in _OF_A_NAME if finding.name.startswith(known)), _kind(finding))
+        if len(told) >= most or taken.get(name, 0) >= _OF_A_NAME.get(name, 1):
+            continue
+        sentence = _marked(entrant, finding)
+        if sentence not in told:
+            taken[name] = taken.get(name, 0) + 1
+            told[sentence] = (questions.index(finding.question), Told(finding.question, sentence, finding.readings))
+    return [one for _, one in sorted(told.values(), key=operator.itemgetter(0))]
+
+
+def _kind(finding: Finding) -> str:
+    """Findings of one kind stand for each other: one modifier's level, white and tint are one sentence."""
+    name, _, what = finding.name.rpartition(", ")
+    return name if what in {"level", "white", "tint"} else finding.name
+
+
+def _marked(entrant: Entrant, finding: Finding) -> str:
+    """The sentence, with what is in doubt of the readings it rests on."""
+    own = set(finding.readings)
+    doubts = trust.doubts_of([m for m in entrant.readings if m.reading.id in own])
+    return f"{finding.sentence} It rests on {doubts}." if doubts else finding.sentence
+
+
+def _judged(witness: Witness, entrant: Entrant) -> list[Told]:
+    """Claims that do not hold, purposes in a line, and what is in doubt."""
+    claims = witness.claims(entrant)
+    told = [Told("claim", c.sentence, c.readings) for c in claims if c.holds is Holds.NO][:2]
+    if (line := _claims_line(claims)) is not None:
+        told.append(line)
+    told += _purposes(witness.verdicts(entrant, witness.findings(entrant)))
+    found = witness.flags(entrant)
+    if found:
+        told.append(_doubts(found))
+    return told
+
+
+def _claims_line(claims: Sequence[ClaimVerdict]) -> Told | None:
+    holding = [c.claim for c in claims if c.holds is Holds.YES]
+    unsure = [c.claim for c in claims if c.holds is Holds.CANNOT_TELL and c.even is not Even.NOT_MEASURED]
+    parts = [f"{_named(holding)} hold{'s' * (len(holding) == 1)}"] if holding else []
+    parts += [f"{_named(unsure)} cannot be told"] if unsure else []
+    return Told("claim", f"Of what is claimed {'; '.join(parts)}.") if parts else None
+
+
+def _named(claims: Sequence[Claim]) -> str:
+    return " and ".join(
+        f"{QUANTITIES[c.quantity].label if c.quantity in QUANTITIES else c.quantity} {c.text}" for c in claims
+    )
+
+
+def _purposes(judged: Sequence[Verdict]) -> list[Told]:
+    """Only what can be told surely: what it is good for, and what it is surely not for, with the reason."""
+    good = [v.purpose for v in judged if v.answer is Answer.WITHIN and v.certain]
+    found = []
+    if good:
+        at = next(v.at for v in judged if v.purpose == good[0])
+        found.append(Told("purpose", f"Within every limit for {', '.join(good)}, at {at}."))
+    failing = [v for v in judged if v.answer is Answer.OUTSIDE and v.certain and not _of_a_place(v)]
+    if failing:
+        by_reason: dict[str, list[str]] = {}
+        for one in failing:
+            reason = next(j.sentence for j in one.judgements if j.answer is Answer.OUTSIDE and j.certain)
+            by_reason.setdefault(reason, []).append(one.purpose)
+        reasons = " ".join(f"Not for {', '.join(names)}: {reason}" for reason, names in by_reason.items())
+        found.append(Told("purpose", f"{reasons} All at {failing[0].at}."))
+    return found
+
+
+def _of_a_place(judged: Verdict) -> bool:
+    """Whether a purpose asks for a level at a place, as viewing prints does: no fault of a lamp that was not set up for it."""
+    return any(j.limit.startswith("level_lx") for j in judged.judgements)
+
+
+def _doubts(found: Sequence[Flag]) -> Told:
+    more = f" And {len(found) - 1} more reading{'s' * (len(found) > 2)} in doubt." if len(found) > 1 else ""
+    return Told("in doubt", f"{found[0].sentence}.{more}", tuple(flag.reading_id for flag in found))

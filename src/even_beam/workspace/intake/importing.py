@@ -1,0 +1,394 @@
+"""Past readings and spectra from files into a session; texts are understood here, and kept as typed."""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from even_beam.bench.choice import Entrant
+from even_beam.bench.entry import EntryError, parse
+from even_beam.bench.judging.doubts import SLIPS, flags
+from even_beam.bench.limits import ImpossibleError, checked, impossible_figure
+from even_beam.bench.measured import Measured
+from even_beam.bench.quantities import QUANTITIES
+from even_beam.bench.records import (
+    SHADED,
+    Event,
+    EventKind,
+    Meter,
+    Origin,
+    Reading,
+    Session,
+    Source,
+    Spectrum,
+    Terms,
+    Value,
+    new_id,
+)
+from even_beam.bench.run import ReadingState
+from even_beam.bench.traces import ends_of
+from even_beam.formats import FormatError, NamedSpectrum, columns, read_spectra, readings_table, trace_table
+from even_beam.formats.readings_table import PastFigure
+from even_beam.light import SpectrumError
+from even_beam.light.spectra import validate
+from even_beam.workspace.intake.mappings import known_columns
+from even_beam.workspace.logbook.evaluation import evaluate_outdated
+
+if TYPE_CHECKING:
+    from even_beam.logbook.store import Logbook
+
+Clock = Callable[[], datetime]
+
+
+@dataclass(slots=True)
+class ImportReport:
+    """What came in and what did not; `refused` names each line with the reason, `doubts` what counts in nothing yet."""
+
+    sessions: list[Session] = field(default_factory=list)
+    readings: int = 0
+    figures: int = 0
+    refused: list[str] = field(default_factory=list)
+    doubts: list[str] = field(default_factory=list)
+
+    def add(self, other: "ImportReport") -> None:
+        """Count another import in."""
+        self.sessions += other.sessions
+        self.readings += other.readings
+        self.figures += other.figures
+        self.refused += other.refused
+        self.doubts += other.doubts
+
+
+@dataclass(slots=True)
+class PastTable:
+    """A table understood: readings by session, and the rows that could not be, each with its line and reason."""
+
+    name: str
+    by_session: dict[str, list["_Draft"]]
+    refused: list[str]
+
+
+def understand(table: readings_table.Table, mapping: Mapping[str, str] | None = None) -> PastTable:
+    """The readings of a flat table. Raises `FormatError` when nothing in it can be used.
+
+    A row that cannot be understood is refused with its line number and reason; the others come in.
+    """
+    found = PastTable(table.name, {}, [])
+    for row in readings_table.figures_of(table, mapping):
+        try:
+            _add_row(row, found.by_session, Path(table.name).stem)
+        except (EntryError, ImpossibleError) as error:
+            found.refused.append(f"line {row.line}: {error}")
+    if not found.by_session:
+        raise FormatError(f"{table.name}: no row could be understood. First: {found.refused[0]}")
+    return found
+
+
+_COLUMN_WORDS = {
+    "cct_k": "white dialled, K",
+    "dimmer_pct": "level, %",
+    "hue": "hue dialled",
+    "saturation": "saturation dialled",
+}
+
+
+def target_words(target: str) -> str:
+    """What a column can be, in words."""
+    if target == columns.IGNORED:
+        return "left out"
+    if target.startswith(columns.MEASURED):
+        quantity = QUANTITIES[target.removeprefix(columns.MEASURED)]
+        return f"figures: {quantity.label}{f', {quantity.unit}' if quantity.unit else ''}"
+    return _COLUMN_WORDS.get(target, target.replace("_", " "))
+
+
+def columns_preview(table: readings_table.Table, mapping: Mapping[str, str]) -> str:
+    """What comes of a table read by a mapping, in a sentence. Raises `FormatError`."""
+    past = understand(table, mapping)
+    readings = sum(len(drafts) for drafts in past.by_session.values())
+    lamps = {draft.fixture for drafts in past.by_session.values() for draft in drafts if draft.fixture}
+    named = f" of {', '.join(sorted(lamps)[:4])}{' …' if len(lamps) > 4 else ''}" if lamps else ", lamp not named"
+    count = len(past.refused)
+    refused = f" {count} row{'s' * (count > 1)} cannot be understood; first, {past.refused[0]}." if count else ""
+    return f"{readings} readings{named} in {len(past.by_session)} session{'s' * (len(past.by_session) > 1)}.{refused}"
+
+
+def keep(past: PastTable, logbook: "Logbook", clock: Clock) -> ImportReport:
+    """Keep what was understood: one session a name, lamps and meters added by their nicknames."""
+    report = ImportReport(refused=list(past.refused))
+    kit = _Kit(logbook)
+    for name, drafts in past.by_session.items():
+        _keep_session(name, drafts, past.name, kit, clock, report)
+    return report
+
+
+def import_table(path: Path, logbook: "Logbook", clock: Clock) -> ImportReport:
+    """Readings of a flat table into one session a name, by the mapping kept for its columns. Raises `FormatError`."""
+    table = readings_table.load(path)
+    return keep(understand(table, known_columns(logbook, table.shape)), logbook, clock)
+
+
+@dataclass(slots=True)
+class _Draft:
+    key: tuple[str, ...]
+    fixture: str
+    meter: str
+    terms: Terms
+    at: datetime | None
+    notes: list[str]
+    values: list[Value] = field(default_factory=list)
+
+
+_TERMS_COLUMNS = ("mode", "cct_k", "tint", "dimmer_pct", "configuration", "distance", "position", "hue", "saturation", "zoom", "reference_plane")  # fmt: skip
+
+
+_REMARKS = {
+    "iso": "ISO {}",
+    "shutter": "shutter {}",
+    "receptor_c": "receptor {} °C",
+    "ssi_reference": "SSI against {}",
+    "fan": "fan {}",
+    "power_source": "power from {}",
+}
+"""Columns that no term holds: kept in the note of the reading, so that nothing of a table is lost."""
+
+
+def _notes(row: PastFigure) -> list[str]:
+    """What a row says beside its figure and its terms."""
+    said = [text.format(row[name]) for name, text in _REMARKS.items() if row[name]]
+    return [row["note"], *said] if row["note"] else said
+
+
+def _add_row(row: PastFigure, by_session: dict[str, list[_Draft]], fallback: str) -> None:
+    value = _value(row)
+    drafts = by_session.setdefault(row["session"] or fallback, [])
+    key = tuple(row[name] for name in ("fixture", "meter", "time", *_TERMS_COLUMNS, *_REMARKS))
+    last = drafts[-1] if drafts else None
+    if last is not None and last.key == key and all(v.quantity != value.quantity for v in last.values):
+        last.values.append(value)
+        last.notes += [note for note in _notes(row) if note not in last.notes]
+        return
+    try:
+        draft = _Draft(key, row["fixture"], row["meter"], _terms(row), _time(row["time"]), _notes(row), [value])
+    except (EntryError, ImpossibleError):
+        if not drafts:
+            del by_session[row["session"] or fallback]
+        raise
+    drafts.append(draft)
+
+
+def _value(row: PastFigure) -> Value:
+    quantity = row["quantity"].lower().replace("-", "_")
+    if quantity not in QUANTITIES:
+        raise EntryError(f"the quantity “{row['quantity']}” is not known; known are {', '.join(QUANTITIES)}")
+    text = " ".join(part for part in (row["value"], row["unit"]) if part)
+    if quantity == "f_stop" and not row["unit"] and not row["value"].lower().startswith("f"):
+        text = f"f/{row['value']}"
+    entry = parse(text, quantity)
+    if entry.quantity not in {quantity, "percent", "angle"}:
+        raise EntryError(f"“{text}” is not a figure of {QUANTITIES[quantity].label}")
+    if (problem := impossible_figure(quantity, entry.value, entry.low, entry.high)) is not None:
+        raise ImpossibleError(problem)
+    return Value(
+        quantity, entry.value, Origin.TYPED, entry.low, entry.high, text, QUANTITIES[quantity].unit, row["qualifier"] or entry.qualifier
+    )  # fmt: skip
+
+
+def _terms(row: PastFigure) -> Terms:
+    distance, placement = _distance(row["distance"])
+    position = row["position"].lower()
+    angle = 0.0
+    if position == SHADED:
+        placement = SHADED
+    elif position and position not in {"centre", "center", "axis", "on axis"}:
+        angle = parse(position.removesuffix("off axis"), "angle").middle
+    terms = Terms(
+        mode=row["mode"] or ("CCT" if row["cct_k"] else "fixed"),
+        cct_k=_number(row["cct_k"], "cct"),
+        tint=row["tint"],
+        level_pct=_number(row["dimmer_pct"], "level"),
+        hue_deg=_number(row["hue"], "hue"),
+        saturation_pct=_number(row["saturation"], "saturation"),
+        zoom=row["zoom"],
+        configuration=tuple(
+            p.strip() for p in row["configuration"].split("+") if p.strip() and p.strip().lower() != "bare"
+        ),
+        distance_m=distance,
+        placement=placement,
+        angle_deg=angle,
+        reference_plane=row["reference_plane"],
+    )
+    return checked(terms)
+
+
+def _distance(text: str) -> tuple[float | None, str]:
+    if not text:
+        return None, "unknown"
+    if "equal" in text.lower():
+        return None, "equal"
+    entry = parse(text, "distance")
+    if entry.value is None or entry.value <= 0.0:
+        raise EntryError(f"“{text}” is not a distance; write 25 ft or 3 m")
+    return entry.value, "on axis"
+
+
+def _number(text: str, quantity: str) -> float | None:
+    return parse(text, quantity).value if text else None
+
+
+def _time(text: str) -> datetime | None:
+    if not text:
+        return None
+    try:
+        time = datetime.fromisoformat(text)
+    except ValueError:
+        raise EntryError(f"“{text}” is not a time; write 2026-11-25T14:30") from None
+    return time if time.tzinfo is not None else time.replace(tzinfo=UTC)
+
+
+class _Kit:
+    """Lamps and meters by nickname, added when an import names a new one."""
+
+    def __init__(self, logbook: "Logbook") -> None:
+        self.logbook = logbook
+        self._sources = {s.nickname.casefold(): s for s in logbook.all(Source)}
+        self._meters = {m.nickname.casefold(): m for m in logbook.all(Meter)}
+
+    def source(self, name: str) -> Source | None:
+        if not name:
+            return None
+        if name.casefold() not in self._sources:
+            self._sources[name.casefold()] = Source(new_id(), name)
+            self.logbook.save(self._sources[name.casefold()])
+        return self._sources[name.casefold()]
+
+    def name_of(self, source_id: str) -> str:
+        return next((s.nickname for s in self._sources.values() if s.id == source_id), "")
+
+    def meter(self, name: str) -> Meter | None:
+        if not name:
+            return None
+        if name.casefold() not in self._meters:
+            self._meters[name.casefold()] = Meter(new_id(), name, kind="light meter", quantities=("illuminance",))
+            self.logbook.save(self._meters[name.casefold()])
+        return self._meters[name.casefold()]
+
+
+def _keep_session(name: str, drafts: Sequence[_Draft], file: str, kit: _Kit, clock: Clock, report: ImportReport) -> None:  # fmt: skip
+    now = clock()
+    first = min((draft.at for draft in drafts if draft.at is not None), default=now)
+    session = Session(new_id(), name, first)
+    kit.logbook.save(session)
+    taken: list[tuple[Reading, Spectrum | None]] = []
+    events = []
+    for sequence, draft in enumerate(drafts, start=1):
+        source, meter = kit.source(draft.fixture), kit.meter(draft.meter)
+        reading = Reading(
+            new_id(), session.id, draft.at or now, sequence, draft.terms,
+            (source.id,) if source else (), None, meter.id if meter else None, "; ".join(draft.notes), tuple(draft.values),
+        )  # fmt: skip
+        taken.append((reading, None))
+        events.append(
+            Event(new_id(), session.id, sequence, now, EventKind.TAKEN, reading.id, reason=f"imported from {file}")
+        )
+        report.figures += len(draft.values)
+    events += _doubts(kit, [reading for reading, _ in taken], len(drafts), now, report)
+    kit.logbook.commit_readings(taken, events)
+    report.sessions.append(session)
+    report.readings += len(taken)
+
+
+def _doubts(kit: _Kit, readings: Sequence[Reading], last: int, now: datetime, report: ImportReport) -> list[Event]:
+    """What one slip of the hand would explain is in doubt from the start: it counts once someone says so."""
+    by_lamp: dict[str, list[Measured]] = {}
+    for reading in readings:
+        if len(reading.source_ids) == 1:
+            by_lamp.setdefault(reading.source_ids[0], []).append(Measured(ReadingState(reading, reading.terms)))
+    found = [
+        flag
+        for source_id, own in by_lamp.items()
+        for flag in flags(Entrant(source_id, kit.name_of(source_id), "", tuple(own)))
+        if flag.cause in SLIPS
+    ]
+    report.doubts += [flag.sentence for flag in found]
+    session_id = readings[0].session_id if readings else ""
+    return [
+        Event(new_id(), session_id, last + place, now, EventKind.IN_DOUBT, flag.reading_id, field=flag.cause, reason=flag.sentence)
+        for place, flag in enumerate(found, start=1)
+    ]  # fmt: skip
+
+
+def import_spectra(paths: Sequence[Path], logbook: "Logbook", clock: Clock) -> ImportReport:
+    """Spectra of files into one new session, a reading each; a file that cannot be read is refused by name."""
+    report = ImportReport()
+    good: list[tuple[Path, NamedSpectrum]] = []
+    for path in paths:
+        try:
+            for named in read_spectra(path):
+                validate(named.wavelength_nm, named.values)
+                good.append((path, named))
+        except (FormatError, SpectrumError) as error:
+            report.refused.append(f"{path.name}: {error}")
+    if not good:
+        raise FormatError("no spectrum could be read. " + "; ".join(report.refused))
+    now = clock()
+    session = Session(new_id(), paths[0].stem, now)
+    logbook.save(session)
+    taken: list[tuple[Reading, Spectrum | None]] = []
+    events = []
+    for sequence, (path, named) in enumerate(good, start=1):
+        reading = Reading(new_id(), session.id, now, sequence, Terms(mode="fixed"), note=named.name)
+        taken.append((reading, Spectrum(named.wavelength_nm, named.values, named.absolute)))
+        event = Event(new_id(), session.id, sequence, now, EventKind.TAKEN, reading.id)
+        events.append(replace(event, reason=f"imported from {path.name}"))
+    logbook.commit_readings(taken, events)
+    evaluate_outdated(logbook)
+    report.sessions.append(session)
+    report.readings = report.figures = len(taken)
+    return report
+
+
+def import_trace(path: Path, logbook: "Logbook", clock: Clock) -> ImportReport:
+    """A power log, a warm-up or a fade into a session of one reading. Raises `FormatError`."""
+    traces = trace_table.traces_of(readings_table.load(path))
+    now = clock()
+    session = Session(new_id(), path.stem, now)
+    reading = Reading(
+        new_id(), session.id, now, 1, Terms(mode="fixed"), note=f"from file: {path.name}", values=ends_of(traces)
+    )
+    event = Event(new_id(), session.id, 1, now, EventKind.TAKEN, reading.id, reason=f"imported from {path.name}")
+    logbook.save(session)
+    logbook.commit_readings([(reading, None)], [event], {reading.id: traces})
+    return ImportReport([session], 1, len(traces))
+
+
+def kind_of(path: Path) -> str:
+    """What a file holds, by its first line: `readings`, `trace` or `spectra`. Raises `FormatError`."""
+    if path.suffix.lower() not in {".csv", ".tsv", ".txt", ".xlsx"}:
+        return "spectra"
+    headings = readings_table.headings_of(path)
+    if trace_table.is_trace(headings):
+        return "trace"
+    guess = columns.guess(headings)
+    told = sum(target != columns.IGNORED for target in guess.values())
+    return (
+        "readings"
+        if columns.is_known(headings) or told >= 2 or {"quantity", "value"} <= set(guess.values())
+        else "spectra"
+    )
+
+
+def import_files(paths: Sequence[Path], logbook: "Logbook", clock: Clock) -> ImportReport:
+    """Tables of past readings, traces and spectra, told apart by their first line. Raises `FormatError`."""
+    report = ImportReport()
+    spectra = []
+    for path in paths:
+        kind = kind_of(path)
+        if kind == "spectra":
+            spectra.append(path)
+        else:
+            report.add((import_trace if kind == "trace" else import_table)(path, logbook, clock))
+    if spectra:
+        report.add(import_spectra(spectra, logbook, clock))
+    return report

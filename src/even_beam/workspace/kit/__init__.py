@@ -1,0 +1,1 @@
+"""What the Kit shows and keeps."""

@@ -1,0 +1,1 @@
+"""The open logbook, its files, and its readings gathered by lamp."""

@@ -1,0 +1,193 @@
+"""Readings of a whole logbook, gathered by lamp for findings, comparisons and reports; each part loaded when first asked for."""
+
+from collections import Counter
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+from itertools import groupby
+from typing import TYPE_CHECKING
+
+from even_beam.bench.ambient import is_ambient
+from even_beam.bench.choice import Entrant, key_of
+from even_beam.bench.measured import Measured
+from even_beam.bench.observations import Observation
+from even_beam.bench.records import SHADED, Event, EventKind, Meter, Model, Session, Source, Step
+from even_beam.bench.run import ReadingState, RunState, Standing, fold, live_events
+from even_beam.bench.split import Split
+from even_beam.workspace.logbook.net_figures import NetFigures
+
+if TYPE_CHECKING:
+    from even_beam.logbook.store import History, KeptFigures, Logbook
+
+
+def session_state(logbook: "Logbook", session_id: str) -> tuple[RunState, tuple[Measured, ...]]:
+    """A session's state and its readings with their figures."""
+    state = fold(
+        logbook.of_session(Step, session_id), logbook.readings(session_id), logbook.of_session(Event, session_id)
+    )
+    computed = logbook.computed(session_id)
+    readings = [Measured(s, computed.get(s.reading.id)) for s in state.readings]
+    return state, NetFigures(logbook.spectra).applied(readings)
+
+
+Wanted = Callable[[Sequence[Measured]], Sequence[Measured]]
+"""From readings whose terms are known to those whose figures are needed."""
+
+
+@dataclass(frozen=True, slots=True)
+class Lamp:
+    """A lamp that was read, or a part of its readings, before these are looked at."""
+
+    source_id: str
+    name: str
+    kind: str
+    part: str = ""
+
+    @property
+    def key(self) -> str:
+        """That of its entrant."""
+        return key_of(self.source_id, self.part)
+
+
+class Collection:
+    """The readings of a logbook as they stood when they were first asked for here."""
+
+    def __init__(self, logbook: "Logbook") -> None:
+        self.logbook = logbook
+        self.sources = {source.id: source for source in logbook.all(Source)}
+        self.models = {model.id: model for model in logbook.all(Model)}
+        self.meters = {meter.id: meter for meter in logbook.all(Meter)}
+        self.sessions: list[Session] = logbook.sessions()
+        self._by_session: dict[str, tuple[Measured, ...]] = {}
+        self._by_source: dict[str, tuple[Measured, ...]] = {}
+        self._figures: dict[str, KeptFigures] = {}
+        self._counted: dict[Split, dict[tuple[str, str], int]] = {}
+
+    def names_of(self, source_ids: Sequence[str]) -> str:
+        """The nicknames of sources."""
+        return " + ".join(self.sources[i].nickname for i in source_ids if i in self.sources) or "not named"
+
+    def observations(self, session_id: str) -> list[Observation]:
+        """What eye and ear said in a session, as far as it was not undone."""
+        live = live_events(self.logbook.of_session(Event, session_id))
+        named = {event.new for event in live if event.kind is EventKind.OBSERVED}
+        return [seen for seen in self.logbook.of_session(Observation, session_id) if seen.id in named]
+
+    def kind_of(self, source: Source) -> str:
+        """The kind of a lamp's model."""
+        model = self.models.get(source.model_id or "")
+        return model.kind if model is not None else source.kind
+
+    # --- lamps
+
+    def lamps(self, by: Split = Split.LAMPS) -> list[Lamp]:
+        """The lamps that were read in any session, or the parts of their readings; those with most readings first."""
+        counts = self._counts(by)
+        ordered = sorted((key for key in counts if key[0] in self.sources), key=lambda key: -counts[key])
+        return [self._lamp(source_id, part, by) for source_id, part in ordered]
+
+    def _lamp(self, source_id: str, part: str, by: Split) -> Lamp:
+        source = self.sources[source_id]
+        named = self.session_names.get(part, part) if by is Split.SESSIONS else part
+        return Lamp(source_id, f"{source.nickname}, {named}" if part else source.nickname, self.kind_of(source), part)
+
+    def _counts(self, by: Split) -> dict[tuple[str, str], int]:
+        if by not in self._counted:
+            self._counted[by] = self.logbook.reading_counts(by)
+        return self._counted[by]
+
+    @cached_property
+    def session_names(self) -> dict[str, str]:
+        """What a session is called where it stands beside another: its day, and its name where two share that."""
+        days = [f"{session.created_at:%-d %b %Y}" for session in self.sessions]
+        count = Counter(days)
+        return {
+            session.id: day if count[day] == 1 else f"{day}, {session.name}"
+            for session, day in zip(self.sessions, days, strict=True)
+        }
+
+    def entrants_in(self, session_id: str, *, doubted: bool = False) -> list[Entrant]:
+        """One entrant a lamp that has counted readings in a session, those with most readings first."""
+        by_source: dict[str, list[Measured]] = {}
+        for measured in self.readings_in(session_id):
+            if measured.source_id is not None:
+                by_source.setdefault(measured.source_id, []).append(measured)
+        return self._entrants(by_source.items(), doubted=doubted)
+
+    def entrants(
+        self,
+        source_ids: Iterable[str] | None = None,
+        figures: Wanted = lambda readings: readings,
+        *,
+        doubted: bool = False,
+    ) -> list[Entrant]:
+        """One entrant a lamp with counted readings over all sessions, of some lamps in the order asked, or of all.
+
+        `figures` says from their terms which of a lamp's readings come with figures; the others have none. `doubted`
+        takes in what stands in doubt as well, to be looked at.
+        """
+        asked = [lamp.source_id for lamp in self.lamps()] if source_ids is None else list(source_ids)
+        return self._entrants(
+            ((i, self._readings_of(i, figures)) for i in asked), ordered=source_ids is not None, doubted=doubted
+        )
+
+    def _entrants(
+        self, found: Iterable[tuple[str, Sequence[Measured]]], *, ordered: bool = False, doubted: bool = False
+    ) -> list[Entrant]:
+        entrants = []
+        for source_id, readings in found:
+            source = self.sources.get(source_id)
+            standing = (m for m in readings if m.state.counts or (doubted and m.state.standing is Standing.COUNTED))
+            counted = tuple(m for m in standing if m.terms.placement != SHADED)
+            if source is not None and counted:
+                entrants.append(Entrant(source_id, source.nickname, self.kind_of(source), counted))
+        return entrants if ordered else sorted(entrants, key=lambda entrant: -len(entrant.readings))
+
+    # --- readings
+
+    def readings_in(self, session_id: str) -> tuple[Measured, ...]:
+        """Every reading of a session, also what does not count."""
+        if session_id not in self._by_session:
+            self._by_session[session_id] = session_state(self.logbook, session_id)[1]
+        return self._by_session[session_id]
+
+    def readings(self, reading_ids: Sequence[str]) -> dict[str, Measured]:
+        """Some readings with their figures, also what does not count."""
+        bare = standing_in(self.logbook.history_of_readings(reading_ids))
+        asked = {m.reading.id for m in bare}
+        return {m.reading.id: m for m in self._with_figures(bare, asked) if m.reading.id in reading_ids}
+
+    def _readings_of(self, source_id: str, wanted: Wanted) -> list[Measured]:
+        if source_id not in self._by_source:
+            self._by_source[source_id] = standing_in(self.logbook.history_of(source_id))
+        bare = self._by_source[source_id]
+        own = [m for m in bare if m.source_id == source_id]
+        asked = {m.reading.id for m in wanted([m for m in own if m.state.standing is Standing.COUNTED])}
+        if not asked:
+            return own
+        asked |= {m.reading.id for m in bare if is_ambient(m)}
+        return [m for m in self._with_figures(bare, asked) if m.source_id == source_id]
+
+    def _with_figures(self, bare: Sequence[Measured], asked: set[str]) -> list[Measured]:
+        """Readings, those asked for with their figures, and these without the room's light."""
+        self._figures.update(self.logbook.figures(asked - self._figures.keys()))
+        net = NetFigures(self.logbook.spectra)
+        found: list[Measured] = []
+        for _, readings in groupby(bare, lambda m: m.reading.session_id):
+            found += net.applied([self._measured(m.state) if m.reading.id in asked else m for m in readings])
+        return found
+
+    def _measured(self, state: ReadingState) -> Measured:
+        values, computed = self._figures[state.reading.id]
+        return Measured(replace(state, reading=replace(state.reading, values=values)), computed)
+
+
+def standing_in(history: "History") -> tuple[Measured, ...]:
+    """The readings of a history as they stand, session by session in the order taken, without figures."""
+    events: dict[str, list[Event]] = {}
+    for event in history.events:
+        events.setdefault(event.session_id, []).append(event)
+    states: list[ReadingState] = []
+    for session_id, readings in groupby(history.readings, lambda reading: reading.session_id):
+        states += fold((), tuple(readings), events.get(session_id, ())).readings
+    return tuple(Measured(state) for state in states)

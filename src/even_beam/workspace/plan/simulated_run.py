@@ -1,0 +1,131 @@
+"""A run without a window: an attentive simulated operator sets the lamps as the steps ask, and reads them."""
+
+import json
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from datetime import datetime
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from even_beam.bench import notation
+from even_beam.bench.records import Source
+from even_beam.instruments.simulated_lamps import LAMPS
+from even_beam.workspace.kit.desk import FormError, LampForm
+from even_beam.workspace.plan.view import (
+    PlanError,
+    PlanForm,
+    all_protocols,
+    as_found,
+    bench_of,
+    fixed_whites,
+    kinds_of,
+    plan_of,
+)
+from even_beam.workspace.session.desk import SessionDesk
+from even_beam.workspace.session.document import Document
+from even_beam.workspace.session.shelf import Shelf
+from even_beam.workspace.shell.settings import Settings
+
+if TYPE_CHECKING:
+    from even_beam.logbook.store import Logbook
+
+_TEXTS = ("distance", "walk", "whites", "levels", "configurations", "hours")
+
+
+@dataclass(frozen=True, slots=True)
+class RunPlan:
+    """A plan file: what the session is called and asks, and the form it fills in."""
+
+    name: str
+    question: str
+    lamps: tuple[tuple[str, str], ...]
+    protocols: tuple[str, ...]
+    texts: dict[str, str]
+
+
+def read_plan(path: Path) -> RunPlan:
+    """A plan from its JSON file (docs/file-format.md). Raises `PlanError`."""
+    try:
+        content = json.loads(path.read_text(encoding="utf-8"))
+    except (OSError, json.JSONDecodeError, UnicodeDecodeError) as error:
+        raise PlanError(f"{path.name} is not a plan: {error}") from error
+    if not isinstance(content, dict) or not content.get("lamps") or not content.get("protocols"):
+        raise PlanError(f"{path.name} is not a plan: it needs “lamps” and “protocols”")
+    strangers = set(content) - {"name", "question", "lamps", "protocols", *_TEXTS}
+    if strangers:
+        raise PlanError(f"{path.name}: unknown entry {', '.join(sorted(strangers))}")
+    return RunPlan(
+        str(content.get("name", path.stem)),
+        str(content.get("question", "")),
+        tuple(_lamp(entry) for entry in content["lamps"]),
+        tuple(str(name) for name in content["protocols"]),
+        {name: str(content[name]) for name in _TEXTS if name in content},
+    )
+
+
+def _lamp(entry: Any) -> tuple[str, str]:
+    """A nickname, or an object with the simulated fixture that plays it."""
+    if isinstance(entry, dict):
+        return str(entry.get("nickname", "")), str(entry.get("simulated", ""))
+    return str(entry), ""
+
+
+class SimulatedRun:
+    """Runs a plan in a logbook. Raises `PlanError` for what cannot be planned or simulated."""
+
+    def __init__(self, plan: RunPlan, logbook: "Logbook", clock: Callable[[], datetime], seed: int = 1) -> None:
+        self._document = Document(logbook, Settings(), clock, Shelf(clock, seed=seed))
+        sources = [self._source(*lamp) for lamp in plan.lamps]
+        cards = [card for card in self._document.kit.lamps() if card.source.id in {s.id for s in sources}]
+        form = PlanForm(
+            tuple(s.id for s in sources),
+            plan.protocols,
+            fixed_white=fixed_whites(cards),
+            as_found=as_found(cards),
+            **plan.texts,
+        )
+        protocols = all_protocols()
+        unknown = set(plan.protocols) - {p.name for p in protocols}
+        if unknown:
+            raise PlanError(
+                f"there is no protocol “{sorted(unknown)[0]}”; there are {', '.join(p.name for p in protocols)}"
+            )
+        bench = bench_of(self._document.kit.meters(), self._document.costs)
+        made = plan_of(form, protocols, bench, kinds_of(cards))
+        self._desk = self._document.begin_plan(made, plan.name, plan.question)
+
+    def _source(self, nickname: str, simulated: str) -> Source:
+        kit = self._document.kit
+        found = next((c.source for c in kit.lamps() if c.source.nickname.casefold() == nickname.casefold()), None)
+        if found is None and simulated in LAMPS:
+            try:
+                found = kit.add_lamp(LampForm(nickname, LAMPS[simulated].kind), simulated)
+            except FormError as error:
+                raise PlanError(str(error)) from error
+        if found is None or found.simulated not in LAMPS:
+            raise PlanError(f"“{nickname}” is no simulated lamp; simulated are {', '.join(LAMPS)}")
+        return found
+
+    def lines(self) -> Iterator[str]:
+        """Read every step; a line after each committed reading."""
+        desk, document = self._desk, self._document
+        while desk.step is not None:
+            meter = desk.meter
+            if meter is None or not meter.simulated or set(desk.asked) - set(meter.quantities) - {"illuminance"}:
+                yield f"left out, read by hand: {_step_words(desk)}"
+                desk.skip()
+                continue
+            again = desk.pending_doubt is not None
+            document.set_simulated_lamps()
+            words = _step_words(desk)
+            taken = desk.take(document.shelf.meter(meter).read())
+            level = notation.lux(taken.measured.value("illuminance"))
+            verdict = taken.look.title if not taken.look.in_doubt else f"in doubt: {taken.look.text}"
+            if taken.look.in_doubt and again:
+                desk.keep_in_doubt(taken.measured.reading.id)  # read twice and the same answer: kept, and marked
+                verdict = f"kept, {verdict}"
+            yield f"{taken.measured.reading.sequence:4d}  {words}  {level} lx  {verdict}"
+
+
+def _step_words(desk: SessionDesk) -> str:
+    return f"{desk.name_of(desk.next_sources)} · {notation.terms_line(desk.next_terms)}"

@@ -1,0 +1,1 @@
+"""A session at work: taken, committed, evaluated, judged, marked, undone."""

@@ -1,0 +1,179 @@
+"""One session as it stands in the logbook, with its events: nothing is changed, and an undo is an event too."""
+
+from collections.abc import Callable, Iterable, Sequence
+from datetime import datetime, timedelta
+from typing import TYPE_CHECKING
+
+from even_beam.bench.measured import Measured
+from even_beam.bench.records import (
+    Claim,
+    Computed,
+    Conditions,
+    Event,
+    EventKind,
+    Meter,
+    Reading,
+    Session,
+    Source,
+    Spectrum,
+    Step,
+    new_id,
+)
+from even_beam.bench.run import RunState, fold, live_events
+from even_beam.workspace.logbook.net_figures import NetFigures
+from even_beam.workspace.shell.notice import Notice
+
+if TYPE_CHECKING:
+    from even_beam.logbook.store import Logbook
+
+Clock = Callable[[], datetime]
+
+
+class SessionRecord:
+    """The readings, steps and events of a session. `changed` is told after each change is on the disk."""
+
+    def __init__(self, logbook: "Logbook", session: Session, clock: Clock) -> None:
+        self.logbook = logbook
+        self.session = session
+        self._clock = clock
+        self.changed: Notice[[]] = Notice()
+        self._steps: list[Step] = []
+        self._readings: list[Reading] = []
+        self._events: list[Event] = []
+        self._computed: dict[str, Computed] = {}
+        self._arriving: dict[str, Spectrum] = {}  # of the reading that is about to be kept
+        self._net = NetFigures(self._spectra)
+        self.state = RunState((), (), None)
+        self.measured: tuple[Measured, ...] = ()
+        self._by_id: dict[str, Measured] = {}
+        self.sources: dict[str, Source] = {}
+        self.meters: dict[str, Meter] = {}
+        self.dialable: dict[str, tuple[float, float]] = {}
+        self.reload()
+
+    def reload(self) -> None:
+        """Read everything anew from the logbook."""
+        self._steps = self.logbook.of_session(Step, self.session.id)
+        self._readings = self.logbook.readings(self.session.id)
+        self._events = self.logbook.of_session(Event, self.session.id)
+        self._computed = self.logbook.computed(self.session.id)
+        self.reload_kit()
+        self._refold()
+
+    def reload_kit(self) -> None:
+        """Read the lamps and meters anew, and the range of whites that each lamp is claimed to have."""
+        self.sources = {source.id: source for source in self.logbook.all(Source)}
+        self.meters = {meter.id: meter for meter in self.logbook.all(Meter)}
+        ranges = {
+            claim.model_id: (claim.low, claim.high)
+            for claim in self.logbook.all(Claim)
+            if claim.quantity == "cct" and claim.low is not None and claim.high is not None
+        }
+        self.dialable = {s.id: ranges[s.model_id] for s in self.sources.values() if s.model_id in ranges}
+
+    def _refold(self) -> None:
+        self.state = fold(self._steps, self._readings, self._events)
+        self.measured = self._net.applied([Measured(s, self._computed.get(s.reading.id)) for s in self.state.readings])
+        self._by_id = {m.reading.id: m for m in self.measured}
+
+    def _spectra(self, reading_ids: Iterable[str]) -> dict[str, Spectrum]:
+        return {**self.logbook.spectra(i for i in reading_ids if i not in self._arriving), **self._arriving}
+
+    # --- what is there
+
+    @property
+    def counted(self) -> tuple[Measured, ...]:
+        """The readings that findings may use."""
+        return tuple(m for m in self.measured if m.state.counts)
+
+    @property
+    def is_run(self) -> bool:
+        """Whether this session has a run sheet."""
+        return bool(self.state.steps)
+
+    def of(self, reading_id: str) -> Measured:
+        """One reading. Raises `KeyError`."""
+        return self._by_id[reading_id]
+
+    def now(self) -> datetime:
+        """The present moment by the session's clock."""
+        return self._clock()
+
+    def name_of(self, source_ids: Iterable[str]) -> str:
+        """The nicknames of sources; says so when none is named."""
+        names = [self.sources[i].nickname for i in source_ids if i in self.sources]
+        return " + ".join(names) if names else "lamp not named yet"
+
+    def conditions(self) -> list[Conditions]:
+        """The room's timed rows."""
+        return self.logbook.of_session(Conditions, self.session.id)
+
+    # --- undo
+
+    _UNDOABLE = frozenset(EventKind) - {
+        EventKind.UNDONE, EventKind.IN_DOUBT, EventKind.ENTRY_WITHDRAWN, EventKind.SUPERSEDED, EventKind.DOUBT_CLEARED,
+        EventKind.AGREES_AGAIN,
+    }  # fmt: skip
+
+    def undo(self) -> str | None:
+        """Undo the last act (all events of one moment); returns what was undone, None when there is nothing."""
+        last = next((e for e in reversed(self.state.live_events) if e.kind in self._UNDOABLE), None)
+        if last is None:
+            return None
+        return self._undo_act([e for e in self.state.live_events if e.at == last.at and e.kind is not EventKind.UNDONE])
+
+    def redo(self) -> str | None:
+        """Take back the last undo, as long as nothing was done since; returns what was done again."""
+        kinds = {event.id: event.kind for event in self._events}
+        live = live_events(self._events)
+        for event in reversed(live):
+            if event.kind is not EventKind.UNDONE:
+                return None
+            if kinds[event.undoes or ""] is not EventKind.UNDONE:
+                return self._undo_act([e for e in live if e.at == event.at and e.kind is EventKind.UNDONE])
+        return None
+
+    def _undo_act(self, events: Sequence[Event]) -> str:
+        sequence, moment = self.logbook.next_sequence(self.session.id), self._moment()
+        self._keep_events(
+            [self._event(EventKind.UNDONE, sequence + i, moment, undoes=event.id) for i, event in enumerate(events)]
+        )
+        first = events[0]
+        while first.kind is EventKind.UNDONE:
+            first = next(e for e in self._events if e.id == first.undoes)
+        return str(first.kind)
+
+    # --- events
+
+    def _moment(self) -> datetime:
+        """Now, but always later than the event before: clocks jump, and all events of one act share one moment."""
+        now = self._clock()
+        now = now.replace(microsecond=now.microsecond // 1000 * 1000)
+        return max(now, self._events[-1].at + timedelta(milliseconds=1)) if self._events else now
+
+    def _event(self, kind: EventKind, sequence: int, at: datetime, **fields: str | None) -> Event:
+        return Event(new_id(), self.session.id, sequence, at, kind, **fields)  # type: ignore[arg-type]
+
+    def _next_event(self, kind: EventKind, **fields: str | None) -> Event:
+        """An event of an act of its own."""
+        return self._event(kind, self.logbook.next_sequence(self.session.id), self._moment(), **fields)
+
+    def _follow(self, kind: EventKind, at: datetime, **fields: str | None) -> None:
+        """Keep an event that follows from the reading taken at `at`, as part of the same act."""
+        event = self._event(kind, self._events[-1].sequence + 1, at, **fields)
+        self.logbook.add_events(event)
+        self._events.append(event)
+        self._refold()
+
+    def _add(self, kind: EventKind, **fields: str | None) -> None:
+        self._keep_events([self._next_event(kind, **fields)])
+
+    def _keep_events(self, events: Sequence[Event]) -> None:
+        self.logbook.add_events(*events)
+        self._note_events(events)
+
+    def _note_events(self, events: Sequence[Event]) -> None:
+        """Take events into account that are on the disk."""
+        self._events += events
+        self._refold()
+        self.changed()

@@ -1,0 +1,1 @@
+"""What every subject needs of its surroundings: settings, places, jobs, log, notices."""

@@ -1,0 +1,1 @@
+"""What Spectrum and `inspect` show of files of spectra."""

@@ -1,0 +1,112 @@
+"""Uncertainty part by part, against closed forms and against brute force."""
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from scipy import stats
+
+from even_beam.bench import estimate
+from even_beam.bench.estimate import Estimate, Part, scatter
+from even_beam.bench.records import Terms
+from tests.bench.findings.story import METER, read
+
+sizes = st.floats(-2.0, 2.0)
+parts = st.lists(st.builds(Part, st.just("p"), st.sampled_from("abcd"), sizes), max_size=6).map(tuple)
+
+
+@given(parts, parts)
+def test_a_difference_is_what_drawing_its_causes_gives(ours, theirs):
+    """GUM equation 13 by brute force: every cause is one standard normal, drawn once for both."""
+    difference = Estimate(3.0, ours).less(Estimate(1.0, theirs))
+    coefficients = dict.fromkeys("abcd", 0.0)
+    for sign, own in ((1.0, ours), (-1.0, theirs)):
+        for part in own:
+            coefficients[part.cause] += sign * part.size
+    assert difference.value == 2.0
+    assert difference.half_width == pytest.approx(np.linalg.norm(list(coefficients.values())))
+
+
+@given(parts)
+def test_what_is_common_to_both_cancels_wholly(own):
+    one = Estimate(5.0, own)
+    assert one.less(one).half_width == pytest.approx(0.0, abs=1e-12)
+    assert one.less(one).value == 0.0
+
+
+@given(parts, st.integers(2, 5))
+def test_a_mean_of_the_same_is_no_surer(own, count):
+    one = Estimate(5.0, own)
+    assert estimate.mean_of([one] * count).half_width == pytest.approx(one.half_width)
+
+
+def test_a_mean_of_independent_ones_is_surer_by_the_root():
+    many = [Estimate(1.0, (Part("p", place, 0.4),)) for place in range(4)]
+    assert estimate.mean_of(many).half_width == pytest.approx(0.2)
+
+
+def test_a_mean_needs_values():
+    for nothing in ([], [Estimate(1.0), Estimate(None, (), 2.0)]):
+        with pytest.raises(ValueError):
+            estimate.mean_of(nothing)
+
+
+def test_bounds_are_carried_through_a_difference():
+    found = Estimate(None, (), 99.0, None).less(Estimate(90.0))
+    assert (found.value, found.low, found.high) == (None, 9.0, None)
+    turned = Estimate(90.0).less(Estimate(None, (), 99.0, None))
+    assert (turned.low, turned.high) == (None, -9.0)
+
+
+@pytest.mark.parametrize("freedom", [1, 3, 9])
+def test_student_against_the_distribution_itself(freedom):
+    """GUM annex G.3: the t of 95 %, two-sided."""
+    assert estimate.student(freedom) == pytest.approx(stats.t.ppf(0.975, freedom))
+
+
+def share_within(repeats: int, true: float, promised: float, half) -> float:
+    random = np.random.default_rng(repeats)
+    seen = random.normal(1.0, true / 1.96, (800, repeats))
+    return float(np.mean([abs(own.mean() - 1.0) <= half(own, promised) for own in seen]))
+
+
+@pytest.mark.parametrize("repeats", [1, 2, 3, 5, 8])
+def test_the_mean_of_repeats_lies_within_its_scatter(repeats):
+    assert 0.93 <= share_within(repeats, 0.02, 0.02, scatter) <= 0.985
+
+
+@pytest.mark.parametrize(("repeats", "least"), [(3, 0.8), (5, 0.86), (8, 0.91)])
+def test_a_lamp_that_scatters_more_than_promised_is_seen_to(repeats, least):
+    """Two and a half times as much: few repeats cannot show it each time, but the promise alone would be far worse."""
+    found = share_within(repeats, 0.05, 0.02, scatter)
+    promise_alone = share_within(repeats, 0.05, 0.02, lambda own, promised: promised / len(own) ** 0.5)
+    assert found >= least > promise_alone + 0.2
+
+
+def level_of(lux: float, **terms: object) -> Estimate:
+    at = Terms(**{"cct_k": 5600.0, "level_pct": 100.0, "distance_m": 2.0, **terms})
+    return estimate.level([read(1, at, illuminance=lux)], METER, 60.0)
+
+
+def test_each_part_of_a_level_is_as_its_formula():
+    """Distance: 2 dd/d of the light; aim: a cosine-like fall of the beam, half at half its angle."""
+    shares = level_of(1000.0).shares
+    per_stop = np.log(2.0)
+    assert shares["distance of the mark"] * per_stop == pytest.approx(2.0 * estimate.DISTANCE_M / 2.0)
+    assert shares["reference plane"] * per_stop == pytest.approx(2.0 * estimate.PLANE_M / 2.0)
+    assert shares["aim"] == pytest.approx((estimate.AIM_DEG / 30.0) ** 2)
+    assert shares["calibration of the meter"] * per_stop == pytest.approx(METER.level_tolerance)
+
+
+def test_nothing_is_known_of_a_mark_that_was_not_stated():
+    assert "distance of the mark" not in level_of(1000.0, distance_m=None).shares
+
+
+def test_nothing_is_brought_inward():
+    first = read(1, Terms(distance_m=2.0), illuminance=1000.0)
+    one = estimate.level([first], METER)
+    outward = estimate.bring(one, first, 4.0)
+    assert outward.value == pytest.approx(one.value - 2.0)
+    assert outward.half_width > one.half_width
+    with pytest.raises(ValueError):
+        estimate.bring(one, first, 1.0)

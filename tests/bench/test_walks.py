@@ -1,0 +1,112 @@
+"""Levels along a walk: brought only where the walk bears it out. Truth from closed forms: points, and a disc."""
+
+import re
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from even_beam.bench.records import Meter, Terms
+from even_beam.bench.walks import NotBroughtError, Walk
+from tests.bench.findings.story import METER, read
+
+FULL = Terms(cct_k=5600.0, level_pct=100.0)
+
+
+def walk(marks, light) -> Walk:
+    return Walk.of(
+        [read(i, replace(FULL, distance_m=d), illuminance=light(d)) for i, d in enumerate(marks)], METER, 60.0
+    )
+
+
+def point(candela: float, behind_m: float = 0.0):
+    return lambda d: candela / (d + behind_m) ** 2
+
+
+def disc(radius_m: float, luminance: float):
+    """Illuminance on the axis of an even disc: pi L R^2 / (R^2 + d^2) (closed form of the view factor)."""
+    return lambda d: np.pi * luminance * radius_m**2 / (radius_m**2 + d**2)
+
+
+@pytest.mark.parametrize("behind", [0.0, 0.2, 0.5, -0.1])
+def test_a_mark_between_is_what_the_law_gives(behind):
+    own = walk((1.0, 1.5, 3.0, 4.0), point(8000.0, behind))
+    level, rests_on, how = own.at(2.0)
+    assert 2.0**level.value == pytest.approx(point(8000.0, behind)(2.0), rel=1e-3)
+    assert len(rests_on) == 4 and how.startswith("brought along its walk")
+
+
+def test_what_was_read_there_stays_as_it_was_read():
+    own = walk((1.0, 2.0, 3.0), point(8000.0))
+    level, rests_on, how = own.at(2.0)
+    assert 2.0**level.value == pytest.approx(2000.0) and len(rests_on) == 1 and how == ""
+
+
+@pytest.mark.parametrize("target", [0.5, 0.9])
+def test_nothing_is_brought_inward(target):
+    with pytest.raises(NotBroughtError, match="nothing is brought inward"):
+        walk((1.0, 2.0, 3.0), point(8000.0)).at(target)
+
+
+def test_outward_by_the_inverse_square_from_the_farthest():
+    level, (mark,), how = walk((1.0, 2.0, 3.0), point(9000.0)).at(6.0)
+    assert 2.0**level.value == pytest.approx(250.0, rel=1e-3)
+    assert mark.terms.distance_m == 3.0 and "inverse-square" in how
+
+
+def test_a_walk_that_strays_is_said_and_not_used():
+    off = {1.0: 1.0, 2.0: 1.0, 3.0: 0.5, 4.0: 1.0, 5.0: 1.0}
+    own = walk(off, lambda d: off[d] * 8000.0 / d**2)
+    assert not own.holds and "each distance stands by itself" in own.words
+    for target in (2.5, 7.0):
+        with pytest.raises(NotBroughtError):
+            own.at(target)
+    assert own.at(3.0)[2] == ""  # what was read there is still to be had
+
+
+def test_the_near_field_of_a_panel_is_not_part_of_its_law():
+    own = walk((0.3, 2.0, 3.0, 4.0, 5.0), disc(0.3, 1000.0))
+    assert own.used_m[0] > 0.3 and own.holds
+    level, _, _ = own.at(2.5)
+    assert 2.0**level.value == pytest.approx(disc(0.3, 1000.0)(2.5), rel=0.01)
+    with pytest.raises(NotBroughtError, match="falls short of the law"):
+        own.at(1.0)
+
+
+def test_two_marks_make_no_walk():
+    own = walk((1.0, 3.0), point(9000.0))
+    assert own.law is None and own.words == "no walk was read"
+    level, (mark,), how = own.at(2.0)  # outward from the nearer mark
+    assert mark.terms.distance_m == 1.0 and "inverse-square" in how
+    assert 2.0**level.value == pytest.approx(2250.0, rel=1e-3)
+
+
+def test_no_mark_says_so():
+    with pytest.raises(NotBroughtError, match="not stated"):
+        Walk.of([read(1, FULL, illuminance=100.0)], Meter("m", "Meter")).at(2.0)
+
+
+@pytest.mark.parametrize(("behind", "where"), [(0.5, "behind the front"), (-0.4, "in front of it")])
+def test_where_the_light_comes_from_is_said_on_the_right_side(behind, where):
+    own = walk((1.0, 1.5, 2.0, 3.0, 4.0, 5.0), point(8000.0, behind))
+    found = re.fullmatch(r"as from (\d+) ±(\d+) cm (.*)", own.source_words)
+    assert found is not None and found[3] == where
+    half = 100.0 * 1.96 * own.law.offset_error_m
+    assert abs(int(found[1]) - 100.0 * abs(behind)) <= half
+    assert int(found[2]) == pytest.approx(half, abs=0.51) and 1.0 < half < 10.0
+    assert own.words == f"the walk from 1.00 m to 5.00 m follows the law within 0.01 stop, {own.source_words}"
+
+
+def test_a_source_at_the_front_is_not_spoken_of():
+    own = walk((1.0, 2.0, 3.0, 4.0), point(8000.0))
+    assert own.source_words == ""
+    assert own.words == "the walk from 1.00 m to 4.00 m follows the law within 0.01 stop"
+
+
+def test_how_sure_a_mark_between_is():
+    """Calibration is common to all marks and stays whole; the plane is 2 dd/d at the mark asked; the fit adds its own."""
+    own = walk((1.0, 1.5, 3.0, 4.0), point(8000.0))
+    shares = own.at(2.0)[0].shares
+    assert shares["calibration of the meter"] == pytest.approx(METER.level_tolerance / np.log(2.0))
+    assert shares["reference plane"] == pytest.approx(2.0 * 0.01 / 2.0 / np.log(2.0))
+    assert 0.003 < shares["distance law"] < 0.05

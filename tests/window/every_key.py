@@ -1,0 +1,306 @@
+"""Presses every key of F1's table in a real window, by an X server's own key events, and prints what came of each.
+
+A process of its own: `python -m tests.window.every_key LOGBOOK`. One line a key: station, key, and the trouble if any.
+"""
+
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication, QDialog, QMenu
+
+from even_beam.app import keys
+from even_beam.app.start import application
+from even_beam.app.widgets.choice import Choice
+from even_beam.app.window import BENCH, COMPARE, KIT, PLAN, REPORT, SPECTRUM, Window
+from even_beam.workspace.session.shelf import Shelf
+from even_beam.workspace.shell.settings import Settings
+
+NAMES = {KIT: "Kit", PLAN: "Plan", BENCH: "Bench", COMPARE: "Compare", REPORT: "Report", SPECTRUM: "Spectrum"}
+
+X_KEYS = {
+    "Enter": "KP_Enter", "*": "KP_Multiply", "/": "KP_Divide", "-": "KP_Subtract", "+": "KP_Add", "Del": "Delete",
+    "Space": "space", "→": "Right", "Alt ↑ ↓": "alt+Down", "0–9 f . =": "7",
+}  # fmt: skip
+
+
+class Clock:
+    """A clock that goes on by itself."""
+
+    def __init__(self) -> None:
+        self.now = datetime(2026, 11, 19, 18, 30, tzinfo=UTC)
+
+    def __call__(self) -> datetime:
+        self.now += timedelta(seconds=2)
+        return self.now
+
+
+class Driver:
+    """A window, the keys sent to it, and what opened and was said meanwhile."""
+
+    def __init__(self, logbook: Path) -> None:
+        self.app: QApplication = application("studio")
+        self.window = Window(Settings(fade=False), Clock(), lambda clock: Shelf(clock, seed=5))
+        self.window.show()
+        self.opened: list[str] = []
+        self.said: list[str] = []
+        say = self.window.say
+        self.window._host.say = self.window.say = lambda words: (self.said.append(words), say(words))[1]  # type: ignore[method-assign]
+        self._watch = QTimer()
+        self._watch.timeout.connect(self._close_what_opened)
+        self._watch.start(40)
+        assert self.window.open_logbook(logbook), self.opened
+        self.window.go(BENCH)
+        self.wait(1.0)
+
+    def _close_what_opened(self) -> None:
+        for widget in (QApplication.activePopupWidget(), QApplication.activeModalWidget()):
+            if isinstance(widget, QMenu):
+                self.opened.append("menu")
+                widget.close()
+            elif isinstance(widget, QDialog):
+                self.opened.append(widget.windowTitle())
+                widget.reject()
+
+    def wait(self, seconds: float, until: Callable[[], bool] = lambda: False) -> bool:
+        end = time.monotonic() + seconds
+        while time.monotonic() < end:
+            self.app.processEvents()
+            if until():
+                return True
+            time.sleep(0.005)
+        return until()
+
+    def settle(self) -> None:
+        self.wait(20.0, lambda: not self.window.busy)
+        self.wait(0.05)
+
+    def key(self, name: str) -> None:
+        self.opened.clear()
+        self.said.clear()
+        window = str(int(self.window.winId()))
+        sent = subprocess.Popen(["xdotool", "windowfocus", "--sync", window, "key", X_KEYS.get(name, name)], stderr=subprocess.DEVNULL)  # fmt: skip
+        self.wait(10.0, lambda: sent.poll() is not None)
+        self.wait(0.12)
+        self.settle()
+
+    def at(self, station: int, *, after_a_choice: bool = False) -> None:
+        self.window.go(station)
+        self.settle()
+        if after_a_choice:
+            found = [c for c in self.window.station.findChildren(Choice) if c.isVisible() and c.count() > 1]
+            found[-1].setFocus()
+
+
+def dialog(driver: Driver, *titles: str) -> str:
+    """Trouble unless a dialog or menu of one of these titles opened."""
+    return (
+        ""
+        if any(t in opened for t in titles for opened in driver.opened)
+        else f"opened {driver.opened}, said {driver.said}"
+    )
+
+
+Told = Callable[[int, str, str], None]
+
+
+def _everywhere(driver: Driver, told: Told) -> None:
+    """What every station has."""
+    window = driver.window
+    for station in NAMES:
+        for place, name in enumerate(NAMES.values()):
+            driver.at(station)
+            driver.key(f"ctrl+{place + 1}")
+            told(
+                station,
+                "Ctrl 1–6",
+                "" if NAMES[window._at] == name else f"Ctrl {place + 1} went to {NAMES[window._at]}",
+            )
+        for key, sent, titles in (
+            ("F1", "F1", ("All keys",)), ("F10", "F10", ("menu",)), ("Ctrl I", "ctrl+i", ("Import",)),
+            ("Ctrl N / O / S", "ctrl+n", ("New logbook",)), ("Ctrl N / O / S", "ctrl+o", ("Open a logbook",)),
+            ("Ctrl N / O / S", "ctrl+s", ("Save a copy",)),
+        ):  # fmt: skip
+            driver.at(station)
+            driver.key(sent)
+            told(station, key, dialog(driver, *titles))
+        driver.at(station)
+        driver.key("ctrl+z")
+        told(
+            station,
+            "Ctrl Z",
+            "" if any("ndone" in s or "nothing to undo" in s for s in driver.said) else f"said {driver.said}",
+        )
+
+
+def _bench(driver: Driver, told: Told) -> None:
+    """The Bench, in the demo's open run."""
+    window = driver.window
+    desk = window.bench.desk
+
+    def line_opens(key: str) -> str:
+        before = window.bench.board.entry.isVisible()
+        driver.key(key)
+        opened = window.bench.board.entry.isVisible()
+        window.bench.close_line()
+        return "" if opened and not before else f"the line did not open; said {driver.said}"
+
+    def kinds() -> list[str]:
+        return [str(e.kind) for e in desk.state.live_events]
+
+    driver.at(BENCH)
+    before = len(desk.measured)
+    driver.key("Enter")
+    told(BENCH, "Enter", "" if len(desk.measured) == before + 1 else "no reading was kept")
+    driver.key("*")
+    told(BENCH, "*", "" if len(desk.measured) == before + 2 else "no further reading")
+    driver.key("/")
+    told(BENCH, "/", "" if kinds()[-1] == "taken back" else f"last was {kinds()[-1]}")
+    driver.key("-")
+    told(BENCH, "-", "" if kinds()[-1] == "suspect from here" else f"last was {kinds()[-1]}")
+    for key in ("+", "N", "H", "Y", "C", "0–9 f . ="):
+        told(BENCH, key, line_opens(key if key in X_KEYS else key.lower()))
+    for key, title in (("L", "Which lamp"), ("T", "Terms"), ("R", "Plan a run"), ("J", ""), ("Q", "menu")):
+        driver.at(BENCH)
+        driver.key(key.lower())
+        told(BENCH, key, "" if driver.opened else f"nothing opened for {title}; said {driver.said}")
+    driver.at(BENCH)
+    driver.key("g")
+    told(BENCH, "G", "" if driver.opened or window.bench.board.entry.isVisible() else "no target asked")
+    window.bench.close_line()
+    driver.key("b")
+    told(BENCH, "B", "" if str(desk.aside) else "the room is not asked for")
+    for _ in range(2):
+        driver.key("b")
+    driver.key("s")
+    told(BENCH, "S", "" if kinds()[-1] == "step skipped" else f"last was {kinds()[-1]}")
+    driver.key("d")
+    told(BENCH, "D", "" if kinds()[-1] == "dark calibrated" else f"last was {kinds()[-1]}")
+    driver.key("w")
+    told(BENCH, "W", "" if window.bench.reader is not None and window.bench.reader.isVisible() else "no reader window")
+    driver.key("w")
+    driver.key("Enter")
+    driver.key("i")
+    told(BENCH, "I", "" if window._at == SPECTRUM else f"said {driver.said}")
+
+
+def _kit(driver: Driver, told: Told) -> None:
+    """The Kit."""
+    window = driver.window
+    driver.at(KIT)
+    for key, title in (("A", "amp"), ("Enter", ""), ("U", "eter")):
+        driver.key(key.lower() if len(key) == 1 else key)
+        told(KIT, key, dialog(driver, title) if driver.opened else "nothing opened")
+    window.kit._panel.setFixedHeight(120)
+    driver.settle()
+    driver.key("Next")
+    told(KIT, "PgDn PgUp", "" if window.kit._panel.verticalScrollBar().value() > 0 else "the page did not move")
+    lamps = len(window.document.kit.lamps()) if window.document else 0
+    driver.key("Del")
+    told(KIT, "Del", "" if window.document and len(window.document.kit.lamps()) == lamps - 1 else "no lamp fewer")
+    driver.key("ctrl+z")
+    told(KIT, "Ctrl Z", "" if window.document and len(window.document.kit.lamps()) == lamps else "not brought back")
+
+
+def _plan(driver: Driver, told: Told) -> None:
+    """Plan."""
+    window = driver.window
+    driver.at(PLAN)
+    chosen = len(window.plan._lamps.chosen)
+    driver.key("Space")
+    told(PLAN, "Space", "" if len(window.plan._lamps.chosen) != chosen else "no lamp taken or left")
+    card = window.document.kit.lamps()[0] if window.document else None
+    window.plan.choose([card.source.id] if card else [], [window.plan._protocols[0].name])
+    driver.key("t")
+    told(PLAN, "T", "" if driver.opened else "no costs asked")
+    driver.key("p")
+    told(PLAN, "P", dialog(driver, "Room sheet"))
+    for key in ("Alt ↑ ↓", "+", "S"):
+        window.plan._sheet.setFocus()
+        window.plan._sheet.choose_row(1)
+        driver.key(key if key in X_KEYS else key.lower())
+        told(PLAN, key, "" if window.plan._before else f"the sheet did not change; said {driver.said}")
+    driver.at(PLAN)
+    driver.key("Enter")
+    told(PLAN, "Enter", "" if window._at == BENCH else f"said {driver.said}")
+
+
+def _compare(driver: Driver, told: Told) -> None:
+    """Compare, also after a drop-down was used."""
+    window = driver.window
+    for after in (False, True):
+        driver.at(COMPARE, after_a_choice=after)
+        view = window.compare._views.currentIndex()
+        driver.key("v")
+        told(COMPARE, "V", "" if window.compare._views.currentIndex() == view + 1 else "the view did not change")
+        for key in ("L", "E"):
+            question = window.compare._question
+            driver.at(COMPARE, after_a_choice=after)
+            driver.key(key.lower())
+            told(COMPARE, key, "" if window.compare._question != question or key == "L" else "nothing was asked anew")
+        for key in ("I", "T"):
+            driver.at(COMPARE, after_a_choice=after)
+            driver.key(key.lower())
+            told(COMPARE, key, "" if driver.opened or driver.said else "nothing happened")
+        driver.at(COMPARE, after_a_choice=after)
+        driver.key("o")
+        told(COMPARE, "O", "" if driver.said else "nothing was said")
+        driver.at(COMPARE, after_a_choice=after)
+        driver.key("ctrl+c")
+        told(COMPARE, "Ctrl C", "" if any("clipboard" in s for s in driver.said) else f"said {driver.said}")
+    driver.at(COMPARE)
+    taken = window.compare._question.chosen
+    driver.key("Space")
+    told(COMPARE, "Space", "" if window.compare._question.chosen != taken else "no lamp in or out")
+
+
+def _report(driver: Driver, told: Told) -> None:
+    """Report, also after a drop-down was used."""
+    for after in (False, True):
+        driver.at(REPORT, after_a_choice=after)
+        driver.key("Enter")
+        told(REPORT, "Enter", dialog(driver, "Save the page"))
+        driver.at(REPORT, after_a_choice=after)
+        driver.key("x")
+        told(REPORT, "X", dialog(driver, "Save the table"))
+
+
+def _spectrum(driver: Driver, told: Told) -> None:
+    """Spectrum."""
+    driver.at(SPECTRUM)
+    for key, title in (("O", "Open spectra"), ("W", "Write"), ("M", ""), ("K", ""), ("→", "")):
+        driver.key(key if key in X_KEYS else key.lower())
+        quiet = key == "→"  # one spectrum alone has no next
+        told(
+            SPECTRUM,
+            key,
+            "" if quiet or driver.said or any(title in o for o in driver.opened) else f"opened {driver.opened}",
+        )
+    driver.key("ctrl+c")
+    told(SPECTRUM, "Ctrl C", "" if any("clipboard" in s for s in driver.said) else f"said {driver.said}")
+
+
+def main() -> None:
+    """Every key, from where it is documented."""
+    driver = Driver(Path(sys.argv[1]))
+
+    def told(station: int, key: str, trouble: str) -> None:
+        sys.stdout.write(f"{NAMES[station]}\t{key}\t{trouble or 'ok'}\n")
+
+    for station in (_everywhere, _bench, _kit, _plan, _compare, _report, _spectrum):
+        station(driver, told)
+    driver.window.close()
+
+
+TABLE = {
+    "Everywhere": keys.EVERYWHERE, "Bench": keys.BENCH + keys.BENCH_MORE, "Kit": keys.KIT, "Plan": keys.PLAN,
+    "Compare": keys.COMPARE, "Report": keys.REPORT, "Spectrum": keys.SPECTRUM,
+}  # fmt: skip
+"""What F1 shows."""
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,73 @@
+"""What is told of a fixture first: few sentences, each with the readings it rests on, none of what does not count."""
+
+import pytest
+
+from even_beam.logbook.store import Logbook
+from even_beam.workspace.findings import told
+from even_beam.workspace.findings.witness import Witness
+from even_beam.workspace.logbook.collection import Collection
+from even_beam.workspace.shell.settings import Settings
+
+
+@pytest.fixture
+def witness(demo):
+    logbook = Logbook.open_to_read(demo)
+    yield Witness(Collection(logbook))
+    logbook.close()
+
+
+def test_at_most_a_dozen_and_each_once(witness):
+    for entrant in witness.entrants():
+        sentences = [one.sentence for one in told.headline(witness, entrant)]
+        assert 1 <= len(sentences) <= told.MOST
+        assert len(sentences) == len(set(sentences))
+        assert all(sentence.endswith((".", ")")) for sentence in sentences)
+
+
+def test_what_is_told_first_is_part_of_everything(witness):
+    (tansy,) = witness.entrants(["Tansy"])
+    whole = {one.sentence for one in told.everything(witness, tansy)}
+    subjects = {one.subject for one in told.headline(witness, tansy)}
+    found = [one for one in told.headline(witness, tansy) if one.subject in {"output", "white", "colour", "dimming"}]
+    assert {"output", "white", "claim"} <= subjects
+    assert found and all(one.sentence in whole for one in found)
+
+
+def test_each_rests_on_readings_of_the_lamp_itself(witness):
+    for entrant in witness.entrants():
+        own = {m.reading.id for m in entrant.readings}
+        for one in told.everything(witness, entrant):
+            if one.subject != "in doubt":
+                assert set(one.readings) <= own
+
+
+def test_the_same_is_told_from_a_file_that_is_open_elsewhere(demo, witness):
+    (tansy,) = witness.entrants(["Tansy"])
+    assert told.known_of(demo, tansy.source_id, Settings()) == tuple(
+        one.sentence for one in told.headline(witness, tansy)
+    )
+
+
+def test_a_reading_in_doubt_is_told_with_the_figure_that_rests_on_it(witness):
+    for entrant in witness.entrants():
+        doubtful = {m.reading.id for m in entrant.readings if m.state.suspect or m.state.doubt}
+        for finding in witness.findings(entrant):
+            if doubtful & set(finding.readings):
+                (own,) = [
+                    one for one in told.everything(witness, entrant) if one.sentence.startswith(finding.sentence)
+                ][:1]
+                assert "It rests on" in own.sentence
+
+
+def test_of_equal_findings_the_usual_terms_are_told_first(witness):
+    """A lamp that was read bare is not told by what a gel on it gives."""
+    for entrant in witness.entrants():
+        bare = {
+            m.reading.id
+            for m in entrant.readings
+            if not m.terms.configuration and m.terms.level_pct and m.terms.distance_m
+        }
+        first = next((one for one in told.headline(witness, entrant) if one.subject == "output"), None)
+        levels = [f for f in witness.findings(entrant) if f.name == "illuminance"]
+        if first is not None and any(bare & set(f.readings) for f in levels):
+            assert set(first.readings) <= bare

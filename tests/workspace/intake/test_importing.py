@@ -1,0 +1,190 @@
+import pytest
+
+from even_beam.bench.records import Meter, Source
+from even_beam.bench.traces import settled_after_s
+from even_beam.formats import FormatError, columns, readings_table
+from even_beam.workspace.intake.importing import columns_preview, import_files, import_table, kind_of
+from even_beam.workspace.intake.mappings import known_columns, remember_columns
+from even_beam.workspace.logbook.collection import Collection, session_state
+from even_beam.workspace.report.content import table_rows, write_table
+
+WALK = """session,fixture,mode,cct_k,tint,dimmer_pct,configuration,distance,position,quantity,value,unit,meter,time,note
+Walk,Yarrow,fixed,,,100,bare,25 ft,centre,illuminance,300,lx,Old meter,2024-05-01T20:00,
+Walk,Yarrow,fixed,,,100,bare,20 ft,centre,illuminance,450,lx,Old meter,2024-05-01T20:02,
+Walk,Yarrow,fixed,,,100,bare,20 ft,centre,illuminance,452,lx,Old meter,2024-05-01T20:02,second click
+Walk,Yarrow,fixed,,,100,bare,10 ft,centre,illuminance,160,fc,Old meter,2024-05-01T20:05,
+Walk,Yarrow,fixed,,,100,bare,10 ft,centre,cct,3190,K,Old meter,2024-05-01T20:05,
+Walk,Yarrow,fixed,,,100,bare,10 ft,centre,ra,99+,,Old meter,2024-05-01T20:05,
+Other,Sorrel,CCT,5600,,50,softbox + full CTO,"equal, not measured",20,f_stop,16.8,,Old meter,,
+"""
+
+
+def test_a_spreadsheet_of_old_tests_becomes_sessions(logbook, clock, tmp_path):
+    path = tmp_path / "old.csv"
+    path.write_text(WALK, encoding="utf-8")
+    report = import_table(path, logbook, clock)
+    assert (report.readings, report.figures, report.refused) == (5, 7, [])
+    walk, other = logbook.sessions() if logbook.sessions()[0].name == "Walk" else logbook.sessions()[::-1]
+    _, readings = session_state(logbook, walk.id)
+    assert [round(m.terms.distance_m / 0.3048) for m in readings] == [25, 20, 20, 10]
+    last = readings[-1]
+    assert last.value("illuminance") == pytest.approx(1722.2, abs=0.1)
+    assert last.figure("illuminance").text == "160 fc"
+    assert last.figure("ra").low == 99.0
+    assert last.value("ra") is None
+    _, (one,) = session_state(logbook, other.id)
+    assert one.terms.placement == "equal"
+    assert one.terms.configuration == ("softbox", "full CTO")
+    assert one.terms.angle_deg == 20.0
+    assert one.value("f_stop") == pytest.approx(21.1, abs=0.05)
+    assert {s.nickname for s in logbook.all(Source)} == {"Yarrow", "Sorrel"}
+    assert [m.nickname for m in logbook.all(Meter)] == ["Old meter"]
+
+
+def test_rows_that_cannot_be_understood_are_named_and_the_rest_comes_in(logbook, clock, tmp_path):
+    path = tmp_path / "old.csv"
+    bad = [
+        "Walk,Yarrow,fixed,,,100,bare,5 ft,centre,illuminance,55oo,lx,Old meter,,",
+        "Walk,Yarrow,fixed,,,100,bare,-5 ft,centre,illuminance,5500,lx,Old meter,,",
+        "Walk,Yarrow,fixed,,,100,bare,5 ft,centre,brightness,5500,lx,Old meter,,",
+        "Walk,Yarrow,fixed,,,100,bare,5 ft,centre,illuminance,1.600,lx,Old meter,,",
+        "Walk,Yarrow,fixed,,,100,bare,5 ft,centre,illuminance,3200,K,Old meter,,",
+        "Walk,Yarrow,fixed,,,100,bare,5 ft,centre,illuminance,nan,lx,Old meter,,",
+        "Walk,Yarrow,fixed,,,100,bare,5 ft,centre,illuminance,5500,lx,Old meter,yesterday,",
+    ]
+    path.write_text(WALK + "\n".join(bad) + "\n", encoding="utf-8")
+    report = import_table(path, logbook, clock)
+    assert report.readings == 5
+    assert len(report.refused) == len(bad)
+    assert report.refused[0].startswith("line 9:")
+
+
+@pytest.mark.parametrize(
+    ("content", "words"),
+    [
+        ("a,b\n1,2\n", "must name the columns"),
+        ("quantity,value,colour\nilluminance,1,red\n", "unknown column colour"),
+        ("quantity,value\n", "no rows"),
+        ("quantity,value\nilluminance,many\n", "no row could be understood"),
+        ("", "is empty"),
+    ],
+)
+def test_tables_that_are_not_of_the_format(logbook, clock, tmp_path, content, words):
+    path = tmp_path / "old.csv"
+    path.write_text(content, encoding="utf-8")
+    with pytest.raises(FormatError, match=words):
+        import_table(path, logbook, clock)
+    assert logbook.sessions() == []
+
+
+def test_spreadsheets_come_and_go(logbook, clock, tmp_path):
+    path = tmp_path / "old.csv"
+    path.write_text(WALK, encoding="utf-8")
+    import_table(path, logbook, clock)
+    out = tmp_path / "out.xlsx"
+    collection = Collection(logbook)
+    rows = table_rows(collection)
+    rows[0]["note"] = "=1+1"
+    readings_table.write_xlsx(rows, out)
+    figures = readings_table.figures_of(readings_table.load(out))
+    assert len(figures) == len(rows)
+    assert figures[0]["note"] == "=1+1"  # a text that begins with = stays text
+    for suffix in ("csv", "json", "xlsx"):
+        assert write_table(collection, tmp_path / f"all.{suffix}") == len(rows)
+    with pytest.raises(FormatError, match="could not be written"):
+        write_table(collection, tmp_path / "no" / "all.csv")
+    broken = tmp_path / "broken.xlsx"
+    broken.write_bytes(b"PK\x03\x04 nothing")
+    with pytest.raises(FormatError, match="not a readable spreadsheet"):
+        readings_table.load(broken)
+
+
+def test_an_export_can_be_imported_again(demo, logbook, clock, tmp_path):
+    from even_beam.logbook.store import Logbook
+
+    source = Logbook.open_to_read(demo)
+    path = tmp_path / "all.csv"
+    write_table(Collection(source), path)
+    report = import_files([path], logbook, clock)
+    assert report.refused == []
+    assert report.readings >= 200
+    assert {s.name for s in logbook.sessions()} == {s.name for s in source.sessions()}
+    source.close()
+
+
+def test_spectra_become_a_session(logbook, clock, tmp_path):
+    good = tmp_path / "good.csv"
+    good.write_text("\n".join(f"{w},{w / 500}" for w in range(380, 781, 5)), encoding="utf-8")
+    bad = tmp_path / "bad.csv"
+    bad.write_text("\n".join(f"{w},{w / 500}" for w in range(380, 600, 5)), encoding="utf-8")
+    report = import_files([good, bad], logbook, clock)
+    assert report.readings == 1
+    assert "covers 380-595 nm" in report.refused[0]
+    _, (reading,) = session_state(logbook, report.sessions[0].id)
+    assert reading.value("cct") is not None
+    with pytest.raises(FormatError, match="no spectrum could be read"):
+        import_files([bad], logbook, clock)
+
+
+def test_a_spreadsheet_of_ones_own_columns_by_the_mapping_kept(logbook, clock, tmp_path):
+    path = tmp_path / "garden lamps.csv"
+    path.write_text("Lamp,Set CCT,Lux,CCT read\nYarrow,3200,1600,3187\nSorrel,5600,2210,5480\nSorrel,4400,l900,4410\n")
+    with pytest.raises(FormatError, match="asked once what each column is"):
+        import_files([path], logbook, clock)
+    table = readings_table.load(path)
+    remember_columns(logbook, table.shape, columns.guess(table.headings))
+    assert known_columns(logbook, table.shape)["Lux"] == "measured illuminance"
+    report = import_files([path], logbook, clock)
+    assert (report.readings, report.figures) == (3, 5)
+    assert report.refused == [report.refused[0]]
+    assert "line 4" in report.refused[0]
+    _, readings = session_state(logbook, report.sessions[0].id)
+    assert readings[0].terms.cct_k == 3200.0
+    assert readings[0].value("cct") == 3187.0
+    assert report.sessions[0].name == "garden lamps"
+    words = columns_preview(table, columns.guess(table.headings))
+    assert words.startswith("3 readings of Sorrel, Yarrow in 1 session. 1 row cannot")
+
+
+def test_a_trace_becomes_a_session_of_one_reading(logbook, clock, tmp_path):
+    path = tmp_path / "warm-up.csv"
+    path.write_text("minutes,lux\n" + "".join(f"{m},{1000 * (1 + 0.07 * 0.5**m):.2f}\n" for m in range(30)))
+    report = import_files([path], logbook, clock)
+    (reading,) = logbook.readings(report.sessions[0].id)
+    assert reading.values[0].value == pytest.approx(1000.0, abs=0.5)
+    (trace,) = logbook.traces(reading.id)
+    assert trace.seconds[-1] == 29 * 60.0
+    assert settled_after_s(trace) == 180.0  # 7 % halved each minute is within 1 % from the third on
+
+
+@pytest.mark.parametrize(
+    ("first", "kind"),
+    [
+        ("quantity,value", "readings"), ("Lamp;Lux;Dimmer", "readings"), ("time,power_w", "trace"), ("wavelength,value", "spectra"),
+        ("380,0.01", "spectra"), ("nm;W/m2/nm", "spectra"),
+    ],
+)  # fmt: skip
+def test_files_are_told_apart_by_their_first_line(tmp_path, first, kind):
+    path = tmp_path / "file.csv"
+    path.write_text(f"{first}\n1,2\n")
+    assert kind_of(path) == kind
+
+
+def test_what_no_term_holds_stands_in_the_note(logbook, clock, tmp_path):
+    """ISO, shutter, receptor and what an SSI was reckoned against are part of the figure; two ISOs are two readings."""
+    path = tmp_path / "old.csv"
+    path.write_text(
+        "session,fixture,cct_k,quantity,value,iso,shutter,receptor_c,ssi_reference,fan,power_source,note\n"
+        "Old,Tansy,5600,f_stop,f/5.6,800,1/50,,,,,by hand\n"
+        "Old,Tansy,5600,ra,96,800,1/50,,,,,\n"
+        "Old,Tansy,5600,f_stop,f/8,1600,1/50,,,,,\n"
+        "Old,Tansy,5600,ssi,82,,,25,P3200,low,battery,\n",
+        encoding="utf-8",
+    )
+    import_table(path, logbook, clock)
+    (session,) = logbook.sessions()
+    notes = [reading.note for reading in logbook.readings(session.id)]
+    assert notes == [
+        "by hand; ISO 800; shutter 1/50", "ISO 1600; shutter 1/50",
+        "receptor 25 °C; SSI against P3200; fan low; power from battery",
+    ]  # fmt: skip
