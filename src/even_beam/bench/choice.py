@@ -107,10 +107,8 @@ def choose(entrants: Sequence[Entrant], asked: Mapping[str, Hashable], skip: fro
     for place, (entrant, groups) in enumerate(zip(entrants, left, strict=True)):
         left[place] = _stated_first(groups, {**asked, **entrant.own})
     answering = [list(groups) for groups in left]
-    for by_all in (
-        True,
-        False,
-    ):  # what all can share first: one evening and one meter before a field that all have their own of
+    # what all can share first: one evening and one meter before a field that all have their own of
+    for by_all in (True, False):
         for name in fields.NAMES:
             votes = [_has_vote(name, e, groups) for e, groups in zip(entrants, left, strict=True)]
             left = _settled(name, left, votes, by_all=by_all)
@@ -200,7 +198,7 @@ def _settled(
     liking = _LIKING.get(name, _indifferent)
 
     order = sorted(lamps, key=str)
-    order.sort(key=lambda value: max(group[-1].reading.at for group in shared[value]), reverse=True)
+    order.sort(key=lambda value: max(m.reading.at for group in shared[value] for m in group), reverse=True)
     order.sort(key=lambda value: (-lamps[value], liking(value), -sum(map(len, shared[value]))))
     ranks = {value: rank for rank, value in enumerate(order)}
     return [own[min(own, key=ranks.__getitem__)] if own else [] for own in by_value]
