@@ -13,8 +13,14 @@ BATCH = 10_000
 def lamps(count: int) -> np.ndarray:
     """Random white lamps, none coloured."""
     random = np.random.default_rng(11)
-    base = np.where(random.random(count)[:, None] < 0.5, planckian(random.uniform(2200, 6000, count)), daylight(random.uniform(4500, 9000, count)))  # fmt: skip
-    bump = np.exp(-(((WAVELENGTH_NM - random.uniform(420, 680, count)[:, None]) / random.uniform(8, 60, count)[:, None]) ** 2))  # fmt: skip
+    base = np.where(
+        random.random(count)[:, None] < 0.5,
+        planckian(random.uniform(2200, 6000, count)),
+        daylight(random.uniform(4500, 9000, count)),
+    )
+    bump = np.exp(
+        -(((WAVELENGTH_NM - random.uniform(420, 680, count)[:, None]) / random.uniform(8, 60, count)[:, None]) ** 2)
+    )
     return base * (1.0 + random.uniform(-0.5, 0.5, count)[:, None] * bump)
 
 
@@ -60,5 +66,8 @@ def _report() -> list[str]:
         f"colour-science, CRI + TM-30 + SSI + CCT of one spectrum: {theirs * 1e3:.1f} ms",
         f"all figures of one spectrum, TLCI included: {alone * 1e3:.2f} ms, {theirs / alone:.0f}x faster (wanted: 15x)",
         f"in batches of {BATCH}: {together * 1e6:.0f} us a spectrum, {theirs / together:.0f}x faster (wanted: 400x)",
-        f"luxpy's leanest batch, Rf + Rg + Ra + CCT: {lux * 1e6:.0f} us a spectrum, {lux / together:.0f}x slower (wanted: 40x)",
+        (
+            f"luxpy's leanest batch, Rf + Rg + Ra + CCT: {lux * 1e6:.0f} us a spectrum, {lux / together:.0f}x slower"
+            " (wanted: 40x)"
+        ),
     ]

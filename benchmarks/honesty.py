@@ -1,7 +1,9 @@
-"""Whether what is said holds: how often the truth lies in the stated 95 %, and how often a tie is published as a difference.
+"""Whether what is said holds: how often the truth lies in the stated 95 %, and how often a tie is published as a
+difference.
 
 Evenings are drawn with errors of their own, of the size that practitioners state and not taken from the program: a mark
-set to 1 cm, a front found to 1 cm, a lamp pointed to 2 degrees, a meter of 5 % that repeats to 1.5 % and sees x and y to
+set to 1 cm, a front found to 1 cm, a lamp pointed to 2 degrees, a meter of 5 % that repeats to 1.5 % and sees x and y
+to
 0.003 (all 95 %), lamps of any beam, light that comes from before or behind the front.
 """
 
@@ -74,7 +76,9 @@ class Lamp:
         """The light at a mark if all were exact."""
         return self.candela / (distance - self.origin_m) ** 2
 
-    def readings(self, terms: Terms, repeats: int, source: str = "a", at: datetime = START, share: float = 1.0) -> list[Measured]:  # fmt: skip
+    def readings(
+        self, terms: Terms, repeats: int, source: str = "a", at: datetime = START, share: float = 1.0
+    ) -> list[Measured]:
         """Repeats at one mark."""
         arrives = share * self.arrives(terms.distance_m or 1.0)
         return [reading(terms, source, self.evening, at, illuminance=self._shown(arrives)) for _ in range(repeats)]
@@ -83,11 +87,27 @@ class Lamp:
         return light * self.evening.gain * (1.0 + self.evening.random.normal(0.0, 0.015 / 1.96))
 
 
-def reading(terms: Terms, source: str, evening: Evening, at: datetime = START, computed: Computed | None = None, **figures: float) -> Measured:  # fmt: skip
+def reading(
+    terms: Terms,
+    source: str,
+    evening: Evening,
+    at: datetime = START,
+    computed: Computed | None = None,
+    **figures: float,
+) -> Measured:
     """A reading as a device gives it."""
     number = next(_ids)
     values = tuple(Value(name, value, Origin.DEVICE) for name, value in figures.items())
-    record = Reading(f"r{number}", evening.session, at + timedelta(seconds=number), number, terms, (source,), meter_id="m", values=values)  # fmt: skip
+    record = Reading(
+        f"r{number}",
+        evening.session,
+        at + timedelta(seconds=number),
+        number,
+        terms,
+        (source,),
+        meter_id="m",
+        values=values,
+    )
     return Measured(ReadingState(record, terms), computed)
 
 
@@ -192,7 +212,11 @@ def score(random: np.random.Generator) -> tuple[float, float, float]:
     blue = np.exp(-(((wavelength - 450.0) / 11.0) ** 2))
     phosphor = np.exp(-(((wavelength - 590.0 - random.normal(0.0, 8.0)) / 62.0) ** 2))
     spectrum = 0.55 * blue + phosphor + 0.08 * planckian(3000.0)
-    waves = [_LINES, np.sin(2.0 * np.pi * _LINES * 0.7 + random.uniform(0.0, 6.28)), np.cos(2.0 * np.pi * _LINES * 1.1 + random.uniform(0.0, 6.28))]  # fmt: skip
+    waves = [
+        _LINES,
+        np.sin(2.0 * np.pi * _LINES * 0.7 + random.uniform(0.0, 6.28)),
+        np.cos(2.0 * np.pi * _LINES * 1.1 + random.uniform(0.0, 6.28)),
+    ]
     truth = evaluate(wavelength, spectrum)
     moved = evaluate(wavelength, np.stack([spectrum * (1.0 + 1e-3 * wave) for wave in waves]))
     spread = 1e3 * float(np.sqrt(((moved.x - truth.x) ** 2 + (moved.y - truth.y) ** 2).sum()))
@@ -293,7 +317,8 @@ def report() -> list[str]:
     lines = [f"the truth lies within the stated 95 % in (wanted: {low:.0f} to {high:.1f} % of {CASES} evenings)"]
     lines += [f"  {name}: {100.0 * coverage(name):.1f} %" for name in COVERAGE]
     lines += [
-        f"the same lamp published as different at {distance:g} m: {100.0 * false_differences(distance):.1f} % (wanted: at most 5 %)"
+        f"the same lamp published as different at {distance:g} m: {100.0 * false_differences(distance):.1f} % (wanted:"
+        " at most 5 %)"
         for distance in (1.0, 2.0, 5.0)
     ]
     lines.append(

@@ -87,10 +87,12 @@ def _keep(logbook: Logbook, session: Session, lamps: list[Source], meter: Meter,
         shown = tuple(Value(name, by_id[reading_id].get(name), Origin.DEVICE) for name in ("illuminance", "cct", "duv"))
         taken.append(
             (
-                Reading(reading_id, session.id, at, number, _terms(white, level), (lamp.id,), None, meter.id, values=shown),
+                Reading(
+                    reading_id, session.id, at, number, _terms(white, level), (lamp.id,), None, meter.id, values=shown
+                ),
                 spectra[reading_id],
             )
-        )  # fmt: skip
+        )
         events.append(Event(new_id(), session.id, number, at, EventKind.TAKEN, reading_id))
     late = taken[-1][0].at + timedelta(minutes=1)
     told = [

@@ -34,13 +34,22 @@ def report() -> list[str]:
     parts = ", ".join(
         f"{name} {seconds * 1e6:.0f}"
         for name, seconds in (
-            ("products", _COLUMNS * 401 * product), ("powers", _POWERS * power), ("other functions", _OTHERS * other), ("simple arithmetic", _SIMPLE * simple),
+            ("products", _COLUMNS * 401 * product),
+            ("powers", _POWERS * power),
+            ("other functions", _OTHERS * other),
+            ("simple arithmetic", _SIMPLE * simple),
         )
-    )  # fmt: skip
+    )
     peak = int(subprocess.run([sys.executable, "-c", _LARGE_BATCH], capture_output=True, text=True, check=True).stdout)
     return [
-        f"floor of this machine for a spectrum: {floor * 1e6:.0f} us ({parts}); measured {ours * 1e6:.0f} us, {ours / floor:.1f}x the floor",
-        f"{LARGE} spectra in one call: {peak / 1024:.0f} MB at the peak, {LARGE * 401 * 8 / 1e6:.0f} MB of it the spectra themselves (wanted: below 1 GB)",
+        (
+            f"floor of this machine for a spectrum: {floor * 1e6:.0f} us ({parts}); measured {ours * 1e6:.0f} us,"
+            f" {ours / floor:.1f}x the floor"
+        ),
+        (
+            f"{LARGE} spectra in one call: {peak / 1024:.0f} MB at the peak, {LARGE * 401 * 8 / 1e6:.0f} MB of it the"
+            " spectra themselves (wanted: below 1 GB)"
+        ),
     ]
 
 

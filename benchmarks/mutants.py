@@ -1,4 +1,5 @@
-"""Would a test fail if a sign, a comparison, a branch or a factor of two were wrong? Prints the share of changes that survive.
+"""Would a test fail if a sign, a comparison, a branch or a factor of two were wrong? Prints the share of changes that
+survive.
 
 `python -m benchmarks.mutants [MODULE ...]` changes one place at a time in a copy of the sources and runs the tests that
 speak of that module. What survives is printed, to be looked at one by one; the tree itself is never touched.

@@ -1,4 +1,5 @@
-"""A logbook of ten years: opening it, findings of one lamp and a comparison of twenty, against reading the same from SQLite.
+"""A logbook of ten years: opening it, findings of one lamp and a comparison of twenty, against reading the same from
+SQLite.
 
 The plain reads fetch the same rows and parse nothing; the numpy passes compute the mean of the same spectra. The file
 is made once and kept in the folder for temporary files.
@@ -54,8 +55,14 @@ def report() -> list[str]:
     size = path.stat().st_size / 1e9
     return [
         f"{size:.1f} GB, opened on the Bench with a cold file cache: {opened:.2f} s (wanted: below 3 s)",
-        f"everything that can be said of one lamp of a thousand readings: {1e3 * one:.0f} ms, {one / one_read:.1f}x a plain read of its rows, {one / passed:.0f}x a numpy pass over its spectra (wanted: below 300 ms)",
-        f"{COMPARED} lamps of twenty thousand readings compared: {1e3 * many:.0f} ms, {many / many_read:.1f}x a plain read of their rows (wanted: below 1000 ms)",
+        (
+            f"everything that can be said of one lamp of a thousand readings: {1e3 * one:.0f} ms, {one / one_read:.1f}x"
+            f" a plain read of its rows, {one / passed:.0f}x a numpy pass over its spectra (wanted: below 300 ms)"
+        ),
+        (
+            f"{COMPARED} lamps of twenty thousand readings compared: {1e3 * many:.0f} ms, {many / many_read:.1f}x a"
+            " plain read of their rows (wanted: below 1000 ms)"
+        ),
         f"memory of this process at its peak: {peak:.0f} MB (wanted: below 1000 MB)",
     ]
 

@@ -1,4 +1,5 @@
-"""A run of 400 steps through the real window by a simulated operator: interface time from key to next prompt, and memory.
+"""A run of 400 steps through the real window by a simulated operator: interface time from key to next prompt, and
+memory.
 
 A step ends when the next prompt has been painted; the charts, which follow, are timed with it a second time.
 """
@@ -22,8 +23,14 @@ def report() -> list[str]:
     milliseconds, whole = 1000.0 * prompts, 1000.0 * wholes
     middle, late = np.median(milliseconds), np.median(milliseconds[-50:])
     return [
-        f"{STEPS} steps: median {middle:.1f} ms, 99 % within {np.percentile(milliseconds, 99):.1f} ms, longest {milliseconds.max():.1f} ms (wanted: at most {WANTED_MS:.0f} ms)",
-        f"charts included: median {np.median(whole):.1f} ms, 99 % within {np.percentile(whole, 99):.1f} ms, longest {whole.max():.1f} ms",
+        (
+            f"{STEPS} steps: median {middle:.1f} ms, 99 % within {np.percentile(milliseconds, 99):.1f} ms, longest"
+            f" {milliseconds.max():.1f} ms (wanted: at most {WANTED_MS:.0f} ms)"
+        ),
+        (
+            f"charts included: median {np.median(whole):.1f} ms, 99 % within {np.percentile(whole, 99):.1f} ms, longest"
+            f" {whole.max():.1f} ms"
+        ),
         f"the last 50 steps: median {late:.1f} ms, {late / np.median(milliseconds[:50]):.2f}x the first 50",
         f"memory grew by {grown_mb:.0f} MB from step 50 to the last",
     ]

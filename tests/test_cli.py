@@ -26,7 +26,21 @@ def test_inspect_prints_every_key(spectrum):
     result = run("inspect", spectrum, "--json")
     assert result.exit_code == 0
     figures = json.loads(result.output)
-    assert set(figures) == {"file", "illuminance_lx", "cct_k", "duv", "x", "y", "u_prime", "v_prime", "peak_nm", "cri", "tm30", "ssi", "tlci"}  # fmt: skip
+    assert set(figures) == {
+        "file",
+        "illuminance_lx",
+        "cct_k",
+        "duv",
+        "x",
+        "y",
+        "u_prime",
+        "v_prime",
+        "peak_nm",
+        "cri",
+        "tm30",
+        "ssi",
+        "tlci",
+    }
     assert figures["cct_k"] == pytest.approx(3200.0, rel=1e-5)
     assert figures["illuminance_lx"] > 0
     assert set(figures["tm30"]) == {"Rf", "Rg", "Rf_h", "Rcs_h", "Rhs_h"}
@@ -112,7 +126,11 @@ def test_import_export_check_report(tmp_path):
 def test_messages_for_what_is_no_logbook(tmp_path):
     foreign = tmp_path / "foreign.evenbeam"
     foreign.write_text("hello")
-    for command in (["check", foreign], ["export", foreign, "--to", "csv", tmp_path / "x"], ["report", foreign, "--out", tmp_path / "x.pdf"]):  # fmt: skip
+    for command in (
+        ["check", foreign],
+        ["export", foreign, "--to", "csv", tmp_path / "x"],
+        ["report", foreign, "--out", tmp_path / "x.pdf"],
+    ):
         result = CliRunner().invoke(main, [str(a) for a in command])
         assert result.exit_code == 1
         assert "not an Even Beam logbook" in result.stderr
@@ -121,13 +139,23 @@ def test_messages_for_what_is_no_logbook(tmp_path):
 
 def test_without_a_screen_it_says_so_and_does_not_abort(tmp_path):
     environment = {k: v for k, v in os.environ.items() if k not in {"DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"}}
-    result = subprocess.run([sys.executable, "-m", "even_beam", "--demo"], capture_output=True, text=True, env=environment, check=False, timeout=60)  # fmt: skip
+    result = subprocess.run(
+        [sys.executable, "-m", "even_beam", "--demo"],
+        capture_output=True,
+        text=True,
+        env=environment,
+        check=False,
+        timeout=60,
+    )
     assert result.returncode == 1
     assert "no screen" in result.stderr
 
 
 def test_start_up_imports_nothing_heavy():
-    script = "import sys, even_beam.app.window; print([m for m in ('scipy', 'matplotlib', 'weasyprint', 'alembic', 'openpyxl', 'colour', 'luxpy') if m in sys.modules])"  # fmt: skip
+    script = (
+        "import sys, even_beam.app.window; print([m for m in ('scipy', 'matplotlib', 'weasyprint', 'alembic',"
+        " 'openpyxl', 'colour', 'luxpy') if m in sys.modules])"
+    )
     result = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True, timeout=60)
     assert result.stdout.strip() == "[]"
 
@@ -188,7 +216,11 @@ def test_compare_on_the_command_line(demo):
     assert inward["entries"][1]["ratio"] is None
     assert "nothing is brought inward" in inward["entries"][1]["why_not"]
     assert "brighter than Tansy" in run("compare", demo, "--fixtures", "Tansy,Burdock").stdout
-    for arguments, words in ((("--fixtures", "Tansy,Nobody"), "no readings of"), (("--fixtures", "Tansy", "--at", "mood=1"), "write cct="), (("--fixtures", "Tansy", "--at", "cct=warm"), "warm")):  # fmt: skip
+    for arguments, words in (
+        (("--fixtures", "Tansy,Nobody"), "no readings of"),
+        (("--fixtures", "Tansy", "--at", "mood=1"), "write cct="),
+        (("--fixtures", "Tansy", "--at", "cct=warm"), "warm"),
+    ):
         wrong = run("compare", demo, *arguments)
         assert wrong.exit_code == 1
         assert words in wrong.stderr

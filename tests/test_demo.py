@@ -21,7 +21,9 @@ def readings(collection, name: str):
 
 def test_it_is_sound_and_invented(demo, collection):
     assert check(demo).sound
-    assert {"Yarrow", "Tansy", "Sorrel", "Burdock", "Teasel", "Comfrey", "Bracken", "North window"} == {s.nickname for s in collection.sources.values()}  # fmt: skip
+    assert {"Yarrow", "Tansy", "Sorrel", "Burdock", "Teasel", "Comfrey", "Bracken", "North window"} == {
+        s.nickname for s in collection.sources.values()
+    }
     assert len(collection.sessions) == 6
 
 
@@ -40,7 +42,9 @@ def test_terms_were_corrected_afterwards(collection):
 
 
 def test_one_per_cent_that_gives_ten(collection):
-    comfrey = [m for m in readings(collection, "Store check, spring") if collection.sources[m.source_id].nickname == "Comfrey"]  # fmt: skip
+    comfrey = [
+        m for m in readings(collection, "Store check, spring") if collection.sources[m.source_id].nickname == "Comfrey"
+    ]
     level = {m.terms.level_pct: m.value("illuminance") for m in comfrey if m.terms.cct_k == 5600.0}
     assert level[1.0] / level[100.0] == pytest.approx(0.11, abs=0.01)
 

@@ -1,4 +1,5 @@
-"""What is said holds, in evenings whose errors the program did not make: coverage of the stated 95 %, ties, false sources.
+"""What is said holds, in evenings whose errors the program did not make: coverage of the stated 95 %, ties, false
+sources.
 
 The same evenings as the benchmarks print, fewer of them; the bounds leave room for chance (three standard deviations of
 a binomial share) and for nothing else.

@@ -1,4 +1,5 @@
-"""What `findings --json` and `compare --json` print has the keys that docs/file-format.md names, and plain values only."""
+"""What `findings --json` and `compare --json` print has the keys that docs/file-format.md names, and plain values
+only."""
 
 import json
 import math

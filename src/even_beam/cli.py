@@ -219,7 +219,10 @@ def findings(logbook: Path, fixture: str | None, everything: bool, as_json: bool
 @click.option(
     "--fixtures",
     required=True,
-    help="Lamps by their nicknames, separated by commas; the first is the reference. “A@zoom=flood;configuration=bare” asks terms of one alone; a lamp may stand there twice.",
+    help=(
+        "Lamps by their nicknames, separated by commas; the first is the reference. “A@zoom=flood;configuration=bare”"
+        " asks terms of one alone; a lamp may stand there twice."
+    ),
 )
 @click.option(
     "--at",

@@ -210,7 +210,9 @@ def spectrum_file(folder, name: str, factor: float = 1.0, last: int = 780):
 def drop(window, *paths) -> None:
     mime = QMimeData()
     mime.setUrls([QUrl.fromLocalFile(str(path)) for path in paths])
-    event = QDropEvent(QPointF(200, 200), Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier)  # fmt: skip
+    event = QDropEvent(
+        QPointF(200, 200), Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+    )
     window.bench.dropEvent(event)
 
 
@@ -315,7 +317,9 @@ def test_keys_at_the_foot_can_be_clicked(demo_window, qtbot):
     window.repaint()
     start, end, key = window._foot._places[0]
     assert key == "Enter"
-    QTest.mouseClick(window._foot, Qt.MouseButton.LeftButton, pos=window._foot.rect().center().__class__((start + end) // 2, 15))  # fmt: skip
+    QTest.mouseClick(
+        window._foot, Qt.MouseButton.LeftButton, pos=window._foot.rect().center().__class__((start + end) // 2, 15)
+    )
     qtbot.waitUntil(lambda: len(desk.counted) == count + 1, timeout=5000)
 
 

@@ -1,4 +1,5 @@
-"""Compare in the real window: uneven terms are named, restricting works, setting a reading aside changes every figure."""
+"""Compare in the real window: uneven terms are named, restricting works, setting a reading aside changes every
+figure."""
 
 from dataclasses import replace
 

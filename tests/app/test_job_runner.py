@@ -14,7 +14,12 @@ def runner(qapp):
 
 def test_a_result_comes_back_in_the_interfaces_thread(runner, qtbot):
     seen = []
-    runner.run("add", lambda job: (threading.get_ident(), 1 + 1), lambda r: seen.append((threading.get_ident(), *r)), seen.append)  # fmt: skip
+    runner.run(
+        "add",
+        lambda job: (threading.get_ident(), 1 + 1),
+        lambda r: seen.append((threading.get_ident(), *r)),
+        seen.append,
+    )
     assert runner.busy
     qtbot.waitUntil(lambda: bool(seen), timeout=5000)
     here, there, result = seen[0]

@@ -1,4 +1,5 @@
-"""The lamp dialog: what is wrong is said where it is read, nothing is lost that was typed, and every field has its name."""
+"""The lamp dialog: what is wrong is said where it is read, nothing is lost that was typed, and every field has its
+name."""
 
 import pytest
 from PyQt6.QtWidgets import QLineEdit
@@ -52,7 +53,9 @@ def test_a_window_is_no_fixture_and_what_was_kept_comes_back(dialog, kit, qtbot)
     dialog.try_accept()
     (card,) = kit.lamps()
     assert not card.source.is_fixture
-    again = LampDialog(None, form_of(card), simulated_kinds(), "", lambda form, simulated: kit.edit_lamp(card, form, simulated))  # fmt: skip
+    again = LampDialog(
+        None, form_of(card), simulated_kinds(), "", lambda form, simulated: kit.edit_lamp(card, form, simulated)
+    )
     qtbot.addWidget(again)
     assert again._what.currentText() == "window" and again._edits["nickname"].text() == "North window"
 

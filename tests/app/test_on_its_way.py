@@ -1,4 +1,5 @@
-"""The window while a reading is on its way: another session, another logbook, closing; no veil stays, nothing is misfiled."""
+"""The window while a reading is on its way: another session, another logbook, closing; no veil stays, nothing is
+misfiled."""
 
 import pytest
 

@@ -56,7 +56,16 @@ def test_the_room_sheet(window, qtbot, tmp_path):
     window.plan.write_room_sheet(path, "Glasshouse evening")
     qtbot.waitUntil(lambda: path.exists() and not window.busy, timeout=20_000)
     text = " ".join(PdfReader(path).pages[0].extract_text().split())
-    for words in ("Glasshouse evening", "10 ft · 15 ft · 20 ft · 25 ft", "Bracken", "Ambient reading", "licensed electrician", "seizures", "discharge lamp", "Dark calibration at"):  # fmt: skip
+    for words in (
+        "Glasshouse evening",
+        "10 ft · 15 ft · 20 ft · 25 ft",
+        "Bracken",
+        "Ambient reading",
+        "licensed electrician",
+        "seizures",
+        "discharge lamp",
+        "Dark calibration at",
+    ):
         assert words in text, words
 
 
@@ -75,14 +84,26 @@ def test_protocols_of_ones_own_stand_in_the_list(open_window, demo):
 
 def test_a_plan_runs_without_a_window(tmp_path):
     plan, book = tmp_path / "plan.json", tmp_path / "book.evenbeam"
-    plan.write_text(json.dumps({"name": "Evening", "lamps": [{"nickname": "Tansy", "simulated": "six-emitter colour light"}], "protocols": ["quick look", "power"]}))  # fmt: skip
+    plan.write_text(
+        json.dumps(
+            {
+                "name": "Evening",
+                "lamps": [{"nickname": "Tansy", "simulated": "six-emitter colour light"}],
+                "protocols": ["quick look", "power"],
+            }
+        )
+    )
     result = CliRunner().invoke(main, ["run", str(plan), str(book), "--simulate"])
     assert result.exit_code == 0, result.output
     lines = result.stdout.splitlines()
     assert sum(" lx " in line for line in lines) == 5  # four of the protocols, and the reference again
     assert sum(line.startswith("left out, read by hand") for line in lines) >= 3
     assert "5 readings" in CliRunner().invoke(main, ["check", str(book)]).output
-    for content, words in (({"lamps": ["Nobody"], "protocols": ["quick look"]}, "no simulated lamp"), ({"lamps": ["Tansy"], "protocols": ["nothing"]}, "no protocol"), ({"lamps": []}, "needs")):  # fmt: skip
+    for content, words in (
+        ({"lamps": ["Nobody"], "protocols": ["quick look"]}, "no simulated lamp"),
+        ({"lamps": ["Tansy"], "protocols": ["nothing"]}, "no protocol"),
+        ({"lamps": []}, "needs"),
+    ):
         plan.write_text(json.dumps(content))
         result = CliRunner().invoke(main, ["run", str(plan), str(book), "--simulate"])
         assert result.exit_code == 1

@@ -39,7 +39,17 @@ def test_a_file_opened_straight_in_the_window(window, qtbot, tmp_path):
     wait(window, qtbot)
     qtbot.waitUntil(lambda: "lamp" in window.spectrum._view.name, timeout=5000)
     shown = texts(window)
-    for words in ("colour temperature", "off daylight curve", "Ra (R1–R8)", "mean of 15, not Ra", "against P3200", "against D55", "Qa", "R9 is a deep red", "means nothing without its reference"):  # fmt: skip
+    for words in (
+        "colour temperature",
+        "off daylight curve",
+        "Ra (R1–R8)",
+        "mean of 15, not Ra",
+        "against P3200",
+        "against D55",
+        "Qa",
+        "R9 is a deep red",
+        "means nothing without its reference",
+    ):
         assert words in shown, words
     for chart in window.spectrum._charts.values():
         assert not chart.chart.empty

@@ -1,4 +1,5 @@
-"""A distance walk by keys in the real window: a slipped digit, a knocked dimmer, a mis-aimed meter, each caught at entry."""
+"""A distance walk by keys in the real window: a slipped digit, a knocked dimmer, a mis-aimed meter, each caught at
+entry."""
 
 from dataclasses import replace
 

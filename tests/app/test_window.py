@@ -33,7 +33,15 @@ def luminance(colour: str) -> float:
 def test_all_that_must_be_read_has_contrast(tokens):
     """At least 4.5:1 (WCAG 2.2, success criterion 1.4.3) on every ground."""
     for ground in (tokens.ground, tokens.panel, tokens.raised):
-        for text in (tokens.text, tokens.secondary, tokens.coming, tokens.accent, tokens.fault, tokens.green, tokens.magenta):  # fmt: skip
+        for text in (
+            tokens.text,
+            tokens.secondary,
+            tokens.coming,
+            tokens.accent,
+            tokens.fault,
+            tokens.green,
+            tokens.magenta,
+        ):
             lighter, darker = sorted((luminance(text), luminance(ground)), reverse=True)
             assert (lighter + 0.05) / (darker + 0.05) >= 4.5, (text, ground)
 
@@ -64,7 +72,9 @@ def test_every_control_has_a_name(window, qtbot):
             if not named and not control.objectName().startswith("qt_"):
                 nameless.append(control)
     assert nameless == []
-    for chart in window.findChildren(QWidget, options=__import__("PyQt6.QtCore", fromlist=["Qt"]).Qt.FindChildOption.FindChildrenRecursively):  # fmt: skip
+    for chart in window.findChildren(
+        QWidget, options=__import__("PyQt6.QtCore", fromlist=["Qt"]).Qt.FindChildOption.FindChildrenRecursively
+    ):
         if type(chart).__name__ == "ChartView" and chart.chart is not None:
             assert chart.accessibleDescription()
 

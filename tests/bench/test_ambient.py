@@ -18,10 +18,14 @@ from even_beam.workspace.logbook.net_figures import NetFigures
 AT_2_M = Terms(cct_k=5600.0, level_pct=50.0, distance_m=2.0)
 
 
-def read(terms: Terms, sequence: int, lux: float, meter: str = "m", computed: Computed | None = None, **typed: float) -> Measured:  # fmt: skip
+def read(
+    terms: Terms, sequence: int, lux: float, meter: str = "m", computed: Computed | None = None, **typed: float
+) -> Measured:
     values = (Value("illuminance", lux, Origin.TYPED), *(Value(n, v, Origin.TYPED) for n, v in typed.items()))
     sources = () if terms.mode == "off" else ("lamp",)
-    record = Reading(f"r{sequence}", "s", datetime(2026, 1, 1, tzinfo=UTC), sequence, terms, sources, meter_id=meter, values=values)  # fmt: skip
+    record = Reading(
+        f"r{sequence}", "s", datetime(2026, 1, 1, tzinfo=UTC), sequence, terms, sources, meter_id=meter, values=values
+    )
     return Measured(ReadingState(record, terms), computed)
 
 
@@ -39,7 +43,8 @@ def test_the_room_is_paired_by_placement_and_meter():
 
 
 def test_it_is_taken_off_illuminance_and_nothing_else_that_was_typed():
-    """NEEDS: subtract only illuminance and spectrum; never typed CCT, Duv, Ra or f-stops (common practice, no source)."""
+    """NEEDS: subtract only illuminance and spectrum; never typed CCT, Duv, Ra or f-stops (common practice, no
+    source)."""
     room, lit = read(lamp_off(AT_2_M), 1, 4.0), read(AT_2_M, 2, 104.0, cct=5400.0, duv=0.002, f_stop=5.6)
     net = NetFigures(lambda ids: {}).applied([room, lit])[1]
     assert net.value("illuminance") == pytest.approx(100.0)

@@ -22,14 +22,23 @@ FULL = Terms(cct_k=5600.0, level_pct=100.0, distance_m=3.0)
 _count = 0
 
 
-def lamp(name: str, *readings: tuple[Terms, float | None], meter: str = "m1", kind: str = "panel", session: str = "s", **figures: float) -> Entrant:  # fmt: skip
+def lamp(
+    name: str,
+    *readings: tuple[Terms, float | None],
+    meter: str = "m1",
+    kind: str = "panel",
+    session: str = "s",
+    **figures: float,
+) -> Entrant:
     global _count
     found = []
     for at, lux in readings:
         _count += 1
         lit = () if lux is None else (Value("illuminance", lux, Origin.TYPED),)
         values = (*lit, *(Value(k, v, Origin.TYPED) for k, v in figures.items()))
-        record = Reading(f"r{_count}", session, datetime(2026, 1, 1, tzinfo=UTC), _count, at, (name,), meter_id=meter, values=values)  # fmt: skip
+        record = Reading(
+            f"r{_count}", session, datetime(2026, 1, 1, tzinfo=UTC), _count, at, (name,), meter_id=meter, values=values
+        )
         found.append(Measured(ReadingState(record, at)))
     return Entrant(name, name, kind, tuple(found))
 
@@ -55,12 +64,15 @@ def test_equal_terms_are_said_to_be_the_same():
         assert part in same
     assert result.entries[1].ratio == pytest.approx(1.6)
     assert result.entries[1].ratio_stops == pytest.approx(0.678, abs=1e-3)
-    assert result.sentences == ("Sorrel (bare) is 0.68 stop (1.60×) brighter than Tansy (bare) at 3.00 m, 5600 K dialled, 100 %.",)  # fmt: skip
+    assert result.sentences == (
+        "Sorrel (bare) is 0.68 stop (1.60×) brighter than Tansy (bare) at 3.00 m, 5600 K dialled, 100 %.",
+    )
     assert "double" not in result.sentences[0]
 
 
 def test_another_distance_is_brought_outward_and_said_so():
-    """Check value 57: 12 ft against 14 ft is 0.44 stop. What was read nearer is brought farther, never the other way."""
+    """Check value 57: 12 ft against 14 ft is 0.44 stop. What was read nearer is brought farther, never the other
+    way."""
     near, far = replace(FULL, distance_m=12 * 0.3048), replace(FULL, distance_m=14 * 0.3048)
     result = compared(lamp("Tansy", (near, 1000.0)), lamp("Sorrel", (far, 1000.0)))
     assert result.distance_m == pytest.approx(14 * 0.3048)
@@ -117,10 +129,16 @@ def test_flood_is_compared_with_flood():
 
 
 AXES = {
-    "mode": {"mode": "HSI", "hue_deg": 120.0, "cct_k": None}, "cct": {"cct_k": 3200.0}, "tint": {"tint": "+2"}, "level": {"level_pct": 50.0},
-    "zoom": {"zoom": "spot"}, "configuration": {"configuration": ("reflector",)}, "distance": {"distance_m": 5.0},
-    "angle": {"angle_deg": 15.0}, "plane": {"reference_plane": "front of the lens"},
-}  # fmt: skip
+    "mode": {"mode": "HSI", "hue_deg": 120.0, "cct_k": None},
+    "cct": {"cct_k": 3200.0},
+    "tint": {"tint": "+2"},
+    "level": {"level_pct": 50.0},
+    "zoom": {"zoom": "spot"},
+    "configuration": {"configuration": ("reflector",)},
+    "distance": {"distance_m": 5.0},
+    "angle": {"angle_deg": 15.0},
+    "plane": {"reference_plane": "front of the lens"},
+}
 
 
 @pytest.mark.parametrize("axis", AXES)
@@ -168,7 +186,10 @@ def test_what_was_not_stated_is_said_by_name_and_enters():
 def test_bounds_and_ranges_keep_their_text():
     """`99+` is at least 99, and 240 to 260 an interval: they neither vanish nor become a number."""
     entrant = lamp("Tansy", (FULL, None))
-    values = (Value("illuminance", None, Origin.TYPED, 240.0, 260.0, "240 to 260"), Value("ra", None, Origin.TYPED, 99.0, None, "99+"))  # fmt: skip
+    values = (
+        Value("illuminance", None, Origin.TYPED, 240.0, 260.0, "240 to 260"),
+        Value("ra", None, Origin.TYPED, 99.0, None, "99+"),
+    )
     record = replace(entrant.readings[0].reading, values=values)
     typed = replace(entrant, readings=(Measured(ReadingState(record, FULL)),))
     result = compared(lamp("Sorrel", (FULL, 125.0)), typed)
@@ -229,7 +250,9 @@ def test_a_tie_is_called_a_tie_and_two_meters_tie_sooner():
 
 
 def test_a_lamp_not_read_at_the_terms_is_named():
-    result = compared(lamp("Tansy", (FULL, 1000.0)), lamp("Sorrel", (replace(FULL, cct_k=3200.0), 1000.0)), cct=5600.0, level=100.0)  # fmt: skip
+    result = compared(
+        lamp("Tansy", (FULL, 1000.0)), lamp("Sorrel", (replace(FULL, cct_k=3200.0), 1000.0)), cct=5600.0, level=100.0
+    )
     assert "nothing read at these terms: Sorrel" in texts(result, Evenness.UNKNOWN)
     assert result.entries[1].illuminance is None
 
@@ -301,7 +324,9 @@ def test_a_lamp_against_itself_with_something_on_it():
     parts = parted(lamp("Tansy", (FULL, 1000.0), (fitted, 4000.0)), Split.CONFIGURATIONS, {})
     result = compare.compare(parts, {}, parts[0].key, METERS)
     assert result.entries[1].ratio_stops == pytest.approx(2.0)
-    assert result.sentences == ("Tansy, reflector is 2.00 stops (4.00×) brighter than Tansy, bare at 3.00 m, 5600 K dialled, 100 %.",)  # fmt: skip
+    assert result.sentences == (
+        "Tansy, reflector is 2.00 stops (4.00×) brighter than Tansy, bare at 3.00 m, 5600 K dialled, 100 %.",
+    )
     (differs,) = texts(result, Evenness.DIFFERS)
     assert differs == "on the lamp: Tansy, bare, Tansy, reflector"
 
@@ -337,7 +362,8 @@ def test_ratios_do_not_depend_on_the_reference_or_the_distance(levels, distance)
 
 
 def test_one_evening_that_all_share_comes_before_a_field_that_each_has_its_own_of():
-    """A tungsten lamp behind a gel beside a panel in a reflector, tonight; bare with another meter years ago; both found at a window."""
+    """A tungsten lamp behind a gel beside a panel in a reflector, tonight; bare with another meter years ago; both
+    found at a window."""
     fixed = Terms(mode="fixed", level_pct=100.0, distance_m=3.0)
     window = Terms(mode="fixed", placement="equal")
     tansy = both(
@@ -355,10 +381,15 @@ def test_one_evening_that_all_share_comes_before_a_field_that_each_has_its_own_o
 
 
 def test_a_distance_is_said_of_the_lamp_that_has_one():
-    """The sun stands at no distance; and a zoom that one lamp states and another does not is not known, not different."""
+    """The sun stands at no distance; and a zoom that one lamp states and another does not is not known, not
+    different."""
     sun = lamp("Sun", (Terms(mode="fixed", placement="unknown"), 90_000.0), kind="sun")
     result = compared(lamp("Tansy", (replace(FULL, zoom="spot"), 9000.0)), lamp("Sorrel", (FULL, 4500.0)), sun)
-    assert result.sentences[1] == "Sun (as it was read) is 3.32 stops (10.00×) brighter than Tansy (bare, at 5600 K, spot, at 100 %, at 3.00 m)."  # fmt: skip
+    assert (
+        result.sentences[1]
+        == "Sun (as it was read) is 3.32 stops (10.00×) brighter than Tansy (bare, at 5600 K, spot, at 100 %, at"
+        " 3.00 m)."
+    )
     assert texts(result, Evenness.UNKNOWN) == ["zoom: Tansy spot, of Sorrel not stated"]
     assert not any("Sun bare" in text for text in texts(result, Evenness.DIFFERS))
 
@@ -371,4 +402,9 @@ def test_a_distance_asked_of_one_lamp_is_not_brought_to_where_the_other_stands()
     result = compared(one, other)
     assert result.entries[1].ratio == pytest.approx(1.0 / 9.0)
     assert texts(result, Evenness.DIFFERS) == ["distance: Tansy, near 1.00 m, Tansy, far 3.00 m"]
-    assert result.sentences == ("Tansy, far (bare, at 3.00 m) is 3.17 stops (9.00×) darker than Tansy, near (bare, at 1.00 m), 5600 K dialled, 100 %.",)  # fmt: skip
+    assert result.sentences == (
+        (
+            "Tansy, far (bare, at 3.00 m) is 3.17 stops (9.00×) darker than Tansy, near (bare, at 1.00 m), 5600 K"
+            " dialled, 100 %."
+        ),
+    )

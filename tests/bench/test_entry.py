@@ -134,7 +134,12 @@ def test_what_cannot_be_understood_says_what_to_type(text, words):
 
 def test_several_figures_on_a_line():
     entries = parse_line("1600; 5547; +0.0006 duv; 95 Ra", ("illuminance", "cct"))
-    assert [(e.quantity, e.value) for e in entries] == [("illuminance", 1600.0), ("cct", 5547.0), ("duv", 0.0006), ("ra", 95.0)]  # fmt: skip
+    assert [(e.quantity, e.value) for e in entries] == [
+        ("illuminance", 1600.0),
+        ("cct", 5547.0),
+        ("duv", 0.0006),
+        ("ra", 95.0),
+    ]
     with pytest.raises(EntryError, match="same quantity"):
         parse_line("1600 lx; 150 fc", ("illuminance",))
     with pytest.raises(EntryError, match="of what"):

@@ -76,7 +76,8 @@ def test_what_cannot_be_is_not_kept_even_on_purpose(text, desk):
 
 
 def test_what_a_device_gives(desk):
-    taken = desk.take(RawReading(None, {"illuminance": 640.0, "cct": math.inf, "duv": math.nan, "ra": 956.0}))  # type: ignore[arg-type]
+    # type: ignore[arg-type]
+    taken = desk.take(RawReading(None, {"illuminance": 640.0, "cct": math.inf, "duv": math.nan, "ra": 956.0}))
     assert [v.quantity for v in taken.measured.reading.values] == ["illuminance"]
 
 
@@ -164,14 +165,21 @@ def test_what_is_in_an_old_logbook_is_set_aside_said_and_breaks_no_output(logboo
     logbook.save_copy(path)
     connection = sqlite3.connect(path)
     connection.execute("UPDATE value SET value = 9e999 WHERE reading_id = ?", (figure.id,))
-    connection.execute("INSERT INTO value (reading_id, quantity, origin, value, text) VALUES (?, 'ra', 'device', 956, '956')", (good.id,))  # fmt: skip
+    connection.execute(
+        "INSERT INTO value (reading_id, quantity, origin, value, text) VALUES (?, 'ra', 'device', 956, '956')",
+        (good.id,),
+    )
     connection.execute("UPDATE reading SET level_pct = 250 WHERE id = ?", (term.id,))
     connection.commit()
     connection.close()
     run = CliRunner()
     checked_ = run.invoke(main, ["check", str(path)])
     assert checked_.exit_code == 1
-    for words in ("1 figure of illuminance that cannot be, such as “1e999”: set aside", "1 figure of Ra", "1 reading at a level"):  # fmt: skip
+    for words in (
+        "1 figure of illuminance that cannot be, such as “1e999”: set aside",
+        "1 figure of Ra",
+        "1 reading at a level",
+    ):
         assert words in checked_.stderr, checked_.stderr
     found = run.invoke(main, ["findings", str(path), "--json"])
     levels = [f["value"] for f in json.loads(found.stdout)["fixtures"][0]["findings"] if f["name"] == "illuminance"]

@@ -13,10 +13,15 @@ THIN, MINUS = "\u2009", "\u2212"
 @pytest.mark.parametrize(
     ("value", "decimals", "signed", "text"),
     [
-        (1234567.0, 0, False, f"1{THIN}234{THIN}567"), (-0.5, 1, False, f"{MINUS}0.5"), (0.04, 1, True, "0.0"), (-0.04, 1, True, "0.0"),
-        (0.5, 1, True, "+0.5"), (None, 1, False, "–"), (math.nan, 1, True, "–"),
+        (1234567.0, 0, False, f"1{THIN}234{THIN}567"),
+        (-0.5, 1, False, f"{MINUS}0.5"),
+        (0.04, 1, True, "0.0"),
+        (-0.04, 1, True, "0.0"),
+        (0.5, 1, True, "+0.5"),
+        (None, 1, False, "–"),
+        (math.nan, 1, True, "–"),
     ],
-)  # fmt: skip
+)
 def test_a_number(value, decimals, signed, text):
     assert notation.number(value, decimals, signed=signed) == text
 
@@ -44,9 +49,11 @@ def test_days_are_said_as_people_say_them():
 @pytest.mark.parametrize(
     ("terms", "text"),
     [
-        (Terms(cct_k=5600.0), "5600 K"), (Terms(mode="fixed"), "fixed white"), (Terms(cct_k=3200.0, tint="+2"), "3200 K"),
+        (Terms(cct_k=5600.0), "5600 K"),
+        (Terms(mode="fixed"), "fixed white"),
+        (Terms(cct_k=3200.0, tint="+2"), "3200 K"),
     ],
-)  # fmt: skip
+)
 def test_whites_as_dialled(terms, text):
     assert notation.white(terms).startswith(text)
 

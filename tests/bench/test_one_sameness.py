@@ -1,4 +1,5 @@
-"""No figure rests on readings whose terms differ in a field that it does not name, over logbooks that cross every axis."""
+"""No figure rests on readings whose terms differ in a field that it does not name, over logbooks that cross every
+axis."""
 
 import dataclasses
 from dataclasses import replace
@@ -40,11 +41,18 @@ settings_of_a_lamp = st.builds(
 figures = st.fixed_dictionaries(
     {},
     optional={
-        "illuminance": st.floats(10.0, 5000.0), "cct": st.floats(2800.0, 6500.0), "duv": st.floats(-0.01, 0.01),
-        "ra": st.floats(60.0, 99.0), "power_w": st.floats(50.0, 300.0), "sound_db": st.floats(20.0, 50.0), "f_stop": st.floats(2.0, 22.0),
-        "flicker_hz": st.floats(100.0, 25_000.0), "tlci": st.floats(40.0, 99.0), "cc": st.floats(-5.0, 5.0),
+        "illuminance": st.floats(10.0, 5000.0),
+        "cct": st.floats(2800.0, 6500.0),
+        "duv": st.floats(-0.01, 0.01),
+        "ra": st.floats(60.0, 99.0),
+        "power_w": st.floats(50.0, 300.0),
+        "sound_db": st.floats(20.0, 50.0),
+        "f_stop": st.floats(2.0, 22.0),
+        "flicker_hz": st.floats(100.0, 25_000.0),
+        "tlci": st.floats(40.0, 99.0),
+        "cc": st.floats(-5.0, 5.0),
     },
-)  # fmt: skip
+)
 
 
 @st.composite
@@ -61,9 +69,15 @@ def readings(draw: st.DrawFn, least: int = 2, most: int = 14, letter: str = "r")
         session = draw(st.sampled_from(tuple(SESSIONS)))
         values = tuple(Value(name, value, Origin.TYPED) for name, value in draw(figures).items())
         record = Reading(
-            f"{letter}{number}", session, SESSIONS[session].created_at + timedelta(minutes=number), number, at, ("lamp",),
-            meter_id=draw(st.sampled_from((None, "m1", "m1", "m2"))), values=values,
-        )  # fmt: skip
+            f"{letter}{number}",
+            session,
+            SESSIONS[session].created_at + timedelta(minutes=number),
+            number,
+            at,
+            ("lamp",),
+            meter_id=draw(st.sampled_from((None, "m1", "m1", "m2"))),
+            values=values,
+        )
         found.append(Measured(ReadingState(record, at)))
     return tuple(found)
 
@@ -129,7 +143,9 @@ def test_asking_for_terms_returns_exactly_the_readings_there(own, data):
 @given(readings(), readings(1, 1))
 def test_a_reading_at_other_terms_changes_no_figure_of_one_set_of_terms(own, further):
     """Every figure without an axis stands as it was, whatever else is read of the lamp."""
-    strange = replace(further[0], state=replace(further[0].state, reading=replace(further[0].reading, id="x", session_id="s3")))  # fmt: skip
+    strange = replace(
+        further[0], state=replace(further[0].state, reading=replace(further[0].reading, id="x", session_id="s3"))
+    )
     before = findings_of(evidence(own), (), SESSIONS)
     after = {(f.name, f.readings): f for f in findings_of(evidence((*own, strange)), (), SESSIONS)}
     for finding in before:
@@ -143,7 +159,10 @@ def test_a_reading_at_other_terms_changes_no_figure_of_one_set_of_terms(own, fur
 @given(readings())
 def test_verdicts_and_claims_rest_on_one_configuration_zoom_and_place(own):
     by_id = {m.reading.id: m for m in own}
-    claimed = (Claim("c", "m", "ra", 90.0, None, "", "90+"), Claim("d", "m", "illuminance", 500.0, 500.0, "lx", "500", "at 2 m"))  # fmt: skip
+    claimed = (
+        Claim("c", "m", "ra", 90.0, None, "", "90+"),
+        Claim("d", "m", "illuminance", 500.0, 500.0, "lx", "500", "at 2 m"),
+    )
     known = evidence(own, *claimed)
     found = findings_of(known, (), SESSIONS)
     for tolerances in shipped():

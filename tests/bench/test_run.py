@@ -43,10 +43,14 @@ class Story:
 def test_the_sheet_goes_lamp_by_lamp_white_by_white_downwards():
     terms = [(s.source_ids[0], s.terms.cct_k, s.terms.level_pct) for s in SHEET]
     assert terms[:7] == [
-        ("tansy", 5600.0, 100.0), ("tansy", 5600.0, 50.0), ("tansy", 5600.0, 25.0),
-        ("tansy", 3200.0, 100.0), ("tansy", 3200.0, 50.0), ("tansy", 3200.0, 25.0),
         ("tansy", 5600.0, 100.0),
-    ]  # fmt: skip
+        ("tansy", 5600.0, 50.0),
+        ("tansy", 5600.0, 25.0),
+        ("tansy", 3200.0, 100.0),
+        ("tansy", 3200.0, 50.0),
+        ("tansy", 3200.0, 25.0),
+        ("tansy", 5600.0, 100.0),
+    ]
     assert terms[7][0] == "sorrel"
     assert [s.position for s in SHEET] == sorted(s.position for s in SHEET)
 
@@ -169,8 +173,14 @@ def test_something_moved_marks_from_there_on():
 
 @pytest.mark.parametrize(
     ("name", "value"),
-    [("level_pct", 33.0), ("distance_m", None), ("zoom", "spot"), ("configuration", ("reflector", "full blue gel")), ("configuration", ())],
-)  # fmt: skip
+    [
+        ("level_pct", 33.0),
+        ("distance_m", None),
+        ("zoom", "spot"),
+        ("configuration", ("reflector", "full blue gel")),
+        ("configuration", ()),
+    ],
+)
 def test_terms_travel_as_text(name, value):
     assert term_from_text(name, term_to_text(value)) == value
 
@@ -191,7 +201,8 @@ ACTS = st.lists(
 
 @given(ACTS, st.randoms(use_true_random=False))
 def test_any_history_folds_to_a_state_that_it_explains(acts, random):
-    """Whatever happens, no reading is lost, counted ones are taken ones, and the fold does not depend on the order given."""
+    """Whatever happens, no reading is lost, counted ones are taken ones, and the fold does not depend on the order
+    given."""
     story = Story()
     for act in acts:
         state = story.state
@@ -207,7 +218,12 @@ def test_any_history_folds_to_a_state_that_it_explains(acts, random):
         elif act == "undo" and story.events:
             story.event(EventKind.UNDONE, undoes=random.choice(story.events).id)
         elif target is not None and act in {"back", "doubt", "keep", "correct"}:
-            kind = {"back": EventKind.TAKEN_BACK, "doubt": EventKind.IN_DOUBT, "keep": EventKind.KEPT_IN_DOUBT, "correct": EventKind.TERMS_CORRECTED}[act]  # fmt: skip
+            kind = {
+                "back": EventKind.TAKEN_BACK,
+                "doubt": EventKind.IN_DOUBT,
+                "keep": EventKind.KEPT_IN_DOUBT,
+                "correct": EventKind.TERMS_CORRECTED,
+            }[act]
             story.event(kind, reading_id=target, reason="why", field="level_pct", new="42.0")
     state = story.state
     assert {s.reading.id for s in state.readings} == {r.id for r in story.readings}
@@ -222,4 +238,6 @@ def test_any_history_folds_to_a_state_that_it_explains(acts, random):
     random.shuffle(shuffled)
     again = fold(story.steps[::-1], story.readings[::-1], shuffled)
     assert again.current == state.current
-    assert {(s.reading.id, s.standing, s.counts) for s in again.readings} == {(s.reading.id, s.standing, s.counts) for s in state.readings}  # fmt: skip
+    assert {(s.reading.id, s.standing, s.counts) for s in again.readings} == {
+        (s.reading.id, s.standing, s.counts) for s in state.readings
+    }

@@ -14,7 +14,15 @@ from even_beam.figures.target import target_chart
 def read(sequence: int, source: str, cct: float | None, duv: float | None = 0.0) -> Measured:
     figures = {"cct": cct, "duv": duv}
     values = tuple(Value(name, value, Origin.TYPED) for name, value in figures.items() if value is not None)
-    record = Reading(f"r{sequence}", "s", datetime(2026, 1, 1, tzinfo=UTC), sequence, Terms(), (source,) if source else (), values=values)  # fmt: skip
+    record = Reading(
+        f"r{sequence}",
+        "s",
+        datetime(2026, 1, 1, tzinfo=UTC),
+        sequence,
+        Terms(),
+        (source,) if source else (),
+        values=values,
+    )
     return Measured(ReadingState(record, record.terms))
 
 

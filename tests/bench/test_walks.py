@@ -104,7 +104,8 @@ def test_a_source_at_the_front_is_not_spoken_of():
 
 
 def test_how_sure_a_mark_between_is():
-    """Calibration is common to all marks and stays whole; the plane is 2 dd/d at the mark asked; the fit adds its own."""
+    """Calibration is common to all marks and stays whole; the plane is 2 dd/d at the mark asked; the fit adds its
+    own."""
     own = walk((1.0, 1.5, 3.0, 4.0), point(8000.0))
     shares = own.at(2.0)[0].shares
     assert shares["calibration of the meter"] == pytest.approx(METER.level_tolerance / np.log(2.0))

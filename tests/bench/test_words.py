@@ -10,23 +10,43 @@ METER = Meter("m", "Spectrometer")
 @pytest.mark.parametrize(
     ("function", "value", "text"),
     [
-        (notation.lux, 4812.4, "4\u2009812"), (notation.lux, 96.34, "96.3"), (notation.lux, 1.023, "1.02"),
-        (notation.lux, 0.4, "0.4"), (notation.lux, 11_592.0, "11\u2009590"), (notation.lux, None, "–"),
-        (notation.lux, float("nan"), "–"), (notation.kelvin, 5547.2, "5\u2009547"), (notation.dialled, 5600.0, "5600"),
-        (notation.dialled, 10_000.0, "10\u2009000"), (notation.duv, 0.0006, "+0.0006"), (notation.duv, -0.0031, "−0.0031"),
-        (notation.duv, 0.00001, "0.0000"), (notation.stops, 0.678, "+0.68"), (notation.stops, -0.001, "0.00"),
-        (notation.percent, 0.39, "0.39"), (notation.percent, 38.9, "38.9"), (notation.percent, 50.0, "50"),
-        (notation.percent, 100.0, "100"), (notation.times, 2.3784, "2.38"),
+        (notation.lux, 4812.4, "4\u2009812"),
+        (notation.lux, 96.34, "96.3"),
+        (notation.lux, 1.023, "1.02"),
+        (notation.lux, 0.4, "0.4"),
+        (notation.lux, 11_592.0, "11\u2009590"),
+        (notation.lux, None, "–"),
+        (notation.lux, float("nan"), "–"),
+        (notation.kelvin, 5547.2, "5\u2009547"),
+        (notation.dialled, 5600.0, "5600"),
+        (notation.dialled, 10_000.0, "10\u2009000"),
+        (notation.duv, 0.0006, "+0.0006"),
+        (notation.duv, -0.0031, "−0.0031"),
+        (notation.duv, 0.00001, "0.0000"),
+        (notation.stops, 0.678, "+0.68"),
+        (notation.stops, -0.001, "0.00"),
+        (notation.percent, 0.39, "0.39"),
+        (notation.percent, 38.9, "38.9"),
+        (notation.percent, 50.0, "50"),
+        (notation.percent, 100.0, "100"),
+        (notation.times, 2.3784, "2.38"),
     ],
-)  # fmt: skip
+)
 def test_numbers(function, value, text):
     assert function(value) == text
 
 
 @pytest.mark.parametrize(
     ("metres", "unit", "text"),
-    [(2.0, "m", "2.00 m"), (4.572, "m", "15 ft"), (3.048, "ft", "10 ft"), (2.0, "ft", "2.00 m"), (2.37, "ft", "7.78 ft"), (None, "m", "distance unknown")],
-)  # fmt: skip
+    [
+        (2.0, "m", "2.00 m"),
+        (4.572, "m", "15 ft"),
+        (3.048, "ft", "10 ft"),
+        (2.0, "ft", "2.00 m"),
+        (2.37, "ft", "7.78 ft"),
+        (None, "m", "distance unknown"),
+    ],
+)
 def test_distances_keep_the_unit_they_are_round_in(metres, unit, text):
     assert notation.distance(metres, unit) == text
 

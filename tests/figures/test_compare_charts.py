@@ -68,7 +68,10 @@ def test_a_section_marks_half_and_tenth():
 
 
 def test_value_marks_where_more_money_buys_little():
-    lamps = [Priced(n, i, p, "lamp", c, 95.0, (f"r{i}",)) for i, (n, p, c) in enumerate((("A", 100.0, 1000.0), ("B", 200.0, 2000.0), ("C", 1000.0, 2200.0)))]  # fmt: skip
+    lamps = [
+        Priced(n, i, p, "lamp", c, 95.0, (f"r{i}",))
+        for i, (n, p, c) in enumerate((("A", 100.0, 1000.0), ("B", 200.0, 2000.0), ("C", 1000.0, 2200.0)))
+    ]
     chart = value_chart(lamps, "EUR")
     assert "Beyond B more money buys little light" in chart.summary and "A 10.0 cd per EUR" in chart.summary
     assert keys(chart) == ["r0", "r1", "r2"]

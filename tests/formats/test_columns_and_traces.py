@@ -22,9 +22,15 @@ def table(tmp_path, text: str, name: str = "old.csv") -> readings_table.Table:
 def test_headings_are_guessed(tmp_path):
     guess = columns.guess(table(tmp_path, WIDE).headings)
     assert guess == {
-        "Lamp": "fixture", "Set CCT": "cct_k", "Dimmer": "dimmer_pct", "Distance (ft)": "distance", "Lux": "measured illuminance",
-        "CCT read": "measured cct", "CRI": "measured ra", "Weather": "",
-    }  # fmt: skip
+        "Lamp": "fixture",
+        "Set CCT": "cct_k",
+        "Dimmer": "dimmer_pct",
+        "Distance (ft)": "distance",
+        "Lux": "measured illuminance",
+        "CCT read": "measured cct",
+        "CRI": "measured ra",
+        "Weather": "",
+    }
     assert columns.guess(["Lux", "lx"]) == {"Lux": "measured illuminance", "lx": ""}  # no two columns are the same
 
 

@@ -17,13 +17,22 @@ def lines(delimiter: str, decimal: str = ".", columns: int = 1) -> str:
     def number(v: float) -> str:
         return f"{v:.6f}".replace(".", decimal)
 
-    return "\n".join(delimiter.join([f"{w:g}", *[number(v * (k + 1)) for k in range(columns)]]) for w, v in zip(GRID, VALUES, strict=True))  # fmt: skip
+    return "\n".join(
+        delimiter.join([f"{w:g}", *[number(v * (k + 1)) for k in range(columns)]])
+        for w, v in zip(GRID, VALUES, strict=True)
+    )
 
 
 @pytest.mark.parametrize(
     "text",
     [
-        lines(","), lines(";"), lines("\t"), lines("  "), lines(";", ","), lines("\t", ","), lines(" ", ","),
+        lines(","),
+        lines(";"),
+        lines("\t"),
+        lines("  "),
+        lines(";", ","),
+        lines("\t", ","),
+        lines(" ", ","),
         "wavelength,value\n" + lines(","),
         "Instrument;bench\nSerial;0417\nIntegration;120 ms\n\nnm;value\n" + lines(";", ","),
         lines(",").replace("\n", "\r\n"),
@@ -31,8 +40,22 @@ def lines(delimiter: str, decimal: str = ".", columns: int = 1) -> str:
         "\ufeff" + lines(","),
         lines(",") + "\n\nend of data\n",
     ],
-    ids=["comma", "semicolon", "tab", "blanks", "decimal comma", "tab and decimal comma", "blank and decimal comma", "header", "preamble", "crlf", "descending", "bom", "trailer"],
-)  # fmt: skip
+    ids=[
+        "comma",
+        "semicolon",
+        "tab",
+        "blanks",
+        "decimal comma",
+        "tab and decimal comma",
+        "blank and decimal comma",
+        "header",
+        "preamble",
+        "crlf",
+        "descending",
+        "bom",
+        "trailer",
+    ],
+)
 def test_the_shapes_that_instruments_write(text):
     (spectrum,) = read(text.encode("utf-8"), "lamp")
     np.testing.assert_allclose(spectrum.wavelength_nm, GRID)
@@ -52,7 +75,13 @@ def test_several_spectra_in_columns_and_in_rows():
     found = read(("nm,first,second\n" + lines(",", columns=2)).encode(), "lamps")
     assert [s.name for s in found] == ["lamps first", "lamps second"]
     np.testing.assert_allclose(found[1].values, 2 * VALUES, atol=1e-5)
-    rows = ",".join(f"{w:g}" for w in GRID) + "\n" + ",".join(f"{v:.6f}" for v in VALUES) + "\n" + ",".join(f"{3 * v:.6f}" for v in VALUES)  # fmt: skip
+    rows = (
+        ",".join(f"{w:g}" for w in GRID)
+        + "\n"
+        + ",".join(f"{v:.6f}" for v in VALUES)
+        + "\n"
+        + ",".join(f"{3 * v:.6f}" for v in VALUES)
+    )
     found = read(rows.encode(), "lamps")
     assert len(found) == 2
     np.testing.assert_allclose(found[1].values, 3 * VALUES, atol=1e-5)
@@ -119,7 +148,16 @@ def test_json_round_trip_is_exact(tmp_path):
         assert (before.name, before.absolute) == (after.name, after.absolute)
 
 
-@pytest.mark.parametrize("content", ["[1, 2]", "{", '{"spectra": [{"values": [1]}]}', '{"spectra": [{"wavelength_nm": [1, 2], "values": [1]}]}', "[" * 100_000])  # fmt: skip
+@pytest.mark.parametrize(
+    "content",
+    [
+        "[1, 2]",
+        "{",
+        '{"spectra": [{"values": [1]}]}',
+        '{"spectra": [{"wavelength_nm": [1, 2], "values": [1]}]}',
+        "[" * 100_000,
+    ],
+)
 def test_wrong_json(content):
     with pytest.raises(FormatError):
         spectra_json.read(content.encode(), "lamp")

@@ -37,7 +37,8 @@ def test_writing_says_what_cannot_be(tmp_path):
 
 
 BOMB = """<?xml version="1.0"?>
-<!DOCTYPE lolz [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;&a;&a;&a;&a;&a;&a;&a;"><!ENTITY c "&b;&b;&b;&b;&b;&b;&b;&b;&b;&b;">]>
+<!DOCTYPE lolz [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;&a;&a;&a;&a;&a;&a;&a;">
+<!ENTITY c "&b;&b;&b;&b;&b;&b;&b;&b;&b;&b;">]>
 <IESTM2714><SpectralDistribution><SpectralData wavelength="400">&c;</SpectralData></SpectralDistribution></IESTM2714>"""
 OUTSIDE = """<?xml version="1.0"?><!DOCTYPE x [<!ENTITY e SYSTEM "file:///etc/hostname">]><IESTM2714>&e;</IESTM2714>"""
 
@@ -50,11 +51,15 @@ OUTSIDE = """<?xml version="1.0"?><!DOCTYPE x [<!ENTITY e SYSTEM "file:///etc/ho
         ("<?xml version='1.0'?><IESTM2714>", "not well-formed"),
         ("<?xml version='1.0'?><other/>", "not <IESTM2714>"),
         ("<?xml version='1.0'?><IESTM2714/>", "no <SpectralDistribution>"),
-        ("<?xml version='1.0'?><IESTM2714><SpectralDistribution><SpectralQuantity>mood</SpectralQuantity></SpectralDistribution></IESTM2714>", "the standard has"),
+        (
+            "<?xml version='1.0'?><IESTM2714><SpectralDistribution><SpectralQuantity>mood</SpectralQuantity>"
+            "</SpectralDistribution></IESTM2714>",
+            "the standard has",
+        ),
         (tm27.write([TANSY]).replace('wavelength="400.0"', 'wavelength="379.0"'), "must increase"),
         (tm27.write([TANSY]).replace('wavelength="400.0"', 'w="400"'), "without a wavelength"),
     ],
-)  # fmt: skip
+)
 def test_hostile_and_broken_xml(text, words):
     with pytest.raises(FormatError, match=words):
         tm27.read(text.encode(), "lamp")

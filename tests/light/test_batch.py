@@ -10,8 +10,14 @@ from even_beam.light.batch import CHUNK
 def lamps(count: int, seed: int = 7) -> np.ndarray:
     """Random mixtures of white light with bumps: none of them coloured."""
     random = np.random.default_rng(seed)
-    base = np.where(random.random(count)[:, None] < 0.5, planckian(random.uniform(2000, 6000, count)), daylight(random.uniform(4500, 9000, count)))  # fmt: skip
-    bump = np.exp(-(((WAVELENGTH_NM - random.uniform(420, 680, count)[:, None]) / random.uniform(8, 60, count)[:, None]) ** 2))  # fmt: skip
+    base = np.where(
+        random.random(count)[:, None] < 0.5,
+        planckian(random.uniform(2000, 6000, count)),
+        daylight(random.uniform(4500, 9000, count)),
+    )
+    bump = np.exp(
+        -(((WAVELENGTH_NM - random.uniform(420, 680, count)[:, None]) / random.uniform(8, 60, count)[:, None]) ** 2)
+    )
     return base * (1.0 + random.uniform(-0.5, 0.5, count)[:, None] * bump)
 
 

@@ -22,7 +22,9 @@ def test_tlci_knows_the_order_of_lamps():
 
     narrow = sum(h * emitters.line(p, 12.0) for p, h in ((450, 0.9), (545, 1.0), (610, 1.1)))
     sodium = emitters.line(589.0, 8.0) + 0.02
-    scores = [float(evaluate(WAVELENGTH_NM, s).tlci.Qa) for s in (planckian(3200.0), emitters.cool_white(), narrow, sodium)]  # fmt: skip
+    scores = [
+        float(evaluate(WAVELENGTH_NM, s).tlci.Qa) for s in (planckian(3200.0), emitters.cool_white(), narrow, sodium)
+    ]
     assert scores == sorted(scores, reverse=True)
     assert scores[0] > 99.5
     assert scores[-1] < 30.0
@@ -84,7 +86,9 @@ def test_the_local_shifts_of_a_red_boost():
     ids=["CRI", "TM-30", "TLCI"],
 )
 def test_tabulated_references_are_as_good_as_computed_ones(table: TemperatureTable, direct):
-    temperatures = np.array([1003.0, 1500.3, 2856.7, 3399.4, 3999.2, 4000.9, 4567.8, 4999.3, 5000.4, 6504.1, 12_345.6, 49_000.0])  # fmt: skip
+    temperatures = np.array(
+        [1003.0, 1500.3, 2856.7, 3399.4, 3999.2, 4000.9, 4567.8, 4999.3, 5000.4, 6504.1, 12_345.6, 49_000.0]
+    )
     for t in temperatures:
         one = np.array([t])
         np.testing.assert_allclose(table.at(one), direct(one, t), atol=1e-5)

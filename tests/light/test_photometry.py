@@ -22,11 +22,21 @@ from even_beam.light.uncertainty import white_tolerance
 @pytest.mark.parametrize(
     ("ratio", "stop"),
     [
-        (62 / 20, 1.63), (32 / 20, 0.68), (185 / 62, 1.58), (42_000 / 7600, 2.47), (32_000 / 7600, 2.07),
-        (1309 / 3368, -1.36), (2086 / 3368, -0.69), (78 / 6.9, 3.50), (80 / 6.9, 3.54), ((14 / 12) ** 2, 0.44),
-        (0.35, -1.51), (0.1, -3.32), (0.01, -6.64),
+        (62 / 20, 1.63),
+        (32 / 20, 0.68),
+        (185 / 62, 1.58),
+        (42_000 / 7600, 2.47),
+        (32_000 / 7600, 2.07),
+        (1309 / 3368, -1.36),
+        (2086 / 3368, -0.69),
+        (78 / 6.9, 3.50),
+        (80 / 6.9, 3.54),
+        ((14 / 12) ** 2, 0.44),
+        (0.35, -1.51),
+        (0.1, -3.32),
+        (0.01, -6.64),
     ],
-)  # fmt: skip
+)
 def test_stops(ratio, stop):
     """Check values 1-3, 6, 7, 14, 47, 50, 57."""
     assert float(stops(ratio)) == pytest.approx(stop, abs=0.01)
@@ -65,7 +75,9 @@ def test_inverse_square():
     assert np.abs(intensity - np.median(intensity)).max() < 0.07
 
 
-@pytest.mark.parametrize(("nominal", "tenths", "exact"), [(16, 8, 21.1), (22, 9, 30.9), (8, 7, 10.2), (22, 0, 22.63), (5.6, 0, 5.657)])  # fmt: skip
+@pytest.mark.parametrize(
+    ("nominal", "tenths", "exact"), [(16, 8, 21.1), (22, 9, 30.9), (8, 7, 10.2), (22, 0, 22.63), (5.6, 0, 5.657)]
+)
 def test_tenths_of_a_stop(nominal, tenths, exact):
     """Check value 41."""
     assert float(exact_f_number(nominal, tenths)) == pytest.approx(exact, abs=0.05)
@@ -94,6 +106,12 @@ def test_what_a_meter_specification_means_at_5600_k():
 
 def test_a_k_tolerance_is_not_symmetric_in_mired():
     """Check values 24 and 25."""
-    for white, limit, low, high in ((5600, 200, 6.2, 6.6), (3200, 200, 18.4, 20.8), (5000, 300, 11.3, 12.8), (4000, 300, 17.4, 20.3), (2700, 300, 37, 46)):  # fmt: skip
+    for white, limit, low, high in (
+        (5600, 200, 6.2, 6.6),
+        (3200, 200, 18.4, 20.8),
+        (5000, 300, 11.3, 12.8),
+        (4000, 300, 17.4, 20.3),
+        (2700, 300, 37, 46),
+    ):
         assert 1e6 / white - 1e6 / (white + limit) == pytest.approx(low, abs=0.1)
         assert 1e6 / (white - limit) - 1e6 / white == pytest.approx(high, abs=0.4)

@@ -1,4 +1,5 @@
-"""Tint is held against the white's own curve: Planckian for tungsten, daylight for daylight, nothing in between jumps."""
+"""Tint is held against the white's own curve: Planckian for tungsten, daylight for daylight, nothing in between
+jumps."""
 
 import colour
 import numpy as np

@@ -1,4 +1,5 @@
-"""What a meter leaves open: sensitivities against finite differences of the chain, sigma points against a Monte Carlo."""
+"""What a meter leaves open: sensitivities against finite differences of the chain, sigma points against a Monte
+Carlo."""
 
 import numpy as np
 import pytest
@@ -40,7 +41,13 @@ def test_what_a_chromaticity_is_good_for():
     assert float(duv) == pytest.approx(0.002, abs=0.0003)
 
 
-LAMPS = {"tungsten": planckian(3200.0), "daylight": daylight(5600.0), "LED": at_1_nm("LED-B3"), "RGB LED": at_1_nm("LED-RGB1"), "tube": at_1_nm("FL2")}  # fmt: skip
+LAMPS = {
+    "tungsten": planckian(3200.0),
+    "daylight": daylight(5600.0),
+    "LED": at_1_nm("LED-B3"),
+    "RGB LED": at_1_nm("LED-RGB1"),
+    "tube": at_1_nm("FL2"),
+}
 
 
 @pytest.mark.parametrize("name", LAMPS)
@@ -48,7 +55,10 @@ def test_sigma_points_agree_with_a_monte_carlo(name):
     """JCGM 101:2008: two thousand spectra distorted by the same directions, each score's root mean square change."""
     spectrum = LAMPS[name]
     random = np.random.default_rng(7).standard_normal((2000, 4))
-    figures, own = evaluate(WAVELENGTH_NM, spectrum * (1.0 + random @ distortions(spectrum))), evaluate(WAVELENGTH_NM, spectrum)  # fmt: skip
+    figures, own = (
+        evaluate(WAVELENGTH_NM, spectrum * (1.0 + random @ distortions(spectrum))),
+        evaluate(WAVELENGTH_NM, spectrum),
+    )
     changed = {
         "ra": figures.cri.Ra - own.cri.Ra, "rf": figures.tm30.Rf - own.tm30.Rf, "rg": figures.tm30.Rg - own.tm30.Rg,
         "ssi": figures.ssi.value - own.ssi.value, "tlci": figures.tlci.Qa - own.tlci.Qa,

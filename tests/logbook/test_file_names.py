@@ -1,4 +1,5 @@
-"""A logbook under any name and in any folder: opened, copied, migrated, checked, read; nothing lost, nothing laid beside it."""
+"""A logbook under any name and in any folder: opened, copied, migrated, checked, read; nothing lost, nothing laid
+beside it."""
 
 import os
 import sqlite3
@@ -16,9 +17,17 @@ from even_beam.logbook.integrity import check
 from even_beam.logbook.store import Logbook
 
 NAMES = (
-    "Shoot #3", "what?", "100%25 sure", "50 % level", "a blank", "it's “quoted” \"twice\"", "Gärtnerei 植物", "a&mode=memory", "x;y=z",
+    "Shoot #3",
+    "what?",
+    "100%25 sure",
+    "50 % level",
+    "a blank",
+    'it\'s “quoted” "twice"',
+    "Gärtnerei 植物",
+    "a&mode=memory",
+    "x;y=z",
     os.fsdecode(b"caf\xe9"),
-)  # fmt: skip
+)
 
 
 @pytest.fixture(params=NAMES)
@@ -56,7 +65,10 @@ def test_any_name_is_migrated_with_every_row(path, clock):
     script = Path(creation.__file__).parent / "migrations" / "versions" / "revision_0001.sql"
     connection = connect(path, "rwc")
     connection.executescript(script.read_text(encoding="utf-8"))
-    connection.execute("INSERT INTO session (id, name, created_at, zone, question, decision, disclosure) VALUES ('s', 'Old', '2025-01-01T10:00:00.000+00:00', 'UTC', '', '', '')")  # fmt: skip
+    connection.execute(
+        "INSERT INTO session (id, name, created_at, zone, question, decision, disclosure) VALUES ('s', 'Old',"
+        " '2025-01-01T10:00:00.000+00:00', 'UTC', '', '', '')"
+    )
     connection.execute("CREATE TABLE alembic_version (version_num VARCHAR(32) NOT NULL PRIMARY KEY)")
     connection.execute("INSERT INTO alembic_version VALUES ('0001')")
     connection.execute("PRAGMA application_id=0x4576426D")
@@ -116,10 +128,10 @@ def test_a_read_only_place_is_read(clock):
         folder.chmod(0o555)
         path.chmod(0o444)
         script = (
-            "import os; from pathlib import Path; from even_beam.logbook.store import Logbook; import sqlalchemy.dialects.sqlite.pysqlite\n"
-            f"path = Path({str(path)!r}); Logbook.open_to_read(path).close()\n"
-            "os.getuid() or os.setuid(65534)\n"
-            "print([s.name for s in Logbook.open_to_read(path).sessions()])"
+            "import os; from pathlib import Path; from even_beam.logbook.store import Logbook; import"
+            f" sqlalchemy.dialects.sqlite.pysqlite\npath = Path({str(path)!r});"
+            " Logbook.open_to_read(path).close()\nos.getuid() or os.setuid(65534)\nprint([s.name for s in"
+            " Logbook.open_to_read(path).sessions()])"
         )
         done = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=False)
         assert done.stdout.strip() == "['Evening']", done.stderr

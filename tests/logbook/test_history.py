@@ -28,7 +28,15 @@ class Story:
 
     def take(self, session: str, sources: tuple[str, ...], lux: float, terms: Terms = BARE) -> str:
         number = self.logbook.next_sequence(session)
-        record = Reading(f"{session}-{number}", session, NOW, number, terms, sources, values=(Value("illuminance", lux, Origin.TYPED),))  # fmt: skip
+        record = Reading(
+            f"{session}-{number}",
+            session,
+            NOW,
+            number,
+            terms,
+            sources,
+            values=(Value("illuminance", lux, Origin.TYPED),),
+        )
         self.logbook.commit_reading(record, [Event(new_id(), session, number, NOW, EventKind.TAKEN, record.id)])
         return record.id
 

@@ -101,7 +101,9 @@ def test_an_older_file_is_migrated_on_a_copy(path):
     connection = sqlite3.connect(path)
     for statement in ("PRAGMA user_version=0", "DELETE FROM alembic_version"):
         connection.execute(statement)
-    for (table,) in connection.execute("SELECT name FROM sqlite_master WHERE type='table' AND name != 'alembic_version'").fetchall():  # fmt: skip
+    for (table,) in connection.execute(
+        "SELECT name FROM sqlite_master WHERE type='table' AND name != 'alembic_version'"
+    ).fetchall():
         connection.execute(f"DROP TABLE {table}")
     connection.commit()
     connection.close()
@@ -125,9 +127,18 @@ def test_a_logbook_of_the_first_format_keeps_everything(tmp_path):
     connection.execute(f"PRAGMA application_id={APPLICATION_ID}")
     connection.execute("PRAGMA user_version=1")
     session = Session("s", "Old evening", datetime(2026, 1, 2, tzinfo=UTC), "Europe/Lisbon", "why?")
-    connection.execute("INSERT INTO session VALUES ('s', 'Old evening', '2026-01-02T00:00:00.000Z', 'Europe/Lisbon', 'why?', '', '')")  # fmt: skip
-    connection.execute("INSERT INTO meter (id, nickname, constant, absolute, level_tolerance, ratio_tolerance, xy_tolerance, floor_lx, dim_lx, ceiling_lx, quantities) VALUES ('m', 'Meter', 340, 1, 0.05, 0.015, 0.003, 1, 10, 1e5, '[\"illuminance\"]')")  # fmt: skip
-    connection.execute("INSERT INTO reading (id, session_id, at, sequence, source_ids, mode, configuration, angle_deg) VALUES ('r', 's', '2026-01-02T00:00:01.000Z', 1, '[]', 'CCT', '[]', 0)")  # fmt: skip
+    connection.execute(
+        "INSERT INTO session VALUES ('s', 'Old evening', '2026-01-02T00:00:00.000Z', 'Europe/Lisbon', 'why?', '', '')"
+    )
+    connection.execute(
+        "INSERT INTO meter (id, nickname, constant, absolute, level_tolerance, ratio_tolerance, xy_tolerance, floor_lx,"
+        " dim_lx, ceiling_lx, quantities) VALUES ('m', 'Meter', 340, 1, 0.05, 0.015, 0.003, 1, 10, 1e5,"
+        " '[\"illuminance\"]')"
+    )
+    connection.execute(
+        "INSERT INTO reading (id, session_id, at, sequence, source_ids, mode, configuration, angle_deg) VALUES ('r',"
+        " 's', '2026-01-02T00:00:01.000Z', 1, '[]', 'CCT', '[]', 0)"
+    )
     connection.execute(
         "INSERT INTO value (reading_id, quantity, origin, value) VALUES ('r', 'illuminance', 'typed', 640)"
     )
@@ -195,7 +206,10 @@ def test_a_locked_file_names_who_holds_it(path):
 
 
 def test_a_killed_process_frees_the_lock_and_is_noticed(path):
-    script = f"from pathlib import Path; from even_beam.logbook.store import Logbook; import os, signal; b = Logbook.open(Path({str(path)!r})); os.kill(os.getpid(), signal.SIGKILL)"  # fmt: skip
+    script = (
+        "from pathlib import Path; from even_beam.logbook.store import Logbook; import os, signal; b ="
+        f" Logbook.open(Path({str(path)!r})); os.kill(os.getpid(), signal.SIGKILL)"
+    )
     assert subprocess.run([sys.executable, "-c", script], check=False).returncode == -9
     book = Logbook.open(path)
     assert book.was_left_open
@@ -227,7 +241,9 @@ print("read")
 """
     setpriv = ["setpriv", "--reuid=65534", "--regid=65534", "--clear-groups", "--inh-caps=-all"]
     environment = {"PATH": os.environ["PATH"], "HOME": "/nonexistent", "PYTHONDONTWRITEBYTECODE": "1"}
-    result = subprocess.run([*setpriv, sys.executable, "-c", script], capture_output=True, text=True, check=False, env=environment, cwd="/")  # fmt: skip
+    result = subprocess.run(
+        [*setpriv, sys.executable, "-c", script], capture_output=True, text=True, check=False, env=environment, cwd="/"
+    )
     if "ModuleNotFoundError" in result.stderr or "Permission denied" in result.stderr:
         pytest.skip("another user cannot reach this Python")
     assert "cannot be written" in result.stdout, result.stderr
@@ -268,7 +284,10 @@ def test_a_copy_is_whole_while_the_book_is_open(path, tmp_path, clock):
 
 def test_the_durable_pragmas_are_in_force(path):
     book = Logbook.open(path)
-    values = {name: book._connection.exec_driver_sql(f"PRAGMA {name}").scalar() for name in ("journal_mode", "synchronous", "foreign_keys")}  # fmt: skip
+    values = {
+        name: book._connection.exec_driver_sql(f"PRAGMA {name}").scalar()
+        for name in ("journal_mode", "synchronous", "foreign_keys")
+    }
     assert values == {"journal_mode": "wal", "synchronous": 2, "foreign_keys": 1}
     book._connection.rollback()
     book.close()

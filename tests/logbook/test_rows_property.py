@@ -35,14 +35,33 @@ def term(name: str) -> st.SearchStrategy[float | None]:
 def values(draw: st.DrawFn) -> Value:
     quantity = QUANTITIES[draw(st.sampled_from(("illuminance", "cct", "ra")))]
     numbers = st.none() | st.floats(quantity.low, quantity.high)
-    return Value(quantity.name, draw(numbers), draw(st.sampled_from(list(Origin))), draw(numbers), draw(numbers), draw(words), draw(words), draw(words))  # fmt: skip
+    return Value(
+        quantity.name,
+        draw(numbers),
+        draw(st.sampled_from(list(Origin))),
+        draw(numbers),
+        draw(numbers),
+        draw(words),
+        draw(words),
+        draw(words),
+    )
 
 
 terms = st.builds(
-    Terms, mode=words, cct_k=term("cct_k"), tint=words, level_pct=term("level_pct"), hue_deg=term("hue_deg"),
-    saturation_pct=term("saturation_pct"), zoom=words, configuration=st.lists(words, max_size=3).map(tuple),
-    distance_m=term("distance_m"), placement=words, angle_deg=st.floats(-180.0, 180.0), reference_plane=words,
-)  # fmt: skip
+    Terms,
+    mode=words,
+    cct_k=term("cct_k"),
+    tint=words,
+    level_pct=term("level_pct"),
+    hue_deg=term("hue_deg"),
+    saturation_pct=term("saturation_pct"),
+    zoom=words,
+    configuration=st.lists(words, max_size=3).map(tuple),
+    distance_m=term("distance_m"),
+    placement=words,
+    angle_deg=st.floats(-180.0, 180.0),
+    reference_plane=words,
+)
 NOW = datetime(2026, 3, 1, 20, 15, 30, 125_000, tzinfo=UTC)
 
 
@@ -65,8 +84,20 @@ def test_a_reading_comes_back_as_it_was(book, given_terms, given_values, note):
     step = Step(new_id(), session.id, 1.0, ("lamp",), given_terms, ("illuminance",), None, 2, False, 0.1, 30.0)
     book.save(session, step)
     reading = Reading(
-        new_id(), session.id, NOW, 1, given_terms, ("lamp",), step.id, None, note, tuple(given_values), 12.5, "flash", "high"
-    )  # fmt: skip
+        new_id(),
+        session.id,
+        NOW,
+        1,
+        given_terms,
+        ("lamp",),
+        step.id,
+        None,
+        note,
+        tuple(given_values),
+        12.5,
+        "flash",
+        "high",
+    )
     book.commit_reading(reading, [Event(new_id(), session.id, 1, NOW, EventKind.TAKEN, reading.id)])
     (found,) = book.readings(session.id)
     assert set(found.values) == set(reading.values)

@@ -26,7 +26,9 @@ from even_beam.logbook.integrity import check
 from even_beam.logbook.store import Logbook
 
 NOW = datetime(2026, 11, 20, 18, 0, 0, 123000, tzinfo=UTC)
-TERMS = Terms("CCT", 5600.0, "+2", 25.0, None, None, "spot", ("reflector", "full blue gel"), 2.0, "on axis", 5.0, "front glass")  # fmt: skip
+TERMS = Terms(
+    "CCT", 5600.0, "+2", 25.0, None, None, "spot", ("reflector", "full blue gel"), 2.0, "on axis", 5.0, "front glass"
+)
 
 
 def session(book: Logbook) -> Session:
@@ -38,9 +40,20 @@ def session(book: Logbook) -> Session:
 def take(book: Logbook, of: Session, spectrum=None, terms=TERMS) -> Reading:
     n = book.next_sequence(of.id)
     reading = Reading(
-        new_id(), of.id, NOW, n, terms, ("lamp",), None, "m", "by hand",
-        (Value("illuminance", 1185.0, Origin.TYPED, text="1185", unit="lx"), Value("ra", None, Origin.TYPED, 99.0, None, "99+", "", "at least")),
-    )  # fmt: skip
+        new_id(),
+        of.id,
+        NOW,
+        n,
+        terms,
+        ("lamp",),
+        None,
+        "m",
+        "by hand",
+        (
+            Value("illuminance", 1185.0, Origin.TYPED, text="1185", unit="lx"),
+            Value("ra", None, Origin.TYPED, 99.0, None, "99+", "", "at least"),
+        ),
+    )
     book.commit_reading(reading, [Event(new_id(), of.id, n, NOW, EventKind.TAKEN, reading.id)], spectrum)
     return reading
 

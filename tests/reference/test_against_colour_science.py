@@ -32,7 +32,9 @@ def nearest_planckian(u: float, v: float, near: float) -> tuple[float, float]:
         there = colour.UCS_to_uv(colour.XYZ_to_UCS(xyz / xyz[1]))
         return float(np.hypot(there[0] - u, there[1] - v))
 
-    found = minimize_scalar(distance, bounds=(1e6 / near - 10, 1e6 / near + 10), method="bounded", options={"xatol": 1e-7})  # fmt: skip
+    found = minimize_scalar(
+        distance, bounds=(1e6 / near - 10, 1e6 / near + 10), method="bounded", options={"xatol": 1e-7}
+    )
     return 1e6 / found.x, found.fun
 
 
@@ -103,7 +105,10 @@ def test_inspect_command(name, step, tmp_path):
     native = colour.SpectralDistribution(dict(zip(wavelength, values, strict=True)), name=name)
     sd = native.align(colour.SpectralShape(380, 780, step))
     path = tmp_path / f"{name}.csv"
-    path.write_text("wavelength,value\n" + "\n".join(f"{w:g},{v!r}" for w, v in zip(sd.wavelengths, sd.values.tolist(), strict=True)))  # fmt: skip
+    path.write_text(
+        "wavelength,value\n"
+        + "\n".join(f"{w:g},{v!r}" for w, v in zip(sd.wavelengths, sd.values.tolist(), strict=True))
+    )
     result = CliRunner().invoke(main, ["inspect", str(path), "--json"])
     assert result.exit_code == 0, result.output
     figures = json.loads(result.output)
@@ -128,7 +133,11 @@ def test_interpolation_from_5_nm(name):
         pytest.skip("not on a grid of 5 nm")
     ours = evaluate(wavelength, values)
     inside = colour.SpectralShape(max(380.0, wavelength[0]), min(780.0, wavelength[-1]), 1)
-    theirs = colour.SpectralDistribution(dict(zip(wavelength, values, strict=True))).interpolate(colour.SpectralShape(wavelength[0], wavelength[-1], 1), interpolator=colour.SpragueInterpolator).trim(inside)  # fmt: skip
+    theirs = (
+        colour.SpectralDistribution(dict(zip(wavelength, values, strict=True)))
+        .interpolate(colour.SpectralShape(wavelength[0], wavelength[-1], 1), interpolator=colour.SpragueInterpolator)
+        .trim(inside)
+    )
     x, y = colour.XYZ_to_xy(colour.sd_to_XYZ(theirs.align(colour.SpectralShape(380, 780, 1)), method="Integration"))
     assert float(ours.x) == pytest.approx(x, abs=1e-4)  # the library goes on to 360 and 830 nm
     assert float(ours.y) == pytest.approx(y, abs=1e-4)

@@ -48,7 +48,18 @@ def test_efficacy_and_centroid(name):
     assert float(centroid_wavelength(weights)) == pytest.approx(np.average(WAVELENGTH_NM, weights=weights))
 
 
-@pytest.mark.parametrize(("rgb", "hue"), [((1, 0, 0), 0.0), ((1, 1, 0), 60.0), ((0, 1, 0), 120.0), ((0, 1, 1), 180.0), ((0, 0, 1), 240.0), ((1, 0, 1), 300.0), ((0.9, 0.3, 0.5), None)])  # fmt: skip
+@pytest.mark.parametrize(
+    ("rgb", "hue"),
+    [
+        ((1, 0, 0), 0.0),
+        ((1, 1, 0), 60.0),
+        ((0, 1, 0), 120.0),
+        ((0, 1, 1), 180.0),
+        ((0, 0, 1), 240.0),
+        ((1, 0, 1), 300.0),
+        ((0.9, 0.3, 0.5), None),
+    ],
+)
 def test_hue_and_saturation_against_the_library(rgb, hue):
     xyz = colour.RGB_to_XYZ(np.array(rgb, dtype=float), "sRGB")
     point = colour.XYZ_to_xy(xyz)
@@ -67,7 +78,9 @@ def test_white_has_no_hue_against_itself():
     assert float(hue_and_saturation(x, y)[1]) > 30.0  # against daylight it is orange
 
 
-@pytest.mark.parametrize(("asked", "read", "difference"), [(60, 36, -24), (180, 229, 49), (300, 269, -31), (350, 10, 20), (10, 350, -20)])  # fmt: skip
+@pytest.mark.parametrize(
+    ("asked", "read", "difference"), [(60, 36, -24), (180, 229, 49), (300, 269, -31), (350, 10, 20), (10, 350, -20)]
+)
 def test_hues_go_round(asked, read, difference):
     """Check value 55."""
     assert float(hue_difference(read, asked)) == difference

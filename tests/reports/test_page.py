@@ -57,7 +57,9 @@ def test_html_is_self_contained_and_escapes(content):
     assert "<script>" not in text
     assert "&lt;script&gt;" in text
     assert "No decision was written down yet" in text
-    assert "http://" not in text.replace("http://www.w3.org", "").replace("http://purl.org", "").replace("http://creativecommons.org", "")  # fmt: skip
+    assert "http://" not in text.replace("http://www.w3.org", "").replace("http://purl.org", "").replace(
+        "http://creativecommons.org", ""
+    )
     assert 'src="http' not in text
 
 

@@ -49,7 +49,8 @@ class Driver:
         self.opened: list[str] = []
         self.said: list[str] = []
         say = self.window.say
-        self.window._host.say = self.window.say = lambda words: (self.said.append(words), say(words))[1]  # type: ignore[method-assign]
+        # type: ignore[method-assign]
+        self.window._host.say = self.window.say = lambda words: (self.said.append(words), say(words))[1]
         self._watch = QTimer()
         self._watch.timeout.connect(self._close_what_opened)
         self._watch.start(40)
@@ -83,7 +84,9 @@ class Driver:
         self.opened.clear()
         self.said.clear()
         window = str(int(self.window.winId()))
-        sent = subprocess.Popen(["xdotool", "windowfocus", "--sync", window, "key", X_KEYS.get(name, name)], stderr=subprocess.DEVNULL)  # fmt: skip
+        sent = subprocess.Popen(
+            ["xdotool", "windowfocus", "--sync", window, "key", X_KEYS.get(name, name)], stderr=subprocess.DEVNULL
+        )
         self.wait(10.0, lambda: sent.poll() is not None)
         self.wait(0.12)
         self.settle()
@@ -121,10 +124,13 @@ def _everywhere(driver: Driver, told: Told) -> None:
                 "" if NAMES[window._at] == name else f"Ctrl {place + 1} went to {NAMES[window._at]}",
             )
         for key, sent, titles in (
-            ("F1", "F1", ("All keys",)), ("F10", "F10", ("menu",)), ("Ctrl I", "ctrl+i", ("Import",)),
-            ("Ctrl N / O / S", "ctrl+n", ("New logbook",)), ("Ctrl N / O / S", "ctrl+o", ("Open a logbook",)),
+            ("F1", "F1", ("All keys",)),
+            ("F10", "F10", ("menu",)),
+            ("Ctrl I", "ctrl+i", ("Import",)),
+            ("Ctrl N / O / S", "ctrl+n", ("New logbook",)),
+            ("Ctrl N / O / S", "ctrl+o", ("Open a logbook",)),
             ("Ctrl N / O / S", "ctrl+s", ("Save a copy",)),
-        ):  # fmt: skip
+        ):
             driver.at(station)
             driver.key(sent)
             told(station, key, dialog(driver, *titles))

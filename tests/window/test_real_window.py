@@ -27,7 +27,11 @@ SCREEN = "1600x1000x24"
 def display(tmp_path):
     """A virtual screen of its own; the server picks a free number and writes it to a pipe."""
     reader, writer = os.pipe()
-    server = subprocess.Popen(["Xvfb", "-displayfd", str(writer), "-screen", "0", SCREEN, "-nolisten", "tcp", "-noreset"], pass_fds=[writer], stderr=subprocess.DEVNULL)  # fmt: skip
+    server = subprocess.Popen(
+        ["Xvfb", "-displayfd", str(writer), "-screen", "0", SCREEN, "-nolisten", "tcp", "-noreset"],
+        pass_fds=[writer],
+        stderr=subprocess.DEVNULL,
+    )
     os.close(writer)
     number = os.read(reader, 16).decode().strip()
     yield f":{number}"
@@ -40,21 +44,32 @@ class Program:
     """`even-beam` in a process of its own, with keys sent to its window."""
 
     def __init__(self, display: str, *arguments: str) -> None:
-        self.environment = {k: v for k, v in os.environ.items() if k != "QT_QPA_PLATFORM"} | {"DISPLAY": display, "QT_QPA_PLATFORM": "xcb"}  # fmt: skip
+        self.environment = {k: v for k, v in os.environ.items() if k != "QT_QPA_PLATFORM"} | {
+            "DISPLAY": display,
+            "QT_QPA_PLATFORM": "xcb",
+        }
         self.process = subprocess.Popen([sys.executable, "-m", "even_beam", *arguments], env=self.environment)
         self.window = self._find()
 
     def _find(self) -> str:
         for _ in range(240):
             assert self.process.poll() is None, "the program ended before its window was shown"
-            found = subprocess.run(["xdotool", "search", "--onlyvisible", "--name", "Even Beam"], env=self.environment, capture_output=True, text=True, check=False)  # fmt: skip
+            found = subprocess.run(
+                ["xdotool", "search", "--onlyvisible", "--name", "Even Beam"],
+                env=self.environment,
+                capture_output=True,
+                text=True,
+                check=False,
+            )
             if found.stdout.split():
                 return found.stdout.split()[-1]
             time.sleep(0.25)
         pytest.fail("no window within a minute")
 
     def keys(self, *names: str) -> None:
-        subprocess.run(["xdotool", "windowfocus", self.window, "key", "--delay", "60", *names], env=self.environment, check=True)  # fmt: skip
+        subprocess.run(
+            ["xdotool", "windowfocus", self.window, "key", "--delay", "60", *names], env=self.environment, check=True
+        )
 
     def kill(self) -> None:
         self.process.send_signal(signal.SIGKILL)
@@ -116,8 +131,18 @@ def test_every_key_does_what_it_says(display, demo):
     """Every key of F1's table, by the screen's own key events, from every station it is documented for."""
     from tests.window.every_key import NAMES, TABLE
 
-    environment = {k: v for k, v in os.environ.items() if k != "QT_QPA_PLATFORM"} | {"DISPLAY": display, "QT_QPA_PLATFORM": "xcb"}  # fmt: skip
-    done = subprocess.run([sys.executable, "-m", "tests.window.every_key", str(demo)], env=environment, capture_output=True, text=True, timeout=400, check=False)  # fmt: skip
+    environment = {k: v for k, v in os.environ.items() if k != "QT_QPA_PLATFORM"} | {
+        "DISPLAY": display,
+        "QT_QPA_PLATFORM": "xcb",
+    }
+    done = subprocess.run(
+        [sys.executable, "-m", "tests.window.every_key", str(demo)],
+        env=environment,
+        capture_output=True,
+        text=True,
+        timeout=400,
+        check=False,
+    )
     rows = [line.split("\t") for line in done.stdout.splitlines()]
     assert done.returncode == 0, done.stderr
     assert [row for row in rows if row[2] != "ok"] == []

@@ -99,9 +99,22 @@ def test_every_view_of_compare(book):
     assert table[1].cells[0].text == "reference"
     assert table[2].cells[1].marked  # Burdock with its reflector, 13 mired off
     counts = {
-        View.OUTPUT: 2, View.MISS: 2, View.DIMMER: 3, View.WHITES: 4, View.SPECTRA: 1, View.HUES: 3, View.SAMPLES: 3, View.BEAM: 0,
-        View.MATRIX: 0, View.VALUE: 2, View.FEATURES: 0, View.VERDICT: 0, View.PATCHES: 0, View.CLAIMS: 0, View.FOR_AND_AGAINST: 0,
-    }  # fmt: skip
+        View.OUTPUT: 2,
+        View.MISS: 2,
+        View.DIMMER: 3,
+        View.WHITES: 4,
+        View.SPECTRA: 1,
+        View.HUES: 3,
+        View.SAMPLES: 3,
+        View.BEAM: 0,
+        View.MATRIX: 0,
+        View.VALUE: 2,
+        View.FEATURES: 0,
+        View.VERDICT: 0,
+        View.PATCHES: 0,
+        View.CLAIMS: 0,
+        View.FOR_AND_AGAINST: 0,
+    }
     assert set(counts) == set(View)
     for view, count in counts.items():
         drawn = charts(view, Scene(result, entrants, collection, Scaling.ILLUMINANCE))
@@ -122,7 +135,7 @@ def test_tables_of_features_modifiers_and_verdicts(book):
     assert verdict[0].cells[1].text == "outside"
     assert verdict[0].cells[1].marked
     assert any("Ra" in row.name for row in verdict)
-    (tansys, comfreys) = compare_judged.decision_sentences(witness, [tansy, comfrey], "skin key", compared)
+    tansys, comfreys = compare_judged.decision_sentences(witness, [tansy, comfrey], "skin key", compared)
     assert comfreys.startswith("Comfrey: Not for this purpose")
     assert tansys.startswith("Tansy:")
     assert compare_table.modifier_table(witness, [tansy]) == ()
@@ -130,8 +143,13 @@ def test_tables_of_features_modifiers_and_verdicts(book):
 
 @pytest.mark.parametrize(
     ("changes", "words"),
-    [({"source_ids": ()}, "at least one lamp"), ({"whites": "560"}, "between 1000"), ({"levels": "100 200"}, "a level"), ({"distances": "far"}, "not a figure")],
-)  # fmt: skip
+    [
+        ({"source_ids": ()}, "at least one lamp"),
+        ({"whites": "560"}, "between 1000"),
+        ({"levels": "100 200"}, "a level"),
+        ({"distances": "far"}, "not a figure"),
+    ],
+)
 def test_a_run_that_cannot_be_planned(changes, words):
     form = replace(RunForm(("lamp",), "5600 3200", "100 50", "2 m"), **changes)
     with pytest.raises(RunFormError, match=words):
@@ -139,7 +157,9 @@ def test_a_run_that_cannot_be_planned(changes, words):
 
 
 def test_a_run_as_people_write_it():
-    sweep = run_form.sweep_of(RunForm(("a",), "5600 K, 3200 K", "100% 50%; 1", "10 15 20 ft", "reflector + diffuser", "spot", 3))  # fmt: skip
+    sweep = run_form.sweep_of(
+        RunForm(("a",), "5600 K, 3200 K", "100% 50%; 1", "10 15 20 ft", "reflector + diffuser", "spot", 3)
+    )
     assert sweep.whites_k == (5600.0, 3200.0)
     assert sweep.levels_pct == (100.0, 50.0, 1.0)
     assert sweep.distances_m == pytest.approx((3.048, 4.572, 6.096))
@@ -156,7 +176,12 @@ def test_terms_as_people_write_them():
     assert form.distance == "10 ft"
     assert terms_form.terms_of(form, terms) == terms
     other = terms_form.terms_of(replace(form, level="50 %", distance="equal", configuration="bare"), terms)
-    assert terms_form.differences(terms, other) == {"level_pct": 50.0, "distance_m": None, "placement": "equal", "configuration": ()}  # fmt: skip
+    assert terms_form.differences(terms, other) == {
+        "level_pct": 50.0,
+        "distance_m": None,
+        "placement": "equal",
+        "configuration": (),
+    }
     for changes in ({"white": "99"}, {"distance": "far"}, {"level": "120"}, {"angle": "x"}):
         with pytest.raises(terms_form.TermsError) as raised:
             terms_form.terms_of(replace(form, **changes), terms)

@@ -9,7 +9,21 @@ from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
 from even_beam.workspace.shell import places
 
-_PARTS = ("PyQt6", "pyqtgraph", "numpy", "scipy", "SQLAlchemy", "alembic", "matplotlib", "weasyprint", "Jinja2", "openpyxl", "click", "platformdirs", "tomlkit")  # fmt: skip
+_PARTS = (
+    "PyQt6",
+    "pyqtgraph",
+    "numpy",
+    "scipy",
+    "SQLAlchemy",
+    "alembic",
+    "matplotlib",
+    "weasyprint",
+    "Jinja2",
+    "openpyxl",
+    "click",
+    "platformdirs",
+    "tomlkit",
+)
 
 
 def _licence(name: str) -> str:

@@ -1,4 +1,5 @@
-"""An unexpected error, in a slot, a thread or the interpreter: logged, shown in plain words, and the program goes on."""
+"""An unexpected error, in a slot, a thread or the interpreter: logged, shown in plain words, and the program goes
+on."""
 
 import sys
 import threading
@@ -25,7 +26,7 @@ class CrashGuard(QObject):
     def install(self) -> None:
         """Catch from now on."""
         sys.excepthook = self._hook
-        threading.excepthook = lambda args: self._hook(args.exc_type, args.exc_value or Exception(), args.exc_traceback)  # fmt: skip
+        threading.excepthook = lambda args: self._hook(args.exc_type, args.exc_value or Exception(), args.exc_traceback)
 
     def _hook(self, kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
         if issubclass(kind, KeyboardInterrupt):
@@ -42,8 +43,8 @@ class CrashGuard(QObject):
             dialogs.tell(
                 QApplication.activeWindow(),
                 "Something unexpected happened",
-                f"{what}\n\nEvery reading that was confirmed is kept in the logbook. You can go on; if it happens again, "
-                f"close the window and open it again. The details are in the log:\n{places.log_file()}",
+                f"{what}\n\nEvery reading that was confirmed is kept in the logbook. You can go on; if it happens"
+                f" again, close the window and open it again. The details are in the log:\n{places.log_file()}",
             )
         finally:
             self._showing = False

@@ -9,7 +9,9 @@ from even_beam.app.widgets.text import label
 class Sheet(QDialog):
     """A dialog with a heading, room for content (`body`) and two buttons."""
 
-    def __init__(self, parent: QWidget | None, title: str, accept: str, *, cancel: str = "Cancel", width: int = 560) -> None:  # fmt: skip
+    def __init__(
+        self, parent: QWidget | None, title: str, accept: str, *, cancel: str = "Cancel", width: int = 560
+    ) -> None:
         super().__init__(parent)
         self.setWindowTitle(title)
         self.setMinimumWidth(width)

@@ -50,7 +50,11 @@ class SettingsDialog(Sheet):
         self._battery.setSuffix(" Wh")
         self._battery.setValue(settings.battery_wh)
         self._battery.setAccessibleName("Battery for run times")
-        further = (("Publisher", self._publisher), ("White errors in bands at, K", self._bands), ("Run times for a battery of", self._battery))  # fmt: skip
+        further = (
+            ("Publisher", self._publisher),
+            ("White errors in bands at, K", self._bands),
+            ("Run times for a battery of", self._battery),
+        )
         for row, (caption, widget) in enumerate(further, start=len(_CAPTIONS)):
             grid.addWidget(label(caption, "quiet"), row, 0)
             grid.addWidget(widget, row, 1)
@@ -73,6 +77,10 @@ class SettingsDialog(Sheet):
             self._bands.setFocus()
             return
         self.settings = replace(
-            self.settings, publisher=self._publisher.text().strip(), white_bands_k=bands, battery_wh=self._battery.value(), **chosen
-        )  # fmt: skip
+            self.settings,
+            publisher=self._publisher.text().strip(),
+            white_bands_k=bands,
+            battery_wh=self._battery.value(),
+            **chosen,
+        )
         self.accept()

@@ -14,8 +14,17 @@ def shape_path(name: str, centre: QPointF, radius: float) -> QPainterPath:
         "triangle": ((x, y - r), (x + r, y + 0.8 * r), (x - r, y + 0.8 * r)),
         "triangle down": ((x, y + r), (x + r, y - 0.8 * r), (x - r, y - 0.8 * r)),
         "diamond": ((x, y - 1.2 * r), (x + 1.2 * r, y), (x, y + 1.2 * r), (x - 1.2 * r, y)),
-        "star": ((x, y - 1.3 * r), (x + 0.4 * r, y - 0.3 * r), (x + 1.2 * r, y), (x + 0.4 * r, y + 0.3 * r), (x, y + 1.3 * r), (x - 0.4 * r, y + 0.3 * r), (x - 1.2 * r, y), (x - 0.4 * r, y - 0.3 * r)),
-    }  # fmt: skip
+        "star": (
+            (x, y - 1.3 * r),
+            (x + 0.4 * r, y - 0.3 * r),
+            (x + 1.2 * r, y),
+            (x + 0.4 * r, y + 0.3 * r),
+            (x, y + 1.3 * r),
+            (x - 0.4 * r, y + 0.3 * r),
+            (x - 1.2 * r, y),
+            (x - 0.4 * r, y - 0.3 * r),
+        ),
+    }
     if name in corners:
         path.moveTo(*corners[name][0])
         for corner in corners[name][1:]:

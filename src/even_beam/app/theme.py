@@ -49,15 +49,39 @@ class Tokens:
 
 
 STUDIO = Tokens(
-    "studio", "#111111", "#161616", "#1d1d1d", "#2a2a2a", "#3a3a3a", "#ececec", "#a6a6a6", "#8c8c8c", "#e6a23c",
-    "#231c12", "#e2604b", "#5fb878", "#c86dd7",
+    "studio",
+    "#111111",
+    "#161616",
+    "#1d1d1d",
+    "#2a2a2a",
+    "#3a3a3a",
+    "#ececec",
+    "#a6a6a6",
+    "#8c8c8c",
+    "#e6a23c",
+    "#231c12",
+    "#e2604b",
+    "#5fb878",
+    "#c86dd7",
     ("#56b4e9", "#f0e442", "#b9a3e3", "#ececec", "#e08f62", "#7fd1b9", "#c9a227", "#9fb8c8"),
-)  # fmt: skip
+)
 PAPER = Tokens(
-    "paper", "#f4f4f2", "#ebebe9", "#ffffff", "#d4d4d2", "#b4b4b2", "#1a1a1a", "#4c4c4c", "#646464", "#8f5400",
-    "#f3e7d3", "#b3301c", "#276f40", "#943aa6",
+    "paper",
+    "#f4f4f2",
+    "#ebebe9",
+    "#ffffff",
+    "#d4d4d2",
+    "#b4b4b2",
+    "#1a1a1a",
+    "#4c4c4c",
+    "#646464",
+    "#8f5400",
+    "#f3e7d3",
+    "#b3301c",
+    "#276f40",
+    "#943aa6",
     ("#0068a8", "#856400", "#6d4fb0", "#1a1a1a", "#b0500f", "#00785a", "#7a5a00", "#4f6f84"),
-)  # fmt: skip
+)
 
 _active = STUDIO
 
@@ -134,21 +158,28 @@ def _style_sheet(t: Tokens) -> str:
     QLabel[part="coming"] {{ color: {t.coming}; font-size: 12px; }}
     QLabel[part="fault"] {{ color: {t.fault}; }}
     QLineEdit, QPlainTextEdit, QComboBox, QSpinBox {{
-        background: {t.panel}; border: none; border-bottom: 1px solid {t.line}; padding: 6px 4px; selection-background-color: {t.line};
+        background: {t.panel}; border: none; border-bottom: 1px solid {t.line}; padding: 6px 4px;
+        selection-background-color: {t.line};
     }}
     QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus, QSpinBox:focus {{ border-bottom: 2px solid {t.accent}; }}
     QComboBox {{ padding-right: 18px; }}
     QComboBox::drop-down {{ border: none; width: 22px; }}
     QComboBox::down-arrow {{ image: url({_icon_path("chevron-down")}); width: 14px; height: 14px; }}
-    QComboBox QAbstractItemView {{ background: {t.raised}; border: 1px solid {t.line}; selection-background-color: {t.line}; outline: none; }}
+    QComboBox QAbstractItemView {{
+        background: {t.raised}; border: 1px solid {t.line}; selection-background-color: {t.line}; outline: none;
+    }}
     QPushButton {{ background: transparent; border: 1px solid {t.line}; padding: 7px 16px; }}
     QPushButton:hover {{ background: {t.raised}; }}
     QPushButton:focus {{ border: 1px solid {t.accent}; }}
     QPushButton:default {{ border: 1px solid {t.accent}; }}
     QPushButton:disabled {{ color: {t.coming}; }}
     QCheckBox {{ background: transparent; spacing: 8px; }}
-    QCheckBox::indicator, QListView::indicator {{ width: 13px; height: 13px; border: 1px solid {t.secondary}; background: transparent; }}
-    QCheckBox::indicator:checked, QListView::indicator:checked {{ background: {t.accent}; border: 1px solid {t.accent}; image: url({_icon_path("check")}); }}
+    QCheckBox::indicator, QListView::indicator {{
+        width: 13px; height: 13px; border: 1px solid {t.secondary}; background: transparent;
+    }}
+    QCheckBox::indicator:checked, QListView::indicator:checked {{
+        background: {t.accent}; border: 1px solid {t.accent}; image: url({_icon_path("check")});
+    }}
     QListWidget::item {{ padding: 5px 4px; }}
     QListWidget::item:selected {{ background: {t.line}; color: {t.text}; }}
     QSpinBox::up-button, QSpinBox::down-button {{ width: 0; }}
@@ -160,7 +191,10 @@ def _style_sheet(t: Tokens) -> str:
     QMenu::item:disabled {{ color: {t.coming}; }}
     QMenu::separator {{ height: 1px; background: {t.hairline}; margin: 6px 0; }}
     QListView, QTableView, QTreeView {{ background: {t.ground}; border: none; outline: none; }}
-    QHeaderView::section {{ background: {t.ground}; color: {t.secondary}; border: none; border-bottom: 1px solid {t.line}; padding: 6px 8px 6px 3px; }}
+    QHeaderView::section {{
+        background: {t.ground}; color: {t.secondary}; border: none; border-bottom: 1px solid {t.line};
+        padding: 6px 8px 6px 3px;
+    }}
     QTableView {{ gridline-color: transparent; selection-background-color: {t.raised}; selection-color: {t.text}; }}
     QTableView::item {{ border-bottom: 1px solid {t.hairline}; padding: 5px 8px 5px 0; }}
     QTableView::item:selected {{ background: {t.raised}; color: {t.text}; }}

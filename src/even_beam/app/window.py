@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, cast
 
 from PyQt6.QtCore import QByteArray, QPoint, QTimer, QUrl
 from PyQt6.QtGui import QAction, QCloseEvent, QDesktopServices, QIcon, QKeySequence
-from PyQt6.QtWidgets import (  # fmt: skip
+from PyQt6.QtWidgets import (
     QApplication,
     QFileDialog,
     QHBoxLayout,
@@ -279,7 +279,13 @@ class Window(QMainWindow):
 
     def _tell_undone(self, label: str | None, words: str) -> None:
         self.station.refresh()
-        self.say(f"{words}: {label}" if label else "There is nothing to undo here" if words == "Undone" else "There is nothing to do again")  # fmt: skip
+        self.say(
+            f"{words}: {label}"
+            if label
+            else "There is nothing to undo here"
+            if words == "Undone"
+            else "There is nothing to do again"
+        )
 
     # --- logbooks
 
@@ -315,11 +321,21 @@ class Window(QMainWindow):
         if document.logbook.was_left_open:
             path = document.logbook.path
             self._jobs.run(
-                "check the logbook", lambda job: check(path),
-                lambda report: self.say("Closed unexpectedly last time: checked, nothing is missing" if report.sound else f"The check found: {report.problems[0]}"),
+                "check the logbook",
+                lambda job: check(path),
+                lambda report: self.say(
+                    "Closed unexpectedly last time: checked, nothing is missing"
+                    if report.sound
+                    else f"The check found: {report.problems[0]}"
+                ),
                 lambda error: dialogs.tell(self, "The logbook needs attention", str(error)),
-            )  # fmt: skip
-        self._jobs.run("read ahead", lambda job: read_ahead(document.logbook.path, job.stop_if_cancelled), lambda _: None, lambda _: None)  # fmt: skip
+            )
+        self._jobs.run(
+            "read ahead",
+            lambda job: read_ahead(document.logbook.path, job.stop_if_cancelled),
+            lambda _: None,
+            lambda _: None,
+        )
         self._renew_figures(document)
 
     def _renew_figures(self, document: "Document", renewed: int = 0) -> None:
@@ -339,7 +355,12 @@ class Window(QMainWindow):
                 document.work_on(document.desk.session)
 
         path = document.logbook.path
-        self._jobs.run("compute figures anew", lambda job: renewed_batch(path), keep, lambda error: self.say(f"Figures could not be computed anew: {error}"))  # fmt: skip
+        self._jobs.run(
+            "compute figures anew",
+            lambda job: renewed_batch(path),
+            keep,
+            lambda error: self.say(f"Figures could not be computed anew: {error}"),
+        )
 
     def ask_new(self) -> None:
         """Begin another logbook."""
@@ -348,14 +369,20 @@ class Window(QMainWindow):
             return
         path = Path(name if name.endswith(documents.SUFFIX) else name + documents.SUFFIX)
         if path.exists():
-            dialogs.tell(self, "There is one already", f"{path.name} exists and was left as it is. Choose another name, or open it.")  # fmt: skip
+            dialogs.tell(
+                self,
+                "There is one already",
+                f"{path.name} exists and was left as it is. Choose another name, or open it.",
+            )
             return
         self.open_logbook(path)
         self.go(BENCH)
 
     def ask_open(self) -> None:
         """Open another logbook."""
-        name, _ = QFileDialog.getOpenFileName(self, "Open a logbook", "", f"Logbook (*{documents.SUFFIX});;All files (*)")  # fmt: skip
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Open a logbook", "", f"Logbook (*{documents.SUFFIX});;All files (*)"
+        )
         if name and self.open_logbook(Path(name)):
             self.go(BENCH)
 
@@ -376,7 +403,12 @@ class Window(QMainWindow):
 
     def ask_import(self) -> None:
         """Ask for files of old tests, spectra or traces, and take them on the Bench."""
-        found, _ = QFileDialog.getOpenFileNames(self, "Import", "", "Tables, spectra, traces (*.csv *.tsv *.txt *.xlsx *.json *.xml *.spdx *.cgats *.sp);;All files (*)")  # fmt: skip
+        found, _ = QFileDialog.getOpenFileNames(
+            self,
+            "Import",
+            "",
+            "Tables, spectra, traces (*.csv *.tsv *.txt *.xlsx *.json *.xml *.spdx *.cgats *.sp);;All files (*)",
+        )
         if found:
             self.go(BENCH)
             self.bench.take_files([Path(name) for name in found])
@@ -386,7 +418,9 @@ class Window(QMainWindow):
         if self.document is None:
             return
         stem = self.document.logbook.path.stem
-        name, _ = QFileDialog.getSaveFileName(self, "Save a copy", f"{stem} copy{documents.SUFFIX}", f"Logbook (*{documents.SUFFIX})")  # fmt: skip
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Save a copy", f"{stem} copy{documents.SUFFIX}", f"Logbook (*{documents.SUFFIX})"
+        )
         if name:
             self.save_copy(Path(name))
 
@@ -396,16 +430,23 @@ class Window(QMainWindow):
             return
         logbook: Logbook = self.document.logbook
         self._jobs.run(
-            "save a copy", lambda job: logbook.save_copy(target), lambda _: self.say(f"Saved {target.name}"),
+            "save a copy",
+            lambda job: logbook.save_copy(target),
+            lambda _: self.say(f"Saved {target.name}"),
             lambda error: dialogs.tell(self, "Not saved", str(error)),
-        )  # fmt: skip
+        )
 
     def _show_in_folder(self) -> None:
         if self.document is not None:
             QDesktopServices.openUrl(QUrl.fromLocalFile(str(self.document.logbook.path.parent)))
 
     def _ask_reset(self) -> None:
-        if self._reset_demo is None or not dialogs.ask(self, "Reset the demo?", "The demo is built anew. What you did in it is lost; your own logbooks are not touched.", "Build it anew"):  # fmt: skip
+        if self._reset_demo is None or not dialogs.ask(
+            self,
+            "Reset the demo?",
+            "The demo is built anew. What you did in it is lost; your own logbooks are not touched.",
+            "Build it anew",
+        ):
             return
         if self.document is not None:
             self.document.close()
@@ -485,7 +526,8 @@ class Window(QMainWindow):
 
 
 def _settle_memory() -> None:
-    """Drop what the former logbook left, and look what stays through no more: a pass in mid-run held up a reading by 60 ms."""
+    """Drop what the former logbook left, and look what stays through no more: a pass in mid-run held up a reading by 60
+    ms."""
     gc.unfreeze()
     gc.collect()
     gc.freeze()

@@ -14,9 +14,12 @@ from even_beam.bench.records import OFF, SHADED, Terms
 def lamp_off(terms: Terms) -> Terms:
     """The terms of a reading of the room alone, with the meter where `terms` have it."""
     return Terms(
-        mode=OFF, distance_m=terms.distance_m, placement=terms.placement, angle_deg=terms.angle_deg,
+        mode=OFF,
+        distance_m=terms.distance_m,
+        placement=terms.placement,
+        angle_deg=terms.angle_deg,
         reference_plane=terms.reference_plane,
-    )  # fmt: skip
+    )
 
 
 def shaded(terms: Terms) -> Terms:

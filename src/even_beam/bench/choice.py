@@ -1,6 +1,8 @@
-"""Which of each lamp's readings are compared: those at the terms asked, and in every other field one value, chosen openly.
+"""Which of each lamp's readings are compared: those at the terms asked, and in every other field one value, chosen
+openly.
 
-What is asked is a value for any field of terms, for all lamps or for one. What is not asked is chosen field by field, in
+What is asked is a value for any field of terms, for all lamps or for one. What is not asked is chosen field by field,
+in
 the order of `fields.FIELDS`: the value that most lamps share, and among those the one nearest to what a comparison is
 usually made at. A lamp that was never read there keeps its own value, and is said to differ.
 """
@@ -101,7 +103,9 @@ def has_light(measured: Measured) -> bool:
     return any(value.quantity in _LIGHT for value in measured.reading.values)
 
 
-def choose(entrants: Sequence[Entrant], asked: Mapping[str, Hashable], skip: frozenset[Key] = frozenset()) -> tuple[Chosen, ...]:  # fmt: skip
+def choose(
+    entrants: Sequence[Entrant], asked: Mapping[str, Hashable], skip: frozenset[Key] = frozenset()
+) -> tuple[Chosen, ...]:
     """One set of terms for each lamp. `skip` are sets of terms that turned out to say nothing of the light."""
     left = [_answering(entrant, {**asked, **entrant.own}, skip) for entrant in entrants]
     for place, (entrant, groups) in enumerate(zip(entrants, left, strict=True)):
@@ -124,7 +128,8 @@ def choose(entrants: Sequence[Entrant], asked: Mapping[str, Hashable], skip: fro
 
 
 def _has_vote(name: str, entrant: Entrant, groups: Sequence[Sequence[Measured]]) -> bool:
-    """Whether a lamp says what the others are compared at: not where it alone is asked, nor how they are dialled if it is not."""
+    """Whether a lamp says what the others are compared at: not where it alone is asked, nor how they are dialled if it
+    is not."""
     undialled = name == "mode" and all(group[0].terms.mode == "fixed" for group in groups)
     return name not in entrant.own and not undialled
 
@@ -146,7 +151,8 @@ def _placed(asked: Mapping[str, Hashable], *but: str) -> list[tuple[int, Hashabl
 
 
 def _answers(first: Measured, asked: Mapping[str, Hashable], entrant: Entrant) -> bool:
-    """Whether readings are at what is asked: the same, or not stated where that says nothing. Distances may be brought."""
+    """Whether readings are at what is asked: the same, or not stated where that says nothing. Distances may be
+    brought."""
     for name, wanted in asked.items():
         found = terms.value(first, name)
         if found == wanted or name == "distance":
@@ -170,7 +176,9 @@ def _stated_first(groups: list[list[Measured]], asked: Mapping[str, Hashable]) -
 
 
 def _unstated(first: Measured, asked: Mapping[str, Hashable]) -> tuple[str, ...]:
-    return tuple(n for n, v in asked.items() if v is not UNSTATED and terms.value(first, n) is UNSTATED and n != "distance")  # fmt: skip
+    return tuple(
+        n for n, v in asked.items() if v is not UNSTATED and terms.value(first, n) is UNSTATED and n != "distance"
+    )
 
 
 def _settled(

@@ -30,7 +30,8 @@ def chosen_at(
 ) -> tuple[tuple[Chosen, ...], float | None]:
     """Each lamp's readings, and the distance at which their levels are compared.
 
-    Where none is asked it is the mark that most lamps have, or can be brought to outward; among those one that most were
+    Where none is asked it is the mark that most lamps have, or can be brought to outward; among those one that most
+    were
     read at, and the reference's own before another's.
     """
     found = choose(entrants, asked, skip)
@@ -72,7 +73,8 @@ def _walk(chosen: Chosen, meters: Mapping[str, Meter]) -> Walk:
 
 
 def needed(readings: Sequence[Measured], chosen: Chosen) -> list[Measured]:
-    """The readings whose figures a comparison rests on: those chosen, those that differ in one axis alone, its colours."""
+    """The readings whose figures a comparison rests on: those chosen, those that differ in one axis alone, its
+    colours."""
     first = chosen.first
     if first is None:
         return []
@@ -136,13 +138,28 @@ def _entry(chosen: Chosen, common: float | None, meters: Mapping[str, Meter]) ->
     asked = first.terms.cct_k
     figures, texts, half_widths = _figures(colour, colour_meter)
     return Entry(
-        key=entrant.key, name=entrant.name, readings=chosen.readings, is_fixture=entrant.is_fixture, level=level,
-        as_read=mean_level(chosen.readings), read_at_m=first.terms.distance_m,
-        at_m=place if entrant.is_fixture and first.terms.distance_m else None, rests_on=rests_on, how=how,
-        why_not=why_not, white=words.white_error(cct, asked, colour_meter) if cct and asked else None, cct_k=cct,
-        colour=colour, figures=figures, texts=texts, half_widths=half_widths, ratios_only=meter.for_ratios_only,
-        doubtful=doubts_of([*(rests_on or chosen.readings), *colour]), unstated=chosen.unstated, also=chosen.nearest,
-    )  # fmt: skip
+        key=entrant.key,
+        name=entrant.name,
+        readings=chosen.readings,
+        is_fixture=entrant.is_fixture,
+        level=level,
+        as_read=mean_level(chosen.readings),
+        read_at_m=first.terms.distance_m,
+        at_m=place if entrant.is_fixture and first.terms.distance_m else None,
+        rests_on=rests_on,
+        how=how,
+        why_not=why_not,
+        white=words.white_error(cct, asked, colour_meter) if cct and asked else None,
+        cct_k=cct,
+        colour=colour,
+        figures=figures,
+        texts=texts,
+        half_widths=half_widths,
+        ratios_only=meter.for_ratios_only,
+        doubtful=doubts_of([*(rests_on or chosen.readings), *colour]),
+        unstated=chosen.unstated,
+        also=chosen.nearest,
+    )
 
 
 def _own_distance(entrant: Entrant) -> float | None:
@@ -213,7 +230,9 @@ def _figures(colour: Sequence[Measured], meter: Meter) -> tuple[dict[str, float]
 
 def _against(entry: Entry, base: Entry | None, meters: Mapping[str, Meter]) -> Entry:
     if base is None or base.level is None or entry.level is None or entry.first is None or base.first is None:
-        return replace(entry, why_not=entry.why_not or ("the reference has no level to compare with" if entry.first else ""))  # fmt: skip
+        return replace(
+            entry, why_not=entry.why_not or ("the reference has no level to compare with" if entry.first else "")
+        )
     why_not = _why_not(entry, base, meters)
     if why_not:
         return replace(entry, why_not=why_not)

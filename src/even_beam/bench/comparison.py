@@ -33,7 +33,8 @@ class TermNote:
 class Entry:
     """What one lamp gave at the terms, and the readings it rests on.
 
-    `level` is log2 lx at `at_m`, the common distance or its own where that was asked of it alone, `how` says by which law it was had (empty: read there) and `why_not` why
+    `level` is log2 lx at `at_m`, the common distance or its own where that was asked of it alone, `how` says by which
+    law it was had (empty: read there) and `why_not` why
     it cannot be compared. `ratio` is against the reference, with its parts. White and scores come from `colour`, which
     are the readings themselves, or others that differ in the meter and its place alone. `doubtful` says what is in
     doubt of what it rests on. `ratios_only`: its meter is not good for absolutes; its level is not to be shown.
@@ -113,7 +114,8 @@ class Sentence:
 
 @dataclass(frozen=True, eq=False, slots=True)
 class Comparison:
-    """The result: what is common, the even-terms line, an entry a lamp (the reference first named), what may be published.
+    """The result: what is common, the even-terms line, an entry a lamp (the reference first named), what may be
+    published.
 
     `at` holds the value of every field that all lamps share; `distance_m` is where their levels are compared.
     """

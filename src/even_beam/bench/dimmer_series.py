@@ -41,7 +41,7 @@ def _series(entrant: Entrant, entry: Entry | None, quantity: str) -> Series:
             points.append((reading.terms.level_pct or 0.0, value, reading.reading.id))
     return Series(
         entrant.key, entrant.name, tuple(p[0] for p in points), tuple(p[1] for p in points), tuple(p[2] for p in points)
-    )  # fmt: skip
+    )
 
 
 def _series_value(reading: Measured, quantity: str, full: float | None) -> float | None:

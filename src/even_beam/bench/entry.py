@@ -188,9 +188,13 @@ def _qualified(words: str, quantity: str | None) -> Entry:
         if first.value is None or second.value is None or first.value > second.value:
             raise EntryError(f"“{words}” is not a range from low to high")
         return replace(
-            second, value=None, low=first.value, high=second.value, qualifier="range",
+            second,
+            value=None,
+            low=first.value,
+            high=second.value,
+            qualifier="range",
             written=f"{first.written} to {second.written}",
-        )  # fmt: skip
+        )
     return _figure(words, quantity)
 
 
@@ -247,8 +251,8 @@ def _decimal(literal: str, *, may_be_thousands: bool) -> float:
     if may_be_thousands and re.fullmatch(r"[+-]?\d{1,3}\.\d{3}", compact) and not compact.lstrip("+-").startswith("0"):
         whole, thousandths = compact.split(".")
         raise AmbiguousEntryError(
-            f"“{compact}” could be {whole},{thousandths} or {whole}.{thousandths.rstrip('0') or '0'}: type it with a comma "
-            "for thousands, or with fewer decimals",
+            f"“{compact}” could be {whole},{thousandths} or {whole}.{thousandths.rstrip('0') or '0'}: type it with a"
+            " comma for thousands, or with fewer decimals",
             (f"{whole}{thousandths}", f"{whole}.{thousandths.rstrip('0') or '0'}"),
         )
     if re.fullmatch(r"[+-]?\d{1,3}(,\d{3})+(\.\d*)?", compact):

@@ -1,6 +1,7 @@
 """The one home of uncertainty: a figure with what it is uncertain by, part by part, each by its name and its cause.
 
-A part belongs to a cause: this meter's calibration, this lamp's place at this mark in this session, the scatter of these
+A part belongs to a cause: this meter's calibration, this lamp's place at this mark in this session, the scatter of
+these
 readings. In a difference two parts of one cause are one error and cancel exactly as far as they are equal; all others
 add up. Levels are kept in stops (log2), so that a ratio of levels is a difference of estimates.
 
@@ -43,7 +44,8 @@ TELLS = 1.1
 the same are called different in at most five evenings of a hundred, even where the errors were a little underrated."""
 
 XY_WARMTH = 0.0003
-"""A lamp's white is the same from one evening to another, and so is the meter's zero, to this in x and y (95 %; no source)."""
+"""A lamp's white is the same from one evening to another, and so is the meter's zero, to this in x and y (95 %; no
+source)."""
 
 ASSUMED_WHITE_K = 5600.0
 """The white at which a tint is reckoned that was typed without one."""
@@ -116,7 +118,7 @@ class Estimate:
         if self.value is None or other.value is None:
             return Estimate(
                 None, (*self.parts, *taken), _minus(self._bottom, other._top), _minus(self._top, other._bottom)
-            )  # fmt: skip
+            )
         return Estimate(self.value - other.value, (*self.parts, *taken))
 
     @property
@@ -212,9 +214,11 @@ def level(repeats: Sequence[Measured], meter: Meter, beam_deg: float | None = No
         highs = [f.high for f in figures if f.high is not None and f.high > 0.0]
         whole = len(lows) == len(figures), len(highs) == len(figures)
         return Estimate(
-            None, tuple(parts), float(np.log2(min(lows))) if lows and whole[0] else None,
+            None,
+            tuple(parts),
+            float(np.log2(min(lows))) if lows and whole[0] else None,
             float(np.log2(max(highs))) if highs and whole[1] else None,
-        )  # fmt: skip
+        )
     mean = fmean(plain)
     relative = scatter([value / mean for value in plain], meter.ratio_tolerance)
     parts.append(Part("repeatability", ("repeats", first.reading.id), relative * _PER_NATURAL))
@@ -274,7 +278,8 @@ def exposure(repeats: Sequence[Measured], meter: Meter) -> Estimate:
 
 
 def bring(found: Estimate, first: Measured, target_m: float) -> Estimate:
-    """A level read at one mark, brought by the inverse square to one farther out: where its light comes from is not known.
+    """A level read at one mark, brought by the inverse square to one farther out: where its light comes from is not
+    known.
 
     Raises `ValueError` for a mark that is not farther: nothing is brought inward.
     """
@@ -313,7 +318,8 @@ def tint(repeats: Sequence[Measured], meter: Meter) -> Estimate:
 
 
 def _chromatic(what: str, first: Measured, values: Sequence[float], meter: Meter, by_x: float, by_y: float) -> Estimate:
-    """A figure of chromaticity that answers to x and y by so much: the meter's error of each, the evening's, and chance."""
+    """A figure of chromaticity that answers to x and y by so much: the meter's error of each, the evening's, and
+    chance."""
     size = math.hypot(by_x, by_y)
     parts = (
         *_chromaticity(first, by_x * meter.xy_tolerance, by_y * meter.xy_tolerance),
@@ -349,9 +355,11 @@ def score(repeats: Sequence[Measured], quantity: str, meter: Meter) -> Estimate:
         return Estimate(fmean(plain), (part,))
     lows, highs = [f.low for f in figures if f.low is not None], [f.high for f in figures if f.high is not None]
     return Estimate(
-        None, (part,), min(lows) if len(lows) == len(figures) and lows else None,
+        None,
+        (part,),
+        min(lows) if len(lows) == len(figures) and lows else None,
         max(highs) if len(highs) == len(figures) and highs else None,
-    )  # fmt: skip
+    )
 
 
 def figure_of(measured: Measured, quantity: str) -> Figure | None:

@@ -1,4 +1,5 @@
-"""The even-terms line: what is the same between lamps, what was brought to common terms, what differs, what is not known."""
+"""The even-terms line: what is the same between lamps, what was brought to common terms, what differs, what is not
+known."""
 
 from collections.abc import Mapping, Sequence
 
@@ -28,9 +29,7 @@ def notes_on(
         if known is not None and known.for_ratios_only:
             zeroed = f", zeroed on {known.zeroed_on}" if known.zeroed_on else ""
             notes.append(TermNote(Evenness.UNKNOWN, f"{known.nickname} is for ratios only{zeroed}", ("meter",)))
-    notes += [
-        TermNote(Evenness.UNKNOWN, f"{e.name} rests on {e.doubtful}") for e in entries if e.doubtful
-    ]  # fmt: skip
+    notes += [TermNote(Evenness.UNKNOWN, f"{e.name} rests on {e.doubtful}") for e in entries if e.doubtful]
     order = list(Evenness)
     same = [note for note in notes if note.evenness is Evenness.SAME and note.text]
     rest = sorted((n for n in notes if n.evenness is not Evenness.SAME), key=lambda n: order.index(n.evenness))
@@ -114,7 +113,9 @@ def _distance_notes(read: Sequence[Chosen], entries: Sequence[Entry], common: fl
         equal = all(c.first is not None and c.first.terms.placement == "equal" for c in lamps)
         text = "equal distance, not measured: ratios only" if equal else "distance not known: levels cannot be compared"
         return [TermNote(Evenness.SAME if equal else Evenness.UNKNOWN, text, ("distance",))]
-    notes = [TermNote(Evenness.UNKNOWN, f"distance of {', '.join(unknown)} not known", ("distance",))] if unknown else []  # fmt: skip
+    notes = (
+        [TermNote(Evenness.UNKNOWN, f"distance of {', '.join(unknown)} not known", ("distance",))] if unknown else []
+    )
     if common is None:
         return notes
     places = {e.name: e.at_m for e in entries if e.at_m is not None}

@@ -1,4 +1,5 @@
-"""What may be published of a comparison: a sentence a lamp, with its terms, and a tie where the readings cannot tell."""
+"""What may be published of a comparison: a sentence a lamp, with its terms, and a tie where the readings cannot
+tell."""
 
 from collections.abc import Sequence
 
@@ -29,7 +30,10 @@ def _sentence(entry: Entry, base: Entry) -> Sentence:
     size, half = abs(entry.ratio_stops or 0.0), entry.ratio_tolerance_stops or 0.0
     if entry.tie:
         tolerance = notation.number(half, 2)
-        text = f"{ours} and {theirs} are level{where}{shared}{how}: they differ by less than the {tolerance} stop that these readings can tell.{mark}"  # fmt: skip
+        text = (
+            f"{ours} and {theirs} are level{where}{shared}{how}: they differ by less than the {tolerance} stop that"
+            f" these readings can tell.{mark}"
+        )
     else:
         direction = "brighter" if (entry.ratio_stops or 0.0) > 0.0 else "darker"
         unit = "stop" if size < 1.0 else "stops"

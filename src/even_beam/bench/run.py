@@ -240,11 +240,14 @@ def _finished(run: _Fold, live: tuple[Event, ...]) -> RunState:
             by_step.setdefault(state.reading.step_id, []).append(state)
     steps = tuple(
         StepState(
-            step, run.required[step.id], tuple(own := by_step.get(step.id, [])), step.id in run.skipped,
+            step,
+            run.required[step.id],
+            tuple(own := by_step.get(step.id, [])),
+            step.id in run.skipped,
             sum(state.counts for state in own),
         )
         for step in run.steps
-    )  # fmt: skip
+    )
     return RunState(steps, tuple(run.states.values()), _current(steps, run.cursor), live)
 
 

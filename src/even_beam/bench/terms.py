@@ -5,13 +5,14 @@ different: it is `UNSTATED`, and said.
 """
 
 from collections.abc import Callable, Hashable, Iterable, Mapping, Sequence
+from dataclasses import replace
 from functools import cache
 from operator import itemgetter
 
 from even_beam.bench import fields, notation
 from even_beam.bench.fields import BY_NAME, BY_STORED, FIELDS, NAMES, PLACE_OF, UNSTATED, Key
 from even_beam.bench.measured import Measured
-from even_beam.bench.records import Reading, Terms
+from even_beam.bench.records import Terms
 
 SETTING = ("mode", "cct", "tint", "hue", "saturation", "level")
 """What is dialled and draws power: neither optics nor the meter's place matter to it."""
@@ -46,7 +47,8 @@ def stated(terms: Terms, *ignoring: str) -> Key:
 
 def value_of(stored: str, given: object) -> Hashable:
     """A value of a field of `Terms` as it is compared."""
-    return BY_NAME[BY_STORED[stored]].value(Reading("", "", None, 0, Terms(**{stored: given})))  # type: ignore[arg-type]
+    terms = replace(Terms(), **{stored: given})  # type: ignore[arg-type]
+    return fields.key_of_terms(terms)[PLACE_OF[BY_STORED[stored]]]
 
 
 def value(measured: Measured, name: str) -> Hashable:

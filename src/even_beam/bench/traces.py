@@ -60,7 +60,10 @@ def settled_sentence(trace: Trace) -> str:
     """How long the trace is, where it ends and when it had settled, in words."""
     quantity = QUANTITIES[trace.quantity]
     length = duration(float(trace.seconds[-1]))
-    end = f"{notation.sentence(quantity.label)} over {length}, ending on {notation.number(trace.end, 0 if trace.end >= 100 else 2)} {quantity.unit}".rstrip()
+    end = (
+        f"{notation.sentence(quantity.label)} over {length}, ending on"
+        f" {notation.number(trace.end, 0 if trace.end >= 100 else 2)} {quantity.unit}".rstrip()
+    )
     settled = settled_after_s(trace)
     if settled is None:
         return f"{end}: it had not settled."

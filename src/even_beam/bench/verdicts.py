@@ -90,7 +90,7 @@ def judge(limit: str, bound: float, found: Estimate | None, readings: Sequence[s
     if found is None or (found.value is None and found.low is None and found.high is None):
         return Judgement(
             limit, described.label, bound, None, 0.0, Answer.NOT_MEASURED, False, f"{label}: not measured."
-        )  # fmt: skip
+        )
     if found.value is None or np.isnan(found.value):
         return _bounded(limit, bound, found, readings, where)
     half = found.half_width
@@ -127,10 +127,21 @@ def _bounded(limit: str, bound: float, found: Estimate, readings: Sequence[str],
     text = " to ".join(ends) if len(ends) == 2 else f"{'at least' if found.low is not None else 'at most'} {ends[0]}"
     at = f" at {where}" if where else ""
     relation = {Answer.WITHIN: "keeps", Answer.OUTSIDE: "passes"}.get(answer, "cannot be held against")
-    sentence = f"{notation.sentence(described.label)} {text}{at}, as typed, {relation} the limit of {notation.plain(bound, 4)}."
+    sentence = (
+        f"{notation.sentence(described.label)} {text}{at}, as typed, {relation} the limit of"
+        f" {notation.plain(bound, 4)}."
+    )
     return Judgement(
-        limit, described.label, bound, None, found.half_width, answer, answer is not Answer.NOT_MEASURED, sentence, tuple(readings)
-    )  # fmt: skip
+        limit,
+        described.label,
+        bound,
+        None,
+        found.half_width,
+        answer,
+        answer is not Answer.NOT_MEASURED,
+        sentence,
+        tuple(readings),
+    )
 
 
 @dataclass(frozen=True, eq=False, slots=True)
@@ -153,9 +164,15 @@ class _Case:
         own = along(self.evidence.readings, self.here[0], *axes) if self.here else []
         evidence = self.evidence
         return Evidence(
-            evidence.source_id, evidence.name, evidence.kind, tuple(own), evidence.meters, evidence.claims,
-            evidence.costs, evidence.session_names,
-        )  # fmt: skip
+            evidence.source_id,
+            evidence.name,
+            evidence.kind,
+            tuple(own),
+            evidence.meters,
+            evidence.claims,
+            evidence.costs,
+            evidence.session_names,
+        )
 
 
 def verdict(
@@ -287,9 +304,15 @@ def _from_findings(name: str) -> Callable[[_Case, str, float], Judgement]:
         own = {m.reading.id for m in case.along("session", "meter").readings}
         found = [f for f in case.findings if f.name.startswith(name) and f.value is not None and own & set(f.readings)]
         judged = [
-            judge(limit, bound, Estimate(f.value, (estimate.Part("level", f.name, f.uncertainty or 0.0),)), f.readings, f.terms)
+            judge(
+                limit,
+                bound,
+                Estimate(f.value, (estimate.Part("level", f.name, f.uncertainty or 0.0),)),
+                f.readings,
+                f.terms,
+            )
             for f in found
-        ]  # fmt: skip
+        ]
         return _surest(judged, bound) if judged else judge(limit, bound, None)
 
     return of
@@ -342,7 +365,8 @@ class Decision:
 
 
 def keep_or_send_back(judged: Verdict, claims: Sequence[ClaimVerdict], by: date | None = None) -> Decision:
-    """Send back for a limit that is surely passed or a claim that surely does not hold; keep when all is within as read.
+    """Send back for a limit that is surely passed or a claim that surely does not hold; keep when all is within as
+    read.
 
     Only what has a day to go back (`by`) is sent back; of anything else it says whether it is good for the purpose.
     What is not measured, and what lies outside by less than the meter can tell, leaves it open: then it says what to
@@ -359,7 +383,9 @@ def keep_or_send_back(judged: Verdict, claims: Sequence[ClaimVerdict], by: date 
     return Decision(True, by, (f"Every limit of “{judged.purpose}” holds as read.",), close, judged.at)
 
 
-def strengths_and_weaknesses(judged: Sequence[Verdict], claims: Sequence[ClaimVerdict]) -> tuple[tuple[str, ...], tuple[str, ...]]:  # fmt: skip
+def strengths_and_weaknesses(
+    judged: Sequence[Verdict], claims: Sequence[ClaimVerdict]
+) -> tuple[tuple[str, ...], tuple[str, ...]]:
     """What speaks for a fixture and what against it, in plain sentences, each with its number and each once."""
     strong = dict.fromkeys(j.sentence for v in judged for j in v.judgements if j.answer is Answer.WITHIN and j.certain)
     weak = dict.fromkeys(j.sentence for v in judged for j in v.judgements if j.answer is Answer.OUTSIDE)

@@ -94,7 +94,8 @@ class Walk:
 
     @property
     def holds(self) -> bool:
-        """Whether the walk bears a law out: three marks or more, none of which strays by more than a tenth of a stop."""
+        """Whether the walk bears a law out: three marks or more, none of which strays by more than a tenth of a
+        stop."""
         return len(self.used_m) >= LEAST_MARKS and self.worst_stops <= HOLDS_STOPS
 
     @property
@@ -114,7 +115,10 @@ class Walk:
         if self.law is None:
             return "no walk was read"
         if not self.holds:
-            return f"the walk from {span} strays {self.worst_stops:.2f} stop from the law, so each distance stands by itself"
+            return (
+                f"the walk from {span} strays {self.worst_stops:.2f} stop from the law, so each distance stands by"
+                " itself"
+            )
         nearest = f"{notation.distance(min(self.used_m))} to {notation.distance(self.distances_m[-1])}"
         source = f", {self.source_words}" if self.source_words else ""
         return f"the walk from {nearest} follows the law within {max(self.worst_stops, 0.01):.2f} stop{source}"
@@ -135,7 +139,11 @@ class Walk:
         if self.law is not None and not self.holds:
             raise NotBroughtError(self.words)
         if self.law is not None and min(self.used_m) <= target_m <= farthest:
-            return self._between(self.law, target_m), tuple(m for mark in self.marks for m in mark), f"brought along its walk: {self.words}"  # fmt: skip
+            return (
+                self._between(self.law, target_m),
+                tuple(m for mark in self.marks for m in mark),
+                f"brought along its walk: {self.words}",
+            )
         if self.law is not None and target_m < farthest:
             raise NotBroughtError(f"nearer than {notation.distance(min(self.used_m))} it falls short of the law")
         place = max(i for i, d in enumerate(self.distances_m) if d <= target_m)
@@ -159,5 +167,6 @@ class Walk:
         shared = [p for p in self.levels[0].parts if p.name == "calibration of the meter"]
         plane = Part("reference plane", ("plane", place), 2.0 / target_m * estimate.PLANE_M * per_natural)
         return Estimate(
-            float(np.log2(law.illuminance(target_m))), (*shared, plane, Part("distance law", ("walk", place, target_m), fit))
-        )  # fmt: skip
+            float(np.log2(law.illuminance(target_m))),
+            (*shared, plane, Part("distance law", ("walk", place, target_m), fit)),
+        )

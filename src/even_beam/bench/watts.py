@@ -13,7 +13,8 @@ LEAST_LAMPS = 3
 
 @dataclass(frozen=True, slots=True)
 class Drawn:
-    """A lamp's power and its level at the common terms, both above zero; `claimed` when the power is the maker's word."""
+    """A lamp's power and its level at the common terms, both above zero; `claimed` when the power is the maker's
+    word."""
 
     name: str
     watts: float
@@ -23,7 +24,8 @@ class Drawn:
 
 @dataclass(frozen=True, slots=True)
 class WattHint:
-    """How much brighter than the reference a lamp would be by watts alone, how far it is from that, and whether it is the odd one."""
+    """How much brighter than the reference a lamp would be by watts alone, how far it is from that, and whether it is
+    the odd one."""
 
     drawn: Drawn
     expected_stops: float
@@ -39,11 +41,15 @@ class WattHint:
             if self.off_stops < 0.0
             else "a narrow beam or a reflector would explain it"
         )
-        return f"{self.drawn.name} gives {abs(self.off_stops):.1f} stops {direction} than its watts promise beside the others: {causes}."  # fmt: skip
+        return (
+            f"{self.drawn.name} gives {abs(self.off_stops):.1f} stops {direction} than its watts promise beside the"
+            f" others: {causes}."
+        )
 
 
 def watt_hints(lamps: Sequence[Drawn], reference: str) -> tuple[WattHint, ...]:
-    """A hint for each lamp against the one named; none without it. Watts are no light: kinds differ by several times."""
+    """A hint for each lamp against the one named; none without it. Watts are no light: kinds differ by several
+    times."""
     base = next((lamp for lamp in lamps if lamp.name == reference), None)
     if base is None:
         return ()

@@ -127,11 +127,12 @@ def _ids(bench: _Bench, *names: str) -> tuple[str, ...]:
 def _store_check(bench: _Bench) -> None:
     """A yearly look at the store: the budget panel's 1 % gives 10 %, and the panel leans to magenta."""
     session = bench.session(
-        "Store check, spring", datetime(2026, 3, 14, 17, 30, tzinfo=UTC),
+        "Store check, spring",
+        datetime(2026, 3, 14, 17, 30, tzinfo=UTC),
         "What do the lamps in the store really do, compared with what is dialled?",
         "Keep all three. Comfrey only for background: green, and its 1 % is 11 %.",
         "All lamps are the garden's own.",
-    )  # fmt: skip
+    )
     sweep = Sweep(
         _ids(bench, "Sorrel", "Teasel", "Comfrey"),
         (5600.0, 4400.0, 3200.0),
@@ -144,11 +145,12 @@ def _store_check(bench: _Bench) -> None:
 def _specimen_table(bench: _Bench) -> None:
     """The question of the week, with a lamp not changed, a knocked dimmer and a distance noted wrong."""
     session = bench.session(
-        "Specimen table: Tansy or tungsten?", datetime(2026, 11, 17, 18, 10, tzinfo=UTC),
+        "Specimen table: Tansy or tungsten?",
+        datetime(2026, 11, 17, 18, 10, tzinfo=UTC),
         "May Tansy replace Yarrow with a full blue gel on the specimen table, yes or back by Friday?",
         "Not decided yet: the petals still have to be looked at side by side.",
         "Tansy is on approval from its seller, who knows of the test. Burdock is lent.",
-    )  # fmt: skip
+    )
     levels = (100.0, 75.0, 50.0, 25.0, 10.0, 5.0, 1.0)
     sweep = Sweep(_ids(bench, "Tansy"), (5600.0, 3200.0), levels, (2.0,), ("reflector",))
     desk = bench.run(session, sweep, SPECTROMETER)
@@ -160,7 +162,13 @@ def _specimen_table(bench: _Bench) -> None:
     desk.note("lamp had stayed at 50 %")
     bench.read_all(desk)
     tansy = _ids(bench, "Tansy")
-    desk.observe("shadow edge", "colour fringes", "red inside, blue outside, at the reflector's rim", tansy, desk.counted[-1].terms)  # fmt: skip
+    desk.observe(
+        "shadow edge",
+        "colour fringes",
+        "red inside, blue outside, at the reflector's rim",
+        tansy,
+        desk.counted[-1].terms,
+    )
     desk.observe("fan", "heard close by", "only above 75 %", tansy, desk.counted[0].terms)
 
     yarrow = Sweep(
@@ -215,10 +223,12 @@ _SAID = (
 def _walk_in_the_dark(bench: _Bench) -> None:
     """Two people, a light meter with a dome, feet: one walks, the other calls the figures."""
     session = bench.session(
-        "Walk with Bracken", datetime(2026, 11, 18, 18, 40, tzinfo=UTC),
+        "Walk with Bracken",
+        datetime(2026, 11, 18, 18, 40, tzinfo=UTC),
         "How far does the discharge lamp carry across the glasshouse, spot and flood?",
-        "Spot carries to 25 ft; flood is enough to 10 ft.", "Bracken is lent by the open-air theatre.",
-    )  # fmt: skip
+        "Spot carries to 25 ft; flood is enough to 10 ft.",
+        "Bracken is lent by the open-air theatre.",
+    )
     feet = [d * 0.3048 for d in (25.0, 20.0, 15.0, 10.0)]
     lamp = _ids(bench, "Bracken")
     spot = run_sheet(
@@ -241,19 +251,23 @@ def _walk_in_the_dark(bench: _Bench) -> None:
 def _glasshouse_window(bench: _Bench) -> None:
     """On location: lamps brought to the white of a north window, kept as a look for the spring."""
     session = bench.session(
-        "Glasshouse, north window", datetime(2026, 11, 19, 9, 10, tzinfo=UTC),
+        "Glasshouse, north window",
+        datetime(2026, 11, 19, 9, 10, tzinfo=UTC),
         "Which lamps can stand beside the north window for the orchid film?",
-        "Tansy and Burdock, both at 6300 K; Sorrel only behind quarter plus green.", "Burdock is lent by the herbarium.",
-    )  # fmt: skip
+        "Tansy and Burdock, both at 6300 K; Sorrel only behind quarter plus green.",
+        "Burdock is lent by the herbarium.",
+    )
     window = Source(new_id(), "North window", kind="window")
     bench.logbook.save(window)
     desk = SessionDesk(bench.logbook, session, bench.clock)
     desk.free_meter, desk.free_terms = SPECTROMETER.id, Terms(mode="fixed", placement="equal")
     said = (
-        (window.id, "412 lx; 6480 K; 0.0031 duv"), (bench.lamps["Sorrel"].id, "390 lx; 5850 K; -0.0042 duv"),
-        (bench.lamps["Burdock"].id, "428 lx; 6210 K; 0.0022 duv"), (bench.lamps["Comfrey"].id, "371 lx; 5480 K; 0.0088 duv"),
+        (window.id, "412 lx; 6480 K; 0.0031 duv"),
+        (bench.lamps["Sorrel"].id, "390 lx; 5850 K; -0.0042 duv"),
+        (bench.lamps["Burdock"].id, "428 lx; 6210 K; 0.0022 duv"),
+        (bench.lamps["Comfrey"].id, "371 lx; 5480 K; 0.0088 duv"),
         (bench.lamps["Tansy"].id, "405 lx; 6390 K; 0.0024 duv"),
-    )  # fmt: skip
+    )
     for source_id, text in said:
         bench.clock.pass_seconds(45.0)
         desk.free_source = source_id
@@ -267,10 +281,12 @@ def _glasshouse_window(bench: _Bench) -> None:
 def _second_evening(bench: _Bench) -> None:
     """Begun and left in the middle of a run: the window resumes at the very step."""
     session = bench.session(
-        "Tansy, second evening", datetime(2026, 11, 19, 18, 20, tzinfo=UTC),
-        "Do Tuesday's figures hold with the same meter on another evening?", "",
+        "Tansy, second evening",
+        datetime(2026, 11, 19, 18, 20, tzinfo=UTC),
+        "Do Tuesday's figures hold with the same meter on another evening?",
+        "",
         "Tansy is on approval from its seller, who knows of the test.",
-    )  # fmt: skip
+    )
     levels = (100.0, 75.0, 50.0, 25.0, 10.0, 5.0, 1.0)
     desk = bench.run(
         session, Sweep(_ids(bench, "Tansy"), (5600.0, 3200.0), levels, (2.0,), ("reflector",)), SPECTROMETER

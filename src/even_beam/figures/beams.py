@@ -25,13 +25,28 @@ def section_chart(sections: Sequence[Section]) -> Chart:
     ticks = tuple((float(a), f"{a}°") for a in range(int(low // step) * step, int(reach) + 1, step))
     y = Axis("share of the peak, %", 0.0, 112.0, tuple((float(p), str(p)) for p in (0, 10, 25, 50, 75, 100)))
     x = Axis("off the axis", low - 1.0, reach + 1.0, ticks)
-    marks: list[Mark] = [Rule("y", 50.0, dashed=True), Rule("y", 10.0, dashed=True), Text(x.high, 50.0, "half ", anchor="right"), Text(x.high, 10.0, "tenth ", anchor="right")]  # fmt: skip
+    marks: list[Mark] = [
+        Rule("y", 50.0, dashed=True),
+        Rule("y", 10.0, dashed=True),
+        Text(x.high, 50.0, "half ", anchor="right"),
+        Text(x.high, 10.0, "tenth ", anchor="right"),
+    ]
     for index, section in enumerate(sections):
         shares = [100.0 * s for s in section.share]
-        hints = tuple(f"{section.name}, {notation.plain(a)}°: {notation.percent(s)} %" for a, s in zip(section.angle_deg, shares, strict=True))  # fmt: skip
+        hints = tuple(
+            f"{section.name}, {notation.plain(a)}°: {notation.percent(s)} %"
+            for a, s in zip(section.angle_deg, shares, strict=True)
+        )
         marks += [
             Line(section.angle_deg, shares, index, label=section.name),
             Points(section.angle_deg, shares, index, keys=section.reading_ids, hints=hints, label=section.name),
         ]
     words = f"{len(sections)} sections." if sections else "No lamp was read across its axis."
-    return Chart("across the beam, share of the peak", x, y, tuple(marks), words, tuple((i, s.name) for i, s in enumerate(sections)))  # fmt: skip
+    return Chart(
+        "across the beam, share of the peak",
+        x,
+        y,
+        tuple(marks),
+        words,
+        tuple((i, s.name) for i, s in enumerate(sections)),
+    )

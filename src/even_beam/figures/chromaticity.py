@@ -44,7 +44,10 @@ def chromaticity_chart(lamps: Sequence[Whites]) -> Chart:
         u, v = _u_v_prime(np.array(lamp.cct_k), np.array(lamp.duv))
         xs += u.tolist()
         ys += v.tolist()
-        hints = tuple(f"{lamp.name}: {notation.kelvin(k)} K, Duv {notation.duv(d)}" for k, d in zip(lamp.cct_k, lamp.duv, strict=True))  # fmt: skip
+        hints = tuple(
+            f"{lamp.name}: {notation.kelvin(k)} K, Duv {notation.duv(d)}"
+            for k, d in zip(lamp.cct_k, lamp.duv, strict=True)
+        )
         marks.append(Points(u.tolist(), v.tolist(), index, keys=lamp.reading_ids, hints=hints, label=lamp.name))
     low_x, high_x = _span(xs, 0.19, 0.26)
     low_y, high_y = _span(ys, 0.46, 0.53)
@@ -55,9 +58,13 @@ def chromaticity_chart(lamps: Sequence[Whites]) -> Chart:
     ticks_x = tuple((t, notation.number(t, 2)) for t in np.arange(np.ceil(low_x * 50) / 50, high_x, 0.02))
     ticks_y = tuple((t, notation.number(t, 2)) for t in np.arange(np.ceil(low_y * 50) / 50, high_y, 0.02))
     return Chart(
-        "chromaticity u′ v′: Planckian (line) and daylight (dashed)", Axis("u′", low_x, high_x, ticks_x), Axis("v′", low_y, high_y, ticks_y),
-        tuple(marks), f"{len(xs)} readings of {len(lamps)} lamps beside both curves.", tuple((i, lamp.name) for i, lamp in enumerate(lamps)),
-    )  # fmt: skip
+        "chromaticity u′ v′: Planckian (line) and daylight (dashed)",
+        Axis("u′", low_x, high_x, ticks_x),
+        Axis("v′", low_y, high_y, ticks_y),
+        tuple(marks),
+        f"{len(xs)} readings of {len(lamps)} lamps beside both curves.",
+        tuple((i, lamp.name) for i, lamp in enumerate(lamps)),
+    )
 
 
 def _span(values: Sequence[float], low: float, high: float) -> tuple[float, float]:

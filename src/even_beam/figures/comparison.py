@@ -24,10 +24,22 @@ def dimmer_chart(series: Sequence[Series], quantity: str) -> Chart:
     values = [v for s in series for v in s.values]
     if quantity == "stops":
         low = min([-3.0, *values])
-        y_axis = Axis("stops", low - 0.5, max(0.6, max(values, default=0.0) + 0.4), tuple((float(t), notation.number(t)) for t in range(0, math.floor(low) - 1, -1 if low > -5 else -2)))  # fmt: skip
+        y_axis = Axis(
+            "stops",
+            low - 0.5,
+            max(0.6, max(values, default=0.0) + 0.4),
+            tuple((float(t), notation.number(t)) for t in range(0, math.floor(low) - 1, -1 if low > -5 else -2)),
+        )
     else:
         around = (0.0,) if quantity in {"mired", "duv"} else ()
-        y_axis = axes.nice(quantity, values, least=_LEAST.get(quantity, 5.0), decimals=3 if quantity == "duv" else 0, signed=bool(around), around=around)  # fmt: skip
+        y_axis = axes.nice(
+            quantity,
+            values,
+            least=_LEAST.get(quantity, 5.0),
+            decimals=3 if quantity == "duv" else 0,
+            signed=bool(around),
+            around=around,
+        )
     marks: list[Mark] = []
     if quantity in {"mired", "duv"}:
         marks.append(Rule("y", 0.0))
@@ -44,18 +56,22 @@ def dimmer_chart(series: Sequence[Series], quantity: str) -> Chart:
     for index, one in enumerate(series):
         marks += _series_marks(one, index, quantity)
     summary = "; ".join(
-        f"{s.name}: {notation.number(min(s.values), 3, signed=True)} to {notation.number(max(s.values), 3, signed=True)}"
+        f"{s.name}: {notation.number(min(s.values), 3, signed=True)} to"
+        f" {notation.number(max(s.values), 3, signed=True)}"
         for s in series
         if s.values
     )
     legend = tuple((i, s.name) for i, s in enumerate(series) if s.values)
-    return Chart(TITLES.get(quantity, quantity), x_axis, y_axis, tuple(marks), summary or "Nothing read at these terms.", legend)  # fmt: skip
+    return Chart(
+        TITLES.get(quantity, quantity), x_axis, y_axis, tuple(marks), summary or "Nothing read at these terms.", legend
+    )
 
 
 def _series_marks(one: Series, index: int, quantity: str) -> list[Mark]:
     x = [math.log2(level) for level in one.levels_pct]
     hints = tuple(
-        f"{one.name} · {notation.percent(level)} % · {notation.number(value, 4 if quantity == 'duv' else 2, signed=True)}"
+        f"{one.name} · {notation.percent(level)} % ·"
+        f" {notation.number(value, 4 if quantity == 'duv' else 2, signed=True)}"
         for level, value in zip(one.levels_pct, one.values, strict=True)
     )
     middle: dict[float, list[float]] = {}

@@ -2,16 +2,24 @@
 
 import io
 import math
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from even_beam.figures.chart import Band, Chart, HueStrip, Line, Points, Ring, Rule, Sticks, Text, Tone
 
+if TYPE_CHECKING:
+    from matplotlib.axes import Axes
+
 SERIES_COLOURS = ("#0072b2", "#b58900", "#7a5bb5", "#333333", "#d55e00", "#009e73", "#a0522d", "#5f7f95")
 SERIES_MARKS = ("o", "s", "^", "D", "v", "P", "X", "h")
 _TONES = {
-    Tone.PLAIN: "#1a1a1a", Tone.QUIET: "#767676", Tone.ACCENT: "#9a5b00", Tone.GREEN: "#2f7d4b", Tone.MAGENTA: "#9b3fae",
-}  # fmt: skip
+    Tone.PLAIN: "#1a1a1a",
+    Tone.QUIET: "#767676",
+    Tone.ACCENT: "#9a5b00",
+    Tone.GREEN: "#2f7d4b",
+    Tone.MAGENTA: "#9b3fae",
+}
 
 
 def svg(chart: Chart, width_mm: float = 170.0, height_mm: float = 70.0) -> str:
@@ -44,39 +52,60 @@ def _colour(series: int | None, tone: Tone) -> str:
     return _TONES[tone] if series is None else SERIES_COLOURS[series % len(SERIES_COLOURS)]
 
 
-def _draw(axes: object, mark: object, chart: Chart) -> None:
-    plot: object = axes
+def _draw(plot: "Axes", mark: object, chart: Chart) -> None:
     match mark:
         case Line():
             style = "--" if mark.dashed else "-"
-            plot.plot(mark.x, mark.y, style, color=_colour(mark.series, mark.tone), linewidth=0.9)  # type: ignore[attr-defined]
+            plot.plot(mark.x, mark.y, style, color=_colour(mark.series, mark.tone), linewidth=0.9)
         case Points():
             colour = _colour(mark.series, mark.tone)
             shape = SERIES_MARKS[(mark.series or 0) % len(SERIES_MARKS)]
             name = mark.label if mark.series is not None else None
-            plot.plot(mark.x, mark.y, shape, color=colour, markersize=4, fillstyle="none" if mark.hollow else "full", label=name)  # type: ignore[attr-defined]  # fmt: skip
+            plot.plot(
+                mark.x,
+                mark.y,
+                shape,
+                color=colour,
+                markersize=4,
+                fillstyle="none" if mark.hollow else "full",
+                label=name,
+            )
         case Sticks():
             heads = [tuple(c / 255.0 for c in colour) for colour in mark.colours]
-            plot.vlines(mark.x, mark.base, mark.y, colors="#767676", linewidth=0.8)  # type: ignore[attr-defined]
-            plot.scatter(mark.x, mark.y, c=heads, s=18, edgecolors="#1a1a1a", linewidths=0.4, zorder=3)  # type: ignore[attr-defined]  # fmt: skip
+            plot.vlines(mark.x, mark.base, mark.y, colors="#767676", linewidth=0.8)
+            plot.scatter(mark.x, mark.y, c=heads, s=18, edgecolors="#1a1a1a", linewidths=0.4, zorder=3)
         case Rule():
-            draw = plot.axhline if mark.axis == "y" else plot.axvline  # type: ignore[attr-defined]
+            draw = plot.axhline if mark.axis == "y" else plot.axvline
             draw(mark.at, color="#cccccc", linewidth=0.6, linestyle="--" if mark.dashed else "-", zorder=0)
         case Band():
-            plot.axhspan(mark.low, mark.high, color="#eeeeee", zorder=0)  # type: ignore[attr-defined]
+            plot.axhspan(mark.low, mark.high, color="#eeeeee", zorder=0)
         case Text():
             anchor = {"left": "left", "right": "right", "centre": "center"}[mark.anchor]
-            plot.annotate(mark.text, (mark.x, mark.y), (3, 3 if mark.above else -8), textcoords="offset points", fontsize=7, color=_TONES[mark.tone], ha=anchor)  # type: ignore[attr-defined]  # fmt: skip
+            plot.annotate(
+                mark.text,
+                (mark.x, mark.y),
+                (3, 3 if mark.above else -8),
+                textcoords="offset points",
+                fontsize=7,
+                color=_TONES[mark.tone],
+                ha=anchor,
+            )
         case HueStrip():
             _hue_strip(plot, mark, chart)
         case Ring():
             angle = np.linspace(0.0, 2.0 * math.pi, 90)
-            plot.plot(mark.x + mark.width / 2 * np.cos(angle), mark.y + mark.height / 2 * np.sin(angle), "--", color=_TONES[mark.tone], linewidth=0.6)  # type: ignore[attr-defined]  # fmt: skip
+            plot.plot(
+                mark.x + mark.width / 2 * np.cos(angle),
+                mark.y + mark.height / 2 * np.sin(angle),
+                "--",
+                color=_TONES[mark.tone],
+                linewidth=0.6,
+            )
 
 
-def _hue_strip(axes: object, mark: HueStrip, chart: Chart) -> None:
+def _hue_strip(axes: "Axes", mark: HueStrip, chart: Chart) -> None:
     from even_beam.figures.hues import spectral_colours
 
     colours = np.array(spectral_colours(mark.low_nm, mark.high_nm, 100))[None, :, :] / 255.0
     height = 0.025 * (chart.y.high - chart.y.low)
-    axes.imshow(colours, extent=(mark.low_nm, mark.high_nm, chart.y.low, chart.y.low + height), aspect="auto", zorder=1)  # type: ignore[attr-defined]  # fmt: skip
+    axes.imshow(colours, extent=(mark.low_nm, mark.high_nm, chart.y.low, chart.y.low + height), aspect="auto", zorder=1)

@@ -32,9 +32,11 @@ def dimming_chart(readings: Sequence[Measured], current: Measured | None = None,
     points = [(math.log2(r.terms.level_pct or 1.0), math.log2(r.value("illuminance") or 1.0) - zero, r) for r in usable]
     lowest = min([-7.0 if x_axis.low < 1.0 else -4.0, *(y for _, y, _ in points)])
     y_axis = Axis(
-        "stops below full", lowest - 0.4, max(0.6, max(y for _, y, _ in points) + 0.4),
+        "stops below full",
+        lowest - 0.4,
+        max(0.6, max(y for _, y, _ in points) + 0.4),
         tuple((float(s), notation.number(s)) for s in range(0, math.floor(lowest) - 1, -2)),
-    )  # fmt: skip
+    )
     ends = [x_axis.low, math.log2(100.0)]
     marks: list[Mark] = [
         Line(ends, [x - math.log2(100.0) for x in ends], tone=Tone.QUIET, dashed=True, label="in proportion")
@@ -57,8 +59,8 @@ def dimming_chart(readings: Sequence[Measured], current: Measured | None = None,
                 marks.append(Text(x, y, f"{notation.lux(reading.value('illuminance'))} lx", tone=tone))
     low = min(points, key=lambda p: p[0])
     summary = (
-        f"{len(points)} readings. At {notation.level(low[2].terms)} the level is {notation.stops(low[1])} stops from full; "
-        f"in proportion it would be {notation.stops(low[0] - math.log2(100.0))}."
+        f"{len(points)} readings. At {notation.level(low[2].terms)} the level is {notation.stops(low[1])} stops from"
+        f" full; in proportion it would be {notation.stops(low[0] - math.log2(100.0))}."
     )
     return Chart("level in stops against dimmer setting, %", x_axis, y_axis, tuple(marks), summary)
 

@@ -34,7 +34,10 @@ def lollipop_chart(scores: Sequence[float], colours: tuple[Rgb, ...], names: Seq
     worst = int(np.nanargmin(np.asarray(scores)))
     if len(scores) <= 20:
         marks.append(Text(x[worst] + 0.2, scores[worst], notation.score(scores[worst]), Tone.PLAIN, above=False))
-    summary = f"Lowest: {names[worst]} {notation.number(scores[worst], 1)}; {sum(s < 90 for s in known)} of {len(known)} below 90."
+    summary = (
+        f"Lowest: {names[worst]} {notation.number(scores[worst], 1)}; {sum(s < 90 for s in known)} of {len(known)}"
+        " below 90."
+    )
     return Chart(title, Axis("", -0.8, len(x) - 0.2, labels), Axis("", low, 103.0, ticks), tuple(marks), summary)
 
 
@@ -58,9 +61,10 @@ def vector_chart(chroma_shift_pct: Sequence[float], hue_shift_rad: Sequence[floa
             Text(1.2 * start[0], 1.2 * start[1], str(i + 1), Tone.QUIET, anchor="centre", above=start[1] > 0.0)
         )
     hints = tuple(
-        f"hue {i + 1}: chroma {notation.number(100 * float(radial[i]), 1, signed=True)} %, hue {notation.number(math.degrees(float(around[i])), 1, signed=True)}°"
+        f"hue {i + 1}: chroma {notation.number(100 * float(radial[i]), 1, signed=True)} %, hue"
+        f" {notation.number(math.degrees(float(around[i])), 1, signed=True)}°"
         for i in range(HUE_BINS)
-    )  # fmt: skip
+    )
     marks.append(Points(x.tolist(), y.tolist(), hints=hints, label="lamp"))
     most = int(np.argmax(np.abs(radial)))
     summary = (

@@ -24,7 +24,8 @@ class Scaling(StrEnum):
 
 @dataclass(frozen=True, eq=False, slots=True)
 class Curve:
-    """A spectrum to draw, with the number and name of its lamp; one `laid_over` is told apart by dashes and named in the picture."""
+    """A spectrum to draw, with the number and name of its lamp; one `laid_over` is told apart by dashes and named in
+    the picture."""
 
     spectrum: Spectrum
     series: int | None = None
@@ -85,6 +86,10 @@ def overlay_chart(curves: Sequence[Curve], scaling: Scaling) -> Chart:
     names = ", ".join(curve.label for curve in curves)
     legend = tuple((curve.series, curve.label) for curve in curves if curve.series is not None)
     return Chart(
-        f"spectra at {scaling}", _AXIS, Axis("", 0.0, top), tuple(marks),
-        f"Spectra of {names}, laid over each other at {scaling}." if names else "No spectrum to show.", legend,
-    )  # fmt: skip
+        f"spectra at {scaling}",
+        _AXIS,
+        Axis("", 0.0, top),
+        tuple(marks),
+        f"Spectra of {names}, laid over each other at {scaling}." if names else "No spectrum to show.",
+        legend,
+    )

@@ -21,8 +21,21 @@ def target_chart(
     """One mark a source, named; the newest hollow and lit. A source without a tint lies on the middle line."""
     mired = [d.mired for d in found]
     duv = [d.duv or 0.0 for d in found]
-    x = axes.nice("mired from the target", mired, least=6.0 * MATCH_MIRED, signed=True, around=(-2.0 * MATCH_MIRED, 2.0 * MATCH_MIRED))  # fmt: skip
-    y = axes.nice("Duv from the target", duv, least=6.0 * MATCH_DUV, decimals=3, signed=True, around=(-2.0 * MATCH_DUV, 2.0 * MATCH_DUV))  # fmt: skip
+    x = axes.nice(
+        "mired from the target",
+        mired,
+        least=6.0 * MATCH_MIRED,
+        signed=True,
+        around=(-2.0 * MATCH_MIRED, 2.0 * MATCH_MIRED),
+    )
+    y = axes.nice(
+        "Duv from the target",
+        duv,
+        least=6.0 * MATCH_DUV,
+        decimals=3,
+        signed=True,
+        around=(-2.0 * MATCH_DUV, 2.0 * MATCH_DUV),
+    )
     marks: list[Mark] = [Rule("x", 0.0, dashed=True), Rule("y", 0.0, dashed=True)]
     marks += [Ring(0.0, 0.0, 2.0 * r * MATCH_MIRED, 2.0 * r * MATCH_DUV) for r in _RINGS]
     marks += [
@@ -44,5 +57,8 @@ def target_chart(
         marks.append(Text(right, up, f" {name} ", tone=tone, anchor=anchor, above=above))
         placed.append((right, up))
     matching = sum(d.matches for d in found)
-    summary = f"{len(found)} sources about {aim.words}; {matching} of them pass for it, within {notation.number(MATCH_MIRED)} mired and {MATCH_DUV} Duv."
+    summary = (
+        f"{len(found)} sources about {aim.words}; {matching} of them pass for it, within {notation.number(MATCH_MIRED)}"
+        f" mired and {MATCH_DUV} Duv."
+    )
     return Chart(f"about the target, {aim.words}", x, y, tuple(marks), summary)

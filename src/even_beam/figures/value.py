@@ -17,7 +17,14 @@ def value_chart(lamps: Sequence[Priced], currency: str) -> Chart:
         return Chart(title, Axis("", 0.0, 1.0), Axis("", 0.0, 1.0), (), "No lamp has both a price and a level.")
     x = _doublings(f"full price, {currency}", [lamp.price for lamp in known])
     y = _doublings("cd", [lamp.candela or 1.0 for lamp in known])
-    marks = _lamps(known, [math.log2(lamp.candela or 1.0) for lamp in known], lambda p: f"{notation.number(float(f'{p.candela or 0.0:.3g}'))} cd, {notation.number(p.candela_per_price, 1)} cd per {currency}")  # fmt: skip
+    marks = _lamps(
+        known,
+        [math.log2(lamp.candela or 1.0) for lamp in known],
+        lambda p: (
+            f"{notation.number(float(f'{p.candela or 0.0:.3g}'))} cd, {notation.number(p.candela_per_price, 1)} cd per"
+            f" {currency}"
+        ),
+    )
     knee = diminishing(known)
     words = "; ".join(f"{p.name} {notation.number(p.candela_per_price, 1)} cd per {currency}" for p in known)
     if knee is not None:
@@ -36,7 +43,14 @@ def quality_chart(lamps: Sequence[Priced], currency: str) -> Chart:
     x = _doublings(f"full price, {currency}", [lamp.price for lamp in known])
     y = axes.nice("Ra", [lamp.ra or 0.0 for lamp in known], least=10.0)
     marks = _lamps(known, [lamp.ra or 0.0 for lamp in known], lambda p: f"Ra {notation.score(p.ra)}")
-    return Chart(title, x, y, tuple(marks), "; ".join(f"{p.name} Ra {notation.score(p.ra)}" for p in known) + ".", tuple((p.series, p.name) for p in known))  # fmt: skip
+    return Chart(
+        title,
+        x,
+        y,
+        tuple(marks),
+        "; ".join(f"{p.name} Ra {notation.score(p.ra)}" for p in known) + ".",
+        tuple((p.series, p.name) for p in known),
+    )
 
 
 def _lamps(known: Sequence[Priced], heights: Sequence[float], words) -> list[Mark]:  # type: ignore[no-untyped-def]

@@ -28,7 +28,9 @@ def miss_plot(lamps: Sequence[Misses]) -> Chart:
     """How far from what was dialled: mired error across, Duv up, one mark a reading; the ring is 10 mired and 0.003."""
     mired = [m for lamp in lamps for m in lamp.mired]
     duv = [d for lamp in lamps for d in lamp.duv]
-    x = axes.nice("mired from what was dialled", mired, least=6.0 * RING_MIRED, signed=True, around=(-RING_MIRED, RING_MIRED))  # fmt: skip
+    x = axes.nice(
+        "mired from what was dialled", mired, least=6.0 * RING_MIRED, signed=True, around=(-RING_MIRED, RING_MIRED)
+    )
     y = axes.nice("Duv", duv, least=4.0 * RING_DUV, decimals=3, signed=True, around=(-RING_DUV, RING_DUV))
     marks: list[Mark] = [
         Rule("x", 0.0, dashed=True),
@@ -49,9 +51,13 @@ def miss_plot(lamps: Sequence[Misses]) -> Chart:
         marks.append(Points(lamp.mired, lamp.duv, index, keys=lamp.reading_ids, hints=hints, label=lamp.name))
     inside = sum(abs(m / RING_MIRED) ** 2 + abs(d / RING_DUV) ** 2 <= 1.0 for m, d in zip(mired, duv, strict=True))
     return Chart(
-        "miss plot: how far from what was dialled (ring: 10 mired, 0.003)", x, y, tuple(marks),
-        f"{inside} of {len(mired)} readings lie within the ring.", tuple((i, lamp.name) for i, lamp in enumerate(lamps)),
-    )  # fmt: skip
+        "miss plot: how far from what was dialled (ring: 10 mired, 0.003)",
+        x,
+        y,
+        tuple(marks),
+        f"{inside} of {len(mired)} readings lie within the ring.",
+        tuple((i, lamp.name) for i, lamp in enumerate(lamps)),
+    )
 
 
 def _daylight_duv() -> float:
@@ -83,13 +89,28 @@ def white_chart(lamps: Sequence[AgainstWhite], quantity: str) -> Chart:
     whites = [k for lamp in lamps for k in lamp.dialled_k]
     values = [v for lamp in lamps for v in lamp.values]
     far, near = (max(whites, default=6500.0), min(whites, default=2700.0))
-    x = Axis("dialled white, K", -1e6 / (0.93 * near), -1e6 / (1.15 * far), tuple((-1e6 / k, notation.dialled(k)) for k in _TICKS_K if 0.95 * near <= k <= 1.05 * far))  # fmt: skip
+    x = Axis(
+        "dialled white, K",
+        -1e6 / (0.93 * near),
+        -1e6 / (1.15 * far),
+        tuple((-1e6 / k, notation.dialled(k)) for k in _TICKS_K if 0.95 * near <= k <= 1.05 * far),
+    )
     around = (0.0,) if quantity in {"mired", "duv", "stops"} else ()
-    y = axes.nice(quantity, values, least=_LEAST.get(quantity, 5.0), decimals=3 if quantity == "duv" else 0, signed=bool(around), around=around)  # fmt: skip
+    y = axes.nice(
+        quantity,
+        values,
+        least=_LEAST.get(quantity, 5.0),
+        decimals=3 if quantity == "duv" else 0,
+        signed=bool(around),
+        around=around,
+    )
     marks: list[Mark] = [Rule("y", 0.0)] if around else []
     for index, lamp in enumerate(lamps):
         places = [-1e6 / k for k in lamp.dialled_k]
-        hints = tuple(f"{lamp.name} · {notation.dialled(k)} K · {notation.number(v, 4 if quantity == 'duv' else 2, signed=True)}" for k, v in zip(lamp.dialled_k, lamp.values, strict=True))  # fmt: skip
+        hints = tuple(
+            f"{lamp.name} · {notation.dialled(k)} K · {notation.number(v, 4 if quantity == 'duv' else 2, signed=True)}"
+            for k, v in zip(lamp.dialled_k, lamp.values, strict=True)
+        )
         by_place: dict[float, list[float]] = {}
         for place, value in zip(places, lamp.values, strict=True):
             by_place.setdefault(place, []).append(value)
@@ -98,5 +119,17 @@ def white_chart(lamps: Sequence[AgainstWhite], quantity: str) -> Chart:
             Line(line, [float(np.median(by_place[p])) for p in line], index, label=lamp.name),
             Points(places, list(lamp.values), index, keys=lamp.reading_ids, hints=hints, label=lamp.name),
         ]
-    summary = "; ".join(f"{lamp.name}: {notation.number(min(lamp.values), 2, signed=True)} to {notation.number(max(lamp.values), 2, signed=True)}" for lamp in lamps if lamp.values)  # fmt: skip
-    return Chart(WHITE_TITLES.get(quantity, quantity), x, y, tuple(marks), summary or "Nothing read.", tuple((i, lamp.name) for i, lamp in enumerate(lamps) if lamp.values))  # fmt: skip
+    summary = "; ".join(
+        f"{lamp.name}: {notation.number(min(lamp.values), 2, signed=True)} to"
+        f" {notation.number(max(lamp.values), 2, signed=True)}"
+        for lamp in lamps
+        if lamp.values
+    )
+    return Chart(
+        WHITE_TITLES.get(quantity, quantity),
+        x,
+        y,
+        tuple(marks),
+        summary or "Nothing read.",
+        tuple((i, lamp.name) for i, lamp in enumerate(lamps) if lamp.values),
+    )

@@ -12,9 +12,19 @@ COLUMNS = (
     "value", "unit", "meter", "time", "note",
 )  # fmt: skip
 FURTHER_COLUMNS = (
-    "hue", "saturation", "zoom", "iso", "shutter", "receptor_c", "ssi_reference", "reference_plane", "fan", "power_source",
-    "qualifier", "origin",
-)  # fmt: skip
+    "hue",
+    "saturation",
+    "zoom",
+    "iso",
+    "shutter",
+    "receptor_c",
+    "ssi_reference",
+    "reference_plane",
+    "fan",
+    "power_source",
+    "qualifier",
+    "origin",
+)
 
 IGNORED = ""
 MEASURED = "measured "

@@ -26,13 +26,16 @@ UNITS: dict[str, float | None] = {
 """Units of irradiance per nm or µm, with their factor to W m-2; relative values are no irradiance."""
 
 _NUMBER = re.compile(r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?|nan|inf|-inf", re.IGNORECASE)
-_IRRADIANCE = re.compile(r"(?<![A-Za-z])([mµuμ]?)W\s*(?:/|\s|·|\*)?\s*\(?\s*(c?)m\s*(?:\^|\*\*)?\s*-?(?:2|²)", re.IGNORECASE)  # fmt: skip
+_IRRADIANCE = re.compile(
+    r"(?<![A-Za-z])([mµuμ]?)W\s*(?:/|\s|·|\*)?\s*\(?\s*(c?)m\s*(?:\^|\*\*)?\s*-?(?:2|²)", re.IGNORECASE
+)
 _PER_MICROMETRE = re.compile(r"/\s*(?:µm|um|μm)\b")
 
 
 @dataclass(frozen=True, slots=True)
 class Mapping:
-    """How a delimited text is read. `columns` are the value columns (rows when `in_rows`), counted from 1; none means all."""
+    """How a delimited text is read. `columns` are the value columns (rows when `in_rows`), counted from 1; none means
+    all."""
 
     delimiter: str = ","
     decimal: str = "."
@@ -108,7 +111,8 @@ def guess(lines: list[str], name: str) -> Mapping:
             best = (start, Mapping(delimiter, decimal, start), numbers)
     if best is None or max(best[2].shape) < MIN_POINTS:
         raise FormatError(
-            f"{name}: no table of wavelengths and values was found; expected two or more columns of numbers, such as “380,0.0123”"
+            f"{name}: no table of wavelengths and values was found; expected two or more columns of numbers, such as"
+            " “380,0.0123”"
         )
     start, mapping, numbers = best
     in_rows = not _is_axis(numbers[:, 0]) and numbers.shape[0] < MIN_POINTS
@@ -213,7 +217,9 @@ def _title(labels: tuple[str, ...], index: int, count: int) -> str:
     return (labels[index] if index < len(labels) else "") or str(index + 1)
 
 
-def _spectrum(name: str, axis: NDArray[np.float64], values: NDArray[np.float64], title: str, mapping: Mapping) -> NamedSpectrum:  # fmt: skip
+def _spectrum(
+    name: str, axis: NDArray[np.float64], values: NDArray[np.float64], title: str, mapping: Mapping
+) -> NamedSpectrum:
     order = slice(None) if axis[-1] > axis[0] else slice(None, None, -1)
     wavelength = axis[order] * (1000.0 if mapping.micrometres else 1.0)
     factor = UNITS.get(mapping.unit)

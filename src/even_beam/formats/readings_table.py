@@ -1,7 +1,8 @@
 """The flat table of past readings, CSV or XLSX (columns in docs/file-format.md).
 
 One row a figure; rows that share session, fixture, setting, place and time belong to one reading. Any subset of the
-columns will do but `quantity` and `value`; other tables are read by a mapping of their columns (`columns.py`), also such
+columns will do but `quantity` and `value`; other tables are read by a mapping of their columns (`columns.py`), also
+such
 as have a column a quantity. Texts stay as they were typed; nothing is computed here.
 """
 
@@ -52,8 +53,8 @@ class UnknownColumnsError(FormatError):
         strange = [text for text, target in guess.items() if target == columns.IGNORED and text.strip()]
         what = f"unknown column {', '.join(strange)}" if strange else f"the columns {', '.join(table.headings)}"
         super().__init__(
-            f"{table.name}: the first line must name the columns, quantity and value among them; {what}. "
-            f"Known are: {', '.join((*COLUMNS, *FURTHER_COLUMNS))}. Dropped on the Bench, it is asked once what each column is"
+            f"{table.name}: the first line must name the columns, quantity and value among them; {what}. Known are:"
+            f" {', '.join((*COLUMNS, *FURTHER_COLUMNS))}. Dropped on the Bench, it is asked once what each column is"
         )
         self.table, self.guess = table, guess
 

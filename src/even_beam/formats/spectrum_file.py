@@ -28,7 +28,8 @@ def read_bytes(path: Path) -> bytes:
         size = path.stat().st_size
         if size > MAX_BYTES:
             raise FormatError(
-                f"{path.name} is {size / 1e6:.0f} MB; a file of spectra has at most {MAX_BYTES // 1024**2} MB. It was not read"
+                f"{path.name} is {size / 1e6:.0f} MB; a file of spectra has at most {MAX_BYTES // 1024**2} MB. It was"
+                " not read"
             )
         data = path.read_bytes()
     except OSError as error:

@@ -17,7 +17,15 @@ QUANTITIES = (
     "flux", "absorptance", "transmittance", "reflectance", "intensity", "irradiance", "radiance", "exitance",
     "R-Factor", "T-Factor", "relative", "other",
 )  # fmt: skip
-_HEADER = ("Manufacturer", "CatalogNumber", "Description", "DocumentCreator", "UniqueIdentifier", "DocumentCreationDate", "Comments")  # fmt: skip
+_HEADER = (
+    "Manufacturer",
+    "CatalogNumber",
+    "Description",
+    "DocumentCreator",
+    "UniqueIdentifier",
+    "DocumentCreationDate",
+    "Comments",
+)
 MAX_POINTS = 100_000
 
 
@@ -29,7 +37,9 @@ def read(data: bytes, name: str) -> list[NamedSpectrum]:
     try:
         root = fromstring(data, forbid_dtd=True)
     except DefusedXmlException as error:
-        raise FormatError(f"{name}: the XML declares a document type or entities, which TM-27 has no use for; it was not read") from error  # fmt: skip
+        raise FormatError(
+            f"{name}: the XML declares a document type or entities, which TM-27 has no use for; it was not read"
+        ) from error
     except (ParseError, ValueError, LookupError) as error:
         raise FormatError(f"{name}: not well-formed XML ({error})") from error
     if _local(root.tag) != "IESTM2714":

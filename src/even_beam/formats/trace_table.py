@@ -1,4 +1,5 @@
-"""Quantities against time in a table: power logs, warm-up, fades. The first column is the time, the others quantities."""
+"""Quantities against time in a table: power logs, warm-up, fades. The first column is the time, the others
+quantities."""
 
 import re
 from datetime import datetime
@@ -11,7 +12,9 @@ from even_beam.formats import columns
 from even_beam.formats.errors import FormatError
 from even_beam.formats.readings_table import Table
 
-_TIME_WORDS = frozenset({"time", "t", "elapsed", "seconds", "s", "sec", "minutes", "min", "time s", "time min", "timestamp", "date time"})  # fmt: skip
+_TIME_WORDS = frozenset(
+    {"time", "t", "elapsed", "seconds", "s", "sec", "minutes", "min", "time s", "time min", "timestamp", "date time"}
+)
 _MINUTES = frozenset({"minutes", "min", "time min"})
 _SCALES = {"mw": 1e-3, "kw": 1e3, "ma": 1e-3, "fc": 10.763910417}
 LEAST_POINTS = 3
@@ -27,7 +30,8 @@ def is_trace(headings: tuple[str, ...]) -> bool:
 
 
 def traces_of(table: Table) -> tuple[Trace, ...]:
-    """A trace for each quantity of a table, its time from the first point on. Raises `FormatError` naming a wrong line."""
+    """A trace for each quantity of a table, its time from the first point on. Raises `FormatError` naming a wrong
+    line."""
     first, *others = [columns.heading(text) for text in table.headings]
     in_minutes = first.words in _MINUTES or first.unit.lower() in {"min", "minutes"}
     seconds = np.array([_seconds(row[0], line, table.name) for line, row in table.rows]) * (60.0 if in_minutes else 1.0)
@@ -46,7 +50,10 @@ def traces_of(table: Table) -> tuple[Trace, ...]:
         low, high = QUANTITIES[quantity].low, QUANTITIES[quantity].high
         outside = np.flatnonzero((values < low) | (values > high))
         if outside.size:
-            raise FormatError(f"{table.name}, line {table.rows[int(outside[0])][0]}: {values[outside[0]]:g} is no {QUANTITIES[quantity].label}")  # fmt: skip
+            raise FormatError(
+                f"{table.name}, line {table.rows[int(outside[0])][0]}: {values[outside[0]]:g} is no"
+                f" {QUANTITIES[quantity].label}"
+            )
         known = np.isfinite(values)
         if known.sum() >= LEAST_POINTS:
             found.append(Trace(quantity, seconds[known] - seconds[0], values[known]))
@@ -67,7 +74,9 @@ def _seconds(text: str, line: int, name: str) -> float:
     try:
         return datetime.fromisoformat(text).timestamp()
     except ValueError:
-        raise FormatError(f"{name}, line {line}: “{text}” is not a time; write seconds, 1:30 or 2026-11-25T20:05:00") from None  # fmt: skip
+        raise FormatError(
+            f"{name}, line {line}: “{text}” is not a time; write seconds, 1:30 or 2026-11-25T20:05:00"
+        ) from None
 
 
 def _value(row: tuple[str, ...], place: int, line: int, name: str) -> float:

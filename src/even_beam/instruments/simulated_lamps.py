@@ -18,7 +18,8 @@ from even_beam.light.colorimetry import LUMINOUS_EFFICACY_LM_PER_W, tristimulus
 DEFAULT_WHITE_K = 5600.0
 
 SpectralModel = Callable[[Terms, float], FloatArray]
-"""Terms and the share of full output (0-1) to a spectrum of one lumen-weighted unit; level does not matter to its scale."""
+"""Terms and the share of full output (0-1) to a spectrum of one lumen-weighted unit; level does not matter to its
+scale."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,7 +99,8 @@ def tungsten(full_k: float = 3200.0) -> SpectralModel:
 def bicolour(
     warm: FloatArray, cool: FloatArray, error_mired: Callable[[float], float], drift_mired: float = 0.0
 ) -> SpectralModel:
-    """Two phosphor channels mixed for the white asked, off by `error_mired`, and by `drift_mired` more at the lowest levels."""
+    """Two phosphor channels mixed for the white asked, off by `error_mired`, and by `drift_mired` more at the lowest
+    levels."""
 
     def model(terms: Terms, output: float) -> FloatArray:
         white = terms.cct_k if terms.cct_k is not None else DEFAULT_WHITE_K
@@ -189,38 +191,80 @@ _FIVE = (
 
 LAMPS: dict[str, SimulatedLamp] = {
     "tungsten": SimulatedLamp(
-        "tungsten Fresnel", tungsten(), candela=17_400.0, law=square, zoom={"flood": 0.32, "spot": 1.9},
-        size_m=0.06, warm_up_droop=0.0, half_peak_deg=38.0, watts=1000.0,
+        "tungsten Fresnel",
+        tungsten(),
+        candela=17_400.0,
+        law=square,
+        zoom={"flood": 0.32, "spot": 1.9},
+        size_m=0.06,
+        warm_up_droop=0.0,
+        half_peak_deg=38.0,
+        watts=1000.0,
         attachments={"full blue gel": Attachment(0.35, -137.0, 0.001), "doors": Attachment(1.0)},
     ),
     "bicolour panel": SimulatedLamp(
-        "bicolour panel", bicolour(emitters.warm_white(), emitters.cool_white(), lambda k: 6.5 * np.sin((1e6 / k - 245.0) / 38.0), 4.0),
-        candela=9_800.0, output_by_white=lambda k: 1.0 - 0.18 * abs(1e6 / k - 220.0) / 140.0,
-        size_m=0.6, half_peak_deg=95.0, watts=200.0, attachments={"softbox": Attachment(0.52, 6.0, 0.0004)},
+        "bicolour panel",
+        bicolour(emitters.warm_white(), emitters.cool_white(), lambda k: 6.5 * np.sin((1e6 / k - 245.0) / 38.0), 4.0),
+        candela=9_800.0,
+        output_by_white=lambda k: 1.0 - 0.18 * abs(1e6 / k - 220.0) / 140.0,
+        size_m=0.6,
+        half_peak_deg=95.0,
+        watts=200.0,
+        attachments={"softbox": Attachment(0.52, 6.0, 0.0004)},
     ),
     "two-channel point source": SimulatedLamp(
-        "two-channel point source", bicolour(emitters.warm_white(), emitters.cool_white(), lambda k: -7.5),
-        candela=11_200.0, output_by_white=lambda k: 1.0 if k > 4300.0 else 0.9, size_m=0.04, half_peak_deg=100.0,
-        watts=300.0, attachments={"reflector": Attachment(4.1, -13.0, -0.0006), "softbox": Attachment(0.45, 5.0, 0.0006)},
+        "two-channel point source",
+        bicolour(emitters.warm_white(), emitters.cool_white(), lambda k: -7.5),
+        candela=11_200.0,
+        output_by_white=lambda k: 1.0 if k > 4300.0 else 0.9,
+        size_m=0.04,
+        half_peak_deg=100.0,
+        watts=300.0,
+        attachments={"reflector": Attachment(4.1, -13.0, -0.0006), "softbox": Attachment(0.45, 5.0, 0.0006)},
     ),
     "five-emitter colour light": SimulatedLamp(
-        "five-emitter colour light", many_emitters(_FIVE, drift_mired=9.0, drift_duv=0.001),
-        candela=7_600.0, law=lambda dial: 0.004 + 0.996 * dial**1.12, size_m=0.3, half_peak_deg=100.0, watts=150.0,
+        "five-emitter colour light",
+        many_emitters(_FIVE, drift_mired=9.0, drift_duv=0.001),
+        candela=7_600.0,
+        law=lambda dial: 0.004 + 0.996 * dial**1.12,
+        size_m=0.3,
+        half_peak_deg=100.0,
+        watts=150.0,
     ),
     "six-emitter colour light": SimulatedLamp(
-        "six-emitter colour light", many_emitters(_SIX, drift_mired=2.5, drift_duv=0.0006, error_mired=1.6),
-        candela=19_300.0, output_by_white=lambda k: 1.0 if k >= 4000.0 else 0.94, size_m=0.05, half_peak_deg=36.0,
-        watts=260.0, zoom={"flood": 0.3, "spot": 1.0}, attachments={"reflector": Attachment(1.0, -3.0), "diffuser": Attachment(0.31, 3.5, 0.0003)},
+        "six-emitter colour light",
+        many_emitters(_SIX, drift_mired=2.5, drift_duv=0.0006, error_mired=1.6),
+        candela=19_300.0,
+        output_by_white=lambda k: 1.0 if k >= 4000.0 else 0.94,
+        size_m=0.05,
+        half_peak_deg=36.0,
+        watts=260.0,
+        zoom={"flood": 0.3, "spot": 1.0},
+        attachments={"reflector": Attachment(1.0, -3.0), "diffuser": Attachment(0.31, 3.5, 0.0003)},
     ),
     "discharge lamp": SimulatedLamp(
-        "discharge lamp", fixed(emitters.discharge()), candela=61_000.0, law=lambda dial: max(dial, 0.5),
-        zoom={"flood": 0.25, "spot": 2.4}, size_m=0.08, warm_up_droop=-0.45, warm_up_min=2.5, half_peak_deg=42.0, watts=640.0,
+        "discharge lamp",
+        fixed(emitters.discharge()),
+        candela=61_000.0,
+        law=lambda dial: max(dial, 0.5),
+        zoom={"flood": 0.25, "spot": 2.4},
+        size_m=0.08,
+        warm_up_droop=-0.45,
+        warm_up_min=2.5,
+        half_peak_deg=42.0,
+        watts=640.0,
     ),
     "budget panel": SimulatedLamp(
-        "budget bicolour panel", bicolour(emitters.old_warm_white(), emitters.old_cool_white(), lambda k: 9.0 - 0.0022 * (k - 3200.0), -6.0),
-        candela=3_150.0, law=floored(0.1), size_m=0.5, half_peak_deg=110.0, watts=90.0, warm_up_droop=0.09,
+        "budget bicolour panel",
+        bicolour(emitters.old_warm_white(), emitters.old_cool_white(), lambda k: 9.0 - 0.0022 * (k - 3200.0), -6.0),
+        candela=3_150.0,
+        law=floored(0.1),
+        size_m=0.5,
+        half_peak_deg=110.0,
+        watts=90.0,
+        warm_up_droop=0.09,
     ),
-}  # fmt: skip
+}
 """The simulated fixtures by name."""
 
 

@@ -37,7 +37,8 @@ class CriFigures:
 
 @dataclass(frozen=True, eq=False)
 class Tm30Figures:
-    """ANSI/IES TM-30: Rf, Rg, shape (...); per hue bin, shape (..., 16): fidelity, chroma shift in %, hue shift in rad."""
+    """ANSI/IES TM-30: Rf, Rg, shape (...); per hue bin, shape (..., 16): fidelity, chroma shift in %, hue shift in
+    rad."""
 
     Rf: FloatArray
     Rg: FloatArray

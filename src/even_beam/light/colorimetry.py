@@ -81,7 +81,8 @@ def uv_1976(x: ArrayLike, y: ArrayLike) -> Chromaticity:
 
 
 class _Locus(NamedTuple):
-    """The Planckian locus against mired, as complex numbers u + iv of CIE 1960: nodes and first derivatives, shape (n,)."""
+    """The Planckian locus against mired, as complex numbers u + iv of CIE 1960: nodes and first derivatives, shape
+    (n,)."""
 
     mired: FloatArray
     point: ComplexArray

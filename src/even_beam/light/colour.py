@@ -1,4 +1,5 @@
-"""Coloured light: hue and saturation against a stated white, dominant wavelength and purity, and a spectrum's own figures."""
+"""Coloured light: hue and saturation against a stated white, dominant wavelength and purity, and a spectrum's own
+figures."""
 
 from functools import cache
 
@@ -14,8 +15,11 @@ _XYZ_TO_SRGB = np.linalg.inv(
 _SRGB_WHITE = (0.3127, 0.3290)
 
 
-def hue_and_saturation(x: ArrayLike, y: ArrayLike, white_x: float = _SRGB_WHITE[0], white_y: float = _SRGB_WHITE[1]) -> tuple[FloatArray, FloatArray]:  # fmt: skip
-    """Hue in degrees and saturation in % on the protractor of dials, with red, green and blue at 0, 120 and 240 degrees.
+def hue_and_saturation(
+    x: ArrayLike, y: ArrayLike, white_x: float = _SRGB_WHITE[0], white_y: float = _SRGB_WHITE[1]
+) -> tuple[FloatArray, FloatArray]:
+    """Hue in degrees and saturation in % on the protractor of dials, with red, green and blue at 0, 120 and 240
+    degrees.
 
     Space: linear light of the ITU-R BT.709 primaries, balanced so that the stated white is neutral; colours outside
     that gamut are brought to its edge by adding white. Meters use protractors of their own that they do not state: a
@@ -31,8 +35,10 @@ def hue_and_saturation(x: ArrayLike, y: ArrayLike, white_x: float = _SRGB_WHITE[
     red, green, blue = np.moveaxis(rgb, -1, 0)
     with np.errstate(invalid="ignore", divide="ignore"):
         sixth = np.where(
-            highest == red, (green - blue) / spread, np.where(highest == green, 2.0 + (blue - red) / spread, 4.0 + (red - green) / spread)
-        )  # fmt: skip
+            highest == red,
+            (green - blue) / spread,
+            np.where(highest == green, 2.0 + (blue - red) / spread, 4.0 + (red - green) / spread),
+        )
         hue = np.where(spread > 1e-12, (60.0 * sixth) % 360.0, np.nan)
         saturation = 100.0 * spread / highest
     return hue, saturation
@@ -51,7 +57,9 @@ def _spectral_locus() -> FloatArray:
     return np.stack(xy(cmfs), axis=-1)
 
 
-def dominant_wavelength(x: ArrayLike, y: ArrayLike, white_x: float = 1.0 / 3.0, white_y: float = 1.0 / 3.0) -> tuple[FloatArray, FloatArray]:  # fmt: skip
+def dominant_wavelength(
+    x: ArrayLike, y: ArrayLike, white_x: float = 1.0 / 3.0, white_y: float = 1.0 / 3.0
+) -> tuple[FloatArray, FloatArray]:
     """Dominant wavelength in nm and excitation purity (0-1) against a stated white; shapes broadcast.
 
     For purples the wavelength is the complementary one, given negative. NaN at the white itself.
@@ -72,7 +80,8 @@ def dominant_wavelength(x: ArrayLike, y: ArrayLike, white_x: float = 1.0 / 3.0, 
 
 
 def _meets(direction: FloatArray, start: FloatArray, end: FloatArray) -> tuple[FloatArray, FloatArray]:
-    """Where a ray from the origin meets a chain of segments: wavelength (380 nm plus the place) and length in units of the ray."""
+    """Where a ray from the origin meets a chain of segments: wavelength (380 nm plus the place) and length in units of
+    the ray."""
     edge = end - start
     cross = direction[..., None, 0] * edge[:, 1] - direction[..., None, 1] * edge[:, 0]
     with np.errstate(invalid="ignore", divide="ignore"):

@@ -106,5 +106,6 @@ def mean_of_fifteen(special: FloatArray) -> FloatArray:
 
 
 def beyond_standard(chromaticity_difference: FloatArray) -> NDArray[np.bool_]:
-    """Whether the lamp is too far from its reference for the standard to call the indices accurate (CIE 13.3-1995, 5.3)."""
+    """Whether the lamp is too far from its reference for the standard to call the indices accurate (CIE 13.3-1995,
+    5.3)."""
     return chromaticity_difference > CHROMATICITY_DIFFERENCE_LIMIT

@@ -85,7 +85,8 @@ class FilterModel:
 
 
 def _smooth(slope: float, bump: float) -> FloatArray:
-    """A transmittance that tilts with the reciprocal of the wavelength, as a change of temperature does, with a broad green bump."""
+    """A transmittance that tilts with the reciprocal of the wavelength, as a change of temperature does, with a broad
+    green bump."""
     tilt = np.exp(slope * (1000.0 / WAVELENGTH_NM - 1000.0 / 560.0))
     return tilt * np.exp(bump * np.exp(-(((WAVELENGTH_NM - 540.0) / 55.0) ** 2)))
 
@@ -97,7 +98,8 @@ def _scaled_to_loss(shape: FloatArray, light: FloatArray, loss: float) -> FloatA
 
 
 def _solve(light: FloatArray, mired: float, duv: float, loss: float) -> FloatArray:
-    """The smooth transmittance that shifts a light by `mired` and `duv` and loses `loss` stops: Newton's method on both axes."""
+    """The smooth transmittance that shifts a light by `mired` and `duv` and loses `loss` stops: Newton's method on both
+    axes."""
     parameters = np.array([-mired / 70.0, 20.0 * duv])
     target = np.array([mired, 1000.0 * duv])
 
@@ -130,14 +132,18 @@ def correction(name: str) -> FilterModel:
     if kind in {"CTO", "CTB"}:
         mired, loss = (_ORANGE if kind == "CTO" else _BLUE)[index]
         light = daylight(5500.0) if kind == "CTO" else planckian(3200.0)
-        return FilterModel(f"{name} (model)", _solve(light, mired, 0.0, loss), f"{mired:+.0f} mired, typical loss {loss:g} stop")  # fmt: skip
+        return FilterModel(
+            f"{name} (model)", _solve(light, mired, 0.0, loss), f"{mired:+.0f} mired, typical loss {loss:g} stop"
+        )
     sign = {"plus green": 1.0, "minus green": -1.0}[kind]
     cc = sign * _TINT_CC[index]
     full = _GREEN_LOSS if sign > 0 else _MAGENTA_LOSS
     loss = full * _TINT_CC[index] / _TINT_CC[0]
     light = planckian(3200.0)
     made = _solve(light, 0.0, float(duv_of_cc(cc, 3200.0)), loss)
-    return FilterModel(f"{name} (model)", made, f"CC {abs(cc):g} {'green' if sign > 0 else 'magenta'}, typical loss {loss:g} stop")  # fmt: skip
+    return FilterModel(
+        f"{name} (model)", made, f"CC {abs(cc):g} {'green' if sign > 0 else 'magenta'}, typical loss {loss:g} stop"
+    )
 
 
 def correction_names() -> tuple[str, ...]:

@@ -7,7 +7,8 @@ from even_beam.light.spectra import WAVELENGTH_NM, FloatArray
 from even_beam.light.tables import table
 
 SECOND_RADIATION_CONSTANT_M_K = 1.4388e-2
-"""c2 as CIE 15 and CIE 13.3 fix it for illuminants; the newest value of 1.438777e-2 would move CCT by 0.1 K at 5600 K."""
+"""c2 as CIE 15 and CIE 13.3 fix it for illuminants; the newest value of 1.438777e-2 would move CCT by 0.1 K at 5600
+K."""
 
 
 def planckian(cct: ArrayLike) -> FloatArray:

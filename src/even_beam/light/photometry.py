@@ -93,7 +93,8 @@ def shutter_angle(shutter_s: ArrayLike, frame_rate: ArrayLike) -> FloatArray:
 
 
 def cycles_per_exposure(frequency_hz: ArrayLike, shutter_s: ArrayLike) -> FloatArray:
-    """Cycles of a light's modulation within one exposure: f t. No verdict by itself: depth and lowest level belong to it."""
+    """Cycles of a light's modulation within one exposure: f t. No verdict by itself: depth and lowest level belong to
+    it."""
     return np.asarray(frequency_hz, dtype=np.float64) * np.asarray(shutter_s, dtype=np.float64)
 
 

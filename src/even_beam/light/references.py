@@ -12,7 +12,8 @@ NOMINAL_FACTOR = 1.4388 / 1.4380
 
 
 def reference_spectrum(name: str) -> FloatArray | None:
-    """The spectrum of `P3200` (Planckian at any temperature), `D55` (CIE daylight, two digits) or `E`; None for another name.
+    """The spectrum of `P3200` (Planckian at any temperature), `D55` (CIE daylight, two digits) or `E`; None for another
+    name.
 
     Shape (401,). D55 is CIE daylight of 5503 K.
     """

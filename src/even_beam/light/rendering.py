@@ -1,4 +1,5 @@
-"""What an eye and a camera would show: the chart and skin under the lamp and under its reference, as display colours."""
+"""What an eye and a camera would show: the chart and skin under the lamp and under its reference, as display
+colours."""
 
 from dataclasses import dataclass
 from functools import cache
@@ -15,7 +16,8 @@ from even_beam.light.tlci import PATCHES, camera_signals, displayed_lab, signals
 
 @dataclass(frozen=True, eq=False, slots=True)
 class Patches:
-    """Colours of k patches: `lamp` and `reference` as sRGB 0-1, shape (..., k, 3), and CIEDE2000 between them, (..., k)."""
+    """Colours of k patches: `lamp` and `reference` as sRGB 0-1, shape (..., k, 3), and CIEDE2000 between them, (...,
+    k)."""
 
     names: tuple[str, ...]
     lamp: FloatArray
@@ -25,7 +27,8 @@ class Patches:
 
 @cache
 def subjects() -> tuple[tuple[str, ...], FloatArray]:
-    """Names and reflectances on the working grid, shape (26, 401): the 24 patches of EBU Tech 3355 and two skins of CIE 224."""
+    """Names and reflectances on the working grid, shape (26, 401): the 24 patches of EBU Tech 3355 and two skins of CIE
+    224."""
     wavelength, patches = table("ebu-tech-3355-patches")
     padded = np.append(wavelength, [765.0, 770.0, 775.0, 780.0])  # published to 760 nm: held from there on
     extended = np.vstack([patches, np.repeat(patches[-1:], 4, axis=0)])
@@ -90,7 +93,8 @@ class WhiteBalanceRescue:
 
 
 def white_balance_rescue(lamp: FloatArray, reference: FloatArray) -> WhiteBalanceRescue:
-    """The standard camera with and without a white balance on the lamp: a missing part of the spectrum stays missing."""
+    """The standard camera with and without a white balance on the lamp: a missing part of the spectrum stays
+    missing."""
     fixed, balanced = (
         seen_by_camera(lamp, reference, balanced=b).delta_e[..., :PATCHES].mean(axis=-1) for b in (False, True)
     )

@@ -64,7 +64,8 @@ def _similarity_of_bins(test: FloatArray, reference: FloatArray) -> FloatArray:
 
 
 def matched_reference(cct: FloatArray) -> FloatArray:
-    """The reference at the lamp's own temperature: shape (n,) in K to (n, 401). Below 4000 K Planckian, else daylight."""
+    """The reference at the lamp's own temperature: shape (n,) in K to (n, 401). Below 4000 K Planckian, else
+    daylight."""
     return np.where((cct < MATCHED_CHANGE_K)[..., None], planckian(cct), daylight(cct))
 
 

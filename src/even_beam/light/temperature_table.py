@@ -48,7 +48,8 @@ def _segments() -> tuple[_Nodes, ...]:
 
 
 class _Located(NamedTuple):
-    """Where temperatures lie: the rows in one segment, the four nodes of each (rows, 4), and their weights (rows, 1, 4)."""
+    """Where temperatures lie: the rows in one segment, the four nodes of each (rows, 4), and their weights (rows, 1,
+    4)."""
 
     segment: int
     rows: NDArray[np.intp] | slice

@@ -61,7 +61,8 @@ def signals_of(spectra: FloatArray, reflectance: FloatArray) -> FloatArray:
 
 
 def displayed_lab(signals: FloatArray, balance: FloatArray) -> FloatArray:
-    """CIELAB (D65) of camera signals as the standard display shows them, shapes (..., k, 3) and (..., 3) to (..., k, 3).
+    """CIELAB (D65) of camera signals as the standard display shows them, shapes (..., k, 3) and (..., 3) to (..., k,
+    3).
 
     `balance` is the raw signal that becomes neutral. Source: EBU Tech 3355; ITU-R BT.709 (curve, primaries).
     """

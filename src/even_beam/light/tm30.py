@@ -23,7 +23,8 @@ _FIDELITY_SLOPE = 6.73
 class Fidelity(NamedTuple):
     """Rf, Rg, shape (n,); per hue bin, shape (n, 16), fidelity, chroma shift in % and hue shift in radians.
 
-    Further the colour difference of each sample in CAM02-UCS, shape (n, 99), and the mean a', b' of each bin under lamp and reference, shape (n, 16, 2)."""
+    Further the colour difference of each sample in CAM02-UCS, shape (n, 99), and the mean a', b' of each bin under lamp
+    and reference, shape (n, 16, 2)."""
 
     Rf: FloatArray
     Rg: FloatArray

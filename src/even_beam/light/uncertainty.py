@@ -1,4 +1,5 @@
-"""What a meter's tolerance on x and y means for the figures read with it: first order for whites, sigma points for scores."""
+"""What a meter's tolerance on x and y means for the figures read with it: first order for whites, sigma points for
+scores."""
 
 from typing import NamedTuple
 
@@ -43,11 +44,12 @@ def white_sensitivity(cct: ArrayLike, duv: ArrayLike = 0.0) -> WhiteSensitivity:
     by_y = (np.stack(uv_1960(x, y + h), -1) - np.stack(uv_1960(x, y - h), -1)) / (2.0 * h)
     return WhiteSensitivity(
         (by_x * along).sum(-1) / speed, (by_y * along).sum(-1) / speed, (by_x * across).sum(-1), (by_y * across).sum(-1)
-    )  # fmt: skip
+    )
 
 
 def white_tolerance(cct: ArrayLike, xy_tolerance: float, duv: ArrayLike = 0.0) -> tuple[FloatArray, FloatArray]:
-    """Tolerance in mired and in Duv that `xy_tolerance` (on x and y each, independent) means at a white; shapes broadcast.
+    """Tolerance in mired and in Duv that `xy_tolerance` (on x and y each, independent) means at a white; shapes
+    broadcast.
 
     Source: JCGM 100:2008 (GUM), equation 10.
     """
@@ -99,11 +101,14 @@ def score_half_widths(wavelength_nm: ArrayLike, spectra: ArrayLike, xy_tolerance
     both = np.concatenate([1.0 + bent, 1.0 - bent], axis=-2)  # (n, 8, 401)
     inside = (WAVELENGTH_NM >= wavelength[0]) & (WAVELENGTH_NM <= wavelength[-1])
     grid = WAVELENGTH_NM[inside]
-    figures = evaluate(grid, np.concatenate([own[:, None, :], own[:, None, :] * both], axis=1)[..., inside])  # fmt: skip
+    figures = evaluate(grid, np.concatenate([own[:, None, :], own[:, None, :] * both], axis=1)[..., inside])
     scores = np.concatenate(
-        [np.stack([figures.cri.Ra, figures.tm30.Rf, figures.tm30.Rg, figures.ssi.value, figures.tlci.Qa], axis=-1), figures.cri.R],
+        [
+            np.stack([figures.cri.Ra, figures.tm30.Rf, figures.tm30.Rg, figures.ssi.value, figures.tlci.Qa], axis=-1),
+            figures.cri.R,
+        ],
         axis=-1,
-    )  # fmt: skip
+    )
     changed = scores[:, 1:, :] - scores[:, :1, :]
     found = 1.96 * np.sqrt((changed**2).sum(axis=1) / 2.0)
     return found[0] if values.ndim == 1 else found

@@ -1,4 +1,5 @@
-"""Where a white lies: between the Planckian and the daylight curve, near which named white, and its tint in gel terms."""
+"""Where a white lies: between the Planckian and the daylight curve, near which named white, and its tint in gel
+terms."""
 
 from dataclasses import dataclass
 from functools import cache
@@ -71,7 +72,8 @@ class NamedWhite:
 
 @cache
 def named_whites() -> tuple[NamedWhite, ...]:
-    """Whites of the trade: Planckian at 2700, 3200 and 4300 K, CIE daylights D50 to D75 (common practice, no source)."""
+    """Whites of the trade: Planckian at 2700, 3200 and 4300 K, CIE daylights D50 to D75 (common practice, no
+    source)."""
     found = []
     for cct in (2700.0, 3200.0, 4300.0):
         x, y = xy_from_uv_1960(*uv_at(cct))

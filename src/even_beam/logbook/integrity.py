@@ -27,7 +27,8 @@ class Report:
 
 
 def _impossible(connection: sqlite3.Connection) -> list[str]:
-    """Figures and terms that cannot be, each kind of them in a sentence: nothing uses them, and they stay in the file."""
+    """Figures and terms that cannot be, each kind of them in a sentence: nothing uses them, and they stay in the
+    file."""
     found = []
     for name, one in QUANTITIES.items():
         outside = " OR ".join(f"{column} NOT BETWEEN ? AND ?" for column in ("value", "low", "high"))
@@ -41,16 +42,22 @@ def _impossible(connection: sqlite3.Connection) -> list[str]:
         query = f"SELECT count(*) FROM reading WHERE {name} NOT BETWEEN ? AND ?"
         count = connection.execute(query, (limit.low, limit.high)).fetchone()[0]
         if count:
-            found.append(f"{count} reading{'s' * (count > 1)} at {limit.label} that cannot be: set aside until its terms are corrected")  # fmt: skip
+            found.append(
+                f"{count} reading{'s' * (count > 1)} at {limit.label} that cannot be: set aside until its terms are"
+                " corrected"
+            )
     return found
 
 
 def check(path: Path) -> Report:
-    """Check a logbook without changing it. Takes time in proportion to its size; raises `LogbookError` if unreadable."""
+    """Check a logbook without changing it. Takes time in proportion to its size; raises `LogbookError` if
+    unreadable."""
     try:
         connection = connect_to_read(path)
     except sqlite3.Error as error:
-        raise LogbookError(f"{path.name} cannot be opened: {error}.", "It was left as it is.", "Check its rights.") from error  # fmt: skip
+        raise LogbookError(
+            f"{path.name} cannot be opened: {error}.", "It was left as it is.", "Check its rights."
+        ) from error
     try:
         problems = [str(row[0]) for row in connection.execute("PRAGMA integrity_check(20)") if row[0] != "ok"]
         for table, _, parent, _ in connection.execute("PRAGMA foreign_key_check"):

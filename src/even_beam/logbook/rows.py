@@ -70,7 +70,8 @@ class Shape(NamedTuple):
 
 @cache
 def shape_of(kind: type) -> Shape:
-    """The shape of a kind of record. Fields that live elsewhere, as a reading's values, are handed to `make` by name."""
+    """The shape of a kind of record. Fields that live elsewhere, as a reading's values, are handed to `make` by
+    name."""
     table = TABLES[kind]
     hints = get_type_hints(kind)
     ordered = [field.name for field in fields(kind)]
@@ -177,10 +178,12 @@ def computed_to_row(computed: Computed) -> dict[str, Any]:
 COMPUTED_COLUMNS: tuple[ColumnElement[Any], ...] = tuple(
     type_coerce(column, NullType())
     for column in (
-        schema.computed.c.reading_id, schema.computed.c.method_version, schema.computed.c.vectors,
+        schema.computed.c.reading_id,
+        schema.computed.c.method_version,
+        schema.computed.c.vectors,
         *(schema.computed.c[name] for name in schema.COMPUTED_SCALARS),
     )
-)  # fmt: skip
+)
 
 
 def computed_from_row(row: Sequence[Any]) -> Computed:

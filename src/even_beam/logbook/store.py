@@ -48,7 +48,8 @@ _SPEAK_OF_OTHERS = (EventKind.SUSPECT_FROM, EventKind.AGREES_AGAIN, EventKind.SO
 
 
 class History(NamedTuple):
-    """Readings of many sessions, their figures left where they are; events that only took one are left out unless undone."""
+    """Readings of many sessions, their figures left where they are; events that only took one are left out unless
+    undone."""
 
     readings: list[Reading]
     events: list[Event]
@@ -372,7 +373,8 @@ class Logbook:
         return found
 
     def history_of(self, source_id: str) -> History:
-        """A source's readings of all sessions, with all else that says how these stand and what light was the room's."""
+        """A source's readings of all sessions, with all else that says how these stand and what light was the
+        room's."""
         reading, event = schema.reading, schema.event
         own = reading.c.source_ids == (source_id,)
         named = _NAMES_SOURCES & event.c.new.contains(source_id, autoescape=True)

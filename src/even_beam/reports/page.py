@@ -53,8 +53,12 @@ class PageContent:
 def render(template: str, **values: Any) -> str:
     """A template with the shipped fonts inside it, everything escaped."""
     environment = Environment(
-        loader=PackageLoader("even_beam.reports"), autoescape=True, undefined=StrictUndefined, trim_blocks=True, lstrip_blocks=True
-    )  # fmt: skip
+        loader=PackageLoader("even_beam.reports"),
+        autoescape=True,
+        undefined=StrictUndefined,
+        trim_blocks=True,
+        lstrip_blocks=True,
+    )
     environment.globals.update(n=notation)
     fonts = {name: base64.b64encode(font_data(f"B612-{name}.otf")).decode() for name in ("Regular", "Bold")}
     return environment.get_template(template).render(fonts=fonts, **values)
@@ -65,8 +69,10 @@ def html(content: PageContent) -> str:
     # at most two charts share the width of the page
     width = 178.0 / max(1, min(2, len(content.charts)))
     charts: Sequence[Any] = [
-        {"svg": Markup(svg(chart, width, 54.0)), "summary": chart.summary} for chart in content.charts if not chart.empty
-    ]  # fmt: skip
+        {"svg": Markup(svg(chart, width, 54.0)), "summary": chart.summary}
+        for chart in content.charts
+        if not chart.empty
+    ]
     return render("page.html", c=content, charts=charts, eyes=cautions.EYES)
 
 

@@ -11,7 +11,15 @@ START = datetime(2026, 3, 1, 20, tzinfo=UTC)
 METER = Meter("m", "Spectrometer")
 
 
-def read(sequence: int, terms: Terms, meter: str = "m", session: str = "s", at: datetime | None = None, vectors=None, **figures: float) -> Measured:  # fmt: skip
+def read(
+    sequence: int,
+    terms: Terms,
+    meter: str = "m",
+    session: str = "s",
+    at: datetime | None = None,
+    vectors=None,
+    **figures: float,
+) -> Measured:
     values = tuple(Value(name, value, Origin.TYPED) for name, value in figures.items())
     when = at or START + timedelta(seconds=30 * sequence)
     record = Reading(f"r{sequence}", session, when, sequence, terms, ("lamp",), meter_id=meter, values=values)
@@ -19,7 +27,9 @@ def read(sequence: int, terms: Terms, meter: str = "m", session: str = "s", at: 
     return Measured(ReadingState(record, terms), computed)
 
 
-def evidence(*readings: Measured, claims: tuple[Claim, ...] = (), meters: dict[str, Meter] | None = None, name: str = "Tansy") -> Evidence:  # fmt: skip
+def evidence(
+    *readings: Measured, claims: tuple[Claim, ...] = (), meters: dict[str, Meter] | None = None, name: str = "Tansy"
+) -> Evidence:
     return Evidence("lamp", name, "panel", readings, meters or {"m": METER}, claims)
 
 

@@ -275,7 +275,10 @@ def test_a_gel_against_the_bare_lamp_and_the_rule():
     assert "a rule, not a measurement" in rule.sentence
 
 
-@pytest.mark.parametrize(("name", "stops"), [("full CTO", 1.0), ("half orange gel", 0.5), ("quarter CTB", 0.25), ("softbox", None), ("full plus green", None)])  # fmt: skip
+@pytest.mark.parametrize(
+    ("name", "stops"),
+    [("full CTO", 1.0), ("half orange gel", 0.5), ("quarter CTB", 0.25), ("softbox", None), ("full plus green", None)],
+)
 def test_the_rule_is_for_conversions_alone(name, stops):
     assert modifiers.gel_rule(name) == stops
 
@@ -332,7 +335,8 @@ def test_draw_depends_on_white():
 
 
 def test_run_time_and_circuit():
-    """Check values 53 and 54: 16 x 150 W are 20.0 A at 120 V, past the line of a 20 A circuit; 624 Wh are 2.1 h at 300 W."""
+    """Check values 53 and 54: 16 x 150 W are 20.0 A at 120 V, past the line of a 20 A circuit; 624 Wh are 2.1 h at 300
+    W."""
     assert electrical.run_time_hours(2 * 26.0 * 12.0, 300.0) == pytest.approx(2.08)
     amperes, line, over = electrical.circuit_load([150.0] * 16, 120.0, 20.0)
     assert (amperes, line, over) == (20.0, 16.0, True)

@@ -1,4 +1,5 @@
-"""What must hold of findings for any readings: recovered lines, inverses, and answers that do not depend on units of scale."""
+"""What must hold of findings for any readings: recovered lines, inverses, and answers that do not depend on units of
+scale."""
 
 from dataclasses import replace
 

@@ -15,7 +15,10 @@ FULL = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
 
 def test_how_far_the_dial_moves_the_white():
     """Check value 30: with a reflector the dial at 5600 gives 6049 K, at 5100 gives 5591 K: 0.77 mired a mired."""
-    marks = [read(i, replace(FULL, cct_k=k), cct=read_k) for i, (k, read_k) in enumerate(((5600.0, 6049.0), (5100.0, 5591.0)))]  # fmt: skip
+    marks = [
+        read(i, replace(FULL, cct_k=k), cct=read_k)
+        for i, (k, read_k) in enumerate(((5600.0, 6049.0), (5100.0, 5591.0)))
+    ]
     (found,) = white.dial_slope(evidence(*marks))
     assert found.value == pytest.approx(0.773, abs=0.001)
     (dial,) = white.what_to_dial(evidence(*marks))
@@ -36,7 +39,10 @@ def test_repeats_tell_what_meter_lamp_and_hand_leave_open():
     pairs = []
     for i, apart in enumerate(differences):
         terms = replace(FULL, cct_k=2700.0 + 50.0 * i)
-        pairs += [read(2 * i, terms, cct=5000.0, illuminance=1000.0), read(2 * i + 1, terms, cct=5000.0 + apart, illuminance=1010.0)]  # fmt: skip
+        pairs += [
+            read(2 * i, terms, cct=5000.0, illuminance=1000.0),
+            read(2 * i + 1, terms, cct=5000.0 + apart, illuminance=1010.0),
+        ]
     kelvin, level = repeatability.repeatability(evidence(*pairs))
     assert kelvin.value == pytest.approx(sum(differences) / 42.0)
     assert 1.4 < kelvin.value < 1.8

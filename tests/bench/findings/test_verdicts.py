@@ -35,14 +35,17 @@ def judged(dialled: float, measured: float):
     [(5881.0, False), (5841.0, False), (5804.0, False), (6100.0, True)],
 )
 def test_all_over_the_limit_as_read(measured, certain):
-    """Check value 26: 5881, 5841, 5804 K are all beyond 200 K of 5600 as read; whether this meter can tell is another answer."""
+    """Check value 26: 5881, 5841, 5804 K are all beyond 200 K of 5600 as read; whether this meter can tell is another
+    answer."""
     found = judged(5600.0, measured)
     assert found.answer is Answer.OUTSIDE
     assert found.certain is certain
     assert ("cannot tell" in found.sentence) is not certain
 
 
-@pytest.mark.parametrize(("measured", "answer"), [(3389.0, Answer.WITHIN), (3445.0, Answer.OUTSIDE), (3343.0, Answer.WITHIN)])  # fmt: skip
+@pytest.mark.parametrize(
+    ("measured", "answer"), [(3389.0, Answer.WITHIN), (3445.0, Answer.OUTSIDE), (3343.0, Answer.WITHIN)]
+)
 def test_pass_fail_pass(measured, answer):
     """Check value 27."""
     assert judged(3200.0, measured).answer is answer
@@ -117,14 +120,25 @@ def test_shipped_sets_are_whole_and_come_back_from_json():
         assert (viewing.limits["level_lx_low"], viewing.limits["level_lx_high"]) == (low, high)
 
 
-@pytest.mark.parametrize("content", [{}, {"name": "x", "limits": {}}, {"name": "x", "limits": {"mood": 1}}, {"name": "x", "limits": {"ra": "high"}}, {"name": "x", "limits": {"ra": -1}}, {"name": "x", "limits": {"ra": True}}])  # fmt: skip
+@pytest.mark.parametrize(
+    "content",
+    [
+        {},
+        {"name": "x", "limits": {}},
+        {"name": "x", "limits": {"mood": 1}},
+        {"name": "x", "limits": {"ra": "high"}},
+        {"name": "x", "limits": {"ra": -1}},
+        {"name": "x", "limits": {"ra": True}},
+    ],
+)
 def test_sets_that_are_wrong_are_refused(content):
     with pytest.raises(ToleranceError):
         set_of(content)
 
 
 def test_what_is_left_open_is_said_with_the_day():
-    """5881 K is over the limit as read, but a handheld meter cannot tell: it is read again before the day, not sent back."""
+    """5881 K is over the limit as read, but a handheld meter cannot tell: it is read again before the day, not sent
+    back."""
     own = evidence(*white_of(5600.0, 5881.0))
     rental = verdict(own, (), RENTAL)
     said = keep_or_send_back(rental, (), date(2026, 12, 1)).sentence
@@ -135,9 +149,13 @@ def test_what_is_left_open_is_said_with_the_day():
 @pytest.mark.parametrize(
     ("limit", "bound", "value", "words"),
     [
-        ("ra", 94.0, 96.0, "Ra 96 is at least 94"), ("ra", 94.0, 90.0, "Ra 90 is below 94"), ("white_mired", 10.0, -13.3, "White off −13.3 mired is beyond 10 mired"),
-        ("r15", 92.0, 91.6, "R15 (skin) 91.6 is below 92"), ("tlci", 95.0, 96.0, "TLCI 96 is at least 95"), ("duv", 0.003, 0.0031, "Tint +0.0031 Duv is beyond 0.003 Duv"),
+        ("ra", 94.0, 96.0, "Ra 96 is at least 94"),
+        ("ra", 94.0, 90.0, "Ra 90 is below 94"),
+        ("white_mired", 10.0, -13.3, "White off −13.3 mired is beyond 10 mired"),
+        ("r15", 92.0, 91.6, "R15 (skin) 91.6 is below 92"),
+        ("tlci", 95.0, 96.0, "TLCI 96 is at least 95"),
+        ("duv", 0.003, 0.0031, "Tint +0.0031 Duv is beyond 0.003 Duv"),
     ],
-)  # fmt: skip
+)
 def test_a_judgement_is_said_so_that_it_cannot_be_misread(limit, bound, value, words):
     assert judge(limit, bound, figure(value)).sentence.startswith(words)

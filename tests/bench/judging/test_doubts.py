@@ -1,4 +1,5 @@
-"""Check values 8-13 of the trade (common practice, no source), imported as a table and asked through the command line."""
+"""Check values 8-13 of the trade (common practice, no source), imported as a table and asked through the command
+line."""
 
 import json
 
@@ -43,7 +44,18 @@ def test_a_near_mark_that_falls_short(tmp_path):
 
 def test_two_digits_swapped(tmp_path):
     (flag,) = found(tmp_path, *walk(d25=800, d20=1200, d15=1080, d10=4200))
-    assert set(flag) == {"fixture", "configuration", "distance_m", "quantity", "value", "expected", "stops_off", "cause", "suggestion", "candidates"}  # fmt: skip
+    assert set(flag) == {
+        "fixture",
+        "configuration",
+        "distance_m",
+        "quantity",
+        "value",
+        "expected",
+        "stops_off",
+        "cause",
+        "suggestion",
+        "candidates",
+    }
     assert flag["value"] == 1080
     assert 1867 <= flag["expected"] <= 2222
     assert flag["cause"] == "slipped_digit"

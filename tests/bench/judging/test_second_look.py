@@ -91,7 +91,10 @@ DIM = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
 def curve() -> list[Measured]:
     from dataclasses import replace
 
-    return [reading(replace(DIM, level_pct=p), i, illuminance=48.0 * p, cct=5590.0) for i, p in enumerate((100, 75, 50), start=1)]  # fmt: skip
+    return [
+        reading(replace(DIM, level_pct=p), i, illuminance=48.0 * p, cct=5590.0)
+        for i, p in enumerate((100, 75, 50), start=1)
+    ]
 
 
 def test_the_lamp_was_not_changed():
@@ -125,7 +128,9 @@ def test_read_again_and_the_same_is_the_lamp():
     assert "the lamp that does this" in again.text
 
 
-@pytest.mark.parametrize(("keyed", "asked", "meant"), [(27006.0, 2700.0, 2700.0), (29.56, 2956.0, 2956.0), (424300.0, 4265.0, None)])  # fmt: skip
+@pytest.mark.parametrize(
+    ("keyed", "asked", "meant"), [(27006.0, 2700.0, 2700.0), (29.56, 2956.0, 2956.0), (424300.0, 4265.0, None)]
+)
 def test_slips_in_colour_temperatures(keyed, asked, meant):
     """Check value 58: where no single slip explains it, no suggestion."""
     terms = Terms(cct_k=asked, level_pct=100.0, distance_m=1.0)

@@ -125,7 +125,9 @@ def timed(gaps: list[tuple[Terms, str, float]], meter: str = "k") -> list[Measur
     at, found = datetime(2026, 1, 1, tzinfo=UTC), []
     for number, (terms, lamp, seconds) in enumerate(gaps):
         at += timedelta(seconds=seconds)
-        found.append(Measured(ReadingState(Reading(f"r{number}", "s", at, number, terms, (lamp,), meter_id=meter), terms)))  # fmt: skip
+        found.append(
+            Measured(ReadingState(Reading(f"r{number}", "s", at, number, terms, (lamp,), meter_id=meter), terms))
+        )
     return found
 
 

@@ -16,14 +16,24 @@ def asked(text):
 @pytest.mark.parametrize(
     ("text", "field", "value"),
     [
-        ("cct=5600", "cct", 5600.0), ("white=5600 K", "cct", 5600.0), ("cct=5.6k", "cct", 5600.0),
-        ("level=50 %", "level", 50.0), ("distance=10 ft", "distance", 3.048), ("distance=2 m", "distance", 2.0),
-        ("zoom=Flood", "zoom", "flood"), ("tint=0", "tint", UNSTATED), ("tint=+2", "tint", "+2"),
-        ("configuration=bare", "configuration", ()), ("on=Reflector + full CTO", "configuration", ("reflector", "full cto")),
-        ("angle=-15", "angle", -15.0), ("meter=Spectrometer", "meter", "m1"), ("session=First Evening", "session", "s1"),
-        ("level=none", "level", UNSTATED), ("distance=not stated", "distance", UNSTATED),
+        ("cct=5600", "cct", 5600.0),
+        ("white=5600 K", "cct", 5600.0),
+        ("cct=5.6k", "cct", 5600.0),
+        ("level=50 %", "level", 50.0),
+        ("distance=10 ft", "distance", 3.048),
+        ("distance=2 m", "distance", 2.0),
+        ("zoom=Flood", "zoom", "flood"),
+        ("tint=0", "tint", UNSTATED),
+        ("tint=+2", "tint", "+2"),
+        ("configuration=bare", "configuration", ()),
+        ("on=Reflector + full CTO", "configuration", ("reflector", "full cto")),
+        ("angle=-15", "angle", -15.0),
+        ("meter=Spectrometer", "meter", "m1"),
+        ("session=First Evening", "session", "s1"),
+        ("level=none", "level", UNSTATED),
+        ("distance=not stated", "distance", UNSTATED),
     ],
-)  # fmt: skip
+)
 def test_a_term_is_understood(text, field, value):
     found = asked(text)
     assert list(found) == [field]
@@ -41,11 +51,18 @@ def test_none_at_all():
 @pytest.mark.parametrize(
     ("text", "told"),
     [
-        ("colour=5600", "Terms are mode, cct"), ("cct", "write cct=5600"), ("cct=", "write cct=5600"), ("cct=warm", ""),
-        ("level=140", "level"), ("distance=-2", "distance"), ("cct=-3200", "white"), ("meter=other", "there are spectrometer"),
-        ("session=other", "there are first evening"), ("level=50+", "is not one"),
+        ("colour=5600", "Terms are mode, cct"),
+        ("cct", "write cct=5600"),
+        ("cct=", "write cct=5600"),
+        ("cct=warm", ""),
+        ("level=140", "level"),
+        ("distance=-2", "distance"),
+        ("cct=-3200", "white"),
+        ("meter=other", "there are spectrometer"),
+        ("session=other", "there are first evening"),
+        ("level=50+", "is not one"),
     ],
-)  # fmt: skip
+)
 def test_a_slip_is_told(text, told):
     with pytest.raises(TermsTextError) as error:
         asked(text)

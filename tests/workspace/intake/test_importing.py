@@ -160,10 +160,14 @@ def test_a_trace_becomes_a_session_of_one_reading(logbook, clock, tmp_path):
 @pytest.mark.parametrize(
     ("first", "kind"),
     [
-        ("quantity,value", "readings"), ("Lamp;Lux;Dimmer", "readings"), ("time,power_w", "trace"), ("wavelength,value", "spectra"),
-        ("380,0.01", "spectra"), ("nm;W/m2/nm", "spectra"),
+        ("quantity,value", "readings"),
+        ("Lamp;Lux;Dimmer", "readings"),
+        ("time,power_w", "trace"),
+        ("wavelength,value", "spectra"),
+        ("380,0.01", "spectra"),
+        ("nm;W/m2/nm", "spectra"),
     ],
-)  # fmt: skip
+)
 def test_files_are_told_apart_by_their_first_line(tmp_path, first, kind):
     path = tmp_path / "file.csv"
     path.write_text(f"{first}\n1,2\n")
@@ -185,6 +189,7 @@ def test_what_no_term_holds_stands_in_the_note(logbook, clock, tmp_path):
     (session,) = logbook.sessions()
     notes = [reading.note for reading in logbook.readings(session.id)]
     assert notes == [
-        "by hand; ISO 800; shutter 1/50", "ISO 1600; shutter 1/50",
+        "by hand; ISO 800; shutter 1/50",
+        "ISO 1600; shutter 1/50",
         "receptor 25 °C; SSI against P3200; fan low; power from battery",
-    ]  # fmt: skip
+    ]

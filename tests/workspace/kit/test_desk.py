@@ -13,8 +13,19 @@ from even_beam.workspace.plan.view import as_found
 from even_beam.workspace.shell.settings import Settings
 
 FORM = LampForm(
-    "Tansy", "six-emitter", "spot, 260 W", "on approval", "S6", "2000 to 10000", "95+", "19 800 lx", "250", "1,480", "EUR", "May it?"
-)  # fmt: skip
+    "Tansy",
+    "six-emitter",
+    "spot, 260 W",
+    "on approval",
+    "S6",
+    "2000 to 10000",
+    "95+",
+    "19 800 lx",
+    "250",
+    "1,480",
+    "EUR",
+    "May it?",
+)
 
 
 @pytest.fixture
@@ -51,8 +62,15 @@ def test_add_edit_retire_undo(kit):
 
 @pytest.mark.parametrize(
     ("changes", "field"),
-    [({"nickname": "  "}, "nickname"), ({"ra": "ninety-x"}, "ra"), ({"price": "cheap"}, "price"), ({"price": "-5"}, "price"), ({"white": "5600 to 3200"}, "white"), ({"illuminance_at_1_m": "-3 lx"}, "illuminance_at_1_m")],
-)  # fmt: skip
+    [
+        ({"nickname": "  "}, "nickname"),
+        ({"ra": "ninety-x"}, "ra"),
+        ({"price": "cheap"}, "price"),
+        ({"price": "-5"}, "price"),
+        ({"white": "5600 to 3200"}, "white"),
+        ({"illuminance_at_1_m": "-3 lx"}, "illuminance_at_1_m"),
+    ],
+)
 def test_a_wrong_field_is_named_and_nothing_kept(kit, changes, field):
     from dataclasses import replace
 
@@ -98,7 +116,9 @@ def test_meters_are_filled_in_and_undone(logbook):
     assert kit.meters() == []
 
 
-@pytest.mark.parametrize(("field", "text"), [("nickname", " "), ("constant", "9"), ("level_pct", "lots"), ("floor_lx", "-1")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("field", "text"), [("nickname", " "), ("constant", "9"), ("level_pct", "lots"), ("floor_lx", "-1")]
+)
 def test_a_meter_that_cannot_be_is_refused_by_field(field, text):
     with pytest.raises(FormError) as raised:
         meter_of(replace(MeterForm("Phone"), **{field: text}), Meter("m", ""))
@@ -113,7 +133,11 @@ def test_sources_that_are_no_fixtures(logbook):
     assert cells(card)[1] == "window"
     assert form_of(card).what == "window"
     assert as_found([card]) == (card.source.id,)
-    plan = make_plan([LampPlan(card.source.id, None, as_found=True)], shipped()[:8], Bench(Meter("k", "S"), Meter("h", "L", kind="light meter")))  # fmt: skip
+    plan = make_plan(
+        [LampPlan(card.source.id, None, as_found=True)],
+        shipped()[:8],
+        Bench(Meter("k", "S"), Meter("h", "L", kind="light meter")),
+    )
     assert {(s.terms.cct_k, s.terms.level_pct, s.terms.mode) for s in plan.steps} == {(None, None, "fixed")}
     assert all(s.wait_s == 0.0 for s in plan.steps)  # a window does not warm up
 

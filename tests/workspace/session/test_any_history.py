@@ -15,7 +15,28 @@ from even_beam.logbook.store import Logbook
 from even_beam.workspace.session.desk import Aside, SessionDesk
 from tests.conftest import LIGHT_METER
 
-ACTS = ("take", "take", "take", "doubtful", "keep", "again", "back", "terms", "aside", "moved", "go", "insert", "skip", "undo", "redo", "note", "room", "shows", "target", "kill")  # fmt: skip
+ACTS = (
+    "take",
+    "take",
+    "take",
+    "doubtful",
+    "keep",
+    "again",
+    "back",
+    "terms",
+    "aside",
+    "moved",
+    "go",
+    "insert",
+    "skip",
+    "undo",
+    "redo",
+    "note",
+    "room",
+    "shows",
+    "target",
+    "kill",
+)
 EXPLAINED_BY = {
     Standing.TAKEN_BACK: {EventKind.TAKEN_BACK, EventKind.UNDONE},
     Standing.SET_ASIDE: {EventKind.SET_ASIDE},
@@ -65,7 +86,14 @@ def do(desk: SessionDesk, act: str, place: int) -> SessionDesk:
     elif act == "kill":
         return resumed(desk)
     elif act in {"again", "back", "moved", "skip", "undo", "redo"}:
-        {"again": desk.ask_again, "back": desk.take_back, "moved": desk.something_moved, "skip": desk.skip, "undo": desk.undo, "redo": desk.redo}[act]()  # fmt: skip
+        {
+            "again": desk.ask_again,
+            "back": desk.take_back,
+            "moved": desk.something_moved,
+            "skip": desk.skip,
+            "undo": desk.undo,
+            "redo": desk.redo,
+        }[act]()
     elif chosen is not None:
         mark(desk, act, chosen)
     return desk
@@ -100,7 +128,9 @@ def explained(desk: SessionDesk) -> None:
         if state.standing is Standing.COUNTED:
             assert any(e.kind is EventKind.TAKEN for e in own)
         else:
-            explaining = {e.kind for e in events if e.reading_id == state.reading.id} | {e.kind for e in events if e.undoes}  # fmt: skip
+            explaining = {e.kind for e in events if e.reading_id == state.reading.id} | {
+                e.kind for e in events if e.undoes
+            }
             assert explaining & EXPLAINED_BY[state.standing]
         assert state.reading.values == next(r for r in kept if r.id == state.reading.id).values
         corrections = [e for e in own if e.kind in (EventKind.TERMS_CORRECTED, EventKind.LAMP_SHOWS)]

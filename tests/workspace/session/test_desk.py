@@ -25,7 +25,9 @@ def shelf(clock) -> Shelf:
 
 
 def with_run(desk: SessionDesk, meter=SPECTROMETER, **changes) -> SessionDesk:
-    sweep = replace(Sweep(("lamp",), (5600.0,), (100.0, 50.0, 25.0), (2.0,), repeats=1, return_to_first=False), **changes)  # fmt: skip
+    sweep = replace(
+        Sweep(("lamp",), (5600.0,), (100.0, 50.0, 25.0), (2.0,), repeats=1, return_to_first=False), **changes
+    )
     desk.logbook.save(*run_sheet(sweep, desk.session.id, meter))
     desk.reload()
     return desk

@@ -87,7 +87,9 @@ def test_a_reading_beside_the_run_leaves_the_step_where_it_is(desk):
 
 def test_a_third_reading_is_asked_for_when_two_lie_too_far_apart(desk, clock):
     terms = Terms(mode="fixed", level_pct=100.0, distance_m=2.0)
-    desk.logbook.save(Step("s1", desk.session.id, 1.0, ("lamp",), terms, meter_id=LIGHT_METER.id, repeats=2, spread_stops=0.05))  # fmt: skip
+    desk.logbook.save(
+        Step("s1", desk.session.id, 1.0, ("lamp",), terms, meter_id=LIGHT_METER.id, repeats=2, spread_stops=0.05)
+    )
     desk.reload()
     _, second = type_in(desk, "1000", "1060")
     assert not second.look.in_doubt

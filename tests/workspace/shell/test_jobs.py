@@ -6,7 +6,13 @@ from even_beam.workspace.shell.notice import Notice
 
 def test_done_failed_progress():
     results, progress = [], []
-    Job("good", lambda job: (job.progress(0.5, "half"), 7)[1], results.append, results.append, on_progress=lambda s, w: progress.append((s, w))).start().wait()  # fmt: skip
+    Job(
+        "good",
+        lambda job: (job.progress(0.5, "half"), 7)[1],
+        results.append,
+        results.append,
+        on_progress=lambda s, w: progress.append((s, w)),
+    ).start().wait()
     assert results == [7]
     assert progress == [(0.5, "half")]
 

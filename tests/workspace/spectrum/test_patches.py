@@ -1,4 +1,5 @@
-"""Split patches: none against itself, the same light gives the same colours, a cast stays when the balance does not follow."""
+"""Split patches: none against itself, the same light gives the same colours, a cast stays when the balance does not
+follow."""
 
 import numpy as np
 import pytest

@@ -25,7 +25,8 @@ _FIGURES = 4
 
 
 class Board(QWidget):
-    """The board of a session at work; `prompt`, `entry`, `look` and `sheet` are its parts that take part in the work."""
+    """The board of a session at work; `prompt`, `entry`, `look` and `sheet` are its parts that take part in the
+    work."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -97,7 +98,9 @@ class Board(QWidget):
         self._draw = lambda: self._show_charts(desk, settings, taken, proposal)
         self._later.start()
 
-    def _show_charts(self, desk: SessionDesk, settings: Settings, taken: Taken | None, proposal: Proposal | None) -> None:  # fmt: skip
+    def _show_charts(
+        self, desk: SessionDesk, settings: Settings, taken: Taken | None, proposal: Proposal | None
+    ) -> None:
         measured = desk.of(taken.measured.reading.id) if taken is not None else bench_view.latest(desk)
         chart = bench_charts.main_chart(desk, measured, taken.look if taken is not None else None, settings)
         if proposal is not None and proposal.look.in_doubt:
@@ -129,7 +132,9 @@ class Board(QWidget):
         """How long the light has stood as it is."""
         self._since.setText(words)
 
-    def show_figures(self, desk: SessionDesk, settings: Settings, taken: Taken | None, proposal: Proposal | None) -> None:  # fmt: skip
+    def show_figures(
+        self, desk: SessionDesk, settings: Settings, taken: Taken | None, proposal: Proposal | None
+    ) -> None:
         """The large figures: of the line in doubt, else of the reading just taken, else of the latest."""
         texts = bench_view.figures_shown(desk, settings, taken, proposal)
         for block, text in zip(self.blocks, [*texts, *[None] * _FIGURES], strict=False):
@@ -153,7 +158,10 @@ class Board(QWidget):
         for widget in (self._figures, self._chart, self._curve, self._curve_title, self._chart_title):
             widget.setVisible(False)
         self._caution.setText(cautions.EYES)
-        self.look.show_look("Read something", "No form comes first: the lamp and its setting may be named afterwards. R plans a whole run.")  # fmt: skip
+        self.look.show_look(
+            "Read something",
+            "No form comes first: the lamp and its setting may be named afterwards. R plans a whole run.",
+        )
 
     def greet(self, desk: SessionDesk) -> None:
         """What stands here before the first reading, or when a run is taken up again."""

@@ -19,7 +19,13 @@ class ColumnsDialog(Sheet):
         super().__init__(parent, f"What {table.name} holds", "Read it so, and files like it", width=860)
         self._table = table
         self.mapping = dict(guess)
-        self.body.addWidget(label("Say what each column is; columns that say nothing are left out. One column a quantity is fine.", "quiet", wrap=True))  # fmt: skip
+        self.body.addWidget(
+            label(
+                "Say what each column is; columns that say nothing are left out. One column a quantity is fine.",
+                "quiet",
+                wrap=True,
+            )
+        )
         grid = QGridLayout()
         grid.setHorizontalSpacing(18)
         self._boxes: dict[str, QComboBox] = {}

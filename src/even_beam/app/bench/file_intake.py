@@ -114,7 +114,9 @@ class FileIntake:
         if report.refused:
             lines = [f"{past.name}, {line}" for line in report.refused[:12]]
             more = [f"and {len(report.refused) - 12} more"] if len(report.refused) > 12 else []
-            dialogs.tell(self._parent.window(), "Some rows were not understood; the others are in", "\n".join([*lines, *more]))  # fmt: skip
+            dialogs.tell(
+                self._parent.window(), "Some rows were not understood; the others are in", "\n".join([*lines, *more])
+            )
 
 
 def _spectra(path: Path, known: KnownMappings, refused: list[str]) -> list[NamedSpectrum]:

@@ -14,7 +14,8 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True, slots=True)
 class LineAct:
-    """A use of the entry line: its caption, what it says while one types, and what it does. Both may raise `ValueError`."""
+    """A use of the entry line: its caption, what it says while one types, and what it does. Both may raise
+    `ValueError`."""
 
     caption: str
     understand: Callable[[str], str]
@@ -109,7 +110,10 @@ class LineActs:
 
         def understood(text: str) -> str:
             shown = replace(asked, **changes(text))  # type: ignore[arg-type]
-            return f"asked {notation.white(asked)}, {notation.level(asked)}; shows {notation.white(shown)}, {notation.level(shown)}"
+            return (
+                f"asked {notation.white(asked)}, {notation.level(asked)}; shows {notation.white(shown)},"
+                f" {notation.level(shown)}"
+            )
 
         def keep(text: str) -> None:
             if not changes(text):

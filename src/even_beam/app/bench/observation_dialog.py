@@ -92,7 +92,9 @@ def _strip(thumbnails: list[bytes]) -> QHBoxLayout:
         pixmap.loadFromData(data)
         picture = QLabel()
         picture.setAccessibleName("Photo")
-        picture.setPixmap(pixmap.scaled(_SIDE, _SIDE, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation))  # fmt: skip
+        picture.setPixmap(
+            pixmap.scaled(_SIDE, _SIDE, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation)
+        )
         row.addWidget(picture)
     row.addStretch()
     return row

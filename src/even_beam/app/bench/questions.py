@@ -157,9 +157,15 @@ class Questions:
     def keep_look(self, name: str) -> None:
         """Keep the target with the readings made towards it."""
         look = self._desk.keep_look(name)
-        self._station.tell("Look kept", f"{name}: {look.target.words}, with {len(look.reading_ids)} readings. G comes back to it in any session.")  # fmt: skip
+        self._station.tell(
+            "Look kept",
+            f"{name}: {look.target.words}, with {len(look.reading_ids)} readings. G comes back to it in any session.",
+        )
 
     def come_back_to(self, look: Look) -> None:
         """Match a kept look again in the session at work."""
         self._desk.set_target(look.target)
-        self._station.tell("Match it again", f"{look.name} of {look.at:%-d %B %Y}: read each source; the list says how far it has moved since.")  # fmt: skip
+        self._station.tell(
+            "Match it again",
+            f"{look.name} of {look.at:%-d %B %Y}: read each source; the list says how far it has moved since.",
+        )

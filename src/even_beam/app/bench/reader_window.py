@@ -1,4 +1,5 @@
-"""A second window for whoever stands at the lamp: what to set, what was read, and whether it fits; never what was expected."""
+"""A second window for whoever stands at the lamp: what to set, what was read, and whether it fits; never what was
+expected."""
 
 from PyQt6.QtCore import QRect, Qt
 from PyQt6.QtGui import QFont, QFontMetrics, QKeyEvent, QPainter, QPaintEvent

@@ -112,9 +112,14 @@ class RunDialog(Sheet):
         items = [item for row in range(self._lamps.count()) if (item := self._lamps.item(row)) is not None]
         chosen = tuple(i.data(Qt.ItemDataRole.UserRole) for i in items if i.checkState() == Qt.CheckState.Checked)
         return RunForm(
-            chosen, self._whites.text(), self._levels.text(), self._distances.text(), self._configuration.text(),
-            self._zoom.text(), self._repeats.value(),
-        )  # fmt: skip
+            chosen,
+            self._whites.text(),
+            self._levels.text(),
+            self._distances.text(),
+            self._configuration.text(),
+            self._zoom.text(),
+            self._repeats.value(),
+        )
 
     def _update(self) -> None:
         if not hasattr(self, "_summary"):
@@ -128,6 +133,8 @@ class RunDialog(Sheet):
             self.accept_button.setEnabled(False)
             return
         steps, seconds = self._estimate(self.sweep, self.meter)
-        self._summary.setText(f"{steps} steps, {steps * self.sweep.repeats} readings, about {max(1, round(seconds / 60))} min")  # fmt: skip
+        self._summary.setText(
+            f"{steps} steps, {steps * self.sweep.repeats} readings, about {max(1, round(seconds / 60))} min"
+        )
         self._caution.setText(" ".join(self._cautions(self.sweep)))
         self.accept_button.setEnabled(True)

@@ -63,12 +63,26 @@ class BenchStation(Station):
         self.tones = Tones(host.say)
         self.lines, self._questions = LineActs(self), Questions(self)
         self._commands: dict[str, Callable[[], object]] = {
-            "*": self._again, "/": self._take_back, "-": self._moved, "+": self.lines.insert_step, "N": self.lines.note,
-            "L": self._questions.name_lamp, "T": self._questions.terms, "R": self._questions.run, "I": self._inspect,
-            "S": self._skip, "D": self._dark, "Q": self._questions.session, "W": self._open_reader, "B": self._room_light,
-            "Y": self.lines.lamp_shows, "J": self._questions.observe, "G": self._questions.look, "C": self.lines.decide,
+            "*": self._again,
+            "/": self._take_back,
+            "-": self._moved,
+            "+": self.lines.insert_step,
+            "N": self.lines.note,
+            "L": self._questions.name_lamp,
+            "T": self._questions.terms,
+            "R": self._questions.run,
+            "I": self._inspect,
+            "S": self._skip,
+            "D": self._dark,
+            "Q": self._questions.session,
+            "W": self._open_reader,
+            "B": self._room_light,
+            "Y": self.lines.lamp_shows,
+            "J": self._questions.observe,
+            "G": self._questions.look,
+            "C": self.lines.decide,
             "H": self.lines.set_aside,
-        }  # fmt: skip
+        }
         self._clock = QTimer(self)  # how long the light has stood as it is
         self._clock.setInterval(1000)
         self._clock.timeout.connect(self._show_since)
@@ -205,7 +219,9 @@ class BenchStation(Station):
             self.tell(error.what, f"{error.kept} {error.do}", in_doubt=True)
         except ImpossibleError as error:
             self._sound(Tone.IN_DOUBT)
-            self.tell("Not kept", f"{notation.sentence(str(error))}. Type it again, or choose what it was.", in_doubt=True)  # fmt: skip
+            self.tell(
+                "Not kept", f"{notation.sentence(str(error))}. Type it again, or choose what it was.", in_doubt=True
+            )
 
     # --- reading
 
@@ -242,8 +258,11 @@ class BenchStation(Station):
         self._fade(True)
         desk, asked = self.desk, self.desk.asked_now()
         self.host.jobs.run(
-            "read the meter", lambda job: instrument.read(), lambda raw: self._arrived(desk, asked, raw), self._reading_failed
-        )  # fmt: skip
+            "read the meter",
+            lambda job: instrument.read(),
+            lambda raw: self._arrived(desk, asked, raw),
+            self._reading_failed,
+        )
 
     @property
     def veil(self) -> Veil:
@@ -275,7 +294,9 @@ class BenchStation(Station):
         if there is self.desk:
             self._show_taken(taken)
         else:
-            self.tell("Kept where it was asked for", f"The reading stands in “{there.session.name}”: {taken.look.title}.")  # fmt: skip
+            self.tell(
+                "Kept where it was asked for", f"The reading stands in “{there.session.name}”: {taken.look.title}."
+            )
 
     def let_go(self) -> None:
         """A reading that is under way is given up with its logbook; the light comes back."""
@@ -314,7 +335,9 @@ class BenchStation(Station):
         names = ", then ".join(bench_view.quantity_label(name) for name in asked[:3])
         self.open_line(text, f"{names} (several with ;)", self._understood_figure, self._enter_figure)
 
-    def open_line(self, text: str, caption: str, understand: Callable[[str], str], confirmed: Callable[[str], None]) -> None:  # fmt: skip
+    def open_line(
+        self, text: str, caption: str, understand: Callable[[str], str], confirmed: Callable[[str], None]
+    ) -> None:
         """Open the entry line for something else than a figure."""
         self._line_for = confirmed
         self.board.hide_figures()

@@ -40,7 +40,8 @@ class TermsDialog(Sheet):
         form = form_of(terms, unit)
         self.body.addWidget(
             label(
-                "All that must be equal for two figures to be compared. A correction keeps the old terms beside the new.",
+                "All that must be equal for two figures to be compared. A correction keeps the old terms beside the"
+                " new.",
                 "quiet",
                 wrap=True,
             )

@@ -29,7 +29,8 @@ class _Content(QWidget):
 
 
 class AnswerView(QScrollArea):
-    """Shows an answer, and scrolls where many lamps need more room than a window has. `chosen` tells the reading of a mark."""
+    """Shows an answer, and scrolls where many lamps need more room than a window has. `chosen` tells the reading of a
+    mark."""
 
     chosen = pyqtSignal(str)
 

@@ -15,7 +15,8 @@ _GAP, _PAD, _LINE, _OPENS = 8, 10, 26, 14
 
 
 class EvenTerms(QWidget):
-    """Terms in frames, flowing over as many lines as they need. `asked` tells a field, a value and one lamp's key or "".
+    """Terms in frames, flowing over as many lines as they need. `asked` tells a field, a value and one lamp's key or
+    "".
 
     `taken` tells a field that shall be chosen by itself again, of one lamp or of all.
     """
@@ -141,7 +142,8 @@ class EvenTerms(QWidget):
         self.setFixedHeight(self.heightForWidth(self.width()))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        """Paint the terms: a plain line under what is the same, dashed under what was brought, warm where they differ."""
+        """Paint the terms: a plain line under what is the same, dashed under what was brought, warm where they
+        differ."""
         t = theme.tokens()
         painter = QPainter(self)
         painter.setFont(theme.font("body"))

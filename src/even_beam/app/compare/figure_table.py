@@ -76,7 +76,9 @@ class FigureTable(QTableView):
         self._model.endResetModel()
         header = self.horizontalHeader()
         self._fit()
-        height = sum(self.rowHeight(row) for row in range(len(rows))) + (header.height() if header is not None else 30) + 6  # fmt: skip
+        height = (
+            sum(self.rowHeight(row) for row in range(len(rows))) + (header.height() if header is not None else 30) + 6
+        )
         self.setFixedHeight(height if names else 0)
 
     def _fit(self) -> None:

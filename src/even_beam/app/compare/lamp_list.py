@@ -19,7 +19,9 @@ class _Delegate(QStyledItemDelegate):
         """Name and kind."""
         return QSize(160, 48)
 
-    def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> None:  # fmt: skip
+    def paint(
+        self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
+    ) -> None:
         """Paint mark, name, kind."""
         if painter is None:
             return

@@ -15,11 +15,19 @@ class ReadingsDialog(Sheet):
     """Shows lines; `set_aside` is told a reading's id and the reason and returns the lines as they are then."""
 
     def __init__(
-        self, parent: QWidget | None, title: str, lines: list[ReadingLine], selected: str, set_aside: Callable[[str, str], list[ReadingLine]], show_spectrum: Callable[[str], None]
-    ) -> None:  # fmt: skip
+        self,
+        parent: QWidget | None,
+        title: str,
+        lines: list[ReadingLine],
+        selected: str,
+        set_aside: Callable[[str, str], list[ReadingLine]],
+        show_spectrum: Callable[[str], None],
+    ) -> None:
         super().__init__(parent, title, "Go on", cancel="", width=820)
         self._set_aside, self._show_spectrum = set_aside, show_spectrum
-        self.body.addWidget(label("Set one aside and every figure that used it changes. Ctrl Z takes it in again.", "quiet", wrap=True))  # fmt: skip
+        self.body.addWidget(
+            label("Set one aside and every figure that used it changes. Ctrl Z takes it in again.", "quiet", wrap=True)
+        )
         self._list = QListWidget()
         self._list.setAccessibleName("Readings")
         self._list.setMinimumHeight(300)

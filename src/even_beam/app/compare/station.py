@@ -166,9 +166,12 @@ class CompareStation(Station):
         self._asking, self._asking_anew = None, False
         self._shown = shown
         self._question = replace(
-            self._question, session_id=shown.session_id, chosen=shown.chosen if shown.lamps else None,
-            reference=shown.reference, purpose=shown.purpose,
-        )  # fmt: skip
+            self._question,
+            session_id=shown.session_id,
+            chosen=shown.chosen if shown.lamps else None,
+            reference=shown.reference,
+            purpose=shown.purpose,
+        )
         self._fill(shown)
         self._lamps.show_lamps(shown.lamps, shown.chosen, shown.reference)
         self._answer.show_answer(shown, self._selected)
@@ -213,7 +216,7 @@ class CompareStation(Station):
         self._ask(
             asked=tuple(one for one in self._question.asked if key or one[0] != field),
             own=tuple(one for one in self._question.own if one[1] != field or (key and one[0] != key)),
-        )  # fmt: skip
+        )
 
     def _split_picked(self, index: int) -> None:
         self._ask(split=list(Split)[index], chosen=None, reference="", asked=(), own=())
@@ -245,9 +248,13 @@ class CompareStation(Station):
             self.host.say("Click a mark, or put the cursor on a lamp that was read at these terms")
             return
         dialog = ReadingsDialog(
-            self.window(), "The readings behind it", lines, self._selected,
-            lambda reading_id, reason: self.set_aside(reading_id, reason, ids), self._show_spectrum,
-        )  # fmt: skip
+            self.window(),
+            "The readings behind it",
+            lines,
+            self._selected,
+            lambda reading_id, reason: self.set_aside(reading_id, reason, ids),
+            self._show_spectrum,
+        )
         dialog.exec()
 
     def _lines(self, ids: list[str]) -> list[ReadingLine]:

@@ -22,7 +22,13 @@ class ToleranceDialog(Sheet):
         super().__init__(parent, "Tolerance sets", "Keep", cancel="Close", width=860)
         self._desk = desk
         self.changed = False
-        self.body.addWidget(label("An empty limit is not asked. A set kept under another name is a new one; the logbook keeps it.", "quiet", wrap=True))  # fmt: skip
+        self.body.addWidget(
+            label(
+                "An empty limit is not asked. A set kept under another name is a new one; the logbook keeps it.",
+                "quiet",
+                wrap=True,
+            )
+        )
         self._names = QComboBox()
         self._names.setAccessibleName("Set")
         self._name, self._purpose = QLineEdit(), QLineEdit()
@@ -30,7 +36,9 @@ class ToleranceDialog(Sheet):
         self._purpose.setAccessibleName("Purpose, and where its limits come from")
         head = QGridLayout()
         head.setHorizontalSpacing(16)
-        for row, (caption, widget) in enumerate((("Set", self._names), ("Name", self._name), ("Purpose and source", self._purpose))):  # fmt: skip
+        for row, (caption, widget) in enumerate(
+            (("Set", self._names), ("Name", self._name), ("Purpose and source", self._purpose))
+        ):
             head.addWidget(label(caption, "quiet"), row, 0)
             head.addWidget(widget, row, 1)
         self.body.addLayout(head)
@@ -44,12 +52,23 @@ class ToleranceDialog(Sheet):
             bound = "" if limit == "white_k" else "at most" if known.most else "at least"
             edit.setAccessibleName(f"{known.label} {bound} {known.unit}".strip())
             row, column = number % _ROWS, 4 * (number // _ROWS)
-            for place, widget in enumerate((label(notation.sentence(known.label), "quiet"), label(bound, "coming"), edit, label(known.unit, "coming"))):  # fmt: skip
+            for place, widget in enumerate(
+                (
+                    label(notation.sentence(known.label), "quiet"),
+                    label(bound, "coming"),
+                    edit,
+                    label(known.unit, "coming"),
+                )
+            ):
                 grid.addWidget(widget, row, column + place)
             self._limits[limit] = edit
         self.body.addLayout(grid)
         buttons = QHBoxLayout()
-        for text, act in (("Put back as shipped", self.put_back), ("Write as JSON …", self._ask_write), ("Read JSON …", self._ask_read)):  # fmt: skip
+        for text, act in (
+            ("Put back as shipped", self.put_back),
+            ("Write as JSON …", self._ask_write),
+            ("Read JSON …", self._ask_read),
+        ):
             button = QPushButton(text)
             button.setAutoDefault(False)
             button.clicked.connect(act)
@@ -82,7 +101,9 @@ class ToleranceDialog(Sheet):
     def try_accept(self) -> None:
         """Keep the set as it stands."""
         try:
-            kept = self._desk.save(self._name.text(), self._purpose.text(), {limit: edit.text() for limit, edit in self._limits.items()})  # fmt: skip
+            kept = self._desk.save(
+                self._name.text(), self._purpose.text(), {limit: edit.text() for limit, edit in self._limits.items()}
+            )
         except (ToleranceError, LogbookError) as error:
             self.complain(str(error))
             return

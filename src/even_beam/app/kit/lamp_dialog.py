@@ -31,7 +31,14 @@ _RIGHT = (
 class LampDialog(Sheet):
     """Asks for a lamp; `save` does it and may refuse with a `FormError`."""
 
-    def __init__(self, parent: QWidget | None, form: LampForm, kinds: list[str], simulated: str, save: Callable[[LampForm, str], object]) -> None:  # fmt: skip
+    def __init__(
+        self,
+        parent: QWidget | None,
+        form: LampForm,
+        kinds: list[str],
+        simulated: str,
+        save: Callable[[LampForm, str], object],
+    ) -> None:
         super().__init__(parent, form.nickname or "A lamp", "Keep", width=720)
         self._save = save
         self._edits: dict[str, QLineEdit] = {}

@@ -20,7 +20,11 @@ _TEXTS = (
     ("zeroed_on", "Zeroed on a lamp", "empty, or which lamp"),
     ("notes", "Notes", "calibrated last spring"),
 )
-_CHOICES = (("kind", "What it is", KINDS), ("receptor", "Receptor", RECEPTORS), ("cc_sign", "Its CC figure shows", CC_SIGNS))  # fmt: skip
+_CHOICES = (
+    ("kind", "What it is", KINDS),
+    ("receptor", "Receptor", RECEPTORS),
+    ("cc_sign", "Its CC figure shows", CC_SIGNS),
+)
 
 
 class MeterDialog(Sheet):

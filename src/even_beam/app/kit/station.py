@@ -2,7 +2,7 @@
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import (  # fmt: skip
+from PyQt6.QtWidgets import (
     QAbstractItemView,
     QFrame,
     QHBoxLayout,
@@ -205,9 +205,11 @@ class KitStation(Station):
             self._show_story()
 
         self._asking = self.host.jobs.run(
-            "what is known of a lamp", lambda job: known_of(path, source_id, settings), found,
+            "what is known of a lamp",
+            lambda job: known_of(path, source_id, settings),
+            found,
             lambda error: self.host.say(f"Its record could not be read: {error}"),
-        )  # fmt: skip
+        )
 
     def _forget(self) -> None:
         """What is known is found anew when readings came or went."""
@@ -266,7 +268,7 @@ class KitStation(Station):
         if self.document is None:
             return
         kit = self.document.kit
-        dialog = LampDialog(self.window(), LampForm(""), simulated_kinds(), "", kit.add_lamp)  # fmt: skip
+        dialog = LampDialog(self.window(), LampForm(""), simulated_kinds(), "", kit.add_lamp)
         dialog.exec()
 
     def _edit(self) -> None:
@@ -275,9 +277,12 @@ class KitStation(Station):
             return
         kit = self.document.kit
         dialog = LampDialog(
-            self.window(), form_of(card), simulated_kinds(), card.source.simulated,
+            self.window(),
+            form_of(card),
+            simulated_kinds(),
+            card.source.simulated,
             lambda form, simulated: kit.edit_lamp(card, form, simulated),
-        )  # fmt: skip
+        )
         dialog.exec()
 
     def _meters(self) -> None:

@@ -1,4 +1,5 @@
-"""Plan: lamps and protocols on the left, the run sheet they make on the right, with its time and what may be dropped."""
+"""Plan: lamps and protocols on the left, the run sheet they make on the right, with its time and what may be
+dropped."""
 
 from collections.abc import Callable
 from dataclasses import replace
@@ -6,7 +7,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import (  # fmt: skip
+from PyQt6.QtWidgets import (
     QFileDialog,
     QGridLayout,
     QHBoxLayout,
@@ -235,7 +236,8 @@ class PlanStation(Station):
         return ("Plan", f"{len(self._lamps.chosen)} lamps, {len(self._tests.chosen)} protocols"), ""
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Enter begins the session, P writes the room sheet; on the sheet Alt with an arrow moves, + doubles, S skips."""
+        """Enter begins the session, P writes the room sheet; on the sheet Alt with an arrow moves, + doubles, S
+        skips."""
         if event is None:
             return
         places = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}
@@ -264,7 +266,9 @@ class PlanStation(Station):
             self.document.begin_plan(self._plan, name, self._edits["question"].text().strip())
             self.host.go_to_bench()
         elif key == "P":
-            target, _ = QFileDialog.getSaveFileName(self.window(), "Room sheet", f"{name} room sheet.pdf", "PDF (*.pdf);;HTML (*.html)")  # fmt: skip
+            target, _ = QFileDialog.getSaveFileName(
+                self.window(), "Room sheet", f"{name} room sheet.pdf", "PDF (*.pdf);;HTML (*.html)"
+            )
             if target:
                 self.write_room_sheet(Path(target), name)
 
@@ -272,10 +276,15 @@ class PlanStation(Station):
         """Write the room sheet in a worker."""
         if self._plan is None or self.document is None:
             return
-        content = room_content(self.document, self._plan, name, self._edits["question"].text().strip(), self.host.settings())  # fmt: skip
+        content = room_content(
+            self.document, self._plan, name, self._edits["question"].text().strip(), self.host.settings()
+        )
         self.host.jobs.run(
-            "room sheet", lambda job: write_room_sheet(content, path), lambda _: self.host.say(f"Written to {path.name}"), self._not_written
-        )  # fmt: skip
+            "room sheet",
+            lambda job: write_room_sheet(content, path),
+            lambda _: self.host.say(f"Written to {path.name}"),
+            self._not_written,
+        )
 
     def _not_written(self, error: Exception) -> None:
         words = str(error) if isinstance(error, ReportError) else f"The room sheet could not be made: {error}."

@@ -7,7 +7,7 @@ from pathlib import Path
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QImage, QKeyEvent, QPixmap
 from PyQt6.QtPdf import QPdfDocument
-from PyQt6.QtWidgets import (  # fmt: skip
+from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
     QLabel,
@@ -163,7 +163,9 @@ class ReportStation(Station):
             return
         path = Path(self._folder.name) / "preview.pdf"
         self._state.setText("Making the preview …")
-        self.host.jobs.run("preview", lambda job: write_pdf(content, path), lambda _: self._show_preview(path), self._preview_failed)  # fmt: skip
+        self.host.jobs.run(
+            "preview", lambda job: write_pdf(content, path), lambda _: self._show_preview(path), self._preview_failed
+        )
 
     def _show_preview(self, path: Path) -> None:
         pdf = QPdfDocument(self)
@@ -215,11 +217,15 @@ class ReportStation(Station):
             return
         stem = "".join(c if c.isalnum() or c in " -" else "" for c in session.name).strip()
         if key == "Enter":
-            name, _ = QFileDialog.getSaveFileName(self.window(), "Save the page", f"{stem}.pdf", "PDF (*.pdf);;HTML (*.html)")  # fmt: skip
+            name, _ = QFileDialog.getSaveFileName(
+                self.window(), "Save the page", f"{stem}.pdf", "PDF (*.pdf);;HTML (*.html)"
+            )
             if name:
                 self.save_page(Path(name))
         elif key == "X":
-            name, _ = QFileDialog.getSaveFileName(self.window(), "Save the table", f"{stem}.csv", "CSV (*.csv);;Spreadsheet (*.xlsx);;JSON (*.json)")  # fmt: skip
+            name, _ = QFileDialog.getSaveFileName(
+                self.window(), "Save the table", f"{stem}.csv", "CSV (*.csv);;Spreadsheet (*.xlsx);;JSON (*.json)"
+            )
             if name:
                 self.save_table(Path(name))
 
@@ -230,8 +236,11 @@ class ReportStation(Station):
             return
         write = write_pdf if path.suffix.lower() == ".pdf" else write_html
         self.host.jobs.run(
-            "save the page", lambda job: write(content, path), lambda _: self.host.say(f"Saved {path.name}"), self._not_saved
-        )  # fmt: skip
+            "save the page",
+            lambda job: write(content, path),
+            lambda _: self.host.say(f"Saved {path.name}"),
+            self._not_saved,
+        )
 
     def save_table(self, path: Path) -> None:
         """Write all readings of the session."""

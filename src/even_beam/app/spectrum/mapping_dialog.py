@@ -29,11 +29,22 @@ class MappingDialog(Sheet):
         self._columns = QLineEdit(" ".join(map(str, mapping.columns)))
         self._columns.setPlaceholderText("all, or numbers such as 1 3")
         self._columns.setAccessibleName("Which of them")
-        self._axis = _choice(["nanometres", "micrometres"], "micrometres" if mapping.micrometres else "nanometres", "Wavelengths")  # fmt: skip
+        self._axis = _choice(
+            ["nanometres", "micrometres"], "micrometres" if mapping.micrometres else "nanometres", "Wavelengths"
+        )
         self._unit = _choice(list(UNITS), mapping.unit, "Values")
         self._per = QCheckBox("per µm instead of per nm")
         self._per.setChecked(mapping.per_micrometre)
-        rows = (("Separated by", self._delimiter), ("Decimal sign", self._decimal), ("First line of numbers", self._first), ("Spectra", self._layout), ("Which of them", self._columns), ("Wavelengths", self._axis), ("Values", self._unit), ("", self._per))  # fmt: skip
+        rows = (
+            ("Separated by", self._delimiter),
+            ("Decimal sign", self._decimal),
+            ("First line of numbers", self._first),
+            ("Spectra", self._layout),
+            ("Which of them", self._columns),
+            ("Wavelengths", self._axis),
+            ("Values", self._unit),
+            ("", self._per),
+        )
         for row, (caption, widget) in enumerate(rows):
             grid.addWidget(label(caption, "quiet"), row, 0)
             grid.addWidget(widget, row, 1)
@@ -60,10 +71,15 @@ class MappingDialog(Sheet):
         delimiter = next(d for d, words in DELIMITERS.items() if words == self._delimiter.currentText())
         columns = tuple(int(word) for word in self._columns.text().replace(",", " ").split() if word.isdigit())
         return Mapping(
-            delimiter, "," if self._decimal.currentIndex() == 1 else ".", self._first.value() - 1,
-            self._layout.currentIndex() == 1, columns, self._axis.currentIndex() == 1, self._unit.currentText(),
+            delimiter,
+            "," if self._decimal.currentIndex() == 1 else ".",
+            self._first.value() - 1,
+            self._layout.currentIndex() == 1,
+            columns,
+            self._axis.currentIndex() == 1,
+            self._unit.currentText(),
             self._per.isChecked(),
-        )  # fmt: skip
+        )
 
     def _update(self) -> None:
         self.mapping = self._chosen()

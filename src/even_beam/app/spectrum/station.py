@@ -82,7 +82,10 @@ class SpectrumStation(Station):
         right.addWidget(self._charts["shifts"])
         right.addWidget(self._words["tm30"])
         self._patch_titles = (label("to an adapted eye", "coming"), label("to the standard camera, balanced", "coming"))
-        for title, patches, words in ((self._patch_titles[0], self._eye, "eye"), (self._patch_titles[1], self._camera, "camera")):  # fmt: skip
+        for title, patches, words in (
+            (self._patch_titles[0], self._eye, "eye"),
+            (self._patch_titles[1], self._camera, "camera"),
+        ):
             right.addSpacing(6)
             right.addWidget(title)
             right.addWidget(patches)
@@ -149,16 +152,26 @@ class SpectrumStation(Station):
         named = self._spectra[self._at]
         spectrum = Spectrum(named.wavelength_nm, named.values, named.absolute)
         self.host.jobs.run(
-            "figures of a spectrum", lambda job: view_of(named.name, spectrum, named.understood), self._show_view, self._not_read
-        )  # fmt: skip
+            "figures of a spectrum",
+            lambda job: view_of(named.name, spectrum, named.understood),
+            self._show_view,
+            self._not_read,
+        )
 
     def _show_view(self, view: SpectrumView) -> None:
         self._view = view
         self._empty.setVisible(False)
         self._show_panels(True)
-        for name, chart in (("spectrum", view.spectrum), ("samples", view.samples), ("all", view.all_samples), ("shifts", view.shifts)):  # fmt: skip
+        for name, chart in (
+            ("spectrum", view.spectrum),
+            ("samples", view.samples),
+            ("all", view.all_samples),
+            ("shifts", view.shifts),
+        ):
             self._charts[name].show_chart(chart)
-            self._titles[name].setText(f"{view.name} · {view.understood}" if name == "spectrum" and view.understood else chart.title)  # fmt: skip
+            self._titles[name].setText(
+                f"{view.name} · {view.understood}" if name == "spectrum" and view.understood else chart.title
+            )
         self._eye.show_pairs(view.eye, "to an adapted eye")
         self._camera.show_pairs(view.camera, "to the standard camera")
         for name, words in self._words.items():

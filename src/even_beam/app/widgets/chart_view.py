@@ -78,9 +78,13 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
         places = [(x, y) for mark in points for x, y, own in zip(mark.x, mark.y, mark.keys, strict=False) if own == key]
         if places:
             ring = pg.ScatterPlotItem(
-                [x for x, _ in places], [y for _, y in places], size=20, symbol=_unit_path("disc"),
-                pen=pg.mkPen(theme.tokens().accent, width=2.0), brush=QBrush(Qt.BrushStyle.NoBrush),
-            )  # fmt: skip
+                [x for x, _ in places],
+                [y for _, y in places],
+                size=20,
+                symbol=_unit_path("disc"),
+                pen=pg.mkPen(theme.tokens().accent, width=2.0),
+                brush=QBrush(Qt.BrushStyle.NoBrush),
+            )
             ring.setZValue(8)
             plot.addItem(ring)
             self._selection = [ring]
@@ -140,7 +144,13 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
                 line.setZValue(-10)
                 self.getPlotItem().addItem(line)
             case Band():
-                band = pg.LinearRegionItem((mark.low, mark.high), "horizontal", QBrush(theme.color(theme.tokens().hairline)), movable=False, pen=pg.mkPen(None))  # fmt: skip
+                band = pg.LinearRegionItem(
+                    (mark.low, mark.high),
+                    "horizontal",
+                    QBrush(theme.color(theme.tokens().hairline)),
+                    movable=False,
+                    pen=pg.mkPen(None),
+                )
                 band.setZValue(-20)
                 self.getPlotItem().addItem(band)
             case Text():
@@ -154,12 +164,16 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
         colour = self._colour(mark.series, mark.tone)
         shape = SERIES_SHAPES[(mark.series or 0) % len(SERIES_SHAPES)]
         points = pg.ScatterPlotItem(
-            np.array(mark.x), np.array(mark.y), size=11, symbol=_unit_path(shape),
+            np.array(mark.x),
+            np.array(mark.y),
+            size=11,
+            symbol=_unit_path(shape),
             pen=pg.mkPen(colour, width=2.0) if mark.hollow else pg.mkPen(theme.tokens().ground, width=0.5),
             brush=QBrush(Qt.BrushStyle.NoBrush) if mark.hollow else QBrush(QColor(colour)),
-            data=list(mark.keys) or None, hoverable=bool(mark.hints),
+            data=list(mark.keys) or None,
+            hoverable=bool(mark.hints),
             tip=(lambda x, y, data: self._hint(mark, x, y)) if mark.hints else None,
-        )  # fmt: skip
+        )
         points.setZValue(5)
         if mark.keys:
             points.sigClicked.connect(lambda _, clicked, __: self.chosen.emit(str(clicked[0].data())))
@@ -169,12 +183,19 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
         t = theme.tokens()
         x, y = np.array(mark.x), np.array(mark.y)
         stems = np.stack([np.full(x.size, mark.base), y], axis=-1).ravel()
-        self.getPlotItem().addItem(pg.PlotDataItem(np.repeat(x, 2), stems, connect="pairs", pen=pg.mkPen(t.line, width=2.0)))  # fmt: skip
+        self.getPlotItem().addItem(
+            pg.PlotDataItem(np.repeat(x, 2), stems, connect="pairs", pen=pg.mkPen(t.line, width=2.0))
+        )
         heads = pg.ScatterPlotItem(
-            x, y, size=12 if x.size < 40 else 7, symbol=_unit_path("disc"), pen=pg.mkPen(t.secondary, width=0.8),
-            brush=[QBrush(QColor(*colour)) for colour in mark.colours], hoverable=bool(mark.hints),
+            x,
+            y,
+            size=12 if x.size < 40 else 7,
+            symbol=_unit_path("disc"),
+            pen=pg.mkPen(t.secondary, width=0.8),
+            brush=[QBrush(QColor(*colour)) for colour in mark.colours],
+            hoverable=bool(mark.hints),
             tip=(lambda x, y, data: self._hint(mark, x, y)) if mark.hints else None,
-        )  # fmt: skip
+        )
         self.getPlotItem().addItem(heads)
 
     @staticmethod
@@ -185,7 +206,9 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
         return ""
 
     def _draw_text(self, mark: Text) -> None:
-        item = pg.TextItem(mark.text, color=self._colour(None, mark.tone), anchor=(_ANCHORS[mark.anchor], 1.0 if mark.above else 0.0))  # fmt: skip
+        item = pg.TextItem(
+            mark.text, color=self._colour(None, mark.tone), anchor=(_ANCHORS[mark.anchor], 1.0 if mark.above else 0.0)
+        )
         item.setFont(theme.font("body"))
         item.setPos(mark.x, mark.y)
         item.setZValue(6)

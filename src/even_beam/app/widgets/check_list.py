@@ -6,7 +6,8 @@ from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QStyledItemDelegate, Q
 
 
 class _Wrapping(QStyledItemDelegate):
-    """Measures a little narrower than it paints: the style's margins else cut the last word of a line that just fits."""
+    """Measures a little narrower than it paints: the style's margins else cut the last word of a line that just
+    fits."""
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         """The height of the wrapped text."""

@@ -13,7 +13,9 @@ class _RowDelegate(QStyledItemDelegate):
         """One line."""
         return QSize(200, 26)
 
-    def paint(self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> None:  # fmt: skip
+    def paint(
+        self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
+    ) -> None:
         """Paint mark, terms and figure."""
         if painter is None:
             return
@@ -53,7 +55,9 @@ class _RowDelegate(QStyledItemDelegate):
             painter.setPen(theme.color(colour if changed or here else t.coming))
             painter.drawText(box.adjusted(x, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, text)
         painter.setPen(theme.color(t.accent if row.standing == "doubt" else colour))
-        painter.drawText(box.adjusted(0, 0, -8, 0), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, row.figure)  # fmt: skip
+        painter.drawText(
+            box.adjusted(0, 0, -8, 0), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, row.figure
+        )
 
 
 class RunSheet(QListView):

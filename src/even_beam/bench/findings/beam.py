@@ -57,23 +57,41 @@ def _sides(evidence: Evidence, group: Sequence[Measured]) -> list[Finding]:
     where = f"{notation.plain(abs(edge))}° off the axis"
     found.append(
         Finding(
-            question="output", name="loss off axis", value=loss.value, unit="stops",
-            sentence=f"At {where} {notation.stops(loss.value)} ±{loss.half_width:.2f} stop against the centre, at {said}.",
-            terms=said, readings=ids(group), axis=("angle",), uncertainty=loss.half_width,
-            not_covered=(f"between these places and beyond {notation.plain(abs(edge))}°",), parts=loss.shares, weight=30,
+            question="output",
+            name="loss off axis",
+            value=loss.value,
+            unit="stops",
+            sentence=(
+                f"At {where} {notation.stops(loss.value)} ±{loss.half_width:.2f} stop against the centre, at {said}."
+            ),
+            terms=said,
+            readings=ids(group),
+            axis=("angle",),
+            uncertainty=loss.half_width,
+            not_covered=(f"between these places and beyond {notation.plain(abs(edge))}°",),
+            parts=loss.shares,
+            weight=30,
         )
-    )  # fmt: skip
+    )
     values = {a: float(np.exp2(level.value or 0.0)) for a, level in levels.items()}
     dark, bright = min(values, key=lambda a: values[a]), max(values, key=lambda a: values[a])
     even = 100.0 * values[dark] / values[bright]
     half = even * relative(levels[dark].less(levels[bright]).half_width)
     found.append(
         Finding(
-            question="output", name="evenness", value=even, unit="%",
-            sentence=f"Of {len(values)} places across the beam the darkest has {even:.0f} % of the brightest, at {said}.",
-            terms=said, readings=ids(group), axis=("angle",), uncertainty=half,
+            question="output",
+            name="evenness",
+            value=even,
+            unit="%",
+            sentence=(
+                f"Of {len(values)} places across the beam the darkest has {even:.0f} % of the brightest, at {said}."
+            ),
+            terms=said,
+            readings=ids(group),
+            axis=("angle",),
+            uncertainty=half,
         )
-    )  # fmt: skip
+    )
     return found + _edge_colour(evidence, by_angle, said)
 
 
@@ -86,23 +104,40 @@ def _section(evidence: Evidence, section: Sequence[Measured]) -> list[Finding]:
     for name, part in (("beam angle", HALF), ("field angle", TENTH)):
         full = full_angle(angle, share, part)
         if full is None:
-            words = f"The {name} ({100.0 * part:.0f} % of the peak) lies beyond {max(abs(angle)):.0f}° off the axis, at {said}."
+            words = (
+                f"The {name} ({100.0 * part:.0f} % of the peak) lies beyond {max(abs(angle)):.0f}° off the axis, at"
+                f" {said}."
+            )
             found.append(
                 Finding(
-                    question="output", name=name, value=None, unit="°", sentence=words, terms=said, readings=ids(section),
-                    axis=("angle",), not_covered=(words,),
+                    question="output",
+                    name=name,
+                    value=None,
+                    unit="°",
+                    sentence=words,
+                    terms=said,
+                    readings=ids(section),
+                    axis=("angle",),
+                    not_covered=(words,),
                 )
-            )  # fmt: skip
+            )
             continue
         step = float(np.median(np.diff(angle)))
         found.append(
             Finding(
-                question="output", name=name, value=full, unit="°",
-                sentence=f"{notation.sentence(name)} {full:.0f}° ({100.0 * part:.0f} % of the peak), at {said}.", terms=said,
-                readings=ids(section), axis=("angle",), uncertainty=max(0.25 * step, 1.0), series=series,
+                question="output",
+                name=name,
+                value=full,
+                unit="°",
+                sentence=f"{notation.sentence(name)} {full:.0f}° ({100.0 * part:.0f} % of the peak), at {said}.",
+                terms=said,
+                readings=ids(section),
+                axis=("angle",),
+                uncertainty=max(0.25 * step, 1.0),
+                series=series,
                 weight=45 if part == HALF else 0,
             )
-        )  # fmt: skip
+        )
     if (beam := found[0].value) is not None:
         found += _within(evidence, section, angle, level, beam, said)
     return found + _edge_colour(evidence, _by_angle(section), said)
@@ -116,11 +151,17 @@ def _within(
     own = 2.0**0.5 * evidence.meter_of(section[0]).ratio_tolerance
     found = [
         Finding(
-            question="output", name="evenness", value=100.0 * evenness, unit="%",
-            sentence=f"Within the beam the darkest read is {100.0 * evenness:.0f} % of the brightest, at {said}.", terms=said,
-            readings=ids(section), axis=("angle",), uncertainty=100.0 * evenness * own,
+            question="output",
+            name="evenness",
+            value=100.0 * evenness,
+            unit="%",
+            sentence=f"Within the beam the darkest read is {100.0 * evenness:.0f} % of the brightest, at {said}.",
+            terms=said,
+            readings=ids(section),
+            axis=("angle",),
+            uncertainty=100.0 * evenness * own,
         )
-    ]  # fmt: skip
+    ]
     distance = section[0].terms.distance_m
     if distance and not evidence.meter_of(section[0]).for_ratios_only:
         lumens = lumens_within(angle, level * distance**2, beam)
@@ -128,12 +169,18 @@ def _within(
         half = float(np.hypot(relative(one.half_width), ROUND_BEAM))
         found.append(
             Finding(
-                question="output", name="lumens in the beam", value=lumens, unit="lm",
-                sentence=f"{notation.significant(lumens)} lm within {beam:.0f}°, at {said}.", terms=said,
-                readings=ids(section), axis=("angle",), uncertainty=lumens * half,
+                question="output",
+                name="lumens in the beam",
+                value=lumens,
+                unit="lm",
+                sentence=f"{notation.significant(lumens)} lm within {beam:.0f}°, at {said}.",
+                terms=said,
+                readings=ids(section),
+                axis=("angle",),
+                uncertainty=lumens * half,
                 not_covered=("a beam that is not round about its axis",),
             )
-        )  # fmt: skip
+        )
     return found
 
 
@@ -166,11 +213,22 @@ def _edge_colour(evidence: Evidence, by_angle: dict[float, list[Measured]], said
     if tinted[0] and tinted[1]:
         turned = evidence.tint_of(tinted[0]).less(evidence.tint_of(tinted[1]))
         tint = f", Duv {notation.duv(turned.value)}"
-    sentence = f"At {abs(edge):.0f}° off the axis {notation.number(shift.value, 1, signed=True)} mired{tint} from the centre, at {said}."
+    sentence = (
+        f"At {abs(edge):.0f}° off the axis {notation.number(shift.value, 1, signed=True)} mired{tint} from the centre,"
+        f" at {said}."
+    )
     return [
         Finding(
-            question="output", name="colour at the edge", value=shift.value, unit="mired", sentence=sentence, terms=said,
-            readings=ids([*white[edge], *white[0.0]]), axis=("angle",), uncertainty=shift.half_width, parts=shift.shares,
+            question="output",
+            name="colour at the edge",
+            value=shift.value,
+            unit="mired",
+            sentence=sentence,
+            terms=said,
+            readings=ids([*white[edge], *white[0.0]]),
+            axis=("angle",),
+            uncertainty=shift.half_width,
+            parts=shift.shares,
             weight=25,
         )
-    ]  # fmt: skip
+    ]

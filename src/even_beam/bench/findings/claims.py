@@ -157,10 +157,14 @@ def _level(evidence: Evidence, claim: Claim) -> ClaimVerdict:
     zooms = ", ".join(f"{zoom or 'no zoom stated'} {judged.holds}" for zoom, (judged, _) in by_zoom.items())
     first = best[0]
     return ClaimVerdict(
-        claim, first.value, first.uncertainty, Even.NOT_EQUAL, Holds.CANNOT_TELL,
+        claim,
+        first.value,
+        first.uncertainty,
+        Even.NOT_EQUAL,
+        Holds.CANNOT_TELL,
         f"{_said(claim)}; it does not say in which zoom ({zooms}): {Holds.CANNOT_TELL}.",
         tuple(i for judged in best for i in judged.readings),
-    )  # fmt: skip
+    )
 
 
 def _white(evidence: Evidence, claim: Claim) -> ClaimVerdict:
@@ -185,8 +189,9 @@ def _white(evidence: Evidence, claim: Claim) -> ClaimVerdict:
     even = Even.EQUAL if all(is_at(m, claim) for _, ms in found.values() for m in ms) else Even.NOT_EQUAL
     holds = _within(error, WHITE_CLAIM_MIRED) if even is Even.EQUAL else Holds.CANNOT_TELL
     sentence = (
-        f"{_said(claim)}; at {notation.dialled(worst)} K it reads {notation.kelvin(reads)} K ({notation.number(error.value, 1, signed=True)} "
-        f"±{error.half_width:.1f} mired; {WHITE_CLAIM_MIRED:g} are allowed), {even}: {holds}."
+        f"{_said(claim)}; at {notation.dialled(worst)} K it reads {notation.kelvin(reads)} K"
+        f" ({notation.number(error.value, 1, signed=True)} ±{error.half_width:.1f} mired; {WHITE_CLAIM_MIRED:g} are"
+        f" allowed), {even}: {holds}."
     )
     readings = ids([m for _, ms in found.values() for m in ms])
     return ClaimVerdict(claim, reads, error.half_width * reads**2 / 1e6, even, holds, sentence, readings)
@@ -220,8 +225,9 @@ def _fixed_white(evidence: Evidence, claim: Claim, own: Sequence[Measured]) -> C
     reads = 1e6 / mired
     allowed = f"; {slack:g} are allowed" if slack else ""
     sentence = (
-        f"{_said(claim)}; it reads {notation.kelvin(reads)} K ({notation.number(error.value, 1, signed=True)} ±{white.half_width:.1f} mired "
-        f"from {'it' if slack else 'its middle'}{allowed}), at {evidence.at(repeats[0])}, {even}: {holds}."
+        f"{_said(claim)}; it reads {notation.kelvin(reads)} K ({notation.number(error.value, 1, signed=True)}"
+        f" ±{white.half_width:.1f} mired from {'it' if slack else 'its middle'}{allowed}), at"
+        f" {evidence.at(repeats[0])}, {even}: {holds}."
     )
     return ClaimVerdict(claim, reads, white.half_width * reads**2 / 1e6, even, holds, sentence, ids(repeats))
 
@@ -254,7 +260,10 @@ def _power(evidence: Evidence, claim: Claim) -> ClaimVerdict:
     half = POWER_TOLERANCE * value
     over = value - claim.high
     holds = Holds.YES if over + half <= 0.0 else Holds.NO if over > half else Holds.CANNOT_TELL
-    sentence = f"{_said(claim)}; {value:.0f} ±{half:.0f} W drawn at most, at {evidence.at(most, 'configuration', 'zoom', *terms.PLACE)}: {holds}."
+    sentence = (
+        f"{_said(claim)}; {value:.0f} ±{half:.0f} W drawn at most, at"
+        f" {evidence.at(most, 'configuration', 'zoom', *terms.PLACE)}: {holds}."
+    )
     return ClaimVerdict(claim, value, half, Even.EQUAL, holds, sentence, (most.reading.id,))
 
 
@@ -269,7 +278,8 @@ def _nothing(claim: Claim, why: str = "") -> ClaimVerdict:
 
 
 def _judged(claim: Claim, found: Estimate, even: Even, readings: Sequence[Measured], where: str) -> ClaimVerdict:
-    """A claim of at least so much: it holds beyond the uncertainty, fails beyond it, and between the meter cannot tell."""
+    """A claim of at least so much: it holds beyond the uncertainty, fails beyond it, and between the meter cannot
+    tell."""
     least = claim.low if claim.low is not None else claim.high or 0.0
     bottom, top = found.least, found.most
     even = even if is_at(readings[0], claim) else Even.NOT_EQUAL

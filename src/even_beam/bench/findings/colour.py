@@ -31,7 +31,8 @@ def _white_groups(evidence: Evidence, usable: Sequence[Measured]) -> list[list[M
 
 
 def scores(evidence: Evidence) -> tuple[Finding, ...]:
-    """Each score at full level, set of terms by set of terms: over the whites the lowest and the highest, with where."""
+    """Each score at full level, set of terms by set of terms: over the whites the lowest and the highest, with
+    where."""
     found = []
     for name in SCORES:
         having = [m for m in evidence.readings if estimate.figure_of(m, name) is not None]
@@ -51,25 +52,47 @@ def _score(evidence: Evidence, name: str, group: Sequence[Measured]) -> Finding:
         figure = estimate.figure_of(by_white[only][0], name)
         text = figure.text if figure is not None else ""
         return Finding(
-            question="colour", name=label, value=None, unit="", sentence=f"{label} {text}, as typed, at {said}.", terms=said,
-            readings=ids(by_white[only]), uncertainty=one.half_width, weight=38,
-        )  # fmt: skip
+            question="colour",
+            name=label,
+            value=None,
+            unit="",
+            sentence=f"{label} {text}, as typed, at {said}.",
+            terms=said,
+            readings=ids(by_white[only]),
+            uncertainty=one.half_width,
+            weight=38,
+        )
     best = min(known, key=_far_from_working)
     worst = min(known, key=lambda w: known[w].value or 0.0)
     top = max(known, key=lambda w: known[w].value or 0.0)
     said = evidence.at(group[0], "cct") if len(known) > 1 else evidence.at(by_white[best][0])
     if len(known) > 1:
-        span = f"{_as_given(by_white[worst], name, known[worst])} ({_white(by_white[worst])}) to {_as_given(by_white[top], name, known[top])} ({_white(by_white[top])})"
+        span = (
+            f"{_as_given(by_white[worst], name, known[worst])} ({_white(by_white[worst])}) to"
+            f" {_as_given(by_white[top], name, known[top])} ({_white(by_white[top])})"
+        )
         sentence = f"{label} {span} over {len(known)} whites, ±{notation.half(known[worst].half_width)}, at {said}."
     else:
-        sentence = f"{label} {_as_given(by_white[best], name, known[best])} ±{notation.half(known[best].half_width)} at {said}."
+        sentence = (
+            f"{label} {_as_given(by_white[best], name, known[best])} ±{notation.half(known[best].half_width)} at"
+            f" {said}."
+        )
     values = [one.value or 0.0 for one in known.values()]
     weight = {"ra": 40, "tlci": 37, "rf": 36, "r9": 35, "ssi": 34}.get(name, 0)
     return Finding(
-        question="colour", name=label, value=known[best].value, unit="", sentence=sentence, terms=said,
-        readings=ids([m for w in known for m in by_white[w]]), axis=("cct",), spread=float(np.ptp(values)),
-        uncertainty=known[best].half_width, not_covered=note, weight=weight,
-    )  # fmt: skip
+        question="colour",
+        name=label,
+        value=known[best].value,
+        unit="",
+        sentence=sentence,
+        terms=said,
+        readings=ids([m for w in known for m in by_white[w]]),
+        axis=("cct",),
+        spread=float(np.ptp(values)),
+        uncertainty=known[best].half_width,
+        not_covered=note,
+        weight=weight,
+    )
 
 
 def _reference_of_ssi(group: Sequence[Measured]) -> tuple[str, tuple[str, ...]]:
@@ -99,7 +122,8 @@ def _as_given(repeats: Sequence[Measured], name: str, one: estimate.Estimate) ->
 
 
 def samples(evidence: Evidence) -> tuple[Finding, ...]:
-    """The weakest of R1-R15 by name, and the skin samples, at the white nearest to a working one of each set of terms."""
+    """The weakest of R1-R15 by name, and the skin samples, at the white nearest to a working one of each set of
+    terms."""
     found = []
     for group in _white_groups(evidence, [m for m in evidence.readings if sample_scores(m)]):
         by_white = terms.by_value(group, "cct")
@@ -112,20 +136,32 @@ def samples(evidence: Evidence) -> tuple[Finding, ...]:
         named = ", ".join(f"R{i} {notation.score(means[i])} ({SAMPLES[i - 1]})" for i in weakest)
         found.append(
             Finding(
-                question="colour", name="weakest sample", value=means[weakest[0]], unit="", sentence=f"Weakest: {named}, at {said}.",
-                terms=said, readings=ids(repeats), series={"sample": tuple(map(float, means)), "R": tuple(means.values())},
-                uncertainty=estimate.score(repeats, f"r{weakest[0]}", evidence.meter_of(repeats[0])).half_width, weight=33,
+                question="colour",
+                name="weakest sample",
+                value=means[weakest[0]],
+                unit="",
+                sentence=f"Weakest: {named}, at {said}.",
+                terms=said,
+                readings=ids(repeats),
+                series={"sample": tuple(map(float, means)), "R": tuple(means.values())},
+                uncertainty=estimate.score(repeats, f"r{weakest[0]}", evidence.meter_of(repeats[0])).half_width,
+                weight=33,
             )
-        )  # fmt: skip
+        )
         skin = [i for i in SKIN if i in means]
         if skin:
             words = ", ".join(f"R{i} {notation.score(means[i])}" for i in skin)
             found.append(
                 Finding(
-                    question="colour", name="skin samples", value=min(means[i] for i in skin), unit="",
-                    sentence=f"Skin: {words}, at {said}.", terms=said, readings=ids(repeats),
+                    question="colour",
+                    name="skin samples",
+                    value=min(means[i] for i in skin),
+                    unit="",
+                    sentence=f"Skin: {words}, at {said}.",
+                    terms=said,
+                    readings=ids(repeats),
                 )
-            )  # fmt: skip
+            )
     return tuple(found)
 
 
@@ -138,7 +174,8 @@ def sample_scores(measured: Measured) -> Mapping[int, float]:
 
 
 def hue_dial(evidence: Evidence) -> tuple[Finding, ...]:
-    """Errors of the hue dial around the circle, and of the saturation dial. Meters' protractors are unstated: as typed."""
+    """Errors of the hue dial around the circle, and of the saturation dial. Meters' protractors are unstated: as
+    typed."""
     found = []
     dialled = [m for m in evidence.readings if m.terms.hue_deg is not None and m.value("hue") is not None]
     for group in terms.grouped(dialled, "hue").values():
@@ -149,15 +186,26 @@ def hue_dial(evidence: Evidence) -> tuple[Finding, ...]:
         if len(own) == 1:
             sentence = f"Hue {notation.number(float(off[0]), 0, signed=True)}° off at {asked[0]:.0f}°, at {said}."
         else:
-            sentence = f"Hue {float(np.mean(np.abs(off))):.0f}° off on the mean of {len(own)} hues; worst {notation.number(float(off[worst]), 0, signed=True)}° at {asked[worst]:.0f}°, at {said}."
+            sentence = (
+                f"Hue {float(np.mean(np.abs(off))):.0f}° off on the mean of {len(own)} hues; worst"
+                f" {notation.number(float(off[worst]), 0, signed=True)}° at {asked[worst]:.0f}°, at {said}."
+            )
         found.append(
             Finding(
-                question="colour", name="hue error", value=float(np.mean(np.abs(off))), unit="°", sentence=sentence, terms=said,
-                readings=ids(own), axis=("hue",), spread=float(np.ptp(off)),
+                question="colour",
+                name="hue error",
+                value=float(np.mean(np.abs(off))),
+                unit="°",
+                sentence=sentence,
+                terms=said,
+                readings=ids(own),
+                axis=("hue",),
+                spread=float(np.ptp(off)),
                 not_covered=("the meter's hue scale is its own and not stated",),
-                series={"asked_deg": tuple(map(float, asked)), "error_deg": tuple(map(float, off))}, weight=32,
+                series={"asked_deg": tuple(map(float, asked)), "error_deg": tuple(map(float, off))},
+                weight=32,
             )
-        )  # fmt: skip
+        )
     return (*found, *_saturation(evidence))
 
 
@@ -168,13 +216,23 @@ def _saturation(evidence: Evidence) -> list[Finding]:
         off = np.array([value_of(m, "saturation") - (m.terms.saturation_pct or 0.0) for m in dialled])
         said = evidence.at(dialled[0], "cct", "saturation")
         plural = "s" * (len(dialled) > 1)
-        sentence = f"Saturation {notation.number(float(off.mean()), 0, signed=True)} points on the mean of {len(dialled)} setting{plural}, at {said}."
+        sentence = (
+            f"Saturation {notation.number(float(off.mean()), 0, signed=True)} points on the mean of {len(dialled)}"
+            f" setting{plural}, at {said}."
+        )
         found.append(
             Finding(
-                question="colour", name="saturation error", value=float(off.mean()), unit="%", sentence=sentence, terms=said,
-                readings=ids(dialled), axis=("saturation", "hue"), spread=float(np.ptp(off)),
+                question="colour",
+                name="saturation error",
+                value=float(off.mean()),
+                unit="%",
+                sentence=sentence,
+                terms=said,
+                readings=ids(dialled),
+                axis=("saturation", "hue"),
+                spread=float(np.ptp(off)),
             )
-        )  # fmt: skip
+        )
     return found
 
 
@@ -187,9 +245,13 @@ def desaturated_white(evidence: Evidence) -> tuple[Finding, ...]:
         tint = f", Duv {notation.duv(first.value('duv'))}" if first.value("duv") is not None else ""
         found.append(
             Finding(
-                question="colour", name="desaturated white", value=first.value("cct"), unit="K",
-                sentence=f"With no saturation it gives {notation.kelvin(first.value('cct'))} K{tint}, at {said}.", terms=said,
+                question="colour",
+                name="desaturated white",
+                value=first.value("cct"),
+                unit="K",
+                sentence=f"With no saturation it gives {notation.kelvin(first.value('cct'))} K{tint}, at {said}.",
+                terms=said,
                 readings=(first.reading.id,),
             )
-        )  # fmt: skip
+        )
     return tuple(found)

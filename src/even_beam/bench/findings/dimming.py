@@ -1,4 +1,5 @@
-"""What the dimmer does: the law it follows, the true minimum, drift of white and tint, settings that change by themselves."""
+"""What the dimmer does: the law it follows, the true minimum, drift of white and tint, settings that change by
+themselves."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -69,7 +70,8 @@ def _dimmed(evidence: Evidence) -> list[list[Measured]]:
 
 
 def law(evidence: Evidence) -> tuple[Finding, ...]:
-    """Actual output against the dial, the law it follows, the true minimum and the largest departure from proportion."""
+    """Actual output against the dial, the law it follows, the true minimum and the largest departure from
+    proportion."""
     found: list[Finding] = []
     for curve in curves(evidence):
         words, exponent, scatter = law_of(curve.set_, curve.got)
@@ -83,27 +85,49 @@ def law(evidence: Evidence) -> tuple[Finding, ...]:
             "stops": tuple(map(float, curve.got)),
         }
         far = (
-            f"; farthest from proportion at {curve.dial_pct[worst]:g} %: {notation.percent(float(share[worst]))} % {curve.of_what}, {notation.stops(float(off[worst]))} stops off"
+            f"; farthest from proportion at {curve.dial_pct[worst]:g} %: {notation.percent(float(share[worst]))} %"
+            f" {curve.of_what}, {notation.stops(float(off[worst]))} stops off"
             if abs(off[worst]) > 0.1
             else ""
         )
         found.append(
             Finding(
-                question="dimming", name="exponent of the dimmer", value=exponent, unit="",
-                sentence=f"The dimmer {words}{far}, at {said}.", terms=said, readings=ids(curve.readings), axis=("level",),
-                spread=scatter, uncertainty=_exponent_uncertainty(curve), series=series,
-                not_covered=() if curve.full else ("full level: it was not read",), weight=44,
+                question="dimming",
+                name="exponent of the dimmer",
+                value=exponent,
+                unit="",
+                sentence=f"The dimmer {words}{far}, at {said}.",
+                terms=said,
+                readings=ids(curve.readings),
+                axis=("level",),
+                spread=scatter,
+                uncertainty=_exponent_uncertainty(curve),
+                series=series,
+                not_covered=() if curve.full else ("full level: it was not read",),
+                weight=44,
             )
-        )  # fmt: skip
+        )
         low = curve.stops[0]
         found.append(
             Finding(
-                question="dimming", name="true minimum", value=low.value, unit="stops",
-                sentence=f"At {curve.dial_pct[0]:g} %, the lowest read, {notation.percent(float(share[0]))} % {curve.of_what} ({notation.stops(low.value)} stops), at {said}.",
-                terms=said, readings=ids(curve.readings), axis=("level",), uncertainty=low.half_width,
-                ratio_uncertainty=low.half_width, not_covered=(f"below {curve.dial_pct[0]:g} %",), parts=low.shares, weight=43,
+                question="dimming",
+                name="true minimum",
+                value=low.value,
+                unit="stops",
+                sentence=(
+                    f"At {curve.dial_pct[0]:g} %, the lowest read, {notation.percent(float(share[0]))} %"
+                    f" {curve.of_what} ({notation.stops(low.value)} stops), at {said}."
+                ),
+                terms=said,
+                readings=ids(curve.readings),
+                axis=("level",),
+                uncertainty=low.half_width,
+                ratio_uncertainty=low.half_width,
+                not_covered=(f"below {curve.dial_pct[0]:g} %",),
+                parts=low.shares,
+                weight=43,
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
@@ -127,7 +151,11 @@ def law_of(stops_set: FloatArray, stops_got: FloatArray) -> tuple[str, float, fl
     kept = np.maximum(dial, floor)
     if floor > float(dial[0]) and _departure(stops_got, np.log2(kept)) <= LAW_STOPS / 2.0:
         knee = 100.0 * float(dial[dial >= floor * 0.99].min(initial=1.0))
-        return f"is linear down to {knee:.0f} %, then keeps a floor of {notation.percent(100.0 * floor)} %", exponent, scatter  # fmt: skip
+        return (
+            f"is linear down to {knee:.0f} %, then keeps a floor of {notation.percent(100.0 * floor)} %",
+            exponent,
+            scatter,
+        )
     slope, base = np.polyfit(dial, output, 1, w=1.0 / output)
     fitted = base + slope * dial
     if base > 0.3 * float(dial[0]) and np.all(fitted > 0.0) and _departure(stops_got, np.log2(fitted)) <= LAW_STOPS:
@@ -179,15 +207,29 @@ def drift(evidence: Evidence) -> tuple[Finding, ...]:
             if span - abs(shift.value or 0.0) > 0.5
             else ""
         )
-        sentence = f"From {levels[-1]:g} % to {levels[0]:g} % the white moves {notation.number(shift.value, 1, signed=True)} mired{tint}{between}, at {said}."
+        sentence = (
+            f"From {levels[-1]:g} % to {levels[0]:g} % the white moves {notation.number(shift.value, 1, signed=True)}"
+            f" mired{tint}{between}, at {said}."
+        )
         series = {"dial_pct": tuple(levels), "mired": tuple(mired), "duv": tuple(tints)}
         found.append(
             Finding(
-                question="dimming", name="white drift with level", value=shift.value, unit="mired", sentence=sentence,
-                terms=said, readings=ids(trusted), axis=("level",), spread=span, uncertainty=widest.half_width,
-                not_covered=_too_dim(evidence, group), series=series, parts=shift.shares, weight=41,
+                question="dimming",
+                name="white drift with level",
+                value=shift.value,
+                unit="mired",
+                sentence=sentence,
+                terms=said,
+                readings=ids(trusted),
+                axis=("level",),
+                spread=span,
+                uncertainty=widest.half_width,
+                not_covered=_too_dim(evidence, group),
+                series=series,
+                parts=shift.shares,
+                weight=41,
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
@@ -208,13 +250,22 @@ def noise_floor(evidence: Evidence) -> tuple[Finding, ...]:
         dim = [m for m in group if value_of(m, "illuminance") < evidence.meter_of(m).dim_lx]
         if dim:
             level, said = max(m.terms.level_pct or 0.0 for m in dim), evidence.at(dim[0], "level")
-            sentence = f"At {level:g} % and below the meter sees less than {notation.lux(evidence.meter_of(dim[0]).dim_lx)} lx: its colour figures there are mostly noise, at {said}."
+            sentence = (
+                f"At {level:g} % and below the meter sees less than {notation.lux(evidence.meter_of(dim[0]).dim_lx)}"
+                f" lx: its colour figures there are mostly noise, at {said}."
+            )
             found.append(
                 Finding(
-                    question="dimming", name="colour figures are noise from", value=level, unit="%", sentence=sentence,
-                    terms=said, readings=ids(dim), axis=("level",),
+                    question="dimming",
+                    name="colour figures are noise from",
+                    value=level,
+                    unit="%",
+                    sentence=sentence,
+                    terms=said,
+                    readings=ids(dim),
+                    axis=("level",),
                 )
-            )  # fmt: skip
+            )
     return tuple(found)
 
 
@@ -224,13 +275,22 @@ def changed_by_themselves(evidence: Evidence) -> tuple[Finding, ...]:
     for measured in evidence.readings:
         for event in measured.state.displayed:
             asked = evidence.at(measured, *_FIELD_OF.get(event.field, ()))
-            sentence = f"Asked for {event.field.replace('_', ' ')} {event.old or 'nothing'} it showed {event.new or 'nothing'}, at {asked}."
+            sentence = (
+                f"Asked for {event.field.replace('_', ' ')} {event.old or 'nothing'} it showed"
+                f" {event.new or 'nothing'}, at {asked}."
+            )
             found.append(
                 Finding(
-                    question="dimming", name="a setting that changed by itself", value=None, unit="", sentence=sentence,
-                    terms=asked, readings=(measured.reading.id,), weight=39,
+                    question="dimming",
+                    name="a setting that changed by itself",
+                    value=None,
+                    unit="",
+                    sentence=sentence,
+                    terms=asked,
+                    readings=(measured.reading.id,),
+                    weight=39,
                 )
-            )  # fmt: skip
+            )
     return tuple(found)
 
 

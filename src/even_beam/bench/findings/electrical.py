@@ -60,10 +60,18 @@ def power(evidence: Evidence) -> tuple[Finding, ...]:
             shown = notation.significant(value, 4)
             found.append(
                 Finding(
-                    question="electrical", name=name, value=value, unit=unit, sentence=f"{shown} {unit}{tail}, at {said}.",
-                    terms=said, readings=ids(repeats), axis=_NOT_DRAWN_BY, uncertainty=POWER_TOLERANCE * value, weight=27,
+                    question="electrical",
+                    name=name,
+                    value=value,
+                    unit=unit,
+                    sentence=f"{shown} {unit}{tail}, at {said}.",
+                    terms=said,
+                    readings=ids(repeats),
+                    axis=_NOT_DRAWN_BY,
+                    uncertainty=POWER_TOLERANCE * value,
+                    weight=27,
                 )
-            )  # fmt: skip
+            )
     return (*found, *_draw_varies(found))
 
 
@@ -80,14 +88,25 @@ def _draw_varies(found: Sequence[Finding]) -> list[Finding]:
     most, least = max(drawn, key=lambda f: f.value or 0.0), min(drawn, key=lambda f: f.value or 0.0)
     name = "most power" if most.unit == "W" else "most apparent power"
     top = f"{notation.significant(most.value, 4)} {most.unit}"
-    sentence = f"It draws at most {top} ({most.terms}), at least {notation.significant(least.value, 4)} {least.unit} ({least.terms})."
+    sentence = (
+        f"It draws at most {top} ({most.terms}), at least {notation.significant(least.value, 4)} {least.unit}"
+        f" ({least.terms})."
+    )
     return [
         Finding(
-            question="electrical", name=name, value=most.value, unit=most.unit, sentence=sentence, terms=most.terms,
-            readings=tuple(dict.fromkeys((*most.readings, *least.readings))), axis=fields.NAMES,
-            spread=(most.value or 0.0) - (least.value or 0.0), uncertainty=most.uncertainty, weight=28,
+            question="electrical",
+            name=name,
+            value=most.value,
+            unit=most.unit,
+            sentence=sentence,
+            terms=most.terms,
+            readings=tuple(dict.fromkeys((*most.readings, *least.readings))),
+            axis=fields.NAMES,
+            spread=(most.value or 0.0) - (least.value or 0.0),
+            uncertainty=most.uncertainty,
+            weight=28,
         )
-    ]  # fmt: skip
+    ]
 
 
 def light_per_watt(evidence: Evidence) -> tuple[Finding, ...]:
@@ -110,16 +129,24 @@ def light_per_watt(evidence: Evidence) -> tuple[Finding, ...]:
         candela = f", {each * repeats[0].terms.distance_m ** 2:.0f} cd/W" if repeats[0].terms.distance_m else ""
         found.append(
             Finding(
-                question="electrical", name="lux per watt", value=each, unit="lx/W",
-                sentence=f"{each:.1f} lx/W{candela} at {said}.", terms=said, readings=ids([*repeats, *drawn]),
-                axis=(*_NOT_DRAWN_BY, "meter"), uncertainty=half * each, weight=18,
+                question="electrical",
+                name="lux per watt",
+                value=each,
+                unit="lx/W",
+                sentence=f"{each:.1f} lx/W{candela} at {said}.",
+                terms=said,
+                readings=ids([*repeats, *drawn]),
+                axis=(*_NOT_DRAWN_BY, "meter"),
+                uncertainty=half * each,
+                weight=18,
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
 def run_time_hours(battery_wh: float, watts: float, usable: float = 1.0) -> float:
-    """Hours that a battery lasts, an estimate: Wh times its usable part over W. Raises `ValueError` unless all are positive."""
+    """Hours that a battery lasts, an estimate: Wh times its usable part over W. Raises `ValueError` unless all are
+    positive."""
     if battery_wh <= 0.0 or watts <= 0.0 or not 0.0 < usable <= 1.0:
         raise ValueError("run time needs a battery, a draw and a usable part above zero")
     return battery_wh * usable / watts
@@ -134,14 +161,24 @@ def run_time(evidence: Evidence, battery_wh: float | None) -> tuple[Finding, ...
     hours = run_time_hours(battery_wh, watts)
     said = evidence.at(hungriest, *_NOT_DRAWN_BY)
     whole, minutes = divmod(round(60.0 * hours), 60)
-    sentence = f"{whole} h {minutes:02d} min from {battery_wh:.0f} Wh at {notation.significant(watts, 4)} W ({said}), an estimate."
+    sentence = (
+        f"{whole} h {minutes:02d} min from {battery_wh:.0f} Wh at {notation.significant(watts, 4)} W ({said}), an"
+        " estimate."
+    )
     open_ = ("what the battery gives when it is cold, old or drawn hard",)
     return (
         Finding(
-            question="electrical", name="run time", value=hours, unit="h", sentence=sentence, terms=said,
-            readings=(hungriest.reading.id,), uncertainty=POWER_TOLERANCE * hours, not_covered=open_,
+            question="electrical",
+            name="run time",
+            value=hours,
+            unit="h",
+            sentence=sentence,
+            terms=said,
+            readings=(hungriest.reading.id,),
+            uncertainty=POWER_TOLERANCE * hours,
+            not_covered=open_,
         ),
-    )  # fmt: skip
+    )
 
 
 def circuit_load(
@@ -173,10 +210,19 @@ def noise(evidence: Evidence) -> tuple[Finding, ...]:
         open_ = () if room else ("the room alone: it was not read",)
         found.append(
             Finding(
-                question="noise", name="sound level", value=level, unit="dB", sentence=f"{level:.1f} dB at {said}{against}.",
-                terms=said, readings=ids([*repeats, *room]), axis=ignored, uncertainty=SOUND_DB, not_covered=open_, weight=26,
+                question="noise",
+                name="sound level",
+                value=level,
+                unit="dB",
+                sentence=f"{level:.1f} dB at {said}{against}.",
+                terms=said,
+                readings=ids([*repeats, *room]),
+                axis=ignored,
+                uncertainty=SOUND_DB,
+                not_covered=open_,
+                weight=26,
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
@@ -212,16 +258,26 @@ def flicker(evidence: Evidence, shutter_s: float) -> tuple[Finding, ...]:
         hertz = fmean([value_of(m, "flicker_hz") for m in repeats])
         exposures = (shutter_s, *SHORT_EXPOSURES_S)
         counts = [float(cycles_per_exposure(hertz, t)) for t in exposures]
-        told = ", ".join(f"{notation.plain(c, 1)} cycles in {notation.seconds(t)}" for c, t in zip(counts, exposures, strict=True))  # fmt: skip
+        told = ", ".join(
+            f"{notation.plain(c, 1)} cycles in {notation.seconds(t)}" for c, t in zip(counts, exposures, strict=True)
+        )
         said = evidence.at(repeats[0], *_NOT_DRAWN_BY)
         open_ = ("how deep the light dips and its lowest level, which decide whether a camera shows it",)
         found.append(
             Finding(
-                question="electrical", name="flicker", value=hertz, unit="Hz",
-                sentence=f"{notation.number(hertz)} Hz at {said}: {told}.", terms=said, readings=ids(repeats),
-                axis=_NOT_DRAWN_BY, not_covered=open_, series={"exposure_s": exposures, "cycles": tuple(counts)}, weight=22,
+                question="electrical",
+                name="flicker",
+                value=hertz,
+                unit="Hz",
+                sentence=f"{notation.number(hertz)} Hz at {said}: {told}.",
+                terms=said,
+                readings=ids(repeats),
+                axis=_NOT_DRAWN_BY,
+                not_covered=open_,
+                series={"exposure_s": exposures, "cycles": tuple(counts)},
+                weight=22,
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
@@ -233,13 +289,23 @@ def flash_pops(evidence: Evidence) -> tuple[Finding, ...]:
             continue
         stops = 2.0 * np.log2([value_of(m, "f_stop") for m in pops])
         spread, scatter, said = float(np.ptp(stops)), float(np.std(stops, ddof=1)), evidence.at(pops[0])
-        sentence = f"{len(pops)} readings in f-stops lie within {spread:.2f} stop of each other (standard deviation {scatter:.2f}), at {said}."
+        sentence = (
+            f"{len(pops)} readings in f-stops lie within {spread:.2f} stop of each other (standard deviation"
+            f" {scatter:.2f}), at {said}."
+        )
         found.append(
             Finding(
-                question="output", name="pop to pop", value=spread, unit="stops", sentence=sentence, terms=said,
-                readings=ids(pops), spread=scatter, weight=30,
+                question="output",
+                name="pop to pop",
+                value=spread,
+                unit="stops",
+                sentence=sentence,
+                terms=said,
+                readings=ids(pops),
+                spread=scatter,
+                weight=30,
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
@@ -252,9 +318,18 @@ def exposures(evidence: Evidence) -> tuple[Finding, ...]:
         number = float(np.exp2((stops.value or 0.0) / 2.0))
         found.append(
             Finding(
-                question="output", name="exposure as read", value=number, unit="f/",
-                sentence=f"{notation.f_stop(number)} at {said}; ISO and shutter were not stated, so it compares with its own session alone.",
-                terms=said, readings=ids(repeats), uncertainty=number * (float(np.exp2(stops.half_width / 2.0)) - 1.0), weight=55,
+                question="output",
+                name="exposure as read",
+                value=number,
+                unit="f/",
+                sentence=(
+                    f"{notation.f_stop(number)} at {said}; ISO and shutter were not stated, so it compares with its own"
+                    " session alone."
+                ),
+                terms=said,
+                readings=ids(repeats),
+                uncertainty=number * (float(np.exp2(stops.half_width / 2.0)) - 1.0),
+                weight=55,
             )
-        )  # fmt: skip
+        )
     return tuple(found)

@@ -19,7 +19,8 @@ class Finding:
 
     `value` in `unit`; `spread` is the range of the readings it came from, `uncertainty` the 95 % half width of the
     figure itself and `ratio_uncertainty` that of its ratio to another read with the same meter (relative, for levels).
-    `series` are the figures behind it by name, all of one length. `not_covered` says what it does not speak of. `weight`
+    `series` are the figures behind it by name, all of one length. `not_covered` says what it does not speak of.
+    `weight`
     orders what is told first: the greater, the sooner; 0 is told only when everything is asked.
     """
 
@@ -61,7 +62,8 @@ class Evidence:
         return self.meters.get(measured.reading.meter_id or "", UNKNOWN_METER)
 
     def is_bright(self, measured: Measured) -> bool:
-        """Whether there was light enough for the meter's colour figures; where no level was read nothing says otherwise."""
+        """Whether there was light enough for the meter's colour figures; where no level was read nothing says
+        otherwise."""
         level = measured.value("illuminance")
         return level is None or level >= self.meter_of(measured).dim_lx
 

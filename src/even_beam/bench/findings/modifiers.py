@@ -18,12 +18,16 @@ _CONVERSIONS = frozenset({"cto", "ctb", "orange", "blue"})
 
 
 def matrix(evidence: Evidence) -> tuple[Finding, ...]:
-    """Each configuration against the barest one read at the same terms in all else: level, white and tint as far as read."""
+    """Each configuration against the barest one read at the same terms in all else: level, white and tint as far as
+    read."""
     found: list[Finding] = []
     usable = [
-        m for m in evidence.readings
-        if m.terms.mode != OFF and m.terms.angle_deg == 0.0 and ((m.value("illuminance") or 0.0) > 0.0 or m.value("cct"))
-    ]  # fmt: skip
+        m
+        for m in evidence.readings
+        if m.terms.mode != OFF
+        and m.terms.angle_deg == 0.0
+        and ((m.value("illuminance") or 0.0) > 0.0 or m.value("cct"))
+    ]
     for group in terms.grouped(usable, "configuration").values():
         by_configuration = list(terms.by_value(group, "configuration").values())
         if len(by_configuration) < 2:
@@ -58,30 +62,57 @@ def _against(evidence: Evidence, fitted: Sequence[Measured], bare: Sequence[Meas
         ratio, half = float(np.exp2(level.value or 0.0)), relative(level.half_width)
         found.append(
             Finding(
-                question="modifiers", name=f"{name} against {base}, level", value=ratio, unit="x", sentence=sentence,
-                terms=said, readings=both, axis=("configuration",), uncertainty=half * ratio, ratio_uncertainty=half,
-                parts=level.shares, weight=49,
+                question="modifiers",
+                name=f"{name} against {base}, level",
+                value=ratio,
+                unit="x",
+                sentence=sentence,
+                terms=said,
+                readings=both,
+                axis=("configuration",),
+                uncertainty=half * ratio,
+                ratio_uncertainty=half,
+                parts=level.shares,
+                weight=49,
             )
-        )  # fmt: skip
+        )
     for what, effect, unit in (("white", white, "mired"), ("tint", tint, "")):
         if effect is not None:
             found.append(
                 Finding(
-                    question="modifiers", name=f"{name} against {base}, {what}", value=effect.value, unit=unit,
-                    sentence=sentence, terms=said, readings=both, axis=("configuration",), uncertainty=effect.half_width,
-                    ratio_uncertainty=effect.half_width, parts=effect.shares, weight=0 if found else 49,
+                    question="modifiers",
+                    name=f"{name} against {base}, {what}",
+                    value=effect.value,
+                    unit=unit,
+                    sentence=sentence,
+                    terms=said,
+                    readings=both,
+                    axis=("configuration",),
+                    uncertainty=effect.half_width,
+                    ratio_uncertainty=effect.half_width,
+                    parts=effect.shares,
+                    weight=0 if found else 49,
                 )
-            )  # fmt: skip
+            )
     rule = gel_rule(name)
     if rule is not None and level is not None:
         loss = -(level.value or 0.0)
         found.append(
             Finding(
-                question="modifiers", name=f"{name}, loss against the rule", value=rule - loss, unit="stops",
-                sentence=f"{notation.sentence(name)} takes {loss:.2f} ±{level.half_width:.2f} stop; the rule says {rule:g} (a rule, not a measurement), at {said}.",
-                terms=said, readings=both, axis=("configuration",), uncertainty=level.half_width,
+                question="modifiers",
+                name=f"{name}, loss against the rule",
+                value=rule - loss,
+                unit="stops",
+                sentence=(
+                    f"{notation.sentence(name)} takes {loss:.2f} ±{level.half_width:.2f} stop; the rule says {rule:g}"
+                    f" (a rule, not a measurement), at {said}."
+                ),
+                terms=said,
+                readings=both,
+                axis=("configuration",),
+                uncertainty=level.half_width,
             )
-        )  # fmt: skip
+        )
     return found
 
 
@@ -119,10 +150,17 @@ def beam_spread(evidence: Evidence) -> tuple[Finding, ...]:
             readings = ids([*across[base], *across[first]])
             found.append(
                 Finding(
-                    question="modifiers", name=f"{name} against {plain}, beam", value=wide - bare, unit="°", sentence=sentence,
-                    terms=said, readings=readings, axis=("configuration", "angle"), weight=20,
+                    question="modifiers",
+                    name=f"{name} against {plain}, beam",
+                    value=wide - bare,
+                    unit="°",
+                    sentence=sentence,
+                    terms=said,
+                    readings=readings,
+                    axis=("configuration", "angle"),
+                    weight=20,
                 )
-            )  # fmt: skip
+            )
     return tuple(found)
 
 
@@ -139,7 +177,8 @@ def gel_rule(name: str) -> float | None:
 
 
 def spread_across_whites(evidence: Evidence, found_of_each: Sequence[Finding]) -> tuple[Finding, ...]:
-    """How a modifier's effect on the level varies over the whites, all else the same; `found_of_each` are those of `matrix`."""
+    """How a modifier's effect on the level varies over the whites, all else the same; `found_of_each` are those of
+    `matrix`."""
     levels = [f for f in found_of_each if f.unit == "x"]
     by_id = {m.reading.id: m for m in evidence.readings}
     found = []
@@ -153,12 +192,20 @@ def spread_across_whites(evidence: Evidence, found_of_each: Sequence[Finding]) -
             stops = np.log2([f.value or 1.0 for f in own])
             first = by_id[own[0].readings[0]]
             said = evidence.at(first, "cct", "configuration")
-            sentence = f"{name}: from {notation.stops(float(stops.min()))} to {notation.stops(float(stops.max()))} stops over {len(own)} whites, at {said}."
+            sentence = (
+                f"{name}: from {notation.stops(float(stops.min()))} to {notation.stops(float(stops.max()))} stops over"
+                f" {len(own)} whites, at {said}."
+            )
             found.append(
                 Finding(
-                    question="modifiers", name=f"{name}, spread", value=float(np.ptp(stops)), unit="stops", sentence=sentence,
-                    terms=said, readings=tuple(itertools.chain.from_iterable(f.readings for f in own)),
+                    question="modifiers",
+                    name=f"{name}, spread",
+                    value=float(np.ptp(stops)),
+                    unit="stops",
+                    sentence=sentence,
+                    terms=said,
+                    readings=tuple(itertools.chain.from_iterable(f.readings for f in own)),
                     axis=("cct", "configuration"),
                 )
-            )  # fmt: skip
+            )
     return tuple(found)

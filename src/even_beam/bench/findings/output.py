@@ -36,12 +36,21 @@ def levels(evidence: Evidence) -> tuple[Finding, ...]:
         again = sum(p.size for p in level.parts if p.name == "repeatability")
         found.append(
             Finding(
-                question="output", name="illuminance", value=lux, unit="lx",
-                sentence=f"{notation.lux(lux)} lx {percent_half(share)} at {said}.", terms=said, readings=ids(repeats),
-                spread=max(own) - min(own), uncertainty=share * lux, ratio_uncertainty=relative(2.0**0.5 * again),
-                not_covered=open_, parts=level.shares, weight=70 + usual(repeats[0]),
+                question="output",
+                name="illuminance",
+                value=lux,
+                unit="lx",
+                sentence=f"{notation.lux(lux)} lx {percent_half(share)} at {said}.",
+                terms=said,
+                readings=ids(repeats),
+                spread=max(own) - min(own),
+                uncertainty=share * lux,
+                ratio_uncertainty=relative(2.0**0.5 * again),
+                not_covered=open_,
+                parts=level.shares,
+                weight=70 + usual(repeats[0]),
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
@@ -80,31 +89,60 @@ def _fitted(evidence: Evidence, walk: Walk) -> list[Finding]:
         "residual_stops": tuple(map(float, law.residual_stops)),
     }
     near, far = notation.distance(walk.distances_m[0]), notation.distance(walk.distances_m[-1])
-    short = f" Nearer than {notation.distance(min(walk.used_m))} it falls short of the law." if law.near_field.any() else ""  # fmt: skip
+    short = (
+        f" Nearer than {notation.distance(min(walk.used_m))} it falls short of the law." if law.near_field.any() else ""
+    )
     if not walk.holds:
-        words = f"The walk from {near} to {far} strays {walk.worst_stops:.2f} stop from the inverse-square law, so no candela is stated and each distance stands by itself, at {said}."
+        words = (
+            f"The walk from {near} to {far} strays {walk.worst_stops:.2f} stop from the inverse-square law, so no"
+            f" candela is stated and each distance stands by itself, at {said}."
+        )
         return [
             Finding(
-                question="output", name="distance law", value=walk.worst_stops, unit="stops", sentence=words, terms=said,
-                readings=ids(readings), axis=("distance",), series=series, weight=40,
+                question="output",
+                name="distance law",
+                value=walk.worst_stops,
+                unit="stops",
+                sentence=words,
+                terms=said,
+                readings=ids(readings),
+                axis=("distance",),
+                series=series,
+                weight=40,
             )
-        ]  # fmt: skip
+        ]
     middle = float(sorted(walk.used_m)[len(walk.used_m) // 2])
     share = relative(walk.at_law(middle).half_width)
     candela = Finding(
-        question="output", name="candela", value=law.candela, unit="cd",
+        question="output",
+        name="candela",
+        value=law.candela,
+        unit="cd",
         sentence=f"{notation.significant(law.candela)} cd {percent_half(share)}; {walk.words}.{short} At {said}.",
-        terms=said, readings=ids(readings), axis=("distance",), uncertainty=share * law.candela,
+        terms=said,
+        readings=ids(readings),
+        axis=("distance",),
+        uncertainty=share * law.candela,
         ratio_uncertainty=relative(2.0**0.5 * 1.96 * float(law.relative_error(middle)) / 0.6931),
-        not_covered=(f"nearer than {near} and beyond {far}",), series=series, parts=walk.at_law(middle).shares, weight=58,
-    )  # fmt: skip
+        not_covered=(f"nearer than {near} and beyond {far}",),
+        series=series,
+        parts=walk.at_law(middle).shares,
+        weight=58,
+    )
     if not walk.source_words:
         return [candela]
     words = f"Its light spreads {walk.source_words}, at {said}."
     source = Finding(
-        question="output", name="virtual source", value=law.offset_m, unit="m", sentence=words, terms=said,
-        readings=ids(readings), axis=("distance",), uncertainty=1.96 * law.offset_error_m,
-    )  # fmt: skip
+        question="output",
+        name="virtual source",
+        value=law.offset_m,
+        unit="m",
+        sentence=words,
+        terms=said,
+        readings=ids(readings),
+        axis=("distance",),
+        uncertainty=1.96 * law.offset_error_m,
+    )
     return [candela, source]
 
 
@@ -114,11 +152,20 @@ def _single(evidence: Evidence, repeats: Sequence[Measured]) -> Finding:
     candela = float(luminous_intensity(lux_of(level), distance))
     share = relative(level.half_width)
     return Finding(
-        question="output", name="candela", value=candela, unit="cd",
-        sentence=f"{notation.significant(candela)} cd {percent_half(share)} by the inverse square from {notation.distance(distance)} alone, at {said}.",
-        terms=said, readings=ids(repeats), uncertainty=share * candela, ratio_uncertainty=None,
+        question="output",
+        name="candela",
+        value=candela,
+        unit="cd",
+        sentence=(
+            f"{notation.significant(candela)} cd {percent_half(share)} by the inverse square from"
+            f" {notation.distance(distance)} alone, at {said}."
+        ),
+        terms=said,
+        readings=ids(repeats),
+        uncertainty=share * candela,
+        ratio_uncertainty=None,
         not_covered=("whether the law holds: no walk was read",),
-    )  # fmt: skip
+    )
 
 
 def exposure(evidence: Evidence, iso: float, shutter_s: float) -> tuple[Finding, ...]:
@@ -132,10 +179,16 @@ def exposure(evidence: Evidence, iso: float, shutter_s: float) -> tuple[Finding,
         share = (level.uncertainty or 0.0) / (level.value or 1.0)
         found.append(
             Finding(
-                question="output", name="exposure", value=number, unit="f/", sentence=f"{words} at {level.terms}.",
-                terms=level.terms, readings=level.readings, uncertainty=number * share / 2.0,
+                question="output",
+                name="exposure",
+                value=number,
+                unit="f/",
+                sentence=f"{words} at {level.terms}.",
+                terms=level.terms,
+                readings=level.readings,
+                uncertainty=number * share / 2.0,
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
@@ -166,26 +219,49 @@ def _gathered(ends: Sequence[_End], said: str) -> list[Finding]:
     wide, tight = ends[0], ends[-1]
     ratio = tight.level.less(wide.level)
     value = ratio.value or 0.0
-    words = f"From {wide.zoom} to {tight.zoom} {notation.stops(value)} ±{ratio.half_width:.2f} stops ({notation.times(2.0**value)}×) at {said}"
+    words = (
+        f"From {wide.zoom} to {tight.zoom} {notation.stops(value)} ±{ratio.half_width:.2f} stops"
+        f" ({notation.times(2.0**value)}×) at {said}"
+    )
     both = (*wide.readings, *tight.readings)
     known = wide.angle_deg is not None and tight.angle_deg is not None
     open_ = () if known else ("what the solid angles promise: the beam angles are not known",)
     found = [
         Finding(
-            question="output", name="focus range", value=value, unit="stops", sentence=f"{words}.", terms=said, readings=both,
-            axis=("zoom",), uncertainty=ratio.half_width, not_covered=open_, parts=ratio.shares, weight=50,
+            question="output",
+            name="focus range",
+            value=value,
+            unit="stops",
+            sentence=f"{words}.",
+            terms=said,
+            readings=both,
+            axis=("zoom",),
+            uncertainty=ratio.half_width,
+            not_covered=open_,
+            parts=ratio.shares,
+            weight=50,
         )
-    ]  # fmt: skip
+    ]
     if wide.angle_deg is None or tight.angle_deg is None:
         return found
     promised = float(stops(cone_solid_angle(wide.angle_deg) / cone_solid_angle(tight.angle_deg)))
     lost = promised - value
     what = "lost" if lost > 0 else "gained"
-    sentence = f"Of the {promised:.2f} stops that {wide.angle_deg:.0f}° against {tight.angle_deg:.0f}° promise, {abs(lost):.2f} stop is {what} in focusing, at {said}."
+    sentence = (
+        f"Of the {promised:.2f} stops that {wide.angle_deg:.0f}° against {tight.angle_deg:.0f}° promise,"
+        f" {abs(lost):.2f} stop is {what} in focusing, at {said}."
+    )
     found.append(
         Finding(
-            question="output", name="light lost in focusing", value=lost, unit="stops", sentence=sentence, terms=said,
-            readings=both, axis=("zoom",), uncertainty=ratio.half_width,
+            question="output",
+            name="light lost in focusing",
+            value=lost,
+            unit="stops",
+            sentence=sentence,
+            terms=said,
+            readings=both,
+            axis=("zoom",),
+            uncertainty=ratio.half_width,
         )
-    )  # fmt: skip
+    )
     return found

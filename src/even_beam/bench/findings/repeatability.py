@@ -22,9 +22,14 @@ def _stops(a: float, b: float) -> float:
 
 
 _QUANTITIES: Sequence[tuple[str, str, str, int, Callable[[float, float], float]]] = (
-    ("cct", "white", "K", 1, _kelvin), ("illuminance", "level", "stops", 3, _stops), ("duv", "tint", "Duv", 5, _kelvin),
-    ("ra", "Ra", "", 1, _kelvin), ("r9", "R9", "", 1, _kelvin), ("rf", "Rf", "", 1, _kelvin), ("tlci", "TLCI", "", 1, _kelvin),
-)  # fmt: skip
+    ("cct", "white", "K", 1, _kelvin),
+    ("illuminance", "level", "stops", 3, _stops),
+    ("duv", "tint", "Duv", 5, _kelvin),
+    ("ra", "Ra", "", 1, _kelvin),
+    ("r9", "R9", "", 1, _kelvin),
+    ("rf", "Rf", "", 1, _kelvin),
+    ("tlci", "TLCI", "", 1, _kelvin),
+)
 
 
 def repeatability(evidence: Evidence) -> tuple[Finding, ...]:
@@ -34,9 +39,13 @@ def repeatability(evidence: Evidence) -> tuple[Finding, ...]:
 
 
 def _of(
-    pairs: Sequence[tuple[Measured, Measured]], quantity: str, name: str, unit: str, decimals: int,
+    pairs: Sequence[tuple[Measured, Measured]],
+    quantity: str,
+    name: str,
+    unit: str,
+    decimals: int,
     apart: Callable[[float, float], float],
-) -> Finding | None:  # fmt: skip
+) -> Finding | None:
     own = [(a, b, _value(a, quantity), _value(b, quantity)) for a, b in pairs]
     known = [(a, b, apart(x, y)) for a, b, x, y in own if x is not None and y is not None]
     known = [one for one in known if np.isfinite(one[2])]
@@ -45,12 +54,22 @@ def _of(
     off = np.array([size for _, _, size in known])
     mean, most = float(off.mean()), float(off.max())
     of = f" {unit}" if unit and unit != "Duv" else ""
-    sentence = f"Two readings of the same {name} differ by {mean:.{decimals}f}{of} on the mean of {len(known)} pairs, {most:.{decimals}f} at most."
+    sentence = (
+        f"Two readings of the same {name} differ by {mean:.{decimals}f}{of} on the mean of {len(known)} pairs,"
+        f" {most:.{decimals}f} at most."
+    )
     return Finding(
-        question="repeats", name=f"repeatability of {name}", value=mean, unit=unit if unit != "Duv" else "", sentence=sentence,
-        terms="pairs at the same terms each", readings=tuple(dict.fromkeys(ids([m for a, b, _ in known for m in (a, b)]))),
-        axis=fields.NAMES, spread=most, not_covered=("what is common to both: the calibration, the mark, the lamp's warmth",),
-    )  # fmt: skip
+        question="repeats",
+        name=f"repeatability of {name}",
+        value=mean,
+        unit=unit if unit != "Duv" else "",
+        sentence=sentence,
+        terms="pairs at the same terms each",
+        readings=tuple(dict.fromkeys(ids([m for a, b, _ in known for m in (a, b)]))),
+        axis=fields.NAMES,
+        spread=most,
+        not_covered=("what is common to both: the calibration, the mark, the lamp's warmth",),
+    )
 
 
 def _value(measured: Measured, quantity: str) -> float | None:

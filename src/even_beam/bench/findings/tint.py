@@ -15,14 +15,19 @@ from even_beam.light.white import reference_duv
 
 
 def off_reference(duv: float, cct_k: float) -> float:
-    """A tint as it is judged: off the Planckian below 4000 K, off the daylight curve from 5000 K on, blended between."""
+    """A tint as it is judged: off the Planckian below 4000 K, off the daylight curve from 5000 K on, blended
+    between."""
     return duv - float(reference_duv(cct_k))
 
 
 def tint(evidence: Evidence) -> tuple[Finding, ...]:
     """Mean and range of the tint over the whites, each set of terms by itself; fixed whites as well."""
     found = []
-    tinted = [m for m in full_level(evidence.readings) if m.value("duv") is not None and m.value("cct") and m.terms.hue_deg is None]  # fmt: skip
+    tinted = [
+        m
+        for m in full_level(evidence.readings)
+        if m.value("duv") is not None and m.value("cct") and m.terms.hue_deg is None
+    ]
     for group in terms.grouped(tinted, "cct").values():
         groups = terms.by_value(group, "cct")
         by_white = {w: evidence.tint_of(ms) for w, ms in groups.items()}
@@ -33,11 +38,20 @@ def tint(evidence: Evidence) -> tuple[Finding, ...]:
         sentence = _sentence(values, off[worst], by_white[worst].half_width, groups[worst], said, len(groups))
         found.append(
             Finding(
-                question="white", name="tint", value=fmean(values), unit="", sentence=sentence, terms=said,
-                readings=ids(group), axis=("cct",), spread=float(np.ptp(values)), uncertainty=by_white[worst].half_width,
-                parts=by_white[worst].shares, weight=48 + usual(group[0]),
+                question="white",
+                name="tint",
+                value=fmean(values),
+                unit="",
+                sentence=sentence,
+                terms=said,
+                readings=ids(group),
+                axis=("cct",),
+                spread=float(np.ptp(values)),
+                uncertainty=by_white[worst].half_width,
+                parts=by_white[worst].shares,
+                weight=48 + usual(group[0]),
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
@@ -63,11 +77,16 @@ def _sentence(
         "none": "too little for a gel",
         NO_SUCH_GEL: "more than any gel of the green series takes back",
     }.get(gel, f"{gel} would take it back")
-    return f"{span}:{where} {notation.duv(abs(off)).lstrip('+')} to {side} of {_reference(_cct(worst))}, {take_back}, at {said}."
+    return (
+        f"{span}:{where} {notation.duv(abs(off)).lstrip('+')} to {side} of {_reference(_cct(worst))}, {take_back}, at"
+        f" {said}."
+    )
 
 
 def _reference(cct_k: float) -> str:
-    return "the Planckian" if cct_k < 4000.0 else "daylight" if cct_k >= 5000.0 else "the blend of Planckian and daylight"  # fmt: skip
+    return (
+        "the Planckian" if cct_k < 4000.0 else "daylight" if cct_k >= 5000.0 else "the blend of Planckian and daylight"
+    )
 
 
 def tint_dial(evidence: Evidence) -> tuple[Finding, ...]:
@@ -88,14 +107,24 @@ def tint_dial(evidence: Evidence) -> tuple[Finding, ...]:
         gel = gel_fraction_of_duv(float(slope), white)
         take_back = "" if gel in {"none", NO_SUCH_GEL} else f" (taken back by {gel})"
         said = evidence.at(group[0], "tint")
-        sentence = f"A step of the tint dial is {notation.duv(float(slope))} Duv{take_back}; its zero lies at {notation.duv(float(zero))}, at {said}."
+        sentence = (
+            f"A step of the tint dial is {notation.duv(float(slope))} Duv{take_back}; its zero lies at"
+            f" {notation.duv(float(zero))}, at {said}."
+        )
         found.append(
             Finding(
-                question="white", name="Duv per step of tint", value=float(slope), unit="", sentence=sentence, terms=said,
-                readings=ids(group), axis=("tint",), uncertainty=half_width,
+                question="white",
+                name="Duv per step of tint",
+                value=float(slope),
+                unit="",
+                sentence=sentence,
+                terms=said,
+                readings=ids(group),
+                axis=("tint",),
+                uncertainty=half_width,
                 series={"dial": tuple(map(float, x)), "duv": tuple(map(float, y))},
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
@@ -106,14 +135,16 @@ def dial_number(text: str) -> float | None:
 
 
 def duv_of_meter_cc(meter: Meter, cc: float, white_k: float) -> float | None:
-    """The Duv of a meter's CC figure (green positive); None while it is not known whether it shows the cast or the filter needed."""
+    """The Duv of a meter's CC figure (green positive); None while it is not known whether it shows the cast or the
+    filter needed."""
     if meter.cc_sign not in {"cast", "filter needed"}:
         return None
     return float(duv_of_cc(cc if meter.cc_sign == "cast" else -cc, white_k))
 
 
 def cc_figures(evidence: Evidence) -> tuple[Finding, ...]:
-    """CC as it was typed where no Duv was read, translated at the white in question; both ways while the sign is not known."""
+    """CC as it was typed where no Duv was read, translated at the white in question; both ways while the sign is not
+    known."""
     found = []
     typed = [m for m in evidence.having("cc") if m.value("duv") is None]
     for repeats in terms.grouped(typed).values():
@@ -124,15 +155,33 @@ def cc_figures(evidence: Evidence) -> tuple[Finding, ...]:
         duv = duv_of_meter_cc(meter, cc, white) if white is not None else None
         if duv is not None:
             sentence = f"{shown}: {notation.duv(duv)} Duv, by ideal dyes at {notation.kelvin(white)} K."
-            found.append(Finding(question="white", name="tint", value=duv, unit="", sentence=sentence, terms=said, readings=ids(repeats), weight=46))  # fmt: skip
+            found.append(
+                Finding(
+                    question="white",
+                    name="tint",
+                    value=duv,
+                    unit="",
+                    sentence=sentence,
+                    terms=said,
+                    readings=ids(repeats),
+                    weight=46,
+                )
+            )
             continue
         size = abs(float(duv_of_cc(cc, white))) if white is not None else None
         both = f"; {notation.duv(size).lstrip('+')} Duv either way, the sign not known" if size is not None else ""
         open_ = (f"whether {meter.nickname} shows the cast or the filter needed: say so in the Kit",)
         found.append(
             Finding(
-                question="white", name="tint in CC", value=cc, unit="CC", sentence=f"{shown}, as typed{both}.", terms=said,
-                readings=ids(repeats), not_covered=open_, weight=46,
+                question="white",
+                name="tint in CC",
+                value=cc,
+                unit="CC",
+                sentence=f"{shown}, as typed{both}.",
+                terms=said,
+                readings=ids(repeats),
+                not_covered=open_,
+                weight=46,
             )
-        )  # fmt: skip
+        )
     return tuple(found)

@@ -78,10 +78,13 @@ def white_points(evidence: Evidence, readings: Sequence[Measured]) -> tuple[Whit
         tints = [tint for m in repeats if (tint := m.value("duv")) is not None]
         found.append(
             WhitePoint(
-                white, 1e6 / (measured.value or 1.0), measured.adding(shift=-1e6 / white),
-                fmean(tints) if tints else None, tuple(repeats),
+                white,
+                1e6 / (measured.value or 1.0),
+                measured.adding(shift=-1e6 / white),
+                fmean(tints) if tints else None,
+                tuple(repeats),
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
@@ -126,8 +129,10 @@ def _errors(name: str, points: Sequence[WhitePoint], said: str, gaps: tuple[str,
     counted = f"; {off} of {len(points)} beyond {COUNTED_KELVIN:.0f} K" if off else ""
     span = f"From {notation.dialled(points[0].dialled_k)} to {notation.dialled(points[-1].dialled_k)} K"
     sentence = (
-        f"{span} {notation.number(mean.value, 1, signed=True)} mired on the mean of {len(points)} whites, {absolute:.1f} mired either way; worst "
-        f"{notation.number(worst.mired, 1, signed=True)} mired ({notation.number(worst.kelvin, 0, signed=True)} K) at {notation.dialled(worst.dialled_k)} K{turning}{counted}, at {said}."
+        f"{span} {notation.number(mean.value, 1, signed=True)} mired on the mean of {len(points)} whites,"
+        f" {absolute:.1f} mired either way; worst {notation.number(worst.mired, 1, signed=True)} mired"
+        f" ({notation.number(worst.kelvin, 0, signed=True)} K) at {notation.dialled(worst.dialled_k)}"
+        f" K{turning}{counted}, at {said}."
     )
     series = {
         "dialled_k": tuple(p.dialled_k for p in points),
@@ -138,10 +143,21 @@ def _errors(name: str, points: Sequence[WhitePoint], said: str, gaps: tuple[str,
         "mired_half_width": tuple(p.error.half_width for p in points),
     }
     return Finding(
-        question="white", name=name, value=mean.value, unit="mired", sentence=sentence, terms=said, readings=_ids(points),
-        axis=("cct",), spread=float(np.ptp(error)), uncertainty=mean.half_width, not_covered=gaps, series=series,
-        parts=mean.shares, weight=weight,
-    )  # fmt: skip
+        question="white",
+        name=name,
+        value=mean.value,
+        unit="mired",
+        sentence=sentence,
+        terms=said,
+        readings=_ids(points),
+        axis=("cct",),
+        spread=float(np.ptp(error)),
+        uncertainty=mean.half_width,
+        not_covered=gaps,
+        series=series,
+        parts=mean.shares,
+        weight=weight,
+    )
 
 
 def _times(count: int) -> str:
@@ -171,23 +187,43 @@ def _of_band(points: Sequence[WhitePoint], span: str, said: str) -> list[Finding
         mean = fmean(list(means.values()))
         found.append(
             Finding(
-                question="white" if name == "duv" else "colour", name=f"{label} {span}", value=mean,
-                unit="", sentence=f"{label} {write(mean)} on the mean of {len(means)} whites from {span}, worst {write(means[worst])} at {notation.dialled(worst)} K, at {said}.",
-                terms=said, readings=ids([m for p in points for m in p.repeats if m.value(name) is not None]), axis=("cct",),
-                spread=float(np.ptp(list(means.values()))), not_covered=open_,
+                question="white" if name == "duv" else "colour",
+                name=f"{label} {span}",
+                value=mean,
+                unit="",
+                sentence=(
+                    f"{label} {write(mean)} on the mean of {len(means)} whites from {span}, worst {write(means[worst])}"
+                    f" at {notation.dialled(worst)} K, at {said}."
+                ),
+                terms=said,
+                readings=ids([m for p in points for m in p.repeats if m.value(name) is not None]),
+                axis=("cct",),
+                spread=float(np.ptp(list(means.values()))),
+                not_covered=open_,
             )
-        )  # fmt: skip
+        )
     return found
 
 
 def _one_white(evidence: Evidence, point: WhitePoint) -> Finding:
     said = evidence.at(point.repeats[0])
-    sentence = f"{notation.number(point.mired, 1, signed=True)} mired ({notation.number(point.kelvin, 0, signed=True)} K) at {said}."
+    sentence = (
+        f"{notation.number(point.mired, 1, signed=True)} mired ({notation.number(point.kelvin, 0, signed=True)} K) at"
+        f" {said}."
+    )
     return Finding(
-        question="white", name="white error", value=point.mired, unit="mired", sentence=sentence, terms=said,
-        readings=point.readings, uncertainty=point.error.half_width, not_covered=("any other white",),
-        parts=point.error.shares, weight=52 + usual(point.repeats[0]),
-    )  # fmt: skip
+        question="white",
+        name="white error",
+        value=point.mired,
+        unit="mired",
+        sentence=sentence,
+        terms=said,
+        readings=point.readings,
+        uncertainty=point.error.half_width,
+        not_covered=("any other white",),
+        parts=point.error.shares,
+        weight=52 + usual(point.repeats[0]),
+    )
 
 
 def sign_changes(points: Sequence[WhitePoint]) -> int:
@@ -222,16 +258,24 @@ def fixed_whites(evidence: Evidence) -> tuple[Finding, ...]:
         tint = f", Duv {notation.duv(fmean(duv))}" if duv else ""
         found.append(
             Finding(
-                question="white", name="own white", value=kelvin, unit="K",
-                sentence=f"{notation.kelvin(kelvin)} K ±{half:.0f} K{tint} at {said}.", terms=said, readings=ids(repeats),
-                uncertainty=half, parts=white.shares, weight=52 + usual(repeats[0]),
+                question="white",
+                name="own white",
+                value=kelvin,
+                unit="K",
+                sentence=f"{notation.kelvin(kelvin)} K ±{half:.0f} K{tint} at {said}.",
+                terms=said,
+                readings=ids(repeats),
+                uncertainty=half,
+                parts=white.shares,
+                weight=52 + usual(repeats[0]),
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
 def curve(evidence: Evidence) -> tuple[Finding, ...]:
-    """Which curve the whites follow: 0 is the Planckian, 1 the daylight curve, half-way between is what some aim for."""
+    """Which curve the whites follow: 0 is the Planckian, 1 the daylight curve, half-way between is what some aim
+    for."""
     found = []
     for group in white_groups(evidence):
         points = [p for p in white_points(evidence, group) if p.duv is not None and p.measured_k >= 4000.0]
@@ -246,11 +290,19 @@ def curve(evidence: Evidence) -> tuple[Finding, ...]:
         series = {"measured_k": tuple(p.measured_k for p in points), "share": tuple(map(float, share))}
         found.append(
             Finding(
-                question="white", name="share of the way to daylight", value=middle, unit="", sentence=sentence, terms=said,
-                readings=_ids(points), axis=("cct",), spread=float(np.nanmax(share) - np.nanmin(share)),
-                not_covered=("below 4000 K, where there is no daylight",), series=series,
+                question="white",
+                name="share of the way to daylight",
+                value=middle,
+                unit="",
+                sentence=sentence,
+                terms=said,
+                readings=_ids(points),
+                axis=("cct",),
+                spread=float(np.nanmax(share) - np.nanmin(share)),
+                not_covered=("below 4000 K, where there is no daylight",),
+                series=series,
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
@@ -286,16 +338,24 @@ def what_to_dial(evidence: Evidence) -> tuple[Finding, ...]:
             sentence = f"Dial {notation.dialled(round(dial, -1))}{coarse} for {notation.dialled(wanted)} K, at {said}."
             found.append(
                 Finding(
-                    question="white", name=f"what to dial for {notation.dialled(wanted)} K", value=dial, unit="K",
-                    sentence=sentence, terms=said, readings=_ids(used), axis=("cct",), uncertainty=half * dial**2 / 1e6,
+                    question="white",
+                    name=f"what to dial for {notation.dialled(wanted)} K",
+                    value=dial,
+                    unit="K",
+                    sentence=sentence,
+                    terms=said,
+                    readings=_ids(used),
+                    axis=("cct",),
+                    uncertainty=half * dial**2 / 1e6,
                     weight=56,
                 )
-            )  # fmt: skip
+            )
     return tuple(found)
 
 
 def dial_for(points: Sequence[WhitePoint], wanted_k: float) -> tuple[float, tuple[WhitePoint, ...], float] | None:
-    """The dial in kelvin that gives a white, between the two readings about it, in mired: with them and a half width in mired.
+    """The dial in kelvin that gives a white, between the two readings about it, in mired: with them and a half width in
+    mired.
 
     None where the white was not reached, or where the lamp hardly follows its dial. Never beyond what was read.
     """
@@ -329,12 +389,19 @@ def dial_slope(evidence: Evidence) -> tuple[Finding, ...]:
         off = np.abs(measured - np.polyval((slope, zero), dialled))
         found.append(
             Finding(
-                question="white", name="dial slope", value=slope, unit="",
-                sentence=f"The dial moves the white by {slope:.2f} mired a mired on the whole, at {said}.", terms=said,
-                readings=_ids(points), axis=("cct",),
-                not_covered=(f"whites between the marks: they stray up to {float(off.max()):.1f} mired from a straight line",),
+                question="white",
+                name="dial slope",
+                value=slope,
+                unit="",
+                sentence=f"The dial moves the white by {slope:.2f} mired a mired on the whole, at {said}.",
+                terms=said,
+                readings=_ids(points),
+                axis=("cct",),
+                not_covered=(
+                    f"whites between the marks: they stray up to {float(off.max()):.1f} mired from a straight line",
+                ),
             )
-        )  # fmt: skip
+        )
     return tuple(found)
 
 
@@ -353,14 +420,27 @@ def peak_output(evidence: Evidence) -> tuple[Finding, ...]:
         sentence = (
             f"As much light at every white read, as far as can be told (within ±{down.half_width:.2f} stop), at {said}."
             if even
-            else f"Most light at {notation.dialled(best)} K; at {notation.dialled(least)} K {notation.stops(down.value)} stop, at {said}."
+            else (
+                f"Most light at {notation.dialled(best)} K; at {notation.dialled(least)} K {notation.stops(down.value)}"
+                f" stop, at {said}."
+            )
         )
         found.append(
             Finding(
-                question="white", name="white of most output", value=best, unit="K", sentence=sentence, terms=said,
-                readings=ids(group), axis=("cct",), spread=abs(down.value or 0.0),
-                series={"dialled_k": tuple(levels), "illuminance_lx": tuple(float(np.exp2(one.value or 0.0)) for one in levels.values())},
+                question="white",
+                name="white of most output",
+                value=best,
+                unit="K",
+                sentence=sentence,
+                terms=said,
+                readings=ids(group),
+                axis=("cct",),
+                spread=abs(down.value or 0.0),
+                series={
+                    "dialled_k": tuple(levels),
+                    "illuminance_lx": tuple(float(np.exp2(one.value or 0.0)) for one in levels.values()),
+                },
                 weight=42,
             )
-        )  # fmt: skip
+        )
     return tuple(found)

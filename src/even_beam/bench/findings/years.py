@@ -57,11 +57,20 @@ def _between(evidence: Evidence, first: Sequence[Measured], last: Sequence[Measu
         shift = estimate.white(white[1], meters[1]).less(estimate.white(white[0], meters[0]))
         found.append(
             Finding(
-                question="years", name="white since the first session", value=shift.value, unit="mired",
-                sentence=f"{_changed(shift, 'mired', 1)} since {since}{between}, at {said}.", terms=said, readings=both,
-                axis=("session", "meter"), uncertainty=shift.half_width, not_covered=open_, parts=shift.shares, weight=21,
+                question="years",
+                name="white since the first session",
+                value=shift.value,
+                unit="mired",
+                sentence=f"{_changed(shift, 'mired', 1)} since {since}{between}, at {said}.",
+                terms=said,
+                readings=both,
+                axis=("session", "meter"),
+                uncertainty=shift.half_width,
+                not_covered=open_,
+                parts=shift.shares,
+                weight=21,
             )
-        )  # fmt: skip
+        )
     return found
 
 
@@ -82,10 +91,16 @@ def meter_changes(evidence: Evidence) -> tuple[Finding, ...]:
             sentence = f"Read with {names[1]} instead of {names[0]} from {now.reading.at:%-d %B %Y} on."
             found.append(
                 Finding(
-                    question="years", name="meter change", value=None, unit="", sentence=sentence, terms="",
-                    readings=ids([before, now]), axis=fields.NAMES,
+                    question="years",
+                    name="meter change",
+                    value=None,
+                    unit="",
+                    sentence=sentence,
+                    terms="",
+                    readings=ids([before, now]),
+                    axis=fields.NAMES,
                 )
-            )  # fmt: skip
+            )
     return tuple(found)
 
 
@@ -103,13 +118,23 @@ def unit_to_unit(ours: Evidence, others: Sequence[Evidence]) -> tuple[Finding, .
             words = (
                 f"{notation.stops(off.value)} ±{off.half_width:.2f} stop against {other.name}"
                 if told
-                else f"As bright as {other.name}, as far as can be told ({notation.stops(off.value)} ±{off.half_width:.2f} stop)"
+                else (
+                    f"As bright as {other.name}, as far as can be told ({notation.stops(off.value)}"
+                    f" ±{off.half_width:.2f} stop)"
+                )
             )
             found.append(
                 Finding(
-                    question="years", name=f"level against {other.name}", value=off.value, unit="stops",
-                    sentence=f"{words}, the same model, at {said}.", terms=said, readings=ids([*readings, *theirs[key]]),
-                    uncertainty=off.half_width, parts=off.shares, weight=23,
+                    question="years",
+                    name=f"level against {other.name}",
+                    value=off.value,
+                    unit="stops",
+                    sentence=f"{words}, the same model, at {said}.",
+                    terms=said,
+                    readings=ids([*readings, *theirs[key]]),
+                    uncertainty=off.half_width,
+                    parts=off.shares,
+                    weight=23,
                 )
-            )  # fmt: skip
+            )
     return tuple(found)

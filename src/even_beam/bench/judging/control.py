@@ -64,7 +64,8 @@ def _repeats(reading: Measured, before: Measured) -> bool:
 
 
 def suspect_stretch(readings: Sequence[Measured]) -> Sequence[Measured]:
-    """What may have been read after something moved: all since the last control point that agrees, at least the newest."""
+    """What may have been read after something moved: all since the last control point that agrees, at least the
+    newest."""
     return readings[min(last_agreeing(readings) + 1, len(readings) - 1) :]
 
 

@@ -1,4 +1,5 @@
-"""Which readings of a lamp are in doubt, judged together: walks by their law, repeats by their spread, the end by the beginning.
+"""Which readings of a lamp are in doubt, judged together: walks by their law, repeats by their spread, the end by the
+beginning.
 
 The same question as the second look asks at the bench, asked of readings that are all there: a spreadsheet of old
 tests, or a session that is over. Nothing is changed; a suggestion is a figure that one slip would explain.
@@ -50,12 +51,19 @@ class Flag:
     def sentence(self) -> str:
         """The flag in words."""
         causes = {
-            "factor_of_ten": "a factor of ten", "wrong_unit": "the wrong unit", _SLIPPED_DIGIT: "a slipped digit",
-            "near_field": "too near for the law, or a meter off the beam", "disagreeing_repeats": "repeats that disagree",
-            "drift": "drift since the first reading", "off_the_law": "off the law of the other marks",
-        }  # fmt: skip
+            "factor_of_ten": "a factor of ten",
+            "wrong_unit": "the wrong unit",
+            _SLIPPED_DIGIT: "a slipped digit",
+            "near_field": "too near for the law, or a meter off the beam",
+            "disagreeing_repeats": "repeats that disagree",
+            "drift": "drift since the first reading",
+            "off_the_law": "off the law of the other marks",
+        }
         off = f"{abs(self.stops_off):.2f} stop {'high' if self.stops_off > 0 else 'low'}"
-        text = f"{self.fixture}: {self.value:.0f} where {self.expected:.0f} was expected ({off}; {causes.get(self.cause, self.cause.replace('_', ' '))})"
+        text = (
+            f"{self.fixture}: {self.value:.0f} where {self.expected:.0f} was expected ({off};"
+            f" {causes.get(self.cause, self.cause.replace('_', ' '))})"
+        )
         return text + (f"; it may have been {self.suggestion:g}" if self.suggestion is not None else "")
 
 
@@ -137,7 +145,8 @@ def _drift(entrant: Entrant, usable: Sequence[Measured]) -> list[Flag]:
 
 
 def _kept(entrant: Entrant, usable: Sequence[Measured]) -> list[Flag]:
-    """Readings that were doubted at the bench and kept on purpose, beside the median of the lamp's others at these terms."""
+    """Readings that were doubted at the bench and kept on purpose, beside the median of the lamp's others at these
+    terms."""
     found = []
     for measured in usable:
         if measured.state.doubt and measured.state.counts:
@@ -161,6 +170,15 @@ def _flag(entrant: Entrant, measured: Measured, expected: float, off: float, cau
         if cause == "off_the_law":
             cause = _CAUSE_OF_SLIP.get(found[0].slip, _SLIPPED_DIGIT)
     return Flag(
-        measured.reading.id, entrant.name, measured.terms.configuration, measured.terms.distance_m, "illuminance",
-        level, expected, off, cause, suggestion, tuple(c.value for c in found),
-    )  # fmt: skip
+        measured.reading.id,
+        entrant.name,
+        measured.terms.configuration,
+        measured.terms.distance_m,
+        "illuminance",
+        level,
+        expected,
+        off,
+        cause,
+        suggestion,
+        tuple(c.value for c in found),
+    )

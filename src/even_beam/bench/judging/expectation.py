@@ -11,7 +11,8 @@ from even_beam.bench.measured import Measured
 from even_beam.bench.records import Terms
 
 REPEAT_STOPS = 0.10
-"""Two readings of the same thing lie closer than this; a handheld meter repeats within 1-2 % (common practice, no source)."""
+"""Two readings of the same thing lie closer than this; a handheld meter repeats within 1-2 % (common practice, no
+source)."""
 
 LEAST_STOPS = 0.3
 """No reading is doubted for less than this against a law or a curve."""
@@ -52,7 +53,8 @@ class Expected:
 def like(
     others: Sequence[Measured], source_id: str | None, terms: Terms, *, but: frozenset[str] = frozenset()
 ) -> list[Measured]:
-    """The readings with an illuminance of the same source at the same terms, the fields of `Terms` in `but` excepted."""
+    """The readings with an illuminance of the same source at the same terms, the fields of `Terms` in `but`
+    excepted."""
     ignored = ("plane", *(fields.BY_STORED[name] for name in sorted(but)))
     wanted = sameness.stated(terms, *ignored)
     return [

@@ -147,9 +147,14 @@ def second_look(subject: Subject, context: Context) -> SecondLook:
     stops_off = expected.stops_off(level) if expected is not None and level else None
     if doubts.sentences:
         return SecondLook(
-            True, tuple(doubts.sentences), expected, stops_off, tuple(doubts.causes), tuple(doubts.candidates),
+            True,
+            tuple(doubts.sentences),
+            expected,
+            stops_off,
+            tuple(doubts.causes),
+            tuple(doubts.candidates),
             doubts.quantity,
-        )  # fmt: skip
+        )
     return SecondLook(False, tuple(_calm(subject, context, expected, stops_off)), expected, stops_off)
 
 
@@ -172,9 +177,10 @@ def _look_at_the_room(subject: Subject, context: Context, doubts: _Doubts) -> Se
     room = subject.figures.get("illuminance", 0.0)
     if lit and same_mark and room > LIT_ROOM * lit:
         doubts.add(
-            "illuminance", f"{notation.lux(room)} lx is much for the room alone: with the lamp it was {notation.lux(lit)} lx.",
+            "illuminance",
+            f"{notation.lux(room)} lx is much for the room alone: with the lamp it was {notation.lux(lit)} lx.",
             Cause("lamp_still_on", "Is the lamp off?"),
-        )  # fmt: skip
+        )
     if doubts.sentences:
         return SecondLook(True, tuple(doubts.sentences), causes=tuple(doubts.causes), quantity=doubts.quantity)
     level = notation.lux(subject.figures.get("illuminance"))
@@ -206,9 +212,11 @@ def _possible(subject: Subject, doubts: _Doubts) -> None:
             meant = _white_candidates(value, subject.terms.cct_k)
         text = f"{notation.number(value, 4 if quantity.step < 0.01 else 0)} {quantity.unit}".strip()
         doubts.add(
-            name, f"{notation.sentence(quantity.label)} {text} is not possible for a film light.", *_slip_causes(meant),
+            name,
+            f"{notation.sentence(quantity.label)} {text} is not possible for a film light.",
+            *_slip_causes(meant),
             candidates=meant,
-        )  # fmt: skip
+        )
 
 
 def _meter_range(subject: Subject, doubts: _Doubts) -> None:
@@ -216,16 +224,17 @@ def _meter_range(subject: Subject, doubts: _Doubts) -> None:
     level = None if level is None else level + subject.ambient_lx  # what fell on the meter
     if subject.saturated:
         doubts.add(
-            "illuminance", "The meter was saturated: more light fell on it than it can read.",
+            "illuminance",
+            "The meter was saturated: more light fell on it than it can read.",
             Cause("saturated", "Move the meter further off or dim the lamp, and read again."),
-        )  # fmt: skip
+        )
     elif level is not None and subject.meter is not None and level < subject.meter.floor_lx:
         doubts.add(
             "illuminance",
             f"{notation.lux(level)} lx lies below what {subject.meter.nickname} can read "
             f"({notation.lux(subject.meter.floor_lx)} lx).",
             Cause("too_dim", "Is the lamp on? Else read nearer to it."),
-        )  # fmt: skip
+        )
 
 
 def _unchanged(subject: Subject, context: Context, expected: Expected | None, doubts: _Doubts) -> None:
@@ -246,7 +255,8 @@ def _unchanged(subject: Subject, context: Context, expected: Expected | None, do
     if should_change:
         doubts.add(
             "illuminance",
-            f"The same as the reading before ({notation.lux(level_before)} lx at {_change(before.terms, subject.terms)}).",
+            f"The same as the reading before ({notation.lux(level_before)} lx at"
+            f" {_change(before.terms, subject.terms)}).",
             Cause("lamp_not_changed", "Was the lamp changed?"),
         )
 
@@ -281,8 +291,9 @@ def _against_expected(subject: Subject, context: Context, expected: Expected, do
     meant = slips.candidates(level + room, *bounds, centre=expected.centre + room) if subject.typed else ()
     direction = "high" if off > 0 else "low"
     sentence = (
-        f"{expected.basis} put{'' if _plural(expected.basis) else 's'} it at {notation.lux(expected.low)}"
-        f"–{notation.lux(expected.high)} lx; this is {abs(off):.1f} {'stop' if abs(off) < 1.0 else 'stops'} {direction}."
+        f"{expected.basis} put{'' if _plural(expected.basis) else 's'} it at"
+        f" {notation.lux(expected.low)}–{notation.lux(expected.high)} lx; this is {abs(off):.1f}"
+        f" {'stop' if abs(off) < 1.0 else 'stops'} {direction}."
     )
     repeats = expected.tolerance_stops == REPEAT_STOPS
     causes = [*_slip_causes(meant), *_wrong_setting(subject, context), *_an_earlier_one(subject, context, expected)]
@@ -385,14 +396,16 @@ def _white(subject: Subject, context: Context, doubts: _Doubts) -> None:
     error = 1e6 / white - 1e6 / target
     if (subject.terms.mode == "fixed" and error > 0.0) or abs(error) <= limit:
         return  # a lamp of fixed white, such as tungsten, grows warmer as it is dimmed
-    if any((other.value("cct") or 0.0) and abs(1e6 / white - 1e6 / other.value("cct")) <= UNCHANGED_MIRED for other in context.read_again):  # type: ignore[operator]  # fmt: skip
+    again = [other.value("cct") for other in context.read_again]
+    if any(abs(1e6 / white - 1e6 / other) <= UNCHANGED_MIRED for other in again if other):
         return
     meant = _white_candidates(white, target) if subject.typed else ()
     direction = "warmer" if error > 0 else "cooler"
     reference = "what it gave so far" if before is not None else "what was dialled"
     doubts.add(
         "cct",
-        f"{notation.kelvin(white)} K is {abs(error):.0f} mired {direction} than {reference} ({notation.kelvin(target)} K).",
+        f"{notation.kelvin(white)} K is {abs(error):.0f} mired {direction} than {reference}"
+        f" ({notation.kelvin(target)} K).",
         *_slip_causes(meant),
         *_cannot_be_dialled(subject, context),
         Cause("wrong_setting", "Is the lamp at the white that the step asks for, and in the right mode?"),
@@ -406,7 +419,12 @@ def _cannot_be_dialled(subject: Subject, context: Context) -> list[Cause]:
     if white is None or whites is None or whites[0] <= white <= whites[1]:
         return []
     low, high = (notation.dialled(k) for k in whites)
-    return [Cause("cannot_be_dialled", f"This lamp is claimed to go from {low} to {high} K: can {notation.dialled(white)} K be dialled?")]  # fmt: skip
+    return [
+        Cause(
+            "cannot_be_dialled",
+            f"This lamp is claimed to go from {low} to {high} K: can {notation.dialled(white)} K be dialled?",
+        )
+    ]
 
 
 def _calm(subject: Subject, context: Context, expected: Expected | None, off: float | None) -> list[str]:

@@ -108,7 +108,12 @@ def _kind(before: Measured, now: Measured, by_key: bool) -> str:
     old, new = before.terms, now.terms
     if before.reading.source_ids != now.reading.source_ids:
         return "lamp_s"
-    for name, field in (("configuration", "modifier_s"), ("distance_m", "distance_s"), ("angle_deg", "aim_s"), ("zoom", "zoom_s")):  # fmt: skip
+    for name, field in (
+        ("configuration", "modifier_s"),
+        ("distance_m", "distance_s"),
+        ("angle_deg", "aim_s"),
+        ("zoom", "zoom_s"),
+    ):
         if getattr(old, name) != getattr(new, name):
             return field
     if old != new:

@@ -65,10 +65,11 @@ def _fitting(steps: Sequence[Step], seconds: float, bench: Bench) -> int:
     if count == len(steps):
         return count
     dear = [
-        i for i in range(1, count + 1)
+        i
+        for i in range(1, count + 1)
         if bench.costs.change(steps[i - 1].terms, steps[i].terms, steps[i - 1].source_ids == steps[i].source_ids)
         >= min(bench.costs.lamp_s, bench.costs.distance_s)
-    ]  # fmt: skip
+    ]
     return dear[-1] if dear and dear[-1] > count // 2 else count
 
 

@@ -87,7 +87,8 @@ class Bench:
 def make_plan(
     lamps: Sequence[LampPlan], protocols: Sequence[Protocol], bench: Bench, kinds: Mapping[str, str] | None = None
 ) -> Plan:
-    """The run sheet of lamps and protocols. Terms that several protocols need are read once, as often as the most asks."""
+    """The run sheet of lamps and protocols. Terms that several protocols need are read once, as often as the most
+    asks."""
     kinds = kinds or {}
     steps = _steps(lamps, protocols, bench, kinds)
     seconds = bench.seconds(steps)
@@ -100,7 +101,9 @@ def make_plan(
     return Plan(tuple(steps), seconds, tuple(drops), _cautions(steps, protocols, kinds))
 
 
-def _steps(lamps: Sequence[LampPlan], protocols: Sequence[Protocol], bench: Bench, kinds: Mapping[str, str]) -> list[Step]:  # fmt: skip
+def _steps(
+    lamps: Sequence[LampPlan], protocols: Sequence[Protocol], bench: Bench, kinds: Mapping[str, str]
+) -> list[Step]:
     ordered: list[Step] = []
     for lamp in lamps:
         own = _steps_of(lamp, [p for p in protocols if not p.together], bench)
@@ -144,7 +147,12 @@ def _steps_of(lamp: LampPlan, protocols: Sequence[Protocol], bench: Bench) -> li
         quantities = protocol.quantities or meter.quantities
         found = expand(protocol, _base(lamp), lamp.configurations)
         if lamp.as_found:
-            found = tuple(dict.fromkeys(replace(t, level_pct=None, tint="", hue_deg=None, saturation_pct=None, mode="fixed", cct_k=None) for t in found))  # fmt: skip
+            found = tuple(
+                dict.fromkeys(
+                    replace(t, level_pct=None, tint="", hue_deg=None, saturation_pct=None, mode="fixed", cct_k=None)
+                    for t in found
+                )
+            )
         for terms in found:
             key = (terms, meter.id, quantities)
             repeats, limit = wanted.get(key, (0, None))
@@ -166,7 +174,19 @@ def _from_cold(lamp: LampPlan, protocols: Sequence[Protocol], bench: Bench) -> l
             (terms, *_) = expand(protocol, _base(lamp), lamp.configurations)
             quantities = protocol.quantities or bench.key_meter.quantities
             wait = 60.0 * (minutes - before)
-            found.append(Step(new_id(), "", 0.0, (lamp.source_id,), terms, quantities, bench.key_meter.id, protocol.repeats, wait_s=wait))  # fmt: skip
+            found.append(
+                Step(
+                    new_id(),
+                    "",
+                    0.0,
+                    (lamp.source_id,),
+                    terms,
+                    quantities,
+                    bench.key_meter.id,
+                    protocol.repeats,
+                    wait_s=wait,
+                )
+            )
             before = minutes
     return found
 
@@ -184,13 +204,23 @@ def _lit_together(lamps: Sequence[LampPlan], protocols: Sequence[Protocol], benc
 
 
 def _cost_order(step: Step, key_meter_id: str) -> tuple[object, ...]:
-    """The dearest change outermost: modifier, distance, aim, meter, zoom; then white and, at last, the dimmer downwards."""
+    """The dearest change outermost: modifier, distance, aim, meter, zoom; then white and, at last, the dimmer
+    downwards."""
     terms = step.terms
     return (
-        len(terms.configuration), terms.configuration, -(terms.distance_m or 0.0), abs(terms.angle_deg), terms.angle_deg,
-        step.meter_id != key_meter_id, terms.zoom, terms.mode, terms.hue_deg or 0.0, -(terms.cct_k or 0.0), terms.tint,
+        len(terms.configuration),
+        terms.configuration,
+        -(terms.distance_m or 0.0),
+        abs(terms.angle_deg),
+        terms.angle_deg,
+        step.meter_id != key_meter_id,
+        terms.zoom,
+        terms.mode,
+        terms.hue_deg or 0.0,
+        -(terms.cct_k or 0.0),
+        terms.tint,
         -(terms.level_pct if terms.level_pct is not None else 101.0),
-    )  # fmt: skip
+    )
 
 
 def _with_references(own: list[Step]) -> list[Step]:
@@ -203,7 +233,9 @@ def _with_references(own: list[Step]) -> list[Step]:
         found.append(step)
         since += 1
         last = place == len(own) - 1
-        same_place = step.terms.distance_m == own[0].terms.distance_m and step.terms.configuration == own[0].terms.configuration  # fmt: skip
+        same_place = (
+            step.terms.distance_m == own[0].terms.distance_m and step.terms.configuration == own[0].terms.configuration
+        )
         if last or (since >= REFERENCE_EVERY and same_place):
             found.append(replace(own[0], id=new_id(), repeats=1, wait_s=0.0))
             since = 0

@@ -65,7 +65,18 @@ def inserted_before(steps: Sequence[Step], index: int | None, terms: Terms, temp
 
 def changed_parts(before: Terms | None, now: Terms) -> frozenset[str]:
     """The names of the terms that the hands must change; everything when there was no step before."""
-    names = ("mode", "cct_k", "tint", "level_pct", "hue_deg", "saturation_pct", "zoom", "configuration", "distance_m", "angle_deg")  # fmt: skip
+    names = (
+        "mode",
+        "cct_k",
+        "tint",
+        "level_pct",
+        "hue_deg",
+        "saturation_pct",
+        "zoom",
+        "configuration",
+        "distance_m",
+        "angle_deg",
+    )
     if before is None:
         return frozenset(names)
     return frozenset(name for name in names if getattr(before, name) != getattr(now, name))

@@ -35,7 +35,11 @@ def main_chart(desk: SessionDesk, measured: Measured | None, look: SecondLook | 
     source = measured.source_id if measured is not None else (desk.next_sources[0] if desk.next_sources else None)
     own = [m for m in desk.counted if m.source_id == source]
     if _varies(own, desk, "distance_m") or (measured is not None and len({m.terms.distance_m for m in own}) > 1):
-        walk = [m for m in own if m.terms.level_pct == terms.level_pct and m.terms.zoom == terms.zoom and m.terms.cct_k == terms.cct_k]  # fmt: skip
+        walk = [
+            m
+            for m in own
+            if m.terms.level_pct == terms.level_pct and m.terms.zoom == terms.zoom and m.terms.cct_k == terms.cct_k
+        ]
         return walk_chart(walk, settings.distance_unit, measured, look.expected if look else None, in_doubt)
     return dimming_chart([m for m in own if m.terms.cct_k == terms.cct_k], measured, in_doubt)
 
@@ -60,9 +64,14 @@ def curve_so_far(desk: SessionDesk, measured: Measured | None) -> Chart:
     source = measured.source_id if measured is not None else (desk.next_sources[0] if desk.next_sources else None)
     one_level = len({s.step.terms.level_pct for s in desk.state.steps if s.step.source_ids == (source,)}) == 1
     own = [
-        m for m in desk.counted
-        if m.source_id == source and not one_level and m.terms.cct_k == terms.cct_k and m.terms.configuration == terms.configuration
-        and m.terms.distance_m == terms.distance_m and m.terms.zoom == terms.zoom
-    ]  # fmt: skip
+        m
+        for m in desk.counted
+        if m.source_id == source
+        and not one_level
+        and m.terms.cct_k == terms.cct_k
+        and m.terms.configuration == terms.configuration
+        and m.terms.distance_m == terms.distance_m
+        and m.terms.zoom == terms.zoom
+    ]
     shown = None if one_level else measured
     return dimming_chart(own, shown, shown is not None and bool(shown.state.doubt))

@@ -1,4 +1,5 @@
-"""What the helper at the lamp sees: the step, the figure and a bare verdict. What was expected stays with the technician."""
+"""What the helper at the lamp sees: the step, the figure and a bare verdict. What was expected stays with the
+technician."""
 
 from dataclasses import dataclass
 
@@ -20,7 +21,8 @@ class ReaderText:
 
 
 def reader_text(desk: SessionDesk, settings: Settings, taken: Taken | None, proposal: Proposal | None) -> ReaderText:
-    """The words for the helper. A helper who hears what is expected reads it off the meter (common practice, no source)."""
+    """The words for the helper. A helper who hears what is expected reads it off the meter (common practice, no
+    source)."""
     step = bench_view.prompt(desk, settings)
     figures = bench_view.figures_shown(desk, settings, taken, proposal)
     figure = f"{figures[0].value} {figures[0].unit}".strip() if figures else ""

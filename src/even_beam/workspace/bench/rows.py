@@ -63,8 +63,12 @@ def _sheet_row(desk: SessionDesk, state: StepState, here: bool, walk: bool, sett
     if state.done:
         accepted = [desk.of(r.reading.id) for r in state.readings if r.counts]
         values = [value for m in accepted if (value := m.value("illuminance")) is not None]
-        figure = " · ".join(notation.illuminance(v, unit) for v in values) if walk and len(values) <= 2 else notation.illuminance(sum(values) / len(values) if values else None, unit)  # fmt: skip
-        return SheetRow(state.step.id, first, second, figure if walk else f"{figure} {unit}", _standing(state.readings))  # fmt: skip
+        figure = (
+            " · ".join(notation.illuminance(v, unit) for v in values)
+            if walk and len(values) <= 2
+            else notation.illuminance(sum(values) / len(values) if values else None, unit)
+        )
+        return SheetRow(state.step.id, first, second, figure if walk else f"{figure} {unit}", _standing(state.readings))
     return SheetRow(state.step.id, first, second)
 
 

@@ -1,4 +1,5 @@
-"""What the Bench shows, worked out without an interface: the step, the figures with their words, the sheet, the pictures."""
+"""What the Bench shows, worked out without an interface: the step, the figures with their words, the sheet, the
+pictures."""
 
 import math
 from collections.abc import Sequence
@@ -61,9 +62,10 @@ def prompt(desk: SessionDesk, settings: Settings) -> Prompt:
     if desk.is_run:
         counted = len(desk.counted)
         return Prompt(
-            (Part(desk.session.name, False),), (Part("all read", False),),
+            (Part(desk.session.name, False),),
+            (Part("all read", False),),
             f"{counted} readings count. {drift_sentence(session_drift(desk.counted))}",
-        )  # fmt: skip
+        )
     terms = desk.free_terms
     above = (Part(desk.name_of(desk.next_sources), not desk.next_sources), Part(notation.configuration(terms), False))
     parts = _setting_parts(terms, frozenset(), settings) if _is_stated(terms) else (Part("just read", True),)
@@ -77,13 +79,15 @@ def _aside_prompt(desk: SessionDesk, settings: Settings) -> Prompt:
     where = notation.placement(desk.next_terms, settings.distance_unit)
     if desk.aside is Aside.ROOM:
         return Prompt(
-            (Part("room light", True), Part(where, False)), (Part("lamp off", True),),
+            (Part("room light", True), Part(where, False)),
+            (Part("lamp off", True),),
             f"{_reads(desk.meter)} · taken off what is read at this mark · B again: shade the meter instead",
-        )  # fmt: skip
+        )
     return Prompt(
-        (Part(desk.name_of(desk.next_sources), False), Part(where, False)), (Part("meter shaded", True),),
+        (Part(desk.name_of(desk.next_sources), False), Part(where, False)),
+        (Part("meter shaded", True),),
         f"{_reads(desk.meter)} · a flag before the meter: what is left is bounce · B again: back to the run",
-    )  # fmt: skip
+    )
 
 
 def _is_stated(terms: Terms) -> bool:
@@ -122,9 +126,18 @@ def _step_prompt(desk: SessionDesk, state: StepState, settings: Settings) -> Pro
 def aside_words(aside: Aside) -> tuple[str, str]:
     """What to do for a reading beside the run."""
     if aside is Aside.ROOM:
-        return "Lamp off", "Leave meter and room as they are, then Enter. Only illuminance and spectrum are corrected, never typed colour figures or f-stops."  # fmt: skip
+        return (
+            "Lamp off",
+            (
+                "Leave meter and room as they are, then Enter. Only illuminance and spectrum are corrected, never typed"
+                " colour figures or f-stops."
+            ),
+        )
     if aside is Aside.SHADED:
-        return "Shade the meter from the lamp", "Hold a flag before it, just large enough, then Enter. What is left is the room and the lamp's own bounce."  # fmt: skip
+        return (
+            "Shade the meter from the lamp",
+            "Hold a flag before it, just large enough, then Enter. What is left is the room and the lamp's own bounce.",
+        )
     return "Back to the run", "Nothing was read aside."
 
 
@@ -152,9 +165,12 @@ def since_words(desk: SessionDesk) -> str:
 def settling_percent(desk: SessionDesk) -> float | None:
     """By how many per cent the level moved between the last two readings at these terms; None with fewer."""
     same = [
-        value for m in desk.counted
-        if m.terms == desk.next_terms and m.reading.source_ids == desk.next_sources and (value := m.value("illuminance"))
-    ]  # fmt: skip
+        value
+        for m in desk.counted
+        if m.terms == desk.next_terms
+        and m.reading.source_ids == desk.next_sources
+        and (value := m.value("illuminance"))
+    ]
     return 100.0 * (same[-1] / same[-2] - 1.0) if len(same) > 1 else None
 
 
@@ -210,7 +226,9 @@ def _plain_block(value: Value) -> FigureText:
     return FigureText(label, notation.number(value.value, decimals), quantity.unit, value.text)
 
 
-def figures_of_proposal(proposal: Proposal, terms: Terms, meter: Meter | None, settings: Settings) -> tuple[FigureText, ...]:  # fmt: skip
+def figures_of_proposal(
+    proposal: Proposal, terms: Terms, meter: Meter | None, settings: Settings
+) -> tuple[FigureText, ...]:
     """The figures of a typed line that awaits a decision."""
     blocks = []
     for entry in proposal.entries:
@@ -280,7 +298,9 @@ def latest(desk: SessionDesk) -> Measured | None:
     return desk.counted[-1] if desk.counted else None
 
 
-def figures_shown(desk: SessionDesk, settings: Settings, taken: Taken | None, proposal: Proposal | None) -> tuple[FigureText, ...]:  # fmt: skip
+def figures_shown(
+    desk: SessionDesk, settings: Settings, taken: Taken | None, proposal: Proposal | None
+) -> tuple[FigureText, ...]:
     """The large figures: of the line in doubt, else of the reading just taken, else of the latest."""
     if proposal is not None:
         return figures_of_proposal(proposal, desk.next_terms, desk.meter, settings)
@@ -298,8 +318,10 @@ def greeting(desk: SessionDesk) -> tuple[str, str]:
     if not desk.is_run and not desk.measured:
         return (
             "Read something",
-            "Enter reads the meter. A digit types a figure: 1.6k, 160 fc, f/5.6, 5600 K. R plans a run. "
-            "Spectrum files may be dropped here. Lamp and terms can be named afterwards.",
+            (
+                "Enter reads the meter. A digit types a figure: 1.6k, 160 fc, f/5.6, 5600 K. R plans a run. "
+                "Spectrum files may be dropped here. Lamp and terms can be named afterwards."
+            ),
         )
     return "", ""
 
@@ -372,7 +394,11 @@ def head_line(desk: SessionDesk) -> tuple[str, ...]:
     parts = [desk.session.name]
     if meter is not None:
         dark = desk.dark_calibrated_at
-        parts.append(f"{meter.nickname} · {_dark_words(dark, desk)}" if meter.is_spectrometer else f"{meter.nickname} · {meter.receptor}, C {meter.constant:.0f}")  # fmt: skip
+        parts.append(
+            f"{meter.nickname} · {_dark_words(dark, desk)}"
+            if meter.is_spectrometer
+            else f"{meter.nickname} · {meter.receptor}, C {meter.constant:.0f}"
+        )
     parts += [f"{meter.nickname} is for ratios only"] if meter is not None and meter.for_ratios_only else []
     room = desk.ambient_here
     if room:

@@ -44,7 +44,8 @@ NOTHING_BESIDE_BARE = "No lamp was read both with and without something on it, a
 class Question:
     """What is asked. None for `session_id` picks a session that has something to compare, for `chosen` its first lamps.
 
-    `asked` are terms chosen for all lamps by field, `own` those of one lamp by its key. `purpose` is a text as an earlier
+    `asked` are terms chosen for all lamps by field, `own` those of one lamp by its key. `purpose` is a text as an
+    earlier
     answer offered it; what is not offered falls back to the first.
     `laid_over` are readings whose spectra are laid over those of the lamps.
     """
@@ -166,9 +167,12 @@ def _with_figures(shown: Shown, collection: Collection, witness: Witness, bare: 
     found, entrants = compared(collection, standing, asked, shown.reference)
     if question.view in _ALL_FIGURES:
         everything = _entrants(
-            collection, shown.session_id, question.split, [lamp for lamp in shown.lamps if lamp.key in shown.chosen],
+            collection,
+            shown.session_id,
+            question.split,
+            [lamp for lamp in shown.lamps if lamp.key in shown.chosen],
             lambda key: lambda readings: readings,
-        )  # fmt: skip
+        )
         loaded = {e.key: e.readings for e in everything}
         entrants = [replace(e, readings=loaded.get(e.key, e.readings)) for e in entrants]
     if question.only_even:
@@ -239,7 +243,7 @@ def _lamps(collection: Collection, session_id: str, by: Split) -> tuple[Lamp, ..
     """What can be chosen."""
     if session_id == WHOLE:
         return tuple(collection.lamps(by))
-    read = [part for e in collection.entrants_in(session_id) for part in parted(e, by, collection.session_names)]  # fmt: skip
+    read = [part for e in collection.entrants_in(session_id) for part in parted(e, by, collection.session_names)]
     return tuple(Lamp(part.source_id, part.name, part.kind, part.part) for part in read)
 
 
@@ -250,7 +254,11 @@ def _entrants(
     found: list[Entrant] = []
     read = {e.source_id: e for e in collection.entrants_in(session_id)} if session_id != WHOLE else {}
     for lamp in picked:
-        own = [read[lamp.source_id]] if lamp.source_id in read else collection.entrants([lamp.source_id], wanted(lamp.key))  # fmt: skip
+        own = (
+            [read[lamp.source_id]]
+            if lamp.source_id in read
+            else collection.entrants([lamp.source_id], wanted(lamp.key))
+        )
         parts = [part for entrant in own for part in parted(entrant, by, collection.session_names)]
         found += [part for part in parts if part.key == lamp.key]
     return found

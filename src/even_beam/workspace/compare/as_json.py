@@ -65,11 +65,13 @@ def as_json(found: Comparison, entrants: Sequence[Entrant], collection: Collecti
         "at": {"cct_k": at.get("cct"), "level_pct": at.get("level"), "distance_m": found.distance_m},
         "common": at,
         "reference": next((e.name for e in found.entries if e.key == found.reference), None),
-        "terms": [{"evenness": str(note.evenness), "text": note.text, "fields": list(note.fields)} for note in found.notes],
+        "terms": [
+            {"evenness": str(note.evenness), "text": note.text, "fields": list(note.fields)} for note in found.notes
+        ],
         "entries": [_entry(entry, collection) for entry in found.entries],
         "sentences": list(found.sentences),
         "said": [{"text": one.text, "entries": list(one.keys), "readings": list(one.readings)} for one in found.said],
-    }  # fmt: skip
+    }
 
 
 def _terms(measured: Measured | None, collection: Collection) -> dict[str, Any] | None:
@@ -99,7 +101,9 @@ def _entry(entry: Entry, collection: Collection) -> dict[str, Any]:
         "terms": _terms(first, collection),
         "configuration": list(first.terms.configuration) if first is not None else None,
         "illuminance_lx": None if entry.ratios_only else _finite(entry.illuminance),
-        "illuminance_half_width": None if entry.ratios_only or entry.illuminance is None or entry.level is None else entry.illuminance * (2.0**entry.level.half_width - 1.0),
+        "illuminance_half_width": None
+        if entry.ratios_only or entry.illuminance is None or entry.level is None
+        else entry.illuminance * (2.0**entry.level.half_width - 1.0),
         "at_m": entry.at_m,
         "read_at_m": entry.read_at_m,
         "as_read_lx": None if entry.ratios_only else entry.as_read,
@@ -125,13 +129,19 @@ def _entry(entry: Entry, collection: Collection) -> dict[str, Any]:
         "not_stated": list(entry.unstated),
         "readings": [m.reading.id for m in entry.readings],
         "rests_on": [m.reading.id for m in entry.rests_on],
-        "colour": {"terms": _terms(entry.colour[0], collection), "readings": [m.reading.id for m in entry.colour]} if entry.colour else None,
+        "colour": {"terms": _terms(entry.colour[0], collection), "readings": [m.reading.id for m in entry.colour]}
+        if entry.colour
+        else None,
         "also": [
-            {"terms": _terms(group[0], collection), "words": terms.words(group[0]), "readings": [m.reading.id for m in group]}
+            {
+                "terms": _terms(group[0], collection),
+                "words": terms.words(group[0]),
+                "readings": [m.reading.id for m in group],
+            }
             for group in entry.also[:MOST_ALSO]
         ],
         "also_count": len(entry.also),
-    }  # fmt: skip
+    }
 
 
 def _finite(value: float | None) -> float | None:

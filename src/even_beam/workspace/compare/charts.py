@@ -83,11 +83,15 @@ def _miss(scene: Scene) -> tuple[Chart, ...]:
         first = entry.first if entry is not None else None
         along_whites = along(entrant.readings, first, "cct", *terms.PLACE, "meter") if first is not None else []
         dialled = [m for m in along_whites if m.terms.cct_k and m.value("cct") and m.value("duv") is not None]
-        misses.append(Misses(
-            entrant.name, tuple(m.terms.cct_k or 0.0 for m in dialled),
-            tuple(1e6 / value_of(m, "cct") - 1e6 / (m.terms.cct_k or 1.0) for m in dialled),
-            tuple(value_of(m, "duv") for m in dialled), tuple(m.reading.id for m in dialled),
-        ))  # fmt: skip
+        misses.append(
+            Misses(
+                entrant.name,
+                tuple(m.terms.cct_k or 0.0 for m in dialled),
+                tuple(1e6 / value_of(m, "cct") - 1e6 / (m.terms.cct_k or 1.0) for m in dialled),
+                tuple(value_of(m, "duv") for m in dialled),
+                tuple(m.reading.id for m in dialled),
+            )
+        )
         white = [m for m in along_whites if m.value("cct") and m.value("duv") is not None]
         whites.append(
             Whites(
@@ -143,12 +147,14 @@ def _laid_over(scene: Scene) -> list[Curve]:
     readings = scene.collection.readings([i for i in scene.laid_over if i in spectra])
     return [
         Curve(
-            spectra[i], len(scene.places) + number,
-            f"{scene.collection.names_of(m.reading.source_ids)}, {notation.white(m.terms)}, {notation.level(m.terms)}, {m.reading.at:%-d %b %Y}",
+            spectra[i],
+            len(scene.places) + number,
+            f"{scene.collection.names_of(m.reading.source_ids)}, {notation.white(m.terms)}, {notation.level(m.terms)},"
+            f" {m.reading.at:%-d %b %Y}",
             laid_over=True,
         )
         for number, (i, m) in enumerate(readings.items())
-    ]  # fmt: skip
+    ]
 
 
 MOST_BESIDE = 3
@@ -166,7 +172,10 @@ def _hues(scene: Scene) -> tuple[Chart, ...]:
     for entry, measured in _side_by_side(scene):
         vectors = measured.vectors
         if "Rcs_h" in vectors:
-            title = f"{entry.name}: Rf {notation.score(entry.figures.get('rf'))}, Rg {notation.score(entry.figures.get('rg'))}"
+            title = (
+                f"{entry.name}: Rf {notation.score(entry.figures.get('rf'))}, Rg"
+                f" {notation.score(entry.figures.get('rg'))}"
+            )
             found.append(replace(vector_chart(vectors["Rcs_h"], vectors["Rhs_h"]), title=title))
     return tuple(found)
 
@@ -248,6 +257,13 @@ def priced(scene: Scene) -> list[Priced]:
 
 
 _DRAWN: Mapping[View, Callable[[Scene], tuple[Chart, ...]]] = {
-    View.OUTPUT: _output, View.MISS: _miss, View.DIMMER: _dimmer, View.WHITES: _whites, View.SPECTRA: _spectra, View.HUES: _hues,
-    View.SAMPLES: _samples, View.BEAM: _beam, View.VALUE: _value,
-}  # fmt: skip
+    View.OUTPUT: _output,
+    View.MISS: _miss,
+    View.DIMMER: _dimmer,
+    View.WHITES: _whites,
+    View.SPECTRA: _spectra,
+    View.HUES: _hues,
+    View.SAMPLES: _samples,
+    View.BEAM: _beam,
+    View.VALUE: _value,
+}

@@ -42,7 +42,8 @@ _NEVER = frozenset({"mode", "placement", "plane"})
 def chips_of(
     comparison: Comparison, entrants: Sequence[Entrant], asked: Mapping[str, Hashable], collection: Collection
 ) -> tuple[Chip, ...]:
-    """A chip for every term that varies over the lamps' readings or is worth a word; all that is the same in one, first."""
+    """A chip for every term that varies over the lamps' readings or is worth a word; all that is the same in one,
+    first."""
     noted: dict[str, list[tuple[Evenness, str]]] = {}
     same: list[str] = []
     rest: list[Chip] = []
@@ -64,7 +65,7 @@ def chips_of(
             continue
         own = tuple(
             (e.key, e.name, options) for e in entrants if len(options := _options(one.name, [e], collection)) > 1
-        )  # fmt: skip
+        )
         evenness = told[0][0] if told else Evenness.SAME
         text = "; ".join(text for _, text in told) or words or one.label
         chip_asked = one.name in asked or any(one.name in e.own for e in entrants)

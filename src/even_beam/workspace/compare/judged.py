@@ -49,7 +49,10 @@ def verdict_table(
         )
     ]
     for place, first in enumerate(judged[0].judgements if judged else ()):
-        bound = f"{'at most' if LIMITS[first.limit].most else 'at least'} {notation.plain(first.bound, 4)} {LIMITS[first.limit].unit}".strip()
+        bound = (
+            f"{'at most' if LIMITS[first.limit].most else 'at least'} {notation.plain(first.bound, 4)}"
+            f" {LIMITS[first.limit].unit}".strip()
+        )
         cells = [_judgement_cell(v.judgements[place]) for v in judged]
         rows.append(TableRow(f"{first.label}, {bound}", tuple(cells)))
     return tuple(rows)
@@ -104,7 +107,9 @@ def _claim_cell(judged: ClaimVerdict | None) -> Cell:
         return Cell("not measurable", quiet=True)
     value = "" if judged.value is None else f": {notation.plain(float(f'{judged.value:.4g}'), 1)}"
     uneven = ", terms not equal" if judged.even is Even.NOT_EQUAL else ""
-    return Cell(f"{judged.holds}{value}{uneven}", marked=judged.holds is Holds.NO, quiet=judged.holds is Holds.CANNOT_TELL)  # fmt: skip
+    return Cell(
+        f"{judged.holds}{value}{uneven}", marked=judged.holds is Holds.NO, quiet=judged.holds is Holds.CANNOT_TELL
+    )
 
 
 def claim_sentences(witness: Witness, entrants: Sequence[Entrant]) -> tuple[str, ...]:

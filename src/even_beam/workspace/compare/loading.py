@@ -16,7 +16,8 @@ _MOST_ROUNDS = 8
 def compared(
     collection: Collection, entrants: Sequence[Entrant], asked: Mapping[str, Hashable], reference: str
 ) -> tuple[Comparison, list[Entrant]]:
-    """Compare lamps at the terms asked; also the entrants with the figures that the comparison and its pictures rest on."""
+    """Compare lamps at the terms asked; also the entrants with the figures that the comparison and its pictures rest
+    on."""
     loaded = [replace(entrant, readings=trusted(entrant.readings)) for entrant in entrants]
     skip: frozenset[fields.Key] = frozenset()
     for _ in range(_MOST_ROUNDS):
@@ -25,7 +26,11 @@ def compared(
             c.entrant.key: {m.reading.id for m in compare.needed(c.entrant.readings, c) if not m.is_loaded}
             for c in chosen
         }
-        dark = {terms.key(c.first) for c in chosen if c.first is not None and c.first.is_loaded and not any(map(has_light, c.readings))}  # fmt: skip
+        dark = {
+            terms.key(c.first)
+            for c in chosen
+            if c.first is not None and c.first.is_loaded and not any(map(has_light, c.readings))
+        }
         if not any(missing.values()) and dark <= skip:
             break
         skip |= dark

@@ -47,7 +47,13 @@ def corner_words(comparison: Comparison) -> str:
     return ", ".join(part for part in parts if part)
 
 
-def table(comparison: Comparison, entrants: Sequence[Entrant], meters: Mapping[str, Meter], unit: str, hints: Sequence[WattHint] = ()) -> tuple[TableRow, ...]:  # fmt: skip
+def table(
+    comparison: Comparison,
+    entrants: Sequence[Entrant],
+    meters: Mapping[str, Meter],
+    unit: str,
+    hints: Sequence[WattHint] = (),
+) -> tuple[TableRow, ...]:
     """The figures of every lamp at the common terms; `hints` of what watts would promise make a row of their own.
 
     Figures that no lamp has make no row.
@@ -65,7 +71,7 @@ def table(comparison: Comparison, entrants: Sequence[Entrant], meters: Mapping[s
         ("TLCI", lambda e: _figure_cell(e, "tlci"), ("tlci",)),
         ("TLMF", lambda e: _figure_cell(e, "tlmf"), ("tlmf",)),
         ("hue · saturation", lambda e: _scores_cell(e, "hue", "saturation"), ("hue", "saturation")),
-    )  # fmt: skip
+    )
     known = {name for e in entries for name in (*e.figures, *e.texts)}
     return (
         TableRow(f"illuminance, {unit}", tuple(_level_cell(e, unit) for e in entries)),
@@ -124,7 +130,11 @@ def _watt_row(entries: Sequence[Entry], hints: Sequence[WattHint]) -> tuple[Tabl
         if hint is None:
             return Cell("watts not known", quiet=True)
         whose = "claimed" if hint.drawn.claimed else "read"
-        return Cell(f"{notation.stops(hint.expected_stops)} stops, {notation.plain(hint.drawn.watts, 0)} W {whose}", marked=hint.odd, quiet=not hint.odd)  # fmt: skip
+        return Cell(
+            f"{notation.stops(hint.expected_stops)} stops, {notation.plain(hint.drawn.watts, 0)} W {whose}",
+            marked=hint.odd,
+            quiet=not hint.odd,
+        )
 
     return (TableRow("a hint: by watts alone", tuple(cell(entry) for entry in entries)),)
 
@@ -136,7 +146,11 @@ def _ratio_cell(entry: Entry, comparison: Comparison) -> Cell:
         return Cell(entry.why_not or "not comparable" if entry.readings else notation.NONE, marked=bool(entry.readings))
     if entry.tie:
         return Cell(f"a tie ({notation.stops(entry.ratio_stops)} ±{entry.ratio_tolerance_stops:.2f})")
-    return Cell(f"{notation.stops(entry.ratio_stops)} ±{entry.ratio_tolerance_stops:.2f} stop{'' if abs(entry.ratio_stops) < 1 else 's'} · {notation.times(entry.ratio)}× · {notation.percent(100.0 * entry.ratio)}\N{NO-BREAK SPACE}%")  # fmt: skip
+    return Cell(
+        f"{notation.stops(entry.ratio_stops)} ±{entry.ratio_tolerance_stops:.2f}"
+        f" stop{'' if abs(entry.ratio_stops) < 1 else 's'} · {notation.times(entry.ratio)}× ·"
+        f" {notation.percent(100.0 * entry.ratio)}\N{NO-BREAK SPACE}%"
+    )
 
 
 def _white_cell(entry: Entry, meters: Mapping[str, Meter]) -> Cell:

@@ -36,7 +36,8 @@ def terms_of(text: str, meters: Mapping[str, str], sessions: Mapping[str, str]) 
         field = _ALSO.get(name.casefold(), name.casefold())
         if not sign or not value or field not in NAMES:
             raise TermsTextError(
-                f"“{part.strip()}” is not understood; write cct=5600;level=100;distance=2 m. Terms are {', '.join(NAMES)}"
+                f"“{part.strip()}” is not understood; write cct=5600;level=100;distance=2 m. Terms are"
+                f" {', '.join(NAMES)}"
             )
         found[field] = _value(field, value, meters, sessions)
     return found

@@ -87,12 +87,17 @@ def _verdict(judged: Verdict) -> dict[str, Any]:
         "at": judged.at,
         "limits": [
             {
-                "limit": one.limit, "bound": one.bound, "value": one.value, "uncertainty": one.uncertainty, "answer": str(one.answer),
-                "certain": one.certain, "sentence": one.sentence,
+                "limit": one.limit,
+                "bound": one.bound,
+                "value": one.value,
+                "uncertainty": one.uncertainty,
+                "answer": str(one.answer),
+                "certain": one.certain,
+                "sentence": one.sentence,
             }
             for one in judged.judgements
         ],
-    }  # fmt: skip
+    }
 
 
 def _row(row: SummaryRow) -> dict[str, Any]:

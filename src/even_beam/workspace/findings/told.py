@@ -1,4 +1,5 @@
-"""What is known of a fixture in sentences, the ones that matter first: what a person asks within ten seconds, or all."""
+"""What is known of a fixture in sentences, the ones that matter first: what a person asks within ten seconds, or
+all."""
 
 import operator
 from collections.abc import Sequence
@@ -34,7 +35,8 @@ class Told:
 
 
 def headline(witness: Witness, entrant: Entrant) -> list[Told]:
-    """At most a dozen sentences of a fixture: output, white, colours, dimming, what to dial, claims, purposes, doubts."""
+    """At most a dozen sentences of a fixture: output, white, colours, dimming, what to dial, claims, purposes,
+    doubts."""
     found = [*_judged(witness, entrant)]
     room = MOST - len(found)
     return [*_foremost(witness, entrant, room), *found]
@@ -149,7 +151,8 @@ def _purposes(judged: Sequence[Verdict]) -> list[Told]:
 
 
 def _of_a_place(judged: Verdict) -> bool:
-    """Whether a purpose asks for a level at a place, as viewing prints does: no fault of a lamp that was not set up for it."""
+    """Whether a purpose asks for a level at a place, as viewing prints does: no fault of a lamp that was not set up for
+    it."""
     return any(j.limit.startswith("level_lx") for j in judged.judgements)
 
 

@@ -85,4 +85,6 @@ class ToleranceDesk:
             partial.write_text(json.dumps(content, indent=1, ensure_ascii=False) + "\n", encoding="utf-8")
             partial.replace(path)
         except OSError as error:
-            raise ToleranceError(f"{path.name} could not be written: {error.strerror}. Choose another folder") from error  # fmt: skip
+            raise ToleranceError(
+                f"{path.name} could not be written: {error.strerror}. Choose another folder"
+            ) from error

@@ -33,7 +33,9 @@ class Witness:
         self._costs = collection.logbook.all(Cost)
         self._found: dict[Entrant, tuple[Finding, ...]] = {}
 
-    def entrants(self, names: Sequence[str] | None = None, figures: Wanted = lambda readings: readings) -> list[Entrant]:  # fmt: skip
+    def entrants(
+        self, names: Sequence[str] | None = None, figures: Wanted = lambda readings: readings
+    ) -> list[Entrant]:
         """Every fixture with readings, or those of some nicknames, in the order asked. Raises `UnknownFixtureError`."""
         if names is None:
             return self._collection.entrants(None, figures)
@@ -57,10 +59,15 @@ class Witness:
         source = self._collection.sources.get(entrant.source_id)
         model = source.model_id if source is not None else None
         return Evidence(
-            entrant.source_id, entrant.name, entrant.kind, trusted(entrant.readings), self._collection.meters,
-            tuple(c for c in self._claims if c.model_id == model), tuple(c for c in self._costs if c.model_id == model),
+            entrant.source_id,
+            entrant.name,
+            entrant.kind,
+            trusted(entrant.readings),
+            self._collection.meters,
+            tuple(c for c in self._claims if c.model_id == model),
+            tuple(c for c in self._costs if c.model_id == model),
             self._collection.session_names,
-        )  # fmt: skip
+        )
 
     def findings(self, entrant: Entrant) -> tuple[Finding, ...]:
         """Every finding of a fixture, found once."""
@@ -69,8 +76,14 @@ class Witness:
             units = [self.evidence(other) for other in self._collection.entrants(self._same_model(entrant), full_level)]
             settings = self._settings
             self._found[entrant] = findings_of(
-                self.evidence(entrant), units, sessions, settings.iso, settings.shutter_s, settings.white_bands_k, settings.battery_wh
-            )  # fmt: skip
+                self.evidence(entrant),
+                units,
+                sessions,
+                settings.iso,
+                settings.shutter_s,
+                settings.white_bands_k,
+                settings.battery_wh,
+            )
         return self._found[entrant]
 
     def _same_model(self, entrant: Entrant) -> list[str]:
@@ -86,7 +99,8 @@ class Witness:
         return judge_claims(self.evidence(entrant))
 
     def flags(self, entrant: Entrant) -> tuple[Flag, ...]:
-        """Every reading of the fixture that is in doubt, also what counts in nothing for it; of a part those of the part."""
+        """Every reading of the fixture that is in doubt, also what counts in nothing for it; of a part those of the
+        part."""
         own = {m.reading.session_id for m in entrant.readings}
         standing = self._collection.entrants([entrant.source_id], doubted=True)
         readings = tuple(m for one in standing for m in one.readings if m.reading.session_id in own or not entrant.part)

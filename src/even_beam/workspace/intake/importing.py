@@ -140,7 +140,19 @@ class _Draft:
     values: list[Value] = field(default_factory=list)
 
 
-_TERMS_COLUMNS = ("mode", "cct_k", "tint", "dimmer_pct", "configuration", "distance", "position", "hue", "saturation", "zoom", "reference_plane")  # fmt: skip
+_TERMS_COLUMNS = (
+    "mode",
+    "cct_k",
+    "tint",
+    "dimmer_pct",
+    "configuration",
+    "distance",
+    "position",
+    "hue",
+    "saturation",
+    "zoom",
+    "reference_plane",
+)
 
 
 _REMARKS = {
@@ -191,8 +203,15 @@ def _value(row: PastFigure) -> Value:
     if (problem := impossible_figure(quantity, entry.value, entry.low, entry.high)) is not None:
         raise ImpossibleError(problem)
     return Value(
-        quantity, entry.value, Origin.TYPED, entry.low, entry.high, text, QUANTITIES[quantity].unit, row["qualifier"] or entry.qualifier
-    )  # fmt: skip
+        quantity,
+        entry.value,
+        Origin.TYPED,
+        entry.low,
+        entry.high,
+        text,
+        QUANTITIES[quantity].unit,
+        row["qualifier"] or entry.qualifier,
+    )
 
 
 def _terms(row: PastFigure) -> Terms:
@@ -275,7 +294,9 @@ class _Kit:
         return self._meters[name.casefold()]
 
 
-def _keep_session(name: str, drafts: Sequence[_Draft], file: str, kit: _Kit, clock: Clock, report: ImportReport) -> None:  # fmt: skip
+def _keep_session(
+    name: str, drafts: Sequence[_Draft], file: str, kit: _Kit, clock: Clock, report: ImportReport
+) -> None:
     now = clock()
     first = min((draft.at for draft in drafts if draft.at is not None), default=now)
     session = Session(new_id(), name, first)
@@ -285,9 +306,17 @@ def _keep_session(name: str, drafts: Sequence[_Draft], file: str, kit: _Kit, clo
     for sequence, draft in enumerate(drafts, start=1):
         source, meter = kit.source(draft.fixture), kit.meter(draft.meter)
         reading = Reading(
-            new_id(), session.id, draft.at or now, sequence, draft.terms,
-            (source.id,) if source else (), None, meter.id if meter else None, "; ".join(draft.notes), tuple(draft.values),
-        )  # fmt: skip
+            new_id(),
+            session.id,
+            draft.at or now,
+            sequence,
+            draft.terms,
+            (source.id,) if source else (),
+            None,
+            meter.id if meter else None,
+            "; ".join(draft.notes),
+            tuple(draft.values),
+        )
         taken.append((reading, None))
         events.append(
             Event(new_id(), session.id, sequence, now, EventKind.TAKEN, reading.id, reason=f"imported from {file}")
@@ -314,9 +343,18 @@ def _doubts(kit: _Kit, readings: Sequence[Reading], last: int, now: datetime, re
     report.doubts += [flag.sentence for flag in found]
     session_id = readings[0].session_id if readings else ""
     return [
-        Event(new_id(), session_id, last + place, now, EventKind.IN_DOUBT, flag.reading_id, field=flag.cause, reason=flag.sentence)
+        Event(
+            new_id(),
+            session_id,
+            last + place,
+            now,
+            EventKind.IN_DOUBT,
+            flag.reading_id,
+            field=flag.cause,
+            reason=flag.sentence,
+        )
         for place, flag in enumerate(found, start=1)
-    ]  # fmt: skip
+    ]
 
 
 def import_spectra(paths: Sequence[Path], logbook: "Logbook", clock: Clock) -> ImportReport:

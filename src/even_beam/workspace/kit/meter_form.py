@@ -34,10 +34,19 @@ class MeterForm:
 def form_of(meter: Meter) -> MeterForm:
     """A meter as texts."""
     return MeterForm(
-        meter.nickname, meter.kind, meter.receptor, _plain(meter.constant), _plain(100.0 * meter.level_tolerance),
-        _plain(100.0 * meter.ratio_tolerance), _plain(meter.floor_lx), _plain(meter.ceiling_lx), meter.cc_sign,
-        not meter.absolute, meter.zeroed_on, meter.notes,
-    )  # fmt: skip
+        meter.nickname,
+        meter.kind,
+        meter.receptor,
+        _plain(meter.constant),
+        _plain(100.0 * meter.level_tolerance),
+        _plain(100.0 * meter.ratio_tolerance),
+        _plain(meter.floor_lx),
+        _plain(meter.ceiling_lx),
+        meter.cc_sign,
+        not meter.absolute,
+        meter.zeroed_on,
+        meter.notes,
+    )
 
 
 def _plain(value: float) -> str:
@@ -49,7 +58,11 @@ def meter_of(form: MeterForm, before: Meter) -> Meter:
     nickname = " ".join(form.nickname.split())
     if not nickname:
         raise FormError("nickname", "A meter needs a nickname: it stands beside every figure")
-    asked = before.quantities if form.kind == before.kind else (("illuminance",) if form.kind == "light meter" else Meter("", "").quantities)  # fmt: skip
+    asked = (
+        before.quantities
+        if form.kind == before.kind
+        else (("illuminance",) if form.kind == "light meter" else Meter("", "").quantities)
+    )
     return replace(
         before,
         nickname=nickname,

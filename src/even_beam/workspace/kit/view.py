@@ -63,9 +63,15 @@ def story(
     if card.claims:
         words = {"cct": "white", "ra": "Ra", "illuminance": "level", "power_w": "power"}
         lines += [
-            (f"{words.get(c.quantity, c.quantity)}  {claim_text([c], c.quantity)}{', ' + c.condition if c.condition else ''}", "quiet")
+            (
+                (
+                    f"{words.get(c.quantity, c.quantity)} "
+                    f" {claim_text([c], c.quantity)}{', ' + c.condition if c.condition else ''}"
+                ),
+                "quiet",
+            )
             for c in card.claims
-        ]  # fmt: skip
+        ]
     else:
         lines.append(("nothing written down", "quiet"))
     if card.source.simulated:

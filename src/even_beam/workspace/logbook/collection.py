@@ -1,4 +1,5 @@
-"""Readings of a whole logbook, gathered by lamp for findings, comparisons and reports; each part loaded when first asked for."""
+"""Readings of a whole logbook, gathered by lamp for findings, comparisons and reports; each part loaded when first
+asked for."""
 
 from collections import Counter
 from collections.abc import Callable, Iterable, Sequence

@@ -58,7 +58,8 @@ def evaluate_outdated(
 
 
 def renewed_batch(path: Path) -> list[Computed]:
-    """New figures for some readings that have none or old ones, read from a file that is open elsewhere; none when all are new."""
+    """New figures for some readings that have none or old ones, read from a file that is open elsewhere; none when all
+    are new."""
     from even_beam.logbook.store import Logbook
 
     logbook = Logbook.open_to_read(path)

@@ -26,10 +26,15 @@ def new_logbook(path: Path) -> "Logbook":
     logbook.save(
         Meter(new_id(), "Simulated spectrometer", simulated="spectrometer", dim_lx=8.0),
         Meter(
-            new_id(), "Light meter", kind="light meter", receptor="dome", constant=340.0,
-            quantities=("illuminance",), ratio_tolerance=0.02,
+            new_id(),
+            "Light meter",
+            kind="light meter",
+            receptor="dome",
+            constant=340.0,
+            quantities=("illuminance",),
+            ratio_tolerance=0.02,
         ),
-    )  # fmt: skip
+    )
     return logbook
 
 

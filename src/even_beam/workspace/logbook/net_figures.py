@@ -26,10 +26,13 @@ class NetFigures:
         if not any(is_ambient(m) for m in readings):
             return tuple(readings)
         rooms = {m.reading.id: ambient_of(m, readings) for m in readings}
-        self._evaluate([
-            (m.reading.id, room.reading.id) for m in readings
-            if (room := rooms[m.reading.id]) is not None and m.computed is not None and room.computed is not None
-        ])  # fmt: skip
+        self._evaluate(
+            [
+                (m.reading.id, room.reading.id)
+                for m in readings
+                if (room := rooms[m.reading.id]) is not None and m.computed is not None and room.computed is not None
+            ]
+        )
         return tuple(self._with(m, rooms[m.reading.id]) for m in readings)
 
     def _with(self, measured: Measured, room: Measured | None) -> Measured:

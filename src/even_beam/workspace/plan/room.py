@@ -20,12 +20,12 @@ def room_content(document: Document, plan: Plan, name: str, question: str, setti
     return RoomContent(
         name=name,
         question=question,
-        lamps=tuple(
-            RoomLamp(cards[i].source.nickname, _kind(cards[i])) for i in lamp_ids if i in cards
-        ),
+        lamps=tuple(RoomLamp(cards[i].source.nickname, _kind(cards[i])) for i in lamp_ids if i in cards),
         marks=tuple(notation.distance(m, settings.distance_unit) for m in marks),
         configurations=tuple(things),
-        meters=tuple(f"{meters[i].nickname}, {meters[i].receptor}, C {meters[i].constant:.0f}" for i in used if i in meters),
+        meters=tuple(
+            f"{meters[i].nickname}, {meters[i].receptor}, C {meters[i].constant:.0f}" for i in used if i in meters
+        ),
         steps=len(plan.steps),
         readings=sum(s.repeats for s in plan.steps),
         minutes=max(1, round(plan.seconds / 60.0)),
@@ -33,7 +33,7 @@ def room_content(document: Document, plan: Plan, name: str, question: str, setti
         cautions=plan.cautions,
         paper=settings.paper,
         version=even_beam.__version__,
-    )  # fmt: skip
+    )
 
 
 def _kind(card: LampCard) -> str:

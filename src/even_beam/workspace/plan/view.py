@@ -39,7 +39,8 @@ class PlanForm:
 
 
 def all_protocols(own: Path | None = None) -> tuple[Protocol, ...]:
-    """The shipped protocols and, from a JSON file, the user's own, which replace those of the same name. Raises `PlanError`."""
+    """The shipped protocols and, from a JSON file, the user's own, which replace those of the same name. Raises
+    `PlanError`."""
     found = {protocol.name: protocol for protocol in shipped()}
     if own is not None and own.exists():
         try:
@@ -70,9 +71,16 @@ def plan_of(form: PlanForm, protocols: Sequence[Protocol], bench: Bench, kinds: 
         raise PlanError(str(error)) from error
     configurations = _configurations(form.configurations)
     lamps = [
-        LampPlan(i, placed[0] if placed else None, configurations[0] if configurations else (), configurations, i in form.fixed_white, i in form.as_found)
+        LampPlan(
+            i,
+            placed[0] if placed else None,
+            configurations[0] if configurations else (),
+            configurations,
+            i in form.fixed_white,
+            i in form.as_found,
+        )
         for i in form.source_ids
-    ]  # fmt: skip
+    ]
     plan = make_plan(lamps, chosen, bench, kinds)
     return split_over_days(plan, 3600.0 * _hours(form.hours), bench) if form.hours.strip() else plan
 
@@ -112,9 +120,11 @@ def _whites(text: str) -> dict[str, object]:
     if step <= 0.0 or (high - low) / step > 500:
         raise PlanError(f"“{text.strip()}” would be more than 500 whites.")
     return {
-        "whites_k": (), "white_range_k": (low, high),
-        "white_step_mired": step if by_mired else 0.0, "white_step_k": 0.0 if by_mired else step,
-    }  # fmt: skip
+        "whites_k": (),
+        "white_range_k": (low, high),
+        "white_step_mired": step if by_mired else 0.0,
+        "white_step_k": 0.0 if by_mired else step,
+    }
 
 
 def _numbers(text: str, low: float, high: float, what: str) -> tuple[float, ...]:
@@ -173,8 +183,10 @@ def plan_words(plan: Plan) -> tuple[str, ...]:
     if len({step.source_ids for step in plan.steps}) > 1 and waits >= 60.0:
         lines.append("Light the next lamp, turned away, while one is read: its warm-up is then over when it comes.")
     lines += [
-        f"Without “{drop.protocol}” {_duration(drop.seconds_saved)} less; lost: {drop.lost}." for drop in plan.drops[:3] if drop.seconds_saved > 30.0
-    ]  # fmt: skip
+        f"Without “{drop.protocol}” {_duration(drop.seconds_saved)} less; lost: {drop.lost}."
+        for drop in plan.drops[:3]
+        if drop.seconds_saved > 30.0
+    ]
     return (*lines, *plan.cautions)
 
 

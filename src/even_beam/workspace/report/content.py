@@ -97,7 +97,9 @@ def _reading_rows(collection: Collection, session: Session, measured: Measured) 
         "tint": terms.tint,
         "dimmer_pct": term_to_text(terms.level_pct),
         "configuration": term_to_text(terms.configuration) or "bare",
-        "distance": f"{terms.distance_m:g} m" if terms.distance_m is not None else ("equal, not measured" if terms.placement == "equal" else ""),
+        "distance": f"{terms.distance_m:g} m"
+        if terms.distance_m is not None
+        else ("equal, not measured" if terms.placement == "equal" else ""),
         "position": _position(terms),
         "hue": term_to_text(terms.hue_deg),
         "saturation": term_to_text(terms.saturation_pct),
@@ -106,7 +108,7 @@ def _reading_rows(collection: Collection, session: Session, measured: Measured) 
         "meter": meter.nickname if meter is not None else "",
         "time": reading.at.isoformat(timespec="seconds"),
         "note": "; ".join(note for note in notes if note),
-    }  # fmt: skip
+    }
     as_read = Measured(measured.state, measured.computed)  # the room's light has rows of its own, mode “off”
     given = [value.quantity for value in reading.values]
     computed = [name for name in (measured.computed.scalars if measured.computed else ()) if name in QUANTITIES]
@@ -149,5 +151,7 @@ def write_table(collection: Collection, path: Path, session_ids: Sequence[str] |
         partial.write_text(text, encoding="utf-8")
         partial.replace(path)
     except OSError as error:
-        raise FormatError(f"{path.name} could not be written: {error.strerror}. The logbook is unharmed; choose another place") from error  # fmt: skip
+        raise FormatError(
+            f"{path.name} could not be written: {error.strerror}. The logbook is unharmed; choose another place"
+        ) from error
     return len(rows)

@@ -152,7 +152,11 @@ class SessionDesk(SessionMarks):
 
     def _free_doubt(self) -> ReadingState | None:
         """Without a run: the newest reading that waits for a decision, also one that came in from a table."""
-        waiting = (s for s in reversed(self.state.readings) if s.standing is Standing.COUNTED and s.doubt and not s.kept_in_doubt)  # fmt: skip
+        waiting = (
+            s
+            for s in reversed(self.state.readings)
+            if s.standing is Standing.COUNTED and s.doubt and not s.kept_in_doubt
+        )
         return next(waiting, None) if self.step is None else None
 
     def seconds_left(self) -> float:
@@ -228,9 +232,11 @@ class SessionDesk(SessionMarks):
     def with_candidate(self, proposal: Proposal, value: float) -> Proposal:
         """The line as it would be with the doubtful figure replaced by a candidate; still nothing is kept."""
         entries = tuple(
-            replace(entry, value=value, written=f"{value:g} {entry.unit}".strip(), qualifier="corrected slip")
-            if entry.quantity == proposal.look.quantity
-            else entry
+            (
+                replace(entry, value=value, written=f"{value:g} {entry.unit}".strip(), qualifier="corrected slip")
+                if entry.quantity == proposal.look.quantity
+                else entry
+            )
             for entry in proposal.entries
         )
         figures = {e.quantity: e.value for e in entries if e.quantity is not None and e.value is not None}
@@ -265,15 +271,23 @@ class SessionDesk(SessionMarks):
         steps = {state.step.id for state in self.state.steps}
         step_id = asked.step_id if asked.step_id in steps else None  # it may have been undone meanwhile
         reading = Reading(
-            new_id(), self.session.id, moment, sequence, asked.terms, asked.source_ids, step_id, asked.meter_id,
-            note, values, self._since_change(asked.terms, asked.source_ids, moment),
-            raw.mode if raw is not None else "", raw.range if raw is not None else "",
-        )  # fmt: skip
+            new_id(),
+            self.session.id,
+            moment,
+            sequence,
+            asked.terms,
+            asked.source_ids,
+            step_id,
+            asked.meter_id,
+            note,
+            values,
+            self._since_change(asked.terms, asked.source_ids, moment),
+            raw.mode if raw is not None else "",
+            raw.range if raw is not None else "",
+        )
         events = [self._event(EventKind.TAKEN, sequence, moment, reading_id=reading.id, step_id=step_id)]
         if (doubtful := self._still_in_doubt(asked.doubtful_id)) is not None:
-            events.append(
-                self._event(EventKind.SUPERSEDED, sequence + 1, moment, reading_id=doubtful, new=reading.id)
-            )  # fmt: skip
+            events.append(self._event(EventKind.SUPERSEDED, sequence + 1, moment, reading_id=doubtful, new=reading.id))
         context = self._context(step_id, reading.source_ids)
         computed = _figures_of(reading.id, spectrum)
         with self._tried():
@@ -325,9 +339,13 @@ class SessionDesk(SessionMarks):
     def _judged(self, measured: Measured, context: Context, raw: RawReading | None) -> SecondLook:
         reading = measured.reading
         subject = Subject(
-            _plain_figures(measured), reading.terms, measured.source_id, self.meters.get(reading.meter_id or ""),
-            saturated=raw is not None and raw.saturated, ambient_lx=_ambient_lx(measured),
-        )  # fmt: skip
+            _plain_figures(measured),
+            reading.terms,
+            measured.source_id,
+            self.meters.get(reading.meter_id or ""),
+            saturated=raw is not None and raw.saturated,
+            ambient_lx=_ambient_lx(measured),
+        )
         return second_look(subject, context)
 
     def _since_change(self, terms: Terms, sources: tuple[str, ...], moment: datetime) -> float | None:
@@ -346,9 +364,13 @@ class SessionDesk(SessionMarks):
         """What a reading that fits says of the others: earlier doubts it clears, and repeats that lie too far apart."""
         for cleared in self._cleared_by(reading):
             self._follow(
-                EventKind.DOUBT_CLEARED, reading.at, reading_id=cleared.reading.id, old=cleared.state.doubt,
-                reason="it fits what was read since", new=reading.id,
-            )  # fmt: skip
+                EventKind.DOUBT_CLEARED,
+                reading.at,
+                reading_id=cleared.reading.id,
+                old=cleared.state.doubt,
+                reason="it fits what was read since",
+                new=reading.id,
+            )
             look = look.saying(f"The doubt about {notation.terms_line(cleared.terms)} is cleared: it fits now.")
         state = next((s for s in self.state.steps if s.step.id == reading.step_id), None)
         spread = repeats_too_far_apart(state, self.of) if state is not None else None
@@ -361,7 +383,10 @@ class SessionDesk(SessionMarks):
             low, high = notation.lux(repeats.low), notation.lux(repeats.high)
             look = look.saying(f"Mean of {repeats.readings}: {notation.lux(repeats.mean)} lx, {low} to {high}.")
         if spread is not None and state is not None:
-            words = f"The {state.taken} readings lie {spread:.2f} stop apart, more than {state.step.spread_stops:.2f}: one more."
+            words = (
+                f"The {state.taken} readings lie {spread:.2f} stop apart, more than {state.step.spread_stops:.2f}: one"
+                " more."
+            )
             self._follow(EventKind.REPEAT_ASKED, reading.at, step_id=reading.step_id, reason=words)
             look = look.saying(words)
         return look
@@ -369,9 +394,10 @@ class SessionDesk(SessionMarks):
     def _cleared_by(self, reading: Reading) -> list[Measured]:
         """Earlier readings of these lamps that were in doubt and fit what has been read since."""
         doubtful = [
-            m for m in self.measured
+            m
+            for m in self.measured
             if m.state.doubt and m.state.standing is Standing.COUNTED and m.reading.source_ids == reading.source_ids
-        ]  # fmt: skip
+        ]
         trusted = [m for m in self.counted if not m.state.suspect and not m.state.doubt]
         return [m for m in doubtful if fits_now(m, trusted, self.meters.get(m.reading.meter_id or ""))]
 
@@ -394,9 +420,12 @@ class SessionDesk(SessionMarks):
         drift = compared(control, earlier)
         if drift is not None and drift.agrees:
             self._follow(
-                EventKind.AGREES_AGAIN, control.reading.at, reading_id=control.reading.id,
-                step_id=control.reading.step_id, old=drift.first.reading.id,
-            )  # fmt: skip
+                EventKind.AGREES_AGAIN,
+                control.reading.at,
+                reading_id=control.reading.id,
+                step_id=control.reading.step_id,
+                old=drift.first.reading.id,
+            )
 
     def _look(self, figures: Mapping[str, float], *, typed: bool) -> SecondLook:
         source = self.next_sources[0] if len(self.next_sources) == 1 else None
@@ -411,29 +440,40 @@ class SessionDesk(SessionMarks):
     def ambient_here(self) -> float:
         """The room's light at the next placement, 0 where it was not read."""
         here = Reading(
-            "next", self.session.id, self._clock(), self.logbook.next_sequence(self.session.id), self.next_terms,
+            "next",
+            self.session.id,
+            self._clock(),
+            self.logbook.next_sequence(self.session.id),
+            self.next_terms,
             meter_id=self.meter.id if self.meter is not None else None,
-        )  # fmt: skip
+        )
         room = ambient.ambient_of(Measured(ReadingState(here, here.terms)), self.measured)
         return (room.value("illuminance") or 0.0) if room is not None else 0.0
 
     def _context(self, step_id: str | None, source_ids: tuple[str, ...]) -> Context:
         lit = [m for m in self.counted if not ambient.is_ambient(m)]
         again = [
-            m for m in self.measured
-            if m.reading.step_id == step_id and step_id is not None and m.state.doubt and not m.state.counts
+            m
+            for m in self.measured
+            if m.reading.step_id == step_id
+            and step_id is not None
+            and m.state.doubt
+            and not m.state.counts
             and m.state.standing in (Standing.COUNTED, Standing.SUPERSEDED)
-        ]  # fmt: skip
+        ]
         trusted = [m for m in lit if not m.state.suspect]
         now = self._clock()
         first = next((m.reading.at for m in self.measured if m.reading.source_ids == source_ids and source_ids), None)
         dark = self.dark_calibrated_at
         return Context(
-            trusted, lit[-1] if lit else None, again, self._kin(source_ids),
+            trusted,
+            lit[-1] if lit else None,
+            again,
+            self._kin(source_ids),
             lit_s=(now - first).total_seconds() if first is not None else None,
             dark_s=(now - dark).total_seconds() if dark is not None else None,
             whites_k=self.dialable.get(source_ids[0]) if len(source_ids) == 1 else None,
-        )  # fmt: skip
+        )
 
     def _kin(self, source_ids: tuple[str, ...]) -> frozenset[str]:
         """Other lamps of the same model."""
@@ -506,8 +546,15 @@ def _figures_of(reading_id: str, spectrum: Spectrum | None) -> list[Computed]:
 
 def _typed_value(entry: Entry) -> Value:
     return Value(
-        entry.quantity or "", entry.value, Origin.TYPED, entry.low, entry.high, entry.text.strip(), entry.unit, entry.qualifier
-    )  # fmt: skip
+        entry.quantity or "",
+        entry.value,
+        Origin.TYPED,
+        entry.low,
+        entry.high,
+        entry.text.strip(),
+        entry.unit,
+        entry.qualifier,
+    )
 
 
 def _unit(quantity: str) -> str:

@@ -30,7 +30,8 @@ LEARNED_FROM = 30
 
 
 class Document:
-    """One open logbook. `readings_changed` is told after any reading or event, `session_changed` when another session is at work."""
+    """One open logbook. `readings_changed` is told after any reading or event, `session_changed` when another session
+    is at work."""
 
     def __init__(self, logbook: "Logbook", settings: Settings, clock: Clock, shelf: Shelf | None = None) -> None:
         self.logbook = logbook

@@ -87,11 +87,17 @@ class SessionMarks(SessionRecord):
         sequence, moment = self.logbook.next_sequence(self.session.id), self._moment()
         events = [
             self._event(
-                kind, sequence + i, moment, reading_id=reading_id, field=name,
-                old=term_to_text(getattr(self.of(reading_id).terms, name)), new=term_to_text(value), reason=reason,
+                kind,
+                sequence + i,
+                moment,
+                reading_id=reading_id,
+                field=name,
+                old=term_to_text(getattr(self.of(reading_id).terms, name)),
+                new=term_to_text(value),
+                reason=reason,
             )
             for i, (reading_id, name, value) in enumerate(changes)
-        ]  # fmt: skip
+        ]
         self._keep_events(events)
 
     def name_source(self, reading_ids: Sequence[str], source_id: str) -> None:
@@ -106,8 +112,14 @@ class SessionMarks(SessionRecord):
     # --- by eye and ear
 
     def observe(
-        self, subject: str, finding: str, note: str, source_ids: tuple[str, ...], terms: Terms, photos: Sequence[Path] = ()
-    ) -> Observation:  # fmt: skip
+        self,
+        subject: str,
+        finding: str,
+        note: str,
+        source_ids: tuple[str, ...],
+        terms: Terms,
+        photos: Sequence[Path] = (),
+    ) -> Observation:
         """Keep what was seen or heard, with photos. Raises `PhotoError` before anything is kept."""
         pictures = [read_photo(path) for path in photos]
         sequence, moment = self.logbook.next_sequence(self.session.id), self._moment()
@@ -126,9 +138,15 @@ class SessionMarks(SessionRecord):
         picture = read_photo(path)
         event = self._next_event(EventKind.PHOTO_ADDED, reading_id=reading_id, new=new_id(), reason=picture.name)
         photo = Photo(
-            event.new, self.session.id, event.at, picture.name, picture.media_type, picture.image, picture.thumbnail,
+            event.new,
+            self.session.id,
+            event.at,
+            picture.name,
+            picture.media_type,
+            picture.image,
+            picture.thumbnail,
             reading_id=reading_id,
-        )  # fmt: skip
+        )
         self.logbook.add_photo(photo, event)
         self._note_events([event])
         return photo

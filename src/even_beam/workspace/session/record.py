@@ -111,9 +111,13 @@ class SessionRecord:
     # --- undo
 
     _UNDOABLE = frozenset(EventKind) - {
-        EventKind.UNDONE, EventKind.IN_DOUBT, EventKind.ENTRY_WITHDRAWN, EventKind.SUPERSEDED, EventKind.DOUBT_CLEARED,
+        EventKind.UNDONE,
+        EventKind.IN_DOUBT,
+        EventKind.ENTRY_WITHDRAWN,
+        EventKind.SUPERSEDED,
+        EventKind.DOUBT_CLEARED,
         EventKind.AGREES_AGAIN,
-    }  # fmt: skip
+    }
 
     def undo(self) -> str | None:
         """Undo the last act (all events of one moment); returns what was undone, None when there is nothing."""

@@ -39,7 +39,8 @@ class Shelf:
         return self._meters[meter.id]
 
     def set_lamps(self, sources: list[Source], terms: Terms) -> None:
-        """Set the simulated lamps among `sources`; they have been warm for an hour. Without one, the room stays as it is.
+        """Set the simulated lamps among `sources`; they have been warm for an hour. Without one, the room stays as it
+        is.
 
         For a reading of the room alone every lamp is off.
         """

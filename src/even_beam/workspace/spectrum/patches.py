@@ -72,7 +72,9 @@ def pairs_of(patches: Patches) -> tuple[PatchPair, ...]:
     )
 
 
-def patch_sets(lamps: Sequence[tuple[str, Spectrum]], reference: str, against: Against, by: Seen) -> tuple[PatchSet, ...]:  # fmt: skip
+def patch_sets(
+    lamps: Sequence[tuple[str, Spectrum]], reference: str, against: Against, by: Seen
+) -> tuple[PatchSet, ...]:
     """A set for each named lamp; the reference lamp has none against itself, coloured light none against white."""
     grids: Mapping[str, FloatArray] = {name: resample(s.wavelength_nm, s.values) for name, s in lamps}
     found = []

@@ -1,4 +1,5 @@
-"""Everything that one spectrum says, worked out without an interface: figures in groups, pictures, patches, plain words."""
+"""Everything that one spectrum says, worked out without an interface: figures in groups, pictures, patches, plain
+words."""
 
 import math
 from dataclasses import dataclass
@@ -78,7 +79,11 @@ def view_of(name: str, spectrum: Spectrum, understood: str = "") -> SpectrumView
     if not coloured:
         one = np.array([cct])
         reference = matched_reference(one)[0]
-        groups += [*_score_groups(figures, grid[None, :], one), _ssi_group(figures, grid, measured), _tlci_group(figures, grid[None, :], one)]  # fmt: skip
+        groups += [
+            *_score_groups(figures, grid[None, :], one),
+            _ssi_group(figures, grid, measured),
+            _tlci_group(figures, grid[None, :], one),
+        ]
         groups.append(_uncertainty_group(grid))
         scores, every = _sample_charts(figures, grid, one)
         eye, camera = pairs_of(seen_by_eye(grid, reference)), pairs_of(seen_by_camera(grid, reference))
@@ -117,7 +122,8 @@ def _white_group(figures: Figures, grid: FloatArray) -> Group:
     lines += [
         Line(
             "tint here",
-            f"CC {notation.number(float(cc_of_duv(duv, white)), 1, signed=True)} (+ green) · corrected by {gel_fraction_of_duv(duv, white)}",
+            f"CC {notation.number(float(cc_of_duv(duv, white)), 1, signed=True)} (+ green) · corrected by"
+            f" {gel_fraction_of_duv(duv, white)}",
         ),
         Line("nearest white", f"{named_whites()[int(index)].name}, {notation.number(float(distance), 4)} u′v′ off"),
     ]
@@ -136,7 +142,14 @@ def _colour_group(figures: Figures, grid: FloatArray) -> Group:
         ),
         Line("radiation gives", f"{notation.number(float(luminous_efficacy(grid)))} lm/W"),
     )
-    return Group("light", lines, MetricWords("What the spectrum is, before any eye judges it.", "Dominant wavelength and purity are against equal energy; a purple is given by its complement, negative."))  # fmt: skip
+    return Group(
+        "light",
+        lines,
+        MetricWords(
+            "What the spectrum is, before any eye judges it.",
+            "Dominant wavelength and purity are against equal energy; a purple is given by its complement, negative.",
+        ),
+    )
 
 
 def _score_groups(figures: Figures, grid: FloatArray, cct: FloatArray) -> list[Group]:
@@ -147,18 +160,25 @@ def _score_groups(figures: Figures, grid: FloatArray, cct: FloatArray) -> list[G
         Line("Ra (R1–R8)", notation.number(float(figures.cri.Ra), 1)),
         Line("mean of 15, not Ra", notation.number(float(mean_of_fifteen(special)), 1)),
         Line("R9 R12 R13 R15", " · ".join(notation.number(float(special[i])) for i in (8, 11, 12, 14))),
-        Line("lowest", f"R{worst + 1} {notation.number(float(special[worst]), 1)} (difference {notation.number(float(rendering.delta_e[0, worst]), 1)})"),
-    ]  # fmt: skip
+        Line(
+            "lowest",
+            f"R{worst + 1} {notation.number(float(special[worst]), 1)} (difference"
+            f" {notation.number(float(rendering.delta_e[0, worst]), 1)})",
+        ),
+    ]
     if bool(beyond_standard(rendering.chromaticity_difference)[0]):
         lines.append(Line("beyond the standard", "the tint is too strong for these scores to be accurate"))
     fidelity = colour_fidelity(grid, cct)
-    intent = design_intent(float(fidelity.Rf[0]), float(fidelity.Rg[0]), float(fidelity.Rf_h[0, 0]), float(fidelity.Rcs_h[0, 0]))  # fmt: skip
+    intent = design_intent(
+        float(fidelity.Rf[0]), float(fidelity.Rg[0]), float(fidelity.Rf_h[0, 0]), float(fidelity.Rcs_h[0, 0])
+    )
     tm30 = (
         Line("Rf · Rg", f"{notation.number(float(figures.tm30.Rf), 1)} · {notation.number(float(figures.tm30.Rg), 1)}"),
         Line("Rf of skin", notation.number(float(skin_fidelity(fidelity.delta_e)[0]), 1)),
         Line(
             "reds: Rf, chroma",
-            f"{notation.number(float(fidelity.Rf_h[0, 0]))}, {notation.number(float(fidelity.Rcs_h[0, 0]), 1, signed=True)} %",
+            f"{notation.number(float(fidelity.Rf_h[0, 0]))},"
+            f" {notation.number(float(fidelity.Rcs_h[0, 0]), 1, signed=True)} %",
         ),
         Line("design intent", " · ".join(f"{name} {level}" for name, level in intent.items())),
     )
@@ -194,11 +214,20 @@ def _ssi_group(figures: Figures, grid: FloatArray, measured: FloatArray) -> Grou
 def _tlci_group(figures: Figures, grid: FloatArray, cct: FloatArray) -> Group:
     found = advice(grid, cct)
     lines = [Line("Qa", notation.number(float(figures.tlci.Qa), 1))]
-    strength = np.nan_to_num(np.abs(found.chroma[0])) + np.nan_to_num(np.abs(found.lightness[0])) + np.nan_to_num(np.abs(found.hue_deg[0])) / 4.0  # fmt: skip
+    strength = (
+        np.nan_to_num(np.abs(found.chroma[0]))
+        + np.nan_to_num(np.abs(found.lightness[0]))
+        + np.nan_to_num(np.abs(found.hue_deg[0])) / 4.0
+    )
     for i in np.argsort(strength)[::-1][:3]:
         if strength[i] < 1.0:
             break
-        lines.append(Line(SECTORS[i], _correction(float(found.lightness[0, i]), float(found.chroma[0, i]), float(found.hue_deg[0, i]))))  # fmt: skip
+        lines.append(
+            Line(
+                SECTORS[i],
+                _correction(float(found.lightness[0, i]), float(found.chroma[0, i]), float(found.hue_deg[0, i])),
+            )
+        )
     return Group("TLCI", tuple(lines), METRICS["tlci"])
 
 
@@ -222,19 +251,32 @@ def _uncertainty_group(grid: FloatArray) -> Group:
         Line("colour temperature", f"±{notation.number(float(mired), 1)} mired"),
         Line("Duv", f"±{notation.number(float(tint), 4)}"),
         Line("Ra · Rf · SSI", " · ".join(f"±{notation.number(float(half[name]), 1)}" for name in ("ra", "rf", "ssi"))),
-        Line("R9 · R13 · TLCI", " · ".join(f"±{notation.number(float(half[name]), 1)}" for name in ("r9", "r13", "tlci"))),
-    )  # fmt: skip
-    return Group("what a handheld meter can tell", lines, MetricWords("95 % of readings of a meter with xy ±0.003 lie within these of the truth.", "An estimate from smooth calibration errors; stray light and noise at low levels come on top."))  # fmt: skip
+        Line(
+            "R9 · R13 · TLCI", " · ".join(f"±{notation.number(float(half[name]), 1)}" for name in ("r9", "r13", "tlci"))
+        ),
+    )
+    return Group(
+        "what a handheld meter can tell",
+        lines,
+        MetricWords(
+            "95 % of readings of a meter with xy ±0.003 lie within these of the truth.",
+            "An estimate from smooth calibration errors; stray light and noise at low levels come on top.",
+        ),
+    )
 
 
 def _sample_charts(figures: Figures, grid: FloatArray, cct: FloatArray) -> tuple[Chart, Chart]:
     wavelength, samples = table("cie-13.3-samples")
     names = [f"R{i}" for i in range(1, 16)]
-    first = lollipop_chart(figures.cri.R.tolist(), _under(grid, resample(wavelength, samples.T)), names, "R1–R15, off a perfect 100")  # fmt: skip
+    first = lollipop_chart(
+        figures.cri.R.tolist(), _under(grid, resample(wavelength, samples.T)), names, "R1–R15, off a perfect 100"
+    )
     fidelity = colour_fidelity(grid[None, :], cct)
     ninety_nine = table("cie-224-samples")[1].T
     rf = sample_fidelity(fidelity.delta_e)[0].tolist()
-    second = lollipop_chart(rf, _under(grid, ninety_nine), [str(i) for i in range(1, 100)], "the 99 samples of TM-30, off a perfect 100")  # fmt: skip
+    second = lollipop_chart(
+        rf, _under(grid, ninety_nine), [str(i) for i in range(1, 100)], "the 99 samples of TM-30, off a perfect 100"
+    )
     return first, second
 
 
@@ -254,4 +296,7 @@ def _under(light: FloatArray, reflectance: FloatArray) -> tuple[Rgb, ...]:
 def _rescue_words(grid: FloatArray, reference: FloatArray) -> str:
     found = white_balance_rescue(grid, reference)
     before, after = float(found.without), float(found.with_balance)
-    return f"A camera balanced for the reference would be off by {notation.number(before, 1)} on average; a white balance on this lamp leaves {notation.number(after, 1)} (CIEDE2000, 24 patches)."  # fmt: skip
+    return (
+        f"A camera balanced for the reference would be off by {notation.number(before, 1)} on average; a white balance"
+        f" on this lamp leaves {notation.number(after, 1)} (CIEDE2000, 24 patches)."
+    )

@@ -1,4 +1,5 @@
-"""Indices by which the readings of one lamp, and figures of an older method, are found among many; the day a lamp goes back."""
+"""Indices by which the readings of one lamp, and figures of an older method, are found among many; the day a lamp goes
+back."""
 
 from alembic import op
 
