@@ -9,10 +9,16 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import pytest
+from hypothesis import settings
 
 from even_beam.bench.records import Meter, Session, Source, Terms, new_id
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.session.desk import SessionDesk
+
+
+settings.register_profile("steady", derandomize=True, database=None, deadline=None)  # the same examples at every run
+settings.register_profile("searching", deadline=None, max_examples=2000)  # HYPOTHESIS_PROFILE=searching: new ones
+settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "steady"))
 
 
 class Clock:

@@ -100,9 +100,8 @@ def test_compare_follows_the_bench(window):
     for measured in list(desk.counted):
         if desk.name_of(measured.reading.source_ids) == "Burdock" and measured.terms.level_pct == 100.0:
             desk.set_aside(measured.reading.id, "aim was off")
-    assert (
-        "5600 K dialled, 100 %" not in compare_of(window)._answer.sentence.text()
-    )  # 75 % is the highest that all share now
+    said = compare_of(window)._answer.sentence.text()
+    assert "5600 K dialled, 100 %" not in said  # 75 % is the highest that all share now
     for view in View:
         compare_of(window).show_view(view)
         assert compare_of(window)._answer.table._model.rows or view is View.MATRIX

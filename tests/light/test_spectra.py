@@ -41,9 +41,8 @@ def test_a_batch_names_the_spectrum():
 def test_noise_below_zero_is_not_an_error():
     values = np.where(GRID < 420, -0.01, 1.0)
     wavelength, checked = validate(GRID, values)
-    assert resample(wavelength, checked)[:20].mean() == pytest.approx(
-        -0.01, abs=1e-6
-    )  # as it was read: cut it would add light
+    # as it was read: cut it would add light
+    assert resample(wavelength, checked)[:20].mean() == pytest.approx(-0.01, abs=1e-6)
 
 
 def test_working_grid_passes_through_unchanged():

@@ -99,9 +99,8 @@ def evaluate(wavelength_nm: ArrayLike, spectra: ArrayLike, *, absolute: bool = F
     shape = values.shape[:-1]
     flat = values.reshape(-1, wavelength.size)
     measured = ((WAVELENGTH_NM >= wavelength[0]) & (WAVELENGTH_NM <= wavelength[-1])).astype(np.float64)
-    with np.errstate(
-        invalid="ignore", divide="ignore"
-    ):  # coloured light has no answer: NaN, whatever the caller's settings
+    # coloured light has no answer: NaN, whatever the caller's settings
+    with np.errstate(invalid="ignore", divide="ignore"):
         parts = [
             _evaluate_chunk(*_on_the_grid(wavelength, flat[start : start + CHUNK]), measured, absolute)
             for start in range(0, flat.shape[0], CHUNK)

@@ -25,9 +25,8 @@ def test_how_far_the_dial_moves_the_white():
     assert "Dial 5110 (5100 on a dial in hundreds) for 5600 K" in dial.sentence
     assert dial.value == pytest.approx(5108.0, abs=5.0)
     other = read(9, replace(FULL, cct_k=5600.0, configuration=("softbox",)), cct=5200.0)
-    assert (
-        white.what_to_dial(evidence(*marks, other))[0].value == dial.value
-    )  # another configuration says nothing of it
+    # another configuration says nothing of it
+    assert white.what_to_dial(evidence(*marks, other))[0].value == dial.value
     assert white.dial_slope(evidence(*marks[:1])) == ()
 
 

@@ -114,9 +114,8 @@ def test_its_figures_are_kept_in_the_same_transaction(desk):
     from even_beam.light import WAVELENGTH_NM, planckian
 
     taken = desk.take(RawReading(Spectrum(WAVELENGTH_NM, planckian(5600.0), absolute=False), {}))
-    assert taken.measured.value("ra") == pytest.approx(
-        98.3, abs=0.1
-    )  # a radiator beside daylight, whose reference it has from 5000 K
+    # a radiator beside daylight, whose reference it has from 5000 K
+    assert taken.measured.value("ra") == pytest.approx(98.3, abs=0.1)
     kinds = [e.kind for e in desk.state.live_events]
     assert kinds == [EventKind.TAKEN]
     assert desk.logbook.computed(desk.session.id)
