@@ -11,10 +11,10 @@ from pathlib import Path
 import pytest
 from hypothesis import settings
 
+from even_beam.bench import notation
 from even_beam.bench.records import Meter, Session, Source, Terms, new_id
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.session.desk import SessionDesk
-
 
 settings.register_profile("steady", derandomize=True, database=None, deadline=None)  # the same examples at every run
 settings.register_profile("searching", deadline=None, max_examples=2000)  # HYPOTHESIS_PROFILE=searching: new ones
@@ -35,6 +35,7 @@ def home(tmp_path_factory, monkeypatch):
     folder = tmp_path_factory.mktemp("home")
     for name in ("XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_CACHE_HOME", "XDG_STATE_HOME"):
         monkeypatch.setenv(name, str(folder / name))
+    notation.speak()
     return folder
 
 

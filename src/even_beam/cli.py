@@ -238,13 +238,15 @@ def compare(logbook: Path, fixtures: str, terms: str, as_json: bool) -> None:
     from even_beam.workspace.compare.as_json import TermsTextError, comparison
     from even_beam.workspace.findings.witness import UnknownFixtureError
     from even_beam.workspace.logbook.collection import Collection
+    from even_beam.workspace.shell.settings import SettingsError, load
 
     names = [name.strip() for name in fixtures.split(",") if name.strip()]
     if not names:
         raise click.UsageError("--fixtures needs at least one nickname")
     try:
+        load()
         found = comparison(Collection(Logbook.open_to_read(logbook)), names, terms)
-    except (LogbookError, UnknownFixtureError, TermsTextError) as error:
+    except (LogbookError, UnknownFixtureError, TermsTextError, SettingsError) as error:
         _fail(error)
         return
     if as_json:

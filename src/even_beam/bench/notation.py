@@ -1,6 +1,7 @@
 """How figures are written on screen, in reports and in sentences: the only place that formats numbers."""
 
 import math
+from dataclasses import dataclass
 from datetime import date
 
 from even_beam.bench.records import OFF, SHADED, Terms
@@ -42,9 +43,35 @@ def lux(value: float | None) -> str:
     return text.rstrip("0").rstrip(".") if size < 1 and "." in text else text
 
 
-def illuminance(value: float | None, unit: str = "lx") -> str:
-    """Illuminance, stored in lx, in lx or fc; the unit itself is not written."""
-    return lux(value / LUX_PER_FOOTCANDLE if value is not None and unit == "fc" else value)
+@dataclass(slots=True)
+class _Spoken:
+    """The units that figures are said in, wherever no other is asked for; stored they are always lx and m."""
+
+    light: str = "lx"
+    distance: str = "m"
+
+
+_spoken = _Spoken()
+
+
+def speak(light: str = "lx", distance: str = "m") -> None:
+    """From here on say levels in lx or fc and distances in m or ft: once for the program, like a language."""
+    _spoken.light, _spoken.distance = light, distance
+
+
+def light_unit() -> str:
+    """The unit that levels are said in."""
+    return _spoken.light
+
+
+def illuminance(value: float | None, unit: str | None = None) -> str:
+    """Illuminance, stored in lx, in the unit that is spoken or in another; the unit itself is not written."""
+    return lux(value / LUX_PER_FOOTCANDLE if value is not None and (unit or _spoken.light) == "fc" else value)
+
+
+def light(value: float | None) -> str:
+    """Illuminance, stored in lx, with the unit that is spoken."""
+    return f"{illuminance(value)} {_spoken.light}"
 
 
 def kelvin(value: float | None) -> str:
@@ -85,7 +112,7 @@ def times(ratio: float | None) -> str:
     return number(ratio, 2)
 
 
-def distance(metres: float | None, unit: str = "m") -> str:
+def distance(metres: float | None, unit: str | None = None) -> str:
     """A distance in metres or feet; unknown when there is none.
 
     A mark that is round in the other unit is shown in it: nobody walks to 4.57 m.
@@ -95,7 +122,9 @@ def distance(metres: float | None, unit: str = "m") -> str:
     feet = metres / METRES_PER_FOOT
     whole_feet = abs(feet * 2.0 - round(feet * 2.0)) < 2e-3
     whole_metres = abs(metres * 20.0 - round(metres * 20.0)) < 2e-3
-    if (unit == "ft" and not (whole_metres and not whole_feet)) or (whole_feet and not whole_metres):
+    if ((unit or _spoken.distance) == "ft" and not (whole_metres and not whole_feet)) or (
+        whole_feet and not whole_metres
+    ):
         return f"{plain(feet, 2)} ft"
     return f"{number(metres, 2)} m"
 
@@ -176,7 +205,7 @@ def configuration(terms: Terms) -> str:
     return " + ".join(terms.configuration) if terms.configuration else "bare"
 
 
-def placement(terms: Terms, unit: str = "m") -> str:
+def placement(terms: Terms, unit: str | None = None) -> str:
     """Where the meter stood."""
     if terms.distance_m is None:
         return "equal distance, not measured" if terms.placement == "equal" else "distance unknown"
@@ -190,7 +219,7 @@ def axis(terms: Terms) -> str:
     return "on axis" if terms.angle_deg == 0 else f"{plain(terms.angle_deg)}° off axis"
 
 
-def terms_line(terms: Terms, unit: str = "m") -> str:
+def terms_line(terms: Terms, unit: str | None = None) -> str:
     """All terms in one line."""
     parts = [configuration(terms), white(terms)]
     if terms.zoom:

@@ -104,9 +104,13 @@ def judge(limit: str, bound: float, found: Estimate | None, readings: Sequence[s
         decimals += 1  # 91.6 is below 92, and 92 would not be
     signed = described.unit in {"mired", "K", "Duv", "stops"} and limit not in {"evenness_pct"}
     shown = notation.number(found.value, decimals, signed=signed)
+    against = notation.plain(bound, 4)
+    if described.unit == "lx":
+        shown, against = notation.illuminance(found.value), notation.illuminance(bound)
+        unit = f" {notation.light_unit()}"
     told = "" if certain else f"; ±{notation.half(half)}{unit} cannot tell"
     at = f" at {where}" if where else ""
-    sentence = f"{label} {shown}{unit}{at} is {relation} {notation.plain(bound, 4)}{unit}{told}."
+    sentence = f"{label} {shown}{unit}{at} is {relation} {against}{unit}{told}."
     answer = Answer.WITHIN if within else Answer.OUTSIDE
     return Judgement(limit, described.label, bound, found.value, half, answer, certain, sentence, tuple(readings))
 

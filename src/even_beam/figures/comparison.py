@@ -86,7 +86,7 @@ def _series_marks(one: Series, index: int, quantity: str) -> list[Mark]:
 
 def _level_words(entry: Entry) -> str:
     """The level, or only how it lies to the reference where the meter is good for no more."""
-    return f"{notation.stops(entry.ratio_stops)} stop" if entry.ratios_only else f"{notation.lux(entry.illuminance)} lx"
+    return f"{notation.stops(entry.ratio_stops)} stop" if entry.ratios_only else f"{notation.light(entry.illuminance)}"
 
 
 _NAME_ROOM = 44
@@ -103,7 +103,7 @@ def stop_ladder(comparison: Comparison) -> Chart:
     """Illuminance of every lamp at the common terms on one log2 scale, each line one stop."""
     entries = [e for e in comparison.entries if e.illuminance and e.comparable]
     where = notation.distance(comparison.distance_m) if comparison.distance_m is not None else "equal distance"
-    title = f"illuminance at {where}, lx, each line one stop"
+    title = f"illuminance at {where}, {notation.light_unit()}, each line one stop"
     if not entries:
         return Chart(title, Axis("", 0.0, 1.0), Axis("", 0.0, 1.0), (), "No lamp was read at these terms.")
     values = [math.log2(e.illuminance or 1.0) for e in entries]
@@ -118,7 +118,7 @@ def stop_ladder(comparison: Comparison) -> Chart:
         hint = f"{entry.name}: {_level_words(entry)}"
         marks.append(Points([float(place)], [y], order[entry.key], keys=keys, hints=(hint,), label=entry.name))
         marks.append(Text(place + 0.08, y, _level_words(entry), tone=Tone.PLAIN, above=False))
-    y_axis = Axis("lx", low, high, tuple((t, notation.lux(2.0**t)) for t in rungs))
+    y_axis = Axis(notation.light_unit(), low, high, tuple((t, notation.illuminance(2.0**t)) for t in rungs))
     x_axis = Axis(
         "",
         -0.6,

@@ -13,7 +13,7 @@ from even_beam.figures.chart import Axis, Chart, Line, Mark, Points, Text, Tone
 
 
 def _hint(reading: Measured) -> str:
-    return f"{notation.lux(reading.value('illuminance'))} lx · {notation.terms_line(reading.terms)}"
+    return f"{notation.light(reading.value('illuminance'))} · {notation.terms_line(reading.terms)}"
 
 
 def dimming_chart(readings: Sequence[Measured], current: Measured | None = None, in_doubt: bool = False) -> Chart:
@@ -56,7 +56,7 @@ def dimming_chart(readings: Sequence[Measured], current: Measured | None = None,
             tone = Tone.ACCENT
             marks.append(Points([x], [y], tone=tone, hollow=True, keys=(reading.reading.id,), hints=(_hint(reading),)))
             if in_doubt:
-                marks.append(Text(x, y, f"{notation.lux(reading.value('illuminance'))} lx", tone=tone))
+                marks.append(Text(x, y, f"{notation.light(reading.value('illuminance'))}", tone=tone))
     low = min(points, key=lambda p: p[0])
     summary = (
         f"{len(points)} readings. At {notation.level(low[2].terms)} the level is {notation.stops(low[1])} stops from"
@@ -77,7 +77,9 @@ def walk_chart(
     others = [r for r in usable if current is None or r.reading.id != current.reading.id]
     shown = [*others, current] if current is not None and current.terms.distance_m else others
     if not shown:
-        return Chart("the walk", Axis("distance", 0.0, 3.0), Axis("lx", 0.0, 10.0), (), "No mark read yet.")
+        return Chart(
+            "the walk", Axis("distance", 0.0, 3.0), Axis(notation.light_unit(), 0.0, 10.0), (), "No mark read yet."
+        )
     distances = [r.terms.distance_m or 1.0 for r in shown]
     levels = [math.log2(r.value("illuminance") or 1.0) for r in shown]
     x_axis = axes.distance(distances, unit)
@@ -86,21 +88,21 @@ def walk_chart(
         np.median([math.log2((r.value("illuminance") or 1.0) * (r.terms.distance_m or 1.0) ** 2) for r in base])
     )
     line = [intensity - 2.0 * x for x in (x_axis.low, x_axis.high)]
-    y_axis = Axis("illuminance, lx", min([*levels, *line]) - 0.4, max([*levels, *line]) + 0.6)
+    y_axis = Axis(f"illuminance, {notation.light_unit()}", min([*levels, *line]) - 0.4, max([*levels, *line]) + 0.6)
     marks: list[Mark] = [Line([x_axis.low, x_axis.high], line, tone=Tone.QUIET, dashed=True, label="inverse square")]
     seen: set[float] = set()
     for reading in others:
         x, y = math.log2(reading.terms.distance_m or 1.0), math.log2(reading.value("illuminance") or 1.0)
         marks.append(Points([x], [y], keys=(reading.reading.id,), hints=(_hint(reading),)))
         if x not in seen:
-            marks.append(Text(x, y, notation.lux(reading.value("illuminance")), tone=Tone.PLAIN))
+            marks.append(Text(x, y, notation.illuminance(reading.value("illuminance")), tone=Tone.PLAIN))
             seen.add(x)
     if current is not None and current.terms.distance_m:
         marks += _current_mark(current, expected, in_doubt)
     summary = (
         f"{len(shown)} marks between {x_axis.ticks[0][1]} and {x_axis.ticks[-1][1]}; dashed is the inverse-square law."
     )
-    return Chart("the walk: lx against distance", x_axis, y_axis, tuple(marks), summary)
+    return Chart(f"the walk: {notation.light_unit()} against distance", x_axis, y_axis, tuple(marks), summary)
 
 
 def _current_mark(current: Measured, expected: Expected | None, in_doubt: bool) -> list[Mark]:
@@ -110,5 +112,5 @@ def _current_mark(current: Measured, expected: Expected | None, in_doubt: bool) 
     if expected is not None and in_doubt:
         marks.append(Line([x, x], [y, math.log2(expected.centre)], tone=Tone.ACCENT, dashed=True))
     marks.append(Points([x], [y], tone=Tone.ACCENT, hollow=True, keys=(current.reading.id,), hints=(_hint(current),)))
-    marks.append(Text(x, y, notation.lux(current.value("illuminance")), tone=Tone.ACCENT))
+    marks.append(Text(x, y, notation.illuminance(current.value("illuminance")), tone=Tone.ACCENT))
     return marks

@@ -288,10 +288,11 @@ def _judged(claim: Claim, found: Estimate, even: Even, readings: Sequence[Measur
         holds = Holds.YES
     elif even is not Even.NOT_EQUAL and top is not None and top < least:
         holds = Holds.NO
-    unit = f" {claim.unit}" if claim.unit else ""
-    write = notation.lux if claim.quantity == "illuminance" else notation.half
+    is_level = claim.quantity == "illuminance"
+    unit = notation.light_unit() if is_level else claim.unit
+    write = notation.illuminance if is_level else notation.half
     figure = estimate.figure_of(readings[0], claim.quantity) if found.value is None else None
-    shown = notation.lux(found.value) if claim.quantity == "illuminance" else notation.plain(found.value or 0.0, 1)
-    read = figure.text if figure is not None else f"{shown} ±{write(found.half_width)}{unit}"
+    shown = notation.illuminance(found.value) if is_level else notation.plain(found.value or 0.0, 1)
+    read = figure.text if figure is not None else f"{shown} ±{write(found.half_width)} {unit}".rstrip()
     sentence = f"{_said(claim)}; {read} read at {where}, {even}: {holds}."
     return ClaimVerdict(claim, found.value, found.half_width, even, holds, sentence, ids(readings))

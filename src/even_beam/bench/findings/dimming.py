@@ -251,8 +251,8 @@ def noise_floor(evidence: Evidence) -> tuple[Finding, ...]:
         if dim:
             level, said = max(m.terms.level_pct or 0.0 for m in dim), evidence.at(dim[0], "level")
             sentence = (
-                f"At {level:g} % and below the meter sees less than {notation.lux(evidence.meter_of(dim[0]).dim_lx)}"
-                f" lx: its colour figures there are mostly noise, at {said}."
+                f"At {level:g} % and below the meter sees less than {notation.light(evidence.meter_of(dim[0]).dim_lx)}"
+                f": its colour figures there are mostly noise, at {said}."
             )
             found.append(
                 Finding(

@@ -133,7 +133,7 @@ def light_per_watt(evidence: Evidence) -> tuple[Finding, ...]:
                 name="lux per watt",
                 value=each,
                 unit="lx/W",
-                sentence=f"{each:.1f} lx/W{candela} at {said}.",
+                sentence=f"{notation.light(each)}/W{candela} at {said}.",
                 terms=said,
                 readings=ids([*repeats, *drawn]),
                 axis=(*_NOT_DRAWN_BY, "meter"),

@@ -40,7 +40,7 @@ def levels(evidence: Evidence) -> tuple[Finding, ...]:
                 name="illuminance",
                 value=lux,
                 unit="lx",
-                sentence=f"{notation.lux(lux)} lx {percent_half(share)} at {said}.",
+                sentence=f"{notation.light(lux)} {percent_half(share)} at {said}.",
                 terms=said,
                 readings=ids(repeats),
                 spread=max(own) - min(own),

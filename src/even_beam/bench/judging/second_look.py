@@ -178,15 +178,13 @@ def _look_at_the_room(subject: Subject, context: Context, doubts: _Doubts) -> Se
     if lit and same_mark and room > LIT_ROOM * lit:
         doubts.add(
             "illuminance",
-            f"{notation.lux(room)} lx is much for the room alone: with the lamp it was {notation.lux(lit)} lx.",
+            f"{notation.light(room)} is much for the room alone: with the lamp it was {notation.light(lit)}.",
             Cause("lamp_still_on", "Is the lamp off?"),
         )
     if doubts.sentences:
         return SecondLook(True, tuple(doubts.sentences), causes=tuple(doubts.causes), quantity=doubts.quantity)
-    level = notation.lux(subject.figures.get("illuminance"))
-    return SecondLook(
-        False, (f"The room alone: {level} lx. It is taken off what is read at this mark with this meter.",)
-    )
+    level = notation.light(subject.figures.get("illuminance"))
+    return SecondLook(False, (f"The room alone: {level}. It is taken off what is read at this mark with this meter.",))
 
 
 def _room_light(subject: Subject, doubts: _Doubts) -> None:
@@ -196,7 +194,7 @@ def _room_light(subject: Subject, doubts: _Doubts) -> None:
         return
     doubts.add(
         "illuminance",
-        f"Of {notation.lux(level + subject.ambient_lx)} lx the room alone gives {notation.lux(subject.ambient_lx)} lx.",
+        f"Of {notation.light(level + subject.ambient_lx)} the room alone gives {notation.light(subject.ambient_lx)}.",
         Cause("ambient", "Is the lamp on? Else darken the room, go nearer, or read the room again with B."),
     )
 
@@ -231,8 +229,8 @@ def _meter_range(subject: Subject, doubts: _Doubts) -> None:
     elif level is not None and subject.meter is not None and level < subject.meter.floor_lx:
         doubts.add(
             "illuminance",
-            f"{notation.lux(level)} lx lies below what {subject.meter.nickname} can read "
-            f"({notation.lux(subject.meter.floor_lx)} lx).",
+            f"{notation.light(level)} lies below what {subject.meter.nickname} can read "
+            f"({notation.light(subject.meter.floor_lx)}).",
             Cause("too_dim", "Is the lamp on? Else read nearer to it."),
         )
 
@@ -255,7 +253,7 @@ def _unchanged(subject: Subject, context: Context, expected: Expected | None, do
     if should_change:
         doubts.add(
             "illuminance",
-            f"The same as the reading before ({notation.lux(level_before)} lx at"
+            f"The same as the reading before ({notation.light(level_before)} at"
             f" {_change(before.terms, subject.terms)}).",
             Cause("lamp_not_changed", "Was the lamp changed?"),
         )
@@ -292,7 +290,7 @@ def _against_expected(subject: Subject, context: Context, expected: Expected, do
     direction = "high" if off > 0 else "low"
     sentence = (
         f"{expected.basis} put{'' if _plural(expected.basis) else 's'} it at"
-        f" {notation.lux(expected.low)}–{notation.lux(expected.high)} lx; this is {abs(off):.1f}"
+        f" {notation.illuminance(expected.low)}–{notation.light(expected.high)}; this is {abs(off):.1f}"
         f" {'stop' if abs(off) < 1.0 else 'stops'} {direction}."
     )
     repeats = expected.tolerance_stops == REPEAT_STOPS
@@ -347,7 +345,7 @@ def _an_earlier_one(subject: Subject, context: Context, expected: Expected) -> l
             continue
         fits_without = abs(without.stops_off(level)) <= without.tolerance_stops
         if fits_without and abs(against.stops_off(earlier)) > against.tolerance_stops:
-            what = f"{notation.lux(earlier)} lx at {_change(suspected.terms, subject.terms)}"
+            what = f"{notation.light(earlier)} at {_change(suspected.terms, subject.terms)}"
             return [Cause("earlier_reading", f"Or was the earlier one wrong, {what}?")]
     return []
 
@@ -440,15 +438,13 @@ def _calm(subject: Subject, context: Context, expected: Expected | None, off: fl
     elif level is not None:
         sentences.append("Nothing to compare it with yet.")
     if level is not None and subject.meter is not None and level < subject.meter.dim_lx:
-        sentences.append(
-            f"Below {notation.lux(subject.meter.dim_lx)} lx colour figures of this meter are mostly noise."
-        )
+        sentences.append(f"Below {notation.light(subject.meter.dim_lx)} colour figures of this meter are mostly noise.")
         if context.dark_s is not None and context.dark_s > STALE_DARK_S:
             sentences += [cause.text for cause in _still_changing(context) if cause.kind == "stale_dark"]
     if level is not None and subject.ambient_lx:
         share = subject.ambient_lx / (level + subject.ambient_lx)
         sentences.append(
-            f"The room's {notation.lux(subject.ambient_lx)} lx ({notation.percent(100.0 * share)} %) are taken off."
+            f"The room's {notation.light(subject.ambient_lx)} ({notation.percent(100.0 * share)} %) are taken off."
         )
         if share > NOTABLE_AMBIENT:
             sentences.append("That is much: keep the room's light steady.")

@@ -402,10 +402,10 @@ def head_line(desk: SessionDesk) -> tuple[str, ...]:
     parts += [f"{meter.nickname} is for ratios only"] if meter is not None and meter.for_ratios_only else []
     room = desk.ambient_here
     if room:
-        parts.append(f"room light {notation.lux(room)} lx, taken off")
+        parts.append(f"room light {notation.light(room)}, taken off")
     else:
         noted = next((c.ambient_lx for c in reversed(desk.conditions()) if c.ambient_lx is not None), None)
-        parts += [f"room light {notation.lux(noted)} lx noted"] if noted is not None else []
+        parts += [f"room light {notation.light(noted)} noted"] if noted is not None else []
     return tuple(parts)
 
 

@@ -119,12 +119,12 @@ class SimulatedRun:
             document.set_simulated_lamps()
             words = _step_words(desk)
             taken = desk.take(document.shelf.meter(meter).read())
-            level = notation.lux(taken.measured.value("illuminance"))
+            level = notation.light(taken.measured.value("illuminance"))
             verdict = taken.look.title if not taken.look.in_doubt else f"in doubt: {taken.look.text}"
             if taken.look.in_doubt and again:
                 desk.keep_in_doubt(taken.measured.reading.id)  # read twice and the same answer: kept, and marked
                 verdict = f"kept, {verdict}"
-            yield f"{taken.measured.reading.sequence:4d}  {words}  {level} lx  {verdict}"
+            yield f"{taken.measured.reading.sequence:4d}  {words}  {level}  {verdict}"
 
 
 def _step_words(desk: SessionDesk) -> str:

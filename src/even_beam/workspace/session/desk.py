@@ -380,8 +380,8 @@ class SessionDesk(SessionMarks):
             and (repeats := repeats_of(state, self.of)) is not None
             and repeats.readings > 1
         ):
-            low, high = notation.lux(repeats.low), notation.lux(repeats.high)
-            look = look.saying(f"Mean of {repeats.readings}: {notation.lux(repeats.mean)} lx, {low} to {high}.")
+            low, high = notation.illuminance(repeats.low), notation.illuminance(repeats.high)
+            look = look.saying(f"Mean of {repeats.readings}: {notation.light(repeats.mean)}, {low} to {high}.")
         if spread is not None and state is not None:
             words = (
                 f"The {state.taken} readings lie {spread:.2f} stop apart, more than {state.step.spread_stops:.2f}: one"

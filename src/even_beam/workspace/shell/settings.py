@@ -8,6 +8,7 @@ from typing import Any
 
 import tomlkit
 
+from even_beam.bench import notation
 from even_beam.bench.findings.white import BAND_EDGES_K
 from even_beam.bench.planning.costs import Costs
 from even_beam.workspace.shell import places
@@ -53,8 +54,16 @@ RANGES: dict[str, tuple[float, float]] = {"iso": (1, 10_000_000), "shutter_s": (
 
 
 def load(path: Path | None = None) -> Settings:
-    """The settings of the file, defaults for what it does not say. Raises `SettingsError` naming a wrong entry."""
-    file = path or places.config_file()
+    """The settings of the file, defaults for what it does not say; from here on their units are spoken.
+
+    Raises `SettingsError` naming a wrong entry.
+    """
+    settings = _read(path or places.config_file())
+    notation.speak(settings.illuminance_unit, settings.distance_unit)
+    return settings
+
+
+def _read(file: Path) -> Settings:
     try:
         content = tomllib.loads(file.read_text(encoding="utf-8"))
     except FileNotFoundError:
@@ -124,3 +133,4 @@ def save(settings: Settings, path: Path | None = None) -> None:
         partial.replace(file)
     except (OSError, ValueError) as error:
         raise SettingsError(f"The settings could not be kept in {file}: {error}.") from error
+    notation.speak(settings.illuminance_unit, settings.distance_unit)

@@ -93,7 +93,7 @@ class Inspector:
         """A line for people."""
         parts = [str(figures["file"])]
         if figures["illuminance_lx"] is not None:
-            parts.append(f"{notation.lux(figures['illuminance_lx'])} lx")
+            parts.append(f"{notation.light(figures['illuminance_lx'])}")
         if figures["cct_k"] is None:
             parts.append(f"coloured, peak {figures['peak_nm']:.0f} nm")
         else:

@@ -104,7 +104,7 @@ def _white_group(figures: Figures, grid: FloatArray) -> Group:
     cct, duv = float(figures.cct_k), float(figures.duv)
     lines = []
     if math.isfinite(float(figures.illuminance_lx)):
-        lines.append(Line("illuminance", f"{notation.lux(float(figures.illuminance_lx))} lx"))
+        lines.append(Line("illuminance", f"{notation.light(float(figures.illuminance_lx))}"))
     if not math.isfinite(cct):
         lines.append(Line("colour temperature", "none: the light is coloured"))
         return Group("white", tuple(lines), METRICS["white"])
