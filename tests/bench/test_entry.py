@@ -2,7 +2,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from even_beam.bench.entry import AmbiguousEntryError, EntryError, parse, parse_line
+from even_beam.bench.entry import AmbiguousEntryError, EntryError, parse
 
 
 @pytest.mark.parametrize(
@@ -130,20 +130,6 @@ def test_what_cannot_be_understood_says_what_to_type(text, words):
     with pytest.raises(EntryError) as raised:
         parse(text, "illuminance")
     assert words in str(raised.value)
-
-
-def test_several_figures_on_a_line():
-    entries = parse_line("1600; 5547; +0.0006 duv; 95 Ra", ("illuminance", "cct"))
-    assert [(e.quantity, e.value) for e in entries] == [
-        ("illuminance", 1600.0),
-        ("cct", 5547.0),
-        ("duv", 0.0006),
-        ("ra", 95.0),
-    ]
-    with pytest.raises(EntryError, match="same quantity"):
-        parse_line("1600 lx; 150 fc", ("illuminance",))
-    with pytest.raises(EntryError, match="of what"):
-        parse_line("1600; 5547", ("illuminance",))
 
 
 @given(st.text(max_size=40))

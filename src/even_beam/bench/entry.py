@@ -57,6 +57,7 @@ class _Unit(NamedTuple):
 _UNITS: dict[str, _Unit] = {
     "lx": _Unit("illuminance", "lx", 1.0),
     "lux": _Unit("illuminance", "lx", 1.0),
+    "l": _Unit("illuminance", "lx", 1.0),
     "klx": _Unit("illuminance", "lx", 1000.0),
     "fc": _Unit("illuminance", "lx", LUX_PER_FOOTCANDLE),
     "footcandle": _Unit("illuminance", "lx", LUX_PER_FOOTCANDLE),
@@ -73,6 +74,8 @@ _UNITS: dict[str, _Unit] = {
     "rg": _Unit("rg", "", 1.0),
     "ssi": _Unit("ssi", "", 1.0),
     "tlci": _Unit("tlci", "", 1.0),
+    "tlmf": _Unit("tlmf", "", 1.0),
+    "re": _Unit("re", "", 1.0),
     "ev": _Unit("ev", "EV", 1.0),
     "m": _Unit("distance", "m", 1.0),
     "metre": _Unit("distance", "m", 1.0),
@@ -105,7 +108,14 @@ _UNITS: dict[str, _Unit] = {
     "mired": _Unit("mired", "mired", 1.0),
 }
 
-_SHOWN_UNITS = {"k": "K", "kelvin": "K", "duv": "Duv", "cc": "CC", "ra": "Ra", "rf": "Rf", "rg": "Rg", "ssi": "SSI"}
+_NAMED = re.compile(r"(duv|cct|ra|re|rf|rg|ssi|tlci|tlmf|ev|cc|r(?:1[0-5]|[1-9]))\s*[:=]?\s*(?=[\d+\-.<>~a-z])(.+)")
+_SSI_REFERENCE = re.compile(r"(.*\d\+?)\s+(?:against\s+)?([pd]\d{2,5}|matched|[a-e]|[a-z]+ ?\d{4,5} ?k?)")
+"""An SSI means nothing without its reference, which is said behind it."""
+
+_SHOWN_UNITS = {
+    "k": "K", "kelvin": "K", "duv": "Duv", "cc": "CC", "ra": "Ra", "rf": "Rf", "rg": "Rg", "ssi": "SSI",
+    "re": "mean of R1–R15", "l": "lx",
+}  # fmt: skip
 
 _SPECIAL_SAMPLE = re.compile(r"r(?:[1-9]|1[0-5])")
 
@@ -127,13 +137,15 @@ _WORDS = {
 _MAY_BE_THOUSANDS = frozenset({None, "illuminance", "luminance", "cct", "power_w", "power_va", "candela"})
 
 _DECADES = re.compile(r"(low|mid|high|upper)[\s-]+(\d)0'?s")
+_DECADES_NAMED = re.compile(r"((?:low|mid|high|upper)[\s-]+\d0'?s)\s+(ra|rf|ssi|tlci|tlmf)")
 _DECADE_PARTS = {"low": (0.0, 3.0), "mid": (4.0, 6.0), "high": (7.0, 9.0), "upper": (7.0, 9.0)}
-_RANGE = re.compile(r"(.+?)\s*(?:\bto\b|–|\.\.)\s*(.+)")
+_RANGE = re.compile(r"(.+?)\s*(?:\bto\b|–|\.\.|(?<=\d)-(?=\d))\s*(.+)")
 _BELOW = re.compile(r"(?:less than|under|below|<)\s*(.+?)(?:\s+off)?")
 _ABOVE = re.compile(r"(?:more than|over|above|>)\s*(.+)")
 _ABOUT = re.compile(r"(?:about|around|roughly|ca\.?|~)\s*(.+)")
 _SCIENTIFIC = re.compile(r"[+-]?\d+(?:\.\d+)?e[+-]?\d+(?![a-z])")
-_NUMBER = re.compile(r"[+\-−]?(?:\d[\d,.'’ \u2009]*\d|\d|\.\d+)(?:\.(?!\d))?")
+_NUMBER = re.compile(r"[+\-−]?(?:\d{1,3}(?:[ \u2009]\d{3})+(?!\d)(?:[.,]\d+)?|\d[\d,.'’]*\d|\d|\.\d+)(?:\.(?!\d))?")
+"""A number; blanks in it group digits in threes, and nothing else."""
 
 
 LONGEST = 120
@@ -154,17 +166,52 @@ def parse(text: str, quantity: str | None = None) -> Entry:
     """
     original = text
     words = " ".join(text.strip().lower().replace("−", "-").replace("’", "'").split())
+    words = re.sub(r"\bfoot[ -]?candles?\b", "fc", words)
     if not words:
         raise EntryError("nothing was typed; type a figure such as 1600 or 1.6k")
     if len(words) > LONGEST:
         raise EntryError(f"“{words[:20]}…” is longer than any figure")
-    entry = _qualified(words, quantity)
+    try:
+        entry = _qualified(words, quantity)
+    except AmbiguousEntryError:
+        raise
+    except EntryError as error:
+        given = " ".join(text.split())
+        raise EntryError(str(error).replace(f"“{words}”", f"“{given}”")) from error  # as it was typed: 24OO
     if any(figure is not None and not math.isfinite(figure) for figure in (entry.value, entry.low, entry.high)):
         raise EntryError(f"“{words}” is no figure that can be read")
     return replace(entry, text=original)
 
 
 def _qualified(words: str, quantity: str | None) -> Entry:
+    """A figure with its bounds, its name before or behind it."""
+    if named := _NAMED.fullmatch(words):
+        return _of_name(named[1], named[2], words)
+    if behind := _DECADES_NAMED.fullmatch(words):
+        return _of_name(behind[2], behind[1], words)
+    return _bounds(words, quantity)
+
+
+def _of_name(name: str, figure: str, words: str) -> Entry:
+    """`Ra 96 to 97`, `TLCI > 90`, `SSI 84 P3200`: the name says of what."""
+    reference = ""
+    if name == "ssi" and (told := _SSI_REFERENCE.fullmatch(figure)):
+        figure, reference = told[1], told[2].upper() if len(told[2]) < 6 else told[2]
+    entry = _bounds(figure, name)
+    unit = "K" if name == "cct" else _UNITS[name].unit if name in _UNITS else ""
+    if entry.quantity != name:
+        raise EntryError(f"“{words}”: what is “{figure}” of {name}?")
+    shown = "" if name in {"cct", "duv"} else f"{_SHOWN_UNITS.get(name, name.upper())} "
+    behind = f" against {reference}" if reference else ""
+    return replace(
+        entry,
+        unit=unit,
+        qualifier=reference.replace("MATCHED", "") or entry.qualifier,
+        written=f"{shown}{entry.written}{behind}",
+    )
+
+
+def _bounds(words: str, quantity: str | None) -> Entry:
     if decades := _DECADES.fullmatch(words):
         start = float(decades[2]) * 10.0
         low, high = _DECADE_PARTS[decades[1]]
@@ -218,12 +265,6 @@ def _feet_and_inches(words: str) -> float | None:
 
 
 def _leading_number(words: str, quantity: str | None) -> tuple[float, str]:
-    named = re.match(r"(duv|ra|rf|rg|ssi|tlci|ev|cc|r\d{1,2})\s*[:=]?\s*(?=[+\-.\d])", words)
-    if named is not None:
-        value, rest = _leading_number(words[named.end() :], named[1])
-        if rest:
-            raise EntryError(f"“{words}”: what is “{rest}”?")
-        return value, named[1]
     if scientific := _SCIENTIFIC.match(words):  # as other programs export small numbers
         return float(scientific[0]), words[scientific.end() :].strip()
     match = _NUMBER.match(words)
@@ -332,8 +373,8 @@ def _aperture(words: str, quantity: str | None) -> Entry | None:
         raise EntryError(f"“{words}”: a split lies between two neighbouring full stops, such as 4/5.6")
     if half := re.fullmatch(r"([\d.]+)\s*and a half", text):
         return _tenths(half[1], 5.0, words)
-    if plus := re.fullmatch(r"([\d.]+?)\s*(?:\+|and)\s*(?:0?\.)?(\d)(?:\s*tenths?)?", text):
-        return _tenths(plus[1], float(plus[2]), words)
+    if plus := re.fullmatch(r"([\d.]+?)\s*(?:\+|and)\s*(?:0?\.)?(\d|[a-z]+)(?:\s*tenths?)?", text):
+        return _tenths(plus[1], _spoken_tenths(plus[2], words), words)
     if double := re.fullmatch(r"(\d+\.\d)\.(\d)", text):
         return _tenths(double[1], float(double[2]), words)
     if not re.fullmatch(r"\d+(?:\.\d+)?|\.\d+", text):
@@ -348,30 +389,15 @@ def _aperture(words: str, quantity: str | None) -> Entry | None:
     return Entry("", float(text), "f/", "f_stop", written=f"f/{text}")
 
 
+def _spoken_tenths(text: str, words: str) -> float:
+    tenths = _WORDS.get(text, 10) if text.isalpha() else int(text)
+    if tenths > 9:
+        raise EntryError(f"“{words}”: an f-number takes one to nine tenths")
+    return float(tenths)
+
+
 def _tenths(nominal: str, tenths: float, words: str = "") -> Entry:
     if nominal not in NOMINAL_F_NUMBERS:
         raise EntryError(f"“{words}”: f/{nominal} is not a full stop, so it takes no tenths")
     written = f"f/{nominal}" if tenths == 0.0 else f"f/{nominal} and {tenths:g} tenths"
     return Entry("", float(exact_f_number(float(nominal), tenths)), "f/", "f_stop", written=written)
-
-
-def parse_line(text: str, asked: tuple[str, ...]) -> tuple[Entry, ...]:
-    """Several figures on one line, separated by semicolons; bare numbers answer what was asked, in order.
-
-    Raises `EntryError` when two figures answer the same question or there are more bare figures than questions.
-    """
-    entries: list[Entry] = []
-    open_questions = list(asked)
-    for part in (part for part in text.split(";") if part.strip()):
-        question = open_questions[0] if open_questions else None
-        entry = parse(part, question)
-        if entry.quantity is None:
-            raise EntryError(f"“{part.strip()}”: of what? Add a unit such as lx, K or Duv")
-        if any(other.quantity == entry.quantity for other in entries):
-            raise EntryError(f"two figures for the same quantity: “{text.strip()}”")
-        if entry.quantity in open_questions:
-            open_questions.remove(entry.quantity)
-        entries.append(entry)
-    if not entries:
-        raise EntryError("nothing was typed; type a figure such as 1600 or 1.6k")
-    return tuple(entries)

@@ -16,7 +16,7 @@ from statistics import fmean
 
 import numpy as np
 
-from even_beam.bench.measured import Figure, Measured
+from even_beam.bench.measured import AN_F_NUMBER, Figure, Measured
 from even_beam.bench.records import Meter, Origin
 from even_beam.light.photometry import LUX_PER_FOOTCANDLE
 from even_beam.light.uncertainty import SCORES, USUAL_XY, WhiteSensitivity, white_sensitivity
@@ -57,6 +57,9 @@ TYPED_SCORE = {"ra": 2.0, "rf": 1.5, "rg": 1.0, "ssi": 1.9, "tlci": 2.7, "tlmf":
 the spectra of usual lamps give (`light.uncertainty.score_half_widths`); other samples as R8."""
 
 TYPED_SAMPLE = 3.0
+
+TENTH_STOPS = 0.1
+"""f-numbers are read in full stops and tenths."""
 
 _PER_NATURAL = 1.0 / float(np.log(2.0))
 
@@ -255,6 +258,8 @@ def _aim(beam_deg: float) -> float:
 
 def _rounding(figure: Figure) -> float:
     """The relative 95 % half width that the last digit of a typed figure leaves open; 0 for what a device gave."""
+    if figure.qualifier == AN_F_NUMBER:
+        return 0.95 * TENTH_STOPS / 2.0 / _PER_NATURAL
     if figure.origin is not Origin.TYPED or figure.value is None or figure.value <= 0.0:
         return 0.0
     digits = figure.text.strip().lower()
@@ -273,7 +278,7 @@ def exposure(repeats: Sequence[Measured], meter: Meter) -> Estimate:
     promised = meter.ratio_tolerance * _PER_NATURAL
     parts = [*_calibration(first, meter), *_set_up(first, None)]
     parts.append(Part("repeatability", ("repeats", first.reading.id), scatter(found, promised)))
-    parts.append(Part("rounding to tenths", ("tenths", first.reading.id), 0.95 * 0.05))
+    parts.append(Part("rounding to tenths", ("tenths", first.reading.id), 0.95 * TENTH_STOPS / 2.0))
     return Estimate(float(found.mean()), tuple(parts))
 
 

@@ -19,6 +19,7 @@ class Figure(NamedTuple):
     low: float | None = None
     high: float | None = None
     text: str = ""
+    qualifier: str = ""
 
 
 @dataclass(frozen=True, eq=False, slots=True)
@@ -32,6 +33,9 @@ class Ambient:
     illuminance_lx: float
     net: Computed | None = None
 
+
+AN_F_NUMBER = "from an f-number"
+"""The qualifier of a level that was read as an f-number: it is good to its tenths."""
 
 _PREFERENCE = (Origin.COMPUTED, Origin.DEVICE, Origin.TYPED)
 
@@ -83,6 +87,8 @@ class Measured:
     def figures(self, quantity: str) -> Mapping[Origin, Figure]:
         """All figures of a quantity by origin, the room's light taken off illuminance and spectrum."""
         found = {value.origin: _figure(value) for value in self.reading.values if value.quantity == quantity}
+        if quantity == "illuminance" and not found and (exposed := self._exposed()) is not None:
+            found[exposed.origin] = exposed
         computed = self.computed
         if computed is not None and quantity in computed.scalars:
             found[Origin.COMPUTED] = Figure(computed.scalars[quantity], Origin.COMPUTED)
@@ -119,11 +125,22 @@ class Measured:
         given = [value for value in self.state.reading.values if value.quantity == quantity]
         if len(given) > 1:
             given.sort(key=lambda value: _PREFERENCE.index(value.origin))
+        if not given and quantity == "illuminance" and (exposed := self._exposed()) is not None:
+            return exposed.value
         return given[0].value if given else None
+
+    def _exposed(self) -> Figure | None:
+        """The level that an f-number stands for, where its exposure was stated."""
+        exposure = self.state.exposure
+        found = next((v for v in self.state.reading.values if v.quantity == "f_stop"), None)
+        if exposure is None or found is None:
+            return None
+        value, low, high = map(exposure.lux, (found.value, found.low, found.high))
+        return Figure(value, found.origin, low, high, f"{found.text} at {exposure.words}", AN_F_NUMBER)
 
 
 def _figure(value: Value) -> Figure:
-    return Figure(value.value, value.origin, value.low, value.high, value.text)
+    return Figure(value.value, value.origin, value.low, value.high, value.text, value.qualifier)
 
 
 def _without(figure: Figure, ambient_lx: float) -> Figure:

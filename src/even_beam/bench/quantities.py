@@ -29,6 +29,7 @@ _ALL = (
     Quantity("x", "x", "", 0.0001, 0.0, 0.8),
     Quantity("y", "y", "", 0.0001, 0.0, 0.9),
     Quantity("ra", "Ra", "", 0.1, -300.0, 100.0),
+    Quantity("re", "mean of R1–R15", "", 0.1, -300.0, 100.0),
     *(Quantity(f"r{i}", f"R{i}", "", 0.1, -500.0, 100.0) for i in range(1, 16)),
     Quantity("rf", "Rf", "", 0.1, 0.0, 100.0),
     Quantity("rg", "Rg", "", 0.1, 0.0, 200.0),

@@ -327,6 +327,7 @@ class EventKind(StrEnum):
     OBSERVED = "observed"
     PHOTO_ADDED = "photo added"
     TARGET_SET = "target set"
+    EXPOSURE_STATED = "exposure stated"
     UNDONE = "undone"
 
 

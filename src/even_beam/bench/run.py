@@ -9,6 +9,7 @@ from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from typing import get_type_hints
 
+from even_beam.bench.exposure import Exposure
 from even_beam.bench.limits import impossible_terms
 from even_beam.bench.records import Event, EventKind, Reading, Step, Terms, corrected
 
@@ -28,6 +29,7 @@ class ReadingState:
     """A reading with all that has happened to it; `reading` carries the corrected terms and sources.
 
     `displayed` are the terms that the lamp showed otherwise than it was asked; they too stand in `reading`.
+    `exposure` is what its f-number stands for, where that was stated.
     """
 
     reading: Reading
@@ -39,6 +41,7 @@ class ReadingState:
     displayed: tuple[Event, ...] = ()
     suspect: bool = False
     notes: tuple[str, ...] = ()
+    exposure: Exposure | None = None
 
     @property
     def counts(self) -> bool:
@@ -157,6 +160,17 @@ def _suspicion(fold: _Fold, event: Event, *, suspect: bool) -> None:
             fold.change(state.reading.id, suspect=suspect)
 
 
+def _exposure_stated(fold: _Fold, event: Event) -> None:
+    """Of one reading; or of the session: what is read from here on, and what was read before anybody stated one."""
+    exposure = Exposure.of_text(event.new)
+    if event.reading_id is not None:
+        fold.change(event.reading_id, exposure=exposure)
+        return
+    for state in list(fold.states.values()):
+        if state.exposure is None or state.reading.sequence > event.sequence:
+            fold.change(state.reading.id, exposure=exposure)
+
+
 def _noted(fold: _Fold, event: Event) -> None:
     state = fold.states.get(event.reading_id or "")
     if state is not None:
@@ -186,6 +200,7 @@ _FOLDERS: dict[EventKind, Callable[[_Fold, Event], None]] = {
     EventKind.SOURCE_NAMED: _source_named,
     EventKind.SUSPECT_FROM: lambda fold, event: _suspicion(fold, event, suspect=True),
     EventKind.AGREES_AGAIN: lambda fold, event: _suspicion(fold, event, suspect=False),
+    EventKind.EXPOSURE_STATED: _exposure_stated,
     EventKind.NOTE: _noted,
     EventKind.REPEAT_ASKED: _repeat_asked,
     EventKind.STEP_INSERTED: _moved_to,

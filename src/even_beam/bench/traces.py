@@ -28,6 +28,22 @@ class Trace:
         last = self.seconds >= self.seconds[-1] - 0.1 * (self.seconds[-1] - self.seconds[0])
         return float(np.mean(self.values[last]))
 
+    @property
+    def least(self) -> float:
+        """The least value."""
+        return float(self.values.min())
+
+    @property
+    def peak(self) -> float:
+        """The greatest value: of a power log what a circuit must bear."""
+        return float(self.values.max())
+
+    @property
+    def mean(self) -> float:
+        """The mean over time, also of samples that stand unevenly."""
+        length = float(self.seconds[-1] - self.seconds[0])
+        return float(np.trapezoid(self.values, self.seconds)) / length if length > 0.0 else float(self.values.mean())
+
 
 def settled_after_s(trace: Trace, share: float = SETTLED_SHARE) -> float | None:
     """Seconds until the trace stays within `share` of its end; None when it never does, or ends still moving.
@@ -47,22 +63,33 @@ def settled_after_s(trace: Trace, share: float = SETTLED_SHARE) -> float | None:
 
 
 def ends_of(traces: Sequence[Trace]) -> tuple[Value, ...]:
-    """The figure that a trace ends on, for each of them."""
+    """The figure that a trace ends on, between its least and its peak, for each of them."""
     return tuple(
         Value(
-            t.quantity, t.end, Origin.DEVICE, text=f"{t.end:.4g}, the end of a trace", unit=QUANTITIES[t.quantity].unit
+            t.quantity,
+            t.end,
+            Origin.DEVICE,
+            t.least,
+            t.peak,
+            text=f"{t.end:.4g}, the end of a trace from {t.least:.4g} to {t.peak:.4g}, mean {t.mean:.4g}",
+            unit=QUANTITIES[t.quantity].unit,
+            qualifier="trace",
         )
         for t in traces
     )
 
 
 def settled_sentence(trace: Trace) -> str:
-    """How long the trace is, where it ends and when it had settled, in words."""
+    """How long the trace is, where it ends, its peak, mean and least, and when it had settled, in words."""
     quantity = QUANTITIES[trace.quantity]
     length = duration(float(trace.seconds[-1]))
+    decimals = 0 if trace.end >= 100.0 else 2
+    end, peak, mean, least = (
+        f"{notation.number(value, decimals)} {quantity.unit}".rstrip()
+        for value in (trace.end, trace.peak, trace.mean, trace.least)
+    )
     end = (
-        f"{notation.sentence(quantity.label)} over {length}, ending on"
-        f" {notation.number(trace.end, 0 if trace.end >= 100 else 2)} {quantity.unit}".rstrip()
+        f"{notation.sentence(quantity.label)} over {length}, ending on {end} (peak {peak}, mean {mean}, least {least})"
     )
     settled = settled_after_s(trace)
     if settled is None:

@@ -18,9 +18,10 @@ def read(
     session: str = "s",
     at: datetime | None = None,
     vectors=None,
+    values: tuple[Value, ...] = (),
     **figures: float,
 ) -> Measured:
-    values = tuple(Value(name, value, Origin.TYPED) for name, value in figures.items())
+    values += tuple(Value(name, value, Origin.TYPED) for name, value in figures.items())
     when = at or START + timedelta(seconds=30 * sequence)
     record = Reading(f"r{sequence}", session, when, sequence, terms, ("lamp",), meter_id=meter, values=values)
     computed = Computed(record.id, 1, {}, vectors) if vectors else None

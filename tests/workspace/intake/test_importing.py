@@ -182,7 +182,7 @@ def test_what_no_term_holds_stands_in_the_note(logbook, clock, tmp_path):
         "Old,Tansy,5600,f_stop,f/5.6,800,1/50,,,,,by hand\n"
         "Old,Tansy,5600,ra,96,800,1/50,,,,,\n"
         "Old,Tansy,5600,f_stop,f/8,1600,1/50,,,,,\n"
-        "Old,Tansy,5600,ssi,82,,,25,P3200,low,battery,\n",
+        "Old,Tansy,5600,ssi,82,,,340,P3200,low,battery,\n",
         encoding="utf-8",
     )
     import_table(path, logbook, clock)
@@ -191,5 +191,5 @@ def test_what_no_term_holds_stands_in_the_note(logbook, clock, tmp_path):
     assert notes == [
         "by hand; ISO 800; shutter 1/50",
         "ISO 1600; shutter 1/50",
-        "receptor 25 °C; SSI against P3200; fan low; power from battery",
+        "receptor C 340; SSI against P3200; fan low; power from battery",
     ]

@@ -150,4 +150,6 @@ def test_any_history_explains_every_figure(acts):
             assert len(desk.measured) >= count  # nothing that was read is ever gone
             count = len(desk.measured)
             explained(desk)
-        explained(resumed(desk))
+        last = resumed(desk)
+        explained(last)
+        last.logbook.close()

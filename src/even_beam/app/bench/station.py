@@ -17,7 +17,7 @@ from even_beam.app.station import Host, Station
 from even_beam.app.tone_player import Tones
 from even_beam.app.widgets.veil import Veil
 from even_beam.bench import notation
-from even_beam.bench.entry import EntryError
+from even_beam.bench.entry import AmbiguousEntryError, EntryError
 from even_beam.bench.limits import ImpossibleError
 from even_beam.bench.records import Step
 from even_beam.bench.traces import Trace
@@ -344,7 +344,7 @@ class BenchStation(Station):
         self.board.entry.open_with(text, caption, understand)
 
     def _understood_figure(self, text: str) -> str:
-        return bench_view.understood(text, self.desk.asked)
+        return bench_view.understood(text, self.desk)
 
     def _line_confirmed(self, text: str) -> None:
         if not text.strip():
@@ -366,6 +366,8 @@ class BenchStation(Station):
     def _enter_figure(self, text: str) -> None:
         try:
             proposal = self.desk.propose(text)
+        except AmbiguousEntryError:
+            return  # the line asks; a letter more answers
         except EntryError as error:
             self.board.look.show_look(
                 "Not understood", f"{error}. What you typed still stands in the line.", in_doubt=True
@@ -373,10 +375,21 @@ class BenchStation(Station):
             self.board.entry.select_all()
             return
         self.close_line()
-        if proposal.look.in_doubt:
+        if not proposal.entries:
+            self.guarded(lambda: self._show_settled(proposal))
+        elif proposal.look.in_doubt:
             self._show_doubt(proposal)
         else:
             self.guarded(lambda: self._show_taken(self.desk.confirm(proposal)))
+
+    def _show_settled(self, proposal: Proposal) -> None:
+        """A line of terms alone."""
+        if self.desk.settle(proposal):
+            self.forget_taken()
+            self.tell("Set", f"{notation.sentence(proposal.understood)}, from the next reading on.")
+            self.refresh()
+        else:
+            self.tell("No step asks for that", f"{notation.sentence(proposal.understood)}: + puts a step in here.")
 
     def _show_doubt(self, proposal: Proposal) -> None:
         self._proposal = proposal

@@ -1,10 +1,9 @@
 """Report: the page as it will be handed over, beside the question and the decision that stand on it."""
 
-import tempfile
 from dataclasses import replace
 from pathlib import Path
 
-from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtCore import QSize, Qt, QTemporaryDir
 from PyQt6.QtGui import QImage, QKeyEvent, QPixmap
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtWidgets import (
@@ -40,7 +39,7 @@ class ReportStation(Station):
         self._sessions: list[Session] = []
         self._filling = False
         self._stale = True
-        self._folder = tempfile.TemporaryDirectory(prefix="even-beam-")
+        self._folder = QTemporaryDir()
         self._session = Choice("Session")
         self._session.currentIndexChanged.connect(lambda _: self._picked())
         self._question, self._decision, self._disclosure = (QPlainTextEdit() for _ in range(3))
@@ -161,7 +160,7 @@ class ReportStation(Station):
             self._page.setPixmap(QPixmap())
             self._state.setText("No session yet: read something on the Bench first.")
             return
-        path = Path(self._folder.name) / "preview.pdf"
+        path = Path(self._folder.filePath("preview.pdf"))
         self._state.setText("Making the preview …")
         self.host.jobs.run(
             "preview", lambda job: write_pdf(content, path), lambda _: self._show_preview(path), self._preview_failed

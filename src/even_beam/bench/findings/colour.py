@@ -11,6 +11,7 @@ from even_beam.bench.findings.finding import Evidence, Finding, full_level, ids,
 from even_beam.bench.measured import Measured
 from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import Origin
+from even_beam.bench.ssi_reference import AS_GIVEN, MATCHED, ssi_reference
 from even_beam.light.colour import hue_difference
 
 SCORES = ("ra", "r9", "rf", "rg", "ssi", "tlci", "tlmf")
@@ -97,9 +98,12 @@ def _score(evidence: Evidence, name: str, group: Sequence[Measured]) -> Finding:
 
 def _reference_of_ssi(group: Sequence[Measured]) -> tuple[str, tuple[str, ...]]:
     """What SSI is called, and what is said of its reference: a typed one has whatever reference its meter took."""
-    if all((f := estimate.figure_of(m, "ssi")) is not None and f.origin is Origin.COMPUTED for m in group):
-        return "SSI (matched)", ("the reference of SSI is the lamp's own colour temperature",)
-    return "SSI (as given)", ("against what reference an SSI was given, unless its note says so",)
+    reference = ssi_reference(group)
+    said = {
+        MATCHED: "the reference of SSI is the lamp's own colour temperature",
+        AS_GIVEN: "against what reference an SSI was given, unless its note says so",
+    }
+    return f"SSI ({reference})", (said.get(reference, f"the reference of SSI is {reference}"),)
 
 
 def _far_from_working(white: object) -> float:

@@ -57,6 +57,9 @@ def power(evidence: Evidence) -> tuple[Finding, ...]:
             if unit == "VA":
                 factor = f", power factor {watts / value:.2f}" if watts is not None and value > 0.0 else ""
                 tail = factor or ("; its watts are not known" if watts is None else "")
+            peak = _peak(repeats, "power_w" if unit == "W" else "power_va", value)
+            if peak is not None:
+                tail += f", with a peak of {notation.significant(peak, 4)} {unit} in its log"
             shown = notation.significant(value, 4)
             found.append(
                 Finding(
@@ -69,10 +72,18 @@ def power(evidence: Evidence) -> tuple[Finding, ...]:
                     readings=ids(repeats),
                     axis=_NOT_DRAWN_BY,
                     uncertainty=POWER_TOLERANCE * value,
+                    series={} if peak is None else {"peak": (peak,)},
                     weight=27,
                 )
             )
     return (*found, *_draw_varies(found))
+
+
+def _peak(repeats: Sequence[Measured], quantity: str, mean: float) -> float | None:
+    """The peak of what was logged, where it lies above the mean by more than the meter's own error."""
+    logged = [f.high for m in repeats if (f := m.figure(quantity)) is not None and f.value is not None and f.high]
+    peak = max(logged, default=0.0)
+    return peak if peak > mean * (1.0 + POWER_TOLERANCE) else None
 
 
 def _mean(values: Sequence[float | None]) -> float | None:
@@ -85,9 +96,9 @@ def _draw_varies(found: Sequence[Finding]) -> list[Finding]:
     drawn = [f for f in found if f.unit == "W"] or [f for f in found if f.unit == "VA"]
     if len(drawn) < 2:
         return []
-    most, least = max(drawn, key=lambda f: f.value or 0.0), min(drawn, key=lambda f: f.value or 0.0)
+    most, least = max(drawn, key=_most_of), min(drawn, key=lambda f: f.value or 0.0)
     name = "most power" if most.unit == "W" else "most apparent power"
-    top = f"{notation.significant(most.value, 4)} {most.unit}"
+    top = f"{notation.significant(_most_of(most), 4)} {most.unit}"
     sentence = (
         f"It draws at most {top} ({most.terms}), at least {notation.significant(least.value, 4)} {least.unit}"
         f" ({least.terms})."
@@ -96,17 +107,22 @@ def _draw_varies(found: Sequence[Finding]) -> list[Finding]:
         Finding(
             question="electrical",
             name=name,
-            value=most.value,
+            value=_most_of(most),
             unit=most.unit,
             sentence=sentence,
             terms=most.terms,
             readings=tuple(dict.fromkeys((*most.readings, *least.readings))),
             axis=fields.NAMES,
-            spread=(most.value or 0.0) - (least.value or 0.0),
+            spread=_most_of(most) - (least.value or 0.0),
             uncertainty=most.uncertainty,
             weight=28,
         )
     ]
+
+
+def _most_of(drawn: Finding) -> float:
+    """What a circuit must bear: the peak where one was logged."""
+    return max(float(peak) for peak in (drawn.value or 0.0, *drawn.series.get("peak", ())) if peak is not None)
 
 
 def light_per_watt(evidence: Evidence) -> tuple[Finding, ...]:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from even_beam.bench import notation, words
-from even_beam.bench.entry import EntryError, parse_line
+from even_beam.bench.entry import EntryError
 from even_beam.bench.judging.control import drift_sentence, session_drift
 from even_beam.bench.judging.expectation import Expected
 from even_beam.bench.judging.second_look import SecondLook
@@ -17,8 +17,10 @@ from even_beam.bench.planning.sweep import changed_parts
 from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import Meter, Terms, Value
 from even_beam.bench.run import StepState
+from even_beam.bench.said import understand
 from even_beam.bench.traces import SETTLED_SHARE
 from even_beam.workspace.session.desk import Aside, Proposal, SessionDesk, Taken
+from even_beam.workspace.session.situation import situation_of
 from even_beam.workspace.shell.settings import Settings
 
 
@@ -331,13 +333,13 @@ def quantity_label(name: str) -> str:
     return QUANTITIES[name].label if name in QUANTITIES else name
 
 
-def understood(text: str, asked: tuple[str, ...]) -> str:
-    """What a typed line means so far, or what is wrong with it."""
+def understood(text: str, desk: SessionDesk) -> str:
+    """What a typed line means so far, what it asks, or what is wrong with it."""
     try:
-        entries = parse_line(text, asked)
+        said = understand(text, situation_of(desk))
     except EntryError as error:
         return str(error)
-    return " · ".join(entry.written for entry in entries)
+    return said.written
 
 
 def candidate_words(candidate: Candidate, proposal: Proposal) -> tuple[str, str]:

@@ -1,7 +1,7 @@
 """The table of Compare: the figures of every lamp at the common terms."""
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from even_beam.bench import fields, notation
 from even_beam.bench.choice import Entrant
@@ -11,6 +11,7 @@ from even_beam.bench.findings import modifiers
 from even_beam.bench.findings.electrical import watts_of
 from even_beam.bench.findings.tint import off_reference
 from even_beam.bench.records import Meter
+from even_beam.bench.ssi_reference import ssi_reference
 from even_beam.bench.watts import Drawn, WattHint, watt_hints
 from even_beam.bench.words import white_tolerance_mired
 from even_beam.light.photometry import stops
@@ -67,7 +68,7 @@ def table(
         ("tint, CC", lambda e: _figure_cell(e, "cc", 1), ("cc",)),
         ("Ra · R9", lambda e: _scores_cell(e, "ra", "r9"), ("ra", "r9")),
         ("R13 · R15", lambda e: _scores_cell(e, "r13", "r15"), ("r13", "r15")),
-        ("Rf · SSI matched", lambda e: _scores_cell(e, "rf", "ssi"), ("rf", "ssi")),
+        ("Rf · SSI", _fidelity_cell, ("rf", "ssi")),
         ("TLCI", lambda e: _figure_cell(e, "tlci"), ("tlci",)),
         ("TLMF", lambda e: _figure_cell(e, "tlmf"), ("tlmf",)),
         ("hue · saturation", lambda e: _scores_cell(e, "hue", "saturation"), ("hue", "saturation")),
@@ -103,6 +104,13 @@ def _figure_cell(entry: Entry, name: str, decimals: int = 0) -> Cell:
     value = entry.figures.get(name)
     shown = notation.number(value, decimals) if decimals else notation.score(value)
     return Cell(shown, quiet=value is None)
+
+
+def _fidelity_cell(entry: Entry) -> Cell:
+    """Rf and SSI, with the reference of SSI."""
+    cell = _scores_cell(entry, "rf", "ssi")
+    known = "ssi" in entry.figures or "ssi" in entry.texts
+    return replace(cell, text=f"{cell.text} {ssi_reference(entry.colour)}") if known else cell
 
 
 def watts_of_lamps(comparison: Comparison, witness: Witness, entrants: Sequence[Entrant]) -> tuple[WattHint, ...]:

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 from even_beam.bench.choice import Entrant
 from even_beam.bench.entry import EntryError, parse
+from even_beam.bench.exposure import Exposure, ExposureError, shutter_of
 from even_beam.bench.judging.doubts import SLIPS, flags
 from even_beam.bench.limits import ImpossibleError, checked, impossible_figure
 from even_beam.bench.measured import Measured
@@ -31,6 +32,7 @@ from even_beam.bench.traces import ends_of
 from even_beam.formats import FormatError, NamedSpectrum, columns, read_spectra, readings_table, trace_table
 from even_beam.formats.readings_table import PastFigure
 from even_beam.light import SpectrumError
+from even_beam.light.photometry import FLAT_CONSTANT
 from even_beam.light.spectra import validate
 from even_beam.workspace.intake.mappings import known_columns
 from even_beam.workspace.logbook.evaluation import evaluate_outdated
@@ -78,7 +80,7 @@ def understand(table: readings_table.Table, mapping: Mapping[str, str] | None = 
     for row in readings_table.figures_of(table, mapping):
         try:
             _add_row(row, found.by_session, Path(table.name).stem)
-        except (EntryError, ImpossibleError) as error:
+        except (EntryError, ImpossibleError, ExposureError) as error:
             found.refused.append(f"line {row.line}: {error}")
     if not found.by_session:
         raise FormatError(f"{table.name}: no row could be understood. First: {found.refused[0]}")
@@ -138,6 +140,7 @@ class _Draft:
     at: datetime | None
     notes: list[str]
     values: list[Value] = field(default_factory=list)
+    exposure: Exposure | None = None
 
 
 _TERMS_COLUMNS = (
@@ -158,7 +161,7 @@ _TERMS_COLUMNS = (
 _REMARKS = {
     "iso": "ISO {}",
     "shutter": "shutter {}",
-    "receptor_c": "receptor {} °C",
+    "receptor_c": "receptor C {}",
     "ssi_reference": "SSI against {}",
     "fan": "fan {}",
     "power_source": "power from {}",
@@ -182,12 +185,22 @@ def _add_row(row: PastFigure, by_session: dict[str, list[_Draft]], fallback: str
         last.notes += [note for note in _notes(row) if note not in last.notes]
         return
     try:
-        draft = _Draft(key, row["fixture"], row["meter"], _terms(row), _time(row["time"]), _notes(row), [value])
-    except (EntryError, ImpossibleError):
+        terms, time, exposure = _terms(row), _time(row["time"]), _exposure(row)
+        draft = _Draft(key, row["fixture"], row["meter"], terms, time, _notes(row), [value], exposure)
+    except (EntryError, ImpossibleError, ExposureError):
         if not drafts:
             del by_session[row["session"] or fallback]
         raise
     drafts.append(draft)
+
+
+def _exposure(row: PastFigure) -> Exposure | None:
+    """What the f-numbers of a row stand for, where sensitivity and exposure time were stated."""
+    if not row["iso"] or not row["shutter"]:
+        return None
+    iso = parse(row["iso"].lower().removeprefix("iso")).middle
+    constant = parse(row["receptor_c"]).middle if row["receptor_c"] else FLAT_CONSTANT
+    return Exposure(iso, shutter_of(row["shutter"]), constant)
 
 
 def _value(row: PastFigure) -> Value:
@@ -210,7 +223,7 @@ def _value(row: PastFigure) -> Value:
         entry.high,
         text,
         QUANTITIES[quantity].unit,
-        row["qualifier"] or entry.qualifier,
+        (row["ssi_reference"] if quantity == "ssi" else "") or row["qualifier"] or entry.qualifier,
     )
 
 
@@ -322,7 +335,11 @@ def _keep_session(
             Event(new_id(), session.id, sequence, now, EventKind.TAKEN, reading.id, reason=f"imported from {file}")
         )
         report.figures += len(draft.values)
-    events += _doubts(kit, [reading for reading, _ in taken], len(drafts), now, report)
+    stated = [(reading, draft.exposure) for (reading, _), draft in zip(taken, drafts, strict=True) if draft.exposure]
+    for sequence, (reading, exposure) in enumerate(stated, start=len(drafts) + 1):
+        kind = EventKind.EXPOSURE_STATED
+        events.append(Event(new_id(), session.id, sequence, now, kind, reading.id, new=exposure.text))
+    events += _doubts(kit, [reading for reading, _ in taken], len(drafts) + len(stated), now, report)
     kit.logbook.commit_readings(taken, events)
     report.sessions.append(session)
     report.readings += len(taken)

@@ -11,7 +11,7 @@ from enum import StrEnum
 from typing import TYPE_CHECKING
 
 from even_beam.bench import ambient, notation
-from even_beam.bench.entry import Entry, parse_line
+from even_beam.bench.entry import AmbiguousEntryError, Entry
 from even_beam.bench.judging.control import compared
 from even_beam.bench.judging.repeats import repeats_of, repeats_too_far_apart
 from even_beam.bench.judging.second_look import Context, SecondLook, Subject, fits_now, second_look
@@ -34,6 +34,7 @@ from even_beam.bench.records import (
     new_id,
 )
 from even_beam.bench.run import ReadingState, Standing, StepState
+from even_beam.bench.said import Said, understand
 from even_beam.bench.traces import Trace, ends_of, settled_sentence
 from even_beam.formats import NamedSpectrum
 from even_beam.instruments.protocols import RawReading
@@ -42,6 +43,7 @@ from even_beam.light.spectra import validate
 from even_beam.workspace.logbook.evaluation import computed_figures
 from even_beam.workspace.session.marks import SessionMarks
 from even_beam.workspace.session.record import Clock
+from even_beam.workspace.session.situation import situation_of
 
 if TYPE_CHECKING:
     from even_beam.logbook.store import Logbook
@@ -68,16 +70,26 @@ class Asked:
 
 @dataclass(frozen=True, eq=False, slots=True)
 class Proposal:
-    """A typed line that was understood but not yet kept, with its second look."""
+    """A typed line that was understood but not yet kept, with its second look; `terms` are those its figures are at.
+
+    `beside` tells that these are not what the step asks for.
+    """
 
     text: str
-    entries: tuple[Entry, ...]
+    said: Said
+    terms: Terms
     look: SecondLook
+    beside: bool = False
+
+    @property
+    def entries(self) -> tuple[Entry, ...]:
+        """The figures of the line; none where it only says terms."""
+        return self.said.entries
 
     @property
     def understood(self) -> str:
         """What was understood, to be shown before it counts."""
-        return " · ".join(entry.written for entry in self.entries)
+        return self.said.written
 
 
 @dataclass(frozen=True, eq=False, slots=True)
@@ -211,15 +223,26 @@ class SessionDesk(SessionMarks):
         return Taken(taken.measured, replace(taken.look, sentences=(*taken.look.sentences, *sentences)))
 
     def propose(self, text: str) -> Proposal:
-        """Understand a typed line and look at it, without keeping anything. Raises `EntryError`."""
-        entries = parse_line(text, self.asked)
+        """Understand a typed line and look at it, without keeping anything.
+
+        Raises `EntryError`, and `AmbiguousEntryError` for a line that asks what it means.
+        """
+        said = understand(text, situation_of(self))
+        if said.choices:
+            raise AmbiguousEntryError(said.question, tuple(choice.text for choice in said.choices))
+        terms = replace(self.next_terms, **said.terms)  # type: ignore[arg-type]
+        beside = self._step_id() is not None and terms != self.next_terms
+        return Proposal(text, said, terms, self._look_at(said.entries, terms), beside)
+
+    def _look_at(self, entries: Sequence[Entry], terms: Terms) -> SecondLook:
         figures = {e.quantity: e.value for e in entries if e.quantity is not None and e.value is not None}
-        return Proposal(text, entries, self._look(figures, typed=True))
+        return self._look(figures, terms, typed=True)
 
     def confirm(self, proposal: Proposal, *, keep_in_doubt: bool = False) -> Taken:
         """Keep a typed line. Raises `ValueError` for one in doubt unless it is kept deliberately.
 
-        Raises `ImpossibleError` for a figure that cannot be: it is not kept even on purpose.
+        Raises `ImpossibleError` for a figure that cannot be: it is not kept even on purpose. Terms said on the line
+        belong to its figures; without a run they are also those of what comes next.
         """
         if proposal.look.in_doubt and not keep_in_doubt:
             raise ValueError("a figure in doubt is kept only on purpose")
@@ -227,7 +250,35 @@ class SessionDesk(SessionMarks):
         for value in values:
             if (problem := impossible_value(value)) is not None:
                 raise ImpossibleError(problem)
-        return self._keep(values, None, asked=self.asked_now(), look=proposal.look, keep_in_doubt=keep_in_doubt)
+        asked = self.asked_now()
+        if self.aside is Aside.NONE:
+            asked = replace(asked, terms=proposal.terms)
+        if proposal.beside:
+            asked = replace(asked, step_id=None, doubtful_id=None)
+        taken = self._keep(values, None, asked=asked, look=proposal.look, keep_in_doubt=keep_in_doubt)
+        self.settle(proposal)
+        return taken
+
+    def settle(self, proposal: Proposal) -> bool:
+        """What a line says besides figures: terms of what comes next, and what f-numbers stand for.
+
+        In a run, terms alone go to the step that asks for them; False when none does.
+        """
+        if proposal.said.exposure is not None:
+            self._add(EventKind.EXPOSURE_STATED, new=proposal.said.exposure.text)
+        if not proposal.said.terms or self.aside is not Aside.NONE:
+            return True
+        if self.step is None:
+            self.free_terms = proposal.terms
+            self.changed()
+            return True
+        if proposal.entries:
+            return True
+        wanted = next((s for s in self.state.steps if not s.done and s.step.terms == proposal.terms), None)
+        if wanted is None:
+            return False
+        self._add(EventKind.JUMPED, step_id=wanted.step.id)
+        return True
 
     def with_candidate(self, proposal: Proposal, value: float) -> Proposal:
         """The line as it would be with the doubtful figure replaced by a candidate; still nothing is kept."""
@@ -239,8 +290,8 @@ class SessionDesk(SessionMarks):
             )
             for entry in proposal.entries
         )
-        figures = {e.quantity: e.value for e in entries if e.quantity is not None and e.value is not None}
-        return Proposal(proposal.text, entries, self._look(figures, typed=True))
+        said = replace(proposal.said, entries=entries)
+        return replace(proposal, said=said, look=self._look_at(entries, proposal.terms))
 
     def keep_in_doubt(self, reading_id: str) -> None:
         """Keep a doubtful reading on purpose, and go on with the run."""
@@ -427,13 +478,13 @@ class SessionDesk(SessionMarks):
                 old=drift.first.reading.id,
             )
 
-    def _look(self, figures: Mapping[str, float], *, typed: bool) -> SecondLook:
+    def _look(self, figures: Mapping[str, float], terms: Terms, *, typed: bool) -> SecondLook:
         source = self.next_sources[0] if len(self.next_sources) == 1 else None
         room = self.ambient_here
         net = dict(figures)
         if room and "illuminance" in net:
             net["illuminance"] = max(net["illuminance"] - room, 0.0)
-        subject = Subject(net, self.next_terms, source, self.meter, typed, ambient_lx=room)
+        subject = Subject(net, terms, source, self.meter, typed, ambient_lx=room)
         return second_look(subject, self._context(self._step_id(), self.next_sources))
 
     @property

@@ -12,6 +12,7 @@ from even_beam.bench.records import (
     Event,
     EventKind,
     Meter,
+    Modifier,
     Reading,
     Session,
     Source,
@@ -48,6 +49,7 @@ class SessionRecord:
         self._by_id: dict[str, Measured] = {}
         self.sources: dict[str, Source] = {}
         self.meters: dict[str, Meter] = {}
+        self.modifiers: tuple[str, ...] = ()
         self.dialable: dict[str, tuple[float, float]] = {}
         self.reload()
 
@@ -64,6 +66,7 @@ class SessionRecord:
         """Read the lamps and meters anew, and the range of whites that each lamp is claimed to have."""
         self.sources = {source.id: source for source in self.logbook.all(Source)}
         self.meters = {meter.id: meter for meter in self.logbook.all(Meter)}
+        self.modifiers = tuple(modifier.nickname for modifier in self.logbook.all(Modifier))
         ranges = {
             claim.model_id: (claim.low, claim.high)
             for claim in self.logbook.all(Claim)

@@ -1,0 +1,53 @@
+"""What a typed line is typed into: what the session asks, what it knows by name, and what would fit."""
+
+from typing import TYPE_CHECKING
+
+from even_beam.bench.exposure import Exposure
+from even_beam.bench.judging.expectation import expected_illuminance
+from even_beam.bench.measured import Measured
+from even_beam.bench.records import EventKind
+from even_beam.bench.said import Situation
+
+if TYPE_CHECKING:
+    from even_beam.workspace.session.desk import SessionDesk
+
+_OF_A_TARGET = ("cct", "duv", "illuminance")
+"""What is read of a source that shall have a target white."""
+
+
+def situation_of(desk: "SessionDesk") -> Situation:
+    """The situation of the next line."""
+    terms = [measured.terms for measured in desk.measured]
+    is_target = desk.target is not None and desk.step is None
+    return Situation(
+        asked=_OF_A_TARGET if is_target else desk.asked,
+        terms=desk.next_terms,
+        firm=desk.step is not None or is_target,
+        expected=_expected(desk),
+        whites=frozenset(t.cct_k for t in terms if t.cct_k is not None),
+        zooms=frozenset(t.zoom for t in terms if t.zoom),
+        fitted=tuple(dict.fromkeys([*desk.modifiers, *(name for t in terms for name in t.configuration)])),
+        cri=_cri(desk.measured),
+        exposure=exposure_of(desk),
+    )
+
+
+def _expected(desk: "SessionDesk") -> tuple[float, float] | None:
+    source = desk.next_sources[0] if len(desk.next_sources) == 1 else None
+    found = expected_illuminance(desk.counted, source, desk.next_terms)
+    return None if found is None else (found.low, found.high)
+
+
+def _cri(measured: tuple[Measured, ...]) -> str:
+    """Which of the two CRI means in this session, once somebody has said so."""
+    for one in reversed(measured):
+        for value in one.reading.values:
+            if value.quantity in {"ra", "re"} and "cri" in value.text.casefold():
+                return value.quantity
+    return ""
+
+
+def exposure_of(desk: "SessionDesk") -> Exposure | None:
+    """What f-numbers stand for from here on."""
+    stated = [e for e in desk.state.live_events if e.kind is EventKind.EXPOSURE_STATED and e.reading_id is None]
+    return Exposure.of_text(stated[-1].new) if stated else None
