@@ -35,10 +35,13 @@ def go_to(window, name: str) -> None:
 
 
 def test_just_read_needs_no_form(window, hands):
-    hands.enter(window)
+    hands.press(window, Qt.Key.Key_Return)
+    assert window.bench.board.entry.isVisible()  # nothing simulated is read of a lamp that has no stand-in
+    hands.type(window, "820 lx")
     desk = window.document.desk
     assert len(desk.counted) == 1
     assert desk.counted[0].source_id is None
+    assert not desk.meters[desk.counted[0].reading.meter_id].simulated  # what is typed came from no simulated meter
     assert "lamp not named yet" in window.bench.board.prompt.accessibleName()
     hands.type(window, "1.6k")
     assert desk.counted[-1].value("illuminance") == 1600.0
@@ -46,7 +49,7 @@ def test_just_read_needs_no_form(window, hands):
 
 
 def test_what_is_understood_is_shown_before_it_counts(window, hands):
-    hands.enter(window)
+    hands.type(window, "820 lx")
     hands.press(window, *"160 fc")
     entry = window.bench.board.entry
     assert entry.isVisible()
@@ -58,7 +61,7 @@ def test_what_is_understood_is_shown_before_it_counts(window, hands):
 
 
 def test_letters_in_a_number_keep_the_text(window, hands):
-    hands.enter(window)
+    hands.type(window, "820 lx")
     hands.type(window, "16oo")
     assert "Not understood" in look(window)
     assert window.bench.board.entry.text == "16oo"
@@ -263,7 +266,7 @@ def test_terms_of_a_stretch_are_corrected_in_the_window(demo_window, monkeypatch
 
 
 def test_a_lamp_is_named_after_it_was_read(window, hands, monkeypatch):
-    hands.enter(window), hands.enter(window)
+    hands.type(window, "820 lx"), hands.type(window, "412 lx")
 
     class Naming(questions.LampDialog):
         def exec(self) -> int:

@@ -83,14 +83,14 @@ def test_a_dropped_photo_goes_with_the_last_reading(window, tmp_path, hands):
     Image.new("RGB", (40, 20)).save(path)
     window.bench.take_files([path])
     assert window.document.desk is None or not window.document.desk.photos()
-    hands.enter(window)
+    hands.type(window, "820 lx")
     window.bench.take_files([path])
     assert window.document.desk.photos()[0].reading_id == window.document.desk.measured[0].reading.id
     assert "Photo kept" in look(window)
     (tmp_path / "broken.jpg").write_bytes(b"no")
     window.bench.take_files([tmp_path / "broken.jpg"])
     assert "was not kept" in look(window)
-    hands.press(window, "h")
+    hands.press(window, "h", Qt.Key.Key_Return)
     hands.type(window, "a hand was in the beam")
     assert not window.document.desk.counted
     assert window.document.desk.measured[0].state.standing == "set aside"

@@ -50,7 +50,11 @@ def test_another_session_meanwhile(open_window, demo, qtbot, slow):
 def test_another_logbook_meanwhile(open_window, demo, tmp_path, qtbot, slow, clock):
     other = tmp_path / "other.evenbeam"
     book = Logbook.create(other)
-    book.save(SPECTROMETER, Source("lamp", "Tansy"), Session(new_id(), "Elsewhere", clock()))
+    book.save(
+        SPECTROMETER,
+        Source("lamp", "Tansy", simulated="six-emitter colour light"),
+        Session(new_id(), "Elsewhere", clock()),
+    )
     book.close()
     window = open_window(demo)
     begin(window, qtbot)
@@ -61,6 +65,7 @@ def test_another_logbook_meanwhile(open_window, demo, tmp_path, qtbot, slow, clo
     assert window.bench.veil.darkness == 0.0
     qtbot.wait(50)
     assert window.bench.desk.measured == ()  # what was read of the other lamp is not filed here
+    window.bench.desk.free_source = "lamp"
     window.bench.press("Enter")
     qtbot.waitUntil(lambda: not window.busy and not window.bench._reading, timeout=10_000)
     assert len(window.bench.desk.measured) == 1

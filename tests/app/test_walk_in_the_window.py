@@ -151,7 +151,8 @@ def test_room_light_and_what_the_lamp_shows_by_keys(walk, hands):
     hands.type(window, "97")
     assert window.document.desk.counted[-1].terms.level_pct == 97.0
     assert "Kept as displayed" in look(window)
-    hands.press(window, "c")
+    hands.press(window, "c")  # the line opens: a figure such as “CRI 96”, or with Enter what the key does
+    hands.press(window, Qt.Key.Key_Return)
     hands.type(window, "Keep Bracken.")
     assert window.document.desk.session.decision == "Keep Bracken."
     window._undo()

@@ -14,6 +14,7 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication, QDialog, QMenu
 
 from even_beam.app import keys
+from even_beam.app.bench.acts import BEGINS_A_WORD, HINTS
 from even_beam.app.start import application
 from even_beam.app.widgets.choice import Choice
 from even_beam.app.window import BENCH, COMPARE, KIT, PLAN, REPORT, SPECTRUM, Window
@@ -168,11 +169,28 @@ def _bench(driver: Driver, told: Told) -> None:
     told(BENCH, "/", "" if kinds()[-1] == "taken back" else f"last was {kinds()[-1]}")
     driver.key("-")
     told(BENCH, "-", "" if kinds()[-1] == "suspect from here" else f"last was {kinds()[-1]}")
-    for key in ("+", "N", "H", "Y", "C", "0–9 f . ="):
-        told(BENCH, key, line_opens(key if key in X_KEYS else key.lower()))
-    for key, title in (("L", "Which lamp"), ("T", "Terms"), ("R", "Plan a run"), ("J", ""), ("Q", "menu")):
-        driver.at(BENCH)
+
+    def act(key: str) -> None:
+        """A letter that also begins a word opens the line first, which offers both: Enter does what the key says."""
         driver.key(key.lower())
+        if key in BEGINS_A_WORD:
+            offered = (
+                window.bench.board.entry.isVisible() and BEGINS_A_WORD[key].label in window.bench.board.entry.offer
+            )
+            assert offered, f"{key} is not offered"
+            driver.key("Return")
+
+    for key in ("+", "N", "Y", "0–9 f . ="):
+        told(BENCH, key, line_opens(key if key in X_KEYS else key.lower()))
+    for key in ("H", "C"):
+        act(key)
+        told(BENCH, key, "" if window.bench.board.entry.isVisible() else f"no line; said {driver.said}")
+        window.bench.close_line()
+    for key, title in (
+        ("L", "Which lamp"), ("T", "Terms"), ("R", "Plan a run"), ("J", ""), ("Q", "menu"), ("E", "Earlier readings"),
+    ):  # fmt: skip
+        driver.at(BENCH)
+        act(key)
         told(BENCH, key, "" if driver.opened else f"nothing opened for {title}; said {driver.said}")
     driver.at(BENCH)
     driver.key("g")
@@ -182,9 +200,12 @@ def _bench(driver: Driver, told: Told) -> None:
     told(BENCH, "B", "" if str(desk.aside) else "the room is not asked for")
     for _ in range(2):
         driver.key("b")
-    driver.key("s")
+    for key, name in (("M", "m"), ("PgDn PgUp", "Next")):
+        driver.key(name)
+        told(BENCH, key, "" if any("A run names" in s for s in driver.said) else f"said {driver.said}")
+    act("S")
     told(BENCH, "S", "" if kinds()[-1] == "step skipped" else f"last was {kinds()[-1]}")
-    driver.key("d")
+    act("D")
     told(BENCH, "D", "" if kinds()[-1] == "dark calibrated" else f"last was {kinds()[-1]}")
     driver.key("w")
     told(BENCH, "W", "" if window.bench.reader is not None and window.bench.reader.isVisible() else "no reader window")
@@ -303,7 +324,7 @@ def main() -> None:
 
 
 TABLE = {
-    "Everywhere": keys.EVERYWHERE, "Bench": keys.BENCH + keys.BENCH_MORE, "Kit": keys.KIT, "Plan": keys.PLAN,
+    "Everywhere": keys.EVERYWHERE, "Bench": HINTS, "Kit": keys.KIT, "Plan": keys.PLAN,
     "Compare": keys.COMPARE, "Report": keys.REPORT, "Spectrum": keys.SPECTRUM,
 }  # fmt: skip
 """What F1 shows."""

@@ -12,63 +12,6 @@ class KeyHint:
     help: str = ""
 
 
-BENCH = (
-    KeyHint(
-        "Enter",
-        "read",
-        "Read the meter, or confirm the figure typed. In doubt: read again. It never keeps a figure in doubt.",
-    ),
-    KeyHint("*", "again", "One more reading of the last step. In doubt: choose what the figure was."),
-    KeyHint("/", "take back", "Take back the last reading; it stays in the logbook, marked."),
-    KeyHint(
-        "-",
-        "something moved",
-        "What was read since the last step that agrees becomes suspect, until a repeat agrees again. Pressed again, it"
-        " starts a reading later.",
-    ),
-    KeyHint("+", "insert a step", "Put a step in right here. In doubt: hold to keep the figure, in doubt."),
-    KeyHint("N", "note", "A remark on the last reading."),
-)
-BENCH_MORE = (
-    KeyHint(
-        "0–9 f . =",
-        "type a figure",
-        "A digit opens the entry line: 1.6k, 1,600, 160 fc, f/16.8, 99+, sixteen hundred; several with “;”.",
-    ),
-    KeyHint("L", "lamp", "Name the lamp that was or will be read."),
-    KeyHint(
-        "T", "terms", "What is dialled, what sits on the lamp, how far the meter stands. With readings: correct them."
-    ),
-    KeyHint("R", "plan a run", "Pick lamps, whites, levels, distance, meter and repeats."),
-    KeyHint("I", "inspect", "Show the last reading in the Spectrum panel, with all its figures."),
-    KeyHint("S", "skip", "Leave the present step out."),
-    KeyHint(
-        "B",
-        "room light",
-        "Read the room with the lamp off, to be taken off what is read at this mark; again: the meter shaded from the"
-        " lamp; again: back.",
-    ),
-    KeyHint("Y", "lamp shows", "What the lamp displays when it is not what was asked."),
-    KeyHint("H", "set aside", "Leave the last reading out of every figure, with the reason; it stays in the logbook."),
-    KeyHint("J", "by eye and ear", "Shadow edges, evenness, fan noise, handling, with photos: kept as an opinion."),
-    KeyHint("G", "target", "Set a target white; every source's distance to it. Keep it as a look, come back to one."),
-    KeyHint("C", "decide", "The decision that the session was for."),
-    KeyHint("D", "dark", "Dark-calibrate the meter with the light kept off it."),
-    KeyHint(
-        "W",
-        "reader window",
-        "A second window for whoever stands at the lamp: what to set, what was read, whether it fits. F11 fills a"
-        " screen.",
-    ),
-    KeyHint("Q", "sessions", "Go to another session, or begin a new one."),
-)
-DOUBT = (
-    KeyHint("Enter", "read again"),
-    KeyHint("*", "choose what it was"),
-    KeyHint("+", "hold to keep it, in doubt"),
-)
-JUST_READ = (BENCH[0], BENCH[2], BENCH[5], *BENCH_MORE[1:4], BENCH_MORE[10], BENCH_MORE[14])
-BENCH_IN_DOUBT = (BENCH[2], BENCH[5])
 PLAN = (
     KeyHint("Space", "take or leave", "Take the lamp or protocol under the cursor into the plan, or out of it."),
     KeyHint("Enter", "begin on the Bench", "Make the run sheet a session and go to the Bench."),

@@ -3,12 +3,13 @@
 from PyQt6.QtWidgets import QGridLayout, QScrollArea, QWidget
 
 from even_beam.app import keys
+from even_beam.app.bench.acts import HINTS
 from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
 
 _GROUPS = (
     ("Everywhere", keys.EVERYWHERE),
-    ("Bench", keys.BENCH + keys.BENCH_MORE),
+    ("Bench", HINTS),
     ("Kit", keys.KIT),
     ("Plan", keys.PLAN),
     ("Compare", keys.COMPARE),

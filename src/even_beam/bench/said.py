@@ -86,6 +86,10 @@ class _AskedError(Exception):
         self.question, self.choices = question, tuple(choices)
 
 
+class _RefusedError(EntryError):
+    """A piece whose meaning is plain and that cannot be: no shorter piece of it means anything else."""
+
+
 @dataclass(slots=True)
 class _Line:
     """What has been understood of a line so far."""
@@ -184,7 +188,7 @@ def _means_something(piece: str, situation: Situation) -> bool:
     line = _Line(situation, 2)
     try:
         _take(piece, line)
-    except (_AskedError, AmbiguousEntryError):
+    except (_AskedError, _RefusedError, AmbiguousEntryError):
         return True
     except EntryError:
         return False
@@ -194,8 +198,11 @@ def _means_something(piece: str, situation: Situation) -> bool:
 def _take(piece: str, line: _Line) -> None:
     """Understand one piece. Raises `EntryError`, or `_AskedError`."""
     for take in _TAKERS:
-        if take(piece, line):
-            return
+        try:
+            if take(piece, line):
+                return
+        except EntryError as error:
+            raise _RefusedError(str(error)) from error
     if _is_bare(piece):
         _bare(piece, line)
         return
@@ -298,9 +305,10 @@ _PLAUSIBLE: Mapping[str, Callable[[float, _Line], bool]] = {
 _PERCENT = re.compile(r"(?:at\s+)?(\d{1,3}(?:[.,]\d{1,2})?)\s*(?:%|percent|per cent)")
 _SCALE = re.compile(r"(?:at\s+)?(\d{1,5})\s*/\s*(\d{2,5})")
 _DISTANCE = re.compile(
-    r"(?:at|@)?\s*(\d{1,4}(?:[.,]\d{1,3})?\s*(?:m|metres?|cm|ft|foot|feet|')(?:\s*\d{1,2}(?:\.\d)?\s*(?:\"|in|inches)?)?)"
+    r"(?:at|@)?\s*(\d{1,4}(?:[.,]\d{1,3})?\s*(?:(?:ft|foot|feet|')\s*\d{1,2}(?:\.\d)?\s*(?:\"|in|inches)"
+    r"|'\d{1,2}|m|metres?|cm|ft|foot|feet|'))"
 )
-_DIAL = re.compile(r"(?:dial|dialled|set|set to)\s+(\d{4,5})\s*k?|(\d{4,5})\s*(?:k\s+)?(?:d|dialled|dial)")
+_DIAL = re.compile(r"(?:dial|dialled|set|set to)\s+(\d{2,6})\s*k?|(\d{4,5})\s*(?:k\s+)?(?:d|dialled|dial)")
 _ASIDE = re.compile(r"(.+?)\s+(?:to the\s+)?(left|right)")
 _ANGLE = re.compile(r"(?:at\s+)?([+-]?\d{1,3}(?:\.\d)?)\s*(?:°|deg|degrees)(?:\s*(?:off|off axis|left|right))?")
 _TINT = re.compile(r"tint\s*([+-]?\d{1,3}(?:\.\d)?)")

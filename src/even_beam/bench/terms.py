@@ -84,12 +84,17 @@ def grouped(readings: Iterable[Measured], *ignoring: str) -> dict[Key, list[Meas
     return found
 
 
-def by_value(readings: Iterable[Measured], name: str) -> dict[Hashable, list[Measured]]:
-    """Readings by one field, in the order of their first occurrence."""
+def by_value_of(readings: Iterable[Measured], of: Callable[[Measured], Hashable]) -> dict[Hashable, list[Measured]]:
+    """Readings by whatever is asked of each, in the order of their first occurrence."""
     found: dict[Hashable, list[Measured]] = {}
     for measured in readings:
-        found.setdefault(value(measured, name), []).append(measured)
+        found.setdefault(of(measured), []).append(measured)
     return found
+
+
+def by_value(readings: Iterable[Measured], name: str) -> dict[Hashable, list[Measured]]:
+    """Readings by one field, in the order of their first occurrence."""
+    return by_value_of(readings, lambda measured: value(measured, name))
 
 
 def varying(readings: Sequence[Measured]) -> frozenset[str]:

@@ -37,6 +37,11 @@ class EntryLine(QWidget):
         """What is typed."""
         return self._line.text()
 
+    @property
+    def offer(self) -> str:
+        """What was understood of it, or what it asks."""
+        return self._understood.text()
+
     def open_with(self, text: str, caption: str, understand: Callable[[str], str]) -> None:
         """Open with a first character and a way to say what is understood so far."""
         self._understand = understand

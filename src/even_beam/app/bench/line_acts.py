@@ -28,7 +28,7 @@ class LineActs:
     def __init__(self, station: "BenchStation") -> None:
         self._station = station
 
-    def _open(self, act: LineAct) -> None:
+    def _open(self, act: LineAct, text: str = "") -> None:
         def understood(text: str) -> str:
             try:
                 return act.understand(text)
@@ -45,7 +45,7 @@ class LineActs:
             self._station.close_line()
             self._station.guarded(lambda: act.act(text.strip()))
 
-        self._station.open_line("", act.caption, understood, confirmed)
+        self._station.open_line(text, act.caption, understood, confirmed)
 
     def insert_step(self) -> None:
         """Put a step in right here."""
@@ -67,6 +67,18 @@ class LineActs:
                 insert,
             )
         )
+
+    def new_session(self) -> None:
+        """A session without a plan, by its name."""
+        document = self._station.document
+        if document is None:
+            return
+        usual = f"Readings of {document.clock():%-d %B %Y}"
+
+        def begin(text: str) -> None:
+            document.begin(text or usual)
+
+        self._open(LineAct(f"name of the session: {usual}", lambda text: "", begin), usual)
 
     def note(self) -> None:
         """A remark on the last reading."""

@@ -55,6 +55,19 @@ class Questions:
             if unnamed:
                 desk.name_source(unnamed, source_id)
         self._station.refresh()
+        self._station.typing.look_again()
+
+    def name_lamp_of(self, reading_id: str) -> str:
+        """Which lamp an earlier reading was of; what was done in words."""
+        document, desk = self._document, self._desk
+        dialog = LampDialog(self._station.window(), document.kit.lamps(), 0)
+        if not dialog.exec():
+            return ""
+        source_id = document.kit.add_lamp(LampForm(dialog.new_name)).id if dialog.new_name else dialog.source_id
+        if source_id is None:
+            return ""
+        desk.name_source([reading_id], source_id)
+        return f"It is a reading of {desk.name_of((source_id,))} now."
 
     def terms(self) -> None:
         """The terms of the next readings, or corrected on earlier ones."""
@@ -76,6 +89,7 @@ class Questions:
             return
         if not dialog.scope.reading_ids:
             desk.free_terms = dialog.terms
+            self._station.typing.look_again()
         else:
             base = last.reading.terms if last is not None else start
             for name, value in differences(base, dialog.terms).items():
@@ -112,7 +126,7 @@ class Questions:
         menu.addSeparator()
         new = menu.addAction("A new session: just read")
         if new is not None:
-            new.triggered.connect(lambda: document.begin(f"Readings of {document.clock():%-d %B %Y}"))
+            new.triggered.connect(self._station.lines.new_session)
         menu.exec(self._station.mapToGlobal(QPoint(24, 12)))
 
     def observe(self) -> None:

@@ -7,17 +7,21 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
-from even_beam.app import keys
+from even_beam.app.bench import acts
+from even_beam.app.bench.acts import When
 from even_beam.app.bench.board import Board
+from even_beam.app.bench.earlier import Earlier
 from even_beam.app.bench.file_intake import FileIntake
 from even_beam.app.bench.line_acts import LineActs
 from even_beam.app.bench.questions import Questions
 from even_beam.app.bench.reader_window import ReaderWindow
+from even_beam.app.bench.typing import Typing
+from even_beam.app.bench.waiting import Waiting
+from even_beam.app.keys import KeyHint
 from even_beam.app.station import Host, Station
 from even_beam.app.tone_player import Tones
 from even_beam.app.widgets.veil import Veil
 from even_beam.bench import notation
-from even_beam.bench.entry import AmbiguousEntryError, EntryError
 from even_beam.bench.limits import ImpossibleError
 from even_beam.bench.records import Step
 from even_beam.bench.traces import Trace
@@ -27,11 +31,12 @@ from even_beam.logbook import LogbookError
 from even_beam.workspace.bench import view as bench_view
 from even_beam.workspace.bench.reader import reader_text
 from even_beam.workspace.bench.tone_samples import Tone
-from even_beam.workspace.session.desk import Aside, Asked, Proposal, SessionDesk, Taken
+from even_beam.workspace.session.desk import Aside, Asked, SessionDesk, Taken
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.session.photos import PHOTO_SUFFIXES, PhotoError
 
 HOLD_MS = 600
+_PAGES: dict[int, str] = {Qt.Key.Key_PageDown: "PgDn", Qt.Key.Key_PageUp: "PgUp"}
 
 
 class BenchStation(Station):
@@ -40,9 +45,8 @@ class BenchStation(Station):
     def __init__(self, host: Host) -> None:
         super().__init__(host)
         self._taken: Taken | None = None
-        self._proposal: Proposal | None = None
-        self._candidate = -1
-        self._line_for: Callable[[str], None] = self._enter_figure
+        self.typing, self.waiting = Typing(self), Waiting(self)
+        self._line_for: Callable[[str], None] = self.typing.enter
         self._reading = False
         self._hold = QTimer(self)
         self._hold.setSingleShot(True)
@@ -61,7 +65,7 @@ class BenchStation(Station):
         self.reader: ReaderWindow | None = None
         self._veil: Veil | None = None
         self.tones = Tones(host.say)
-        self.lines, self._questions = LineActs(self), Questions(self)
+        self.lines, self._questions, self._earlier = LineActs(self), Questions(self), Earlier(self)
         self._commands: dict[str, Callable[[], object]] = {
             "*": self._again,
             "/": self._take_back,
@@ -82,6 +86,10 @@ class BenchStation(Station):
             "G": self._questions.look,
             "C": self.lines.decide,
             "H": self.lines.set_aside,
+            "M": self._next_meter,
+            "E": self._earlier.open,
+            "PgDn": lambda: self._next_level(1),
+            "PgUp": lambda: self._next_level(-1),
         }
         self._clock = QTimer(self)  # how long the light has stood as it is
         self._clock.setInterval(1000)
@@ -115,7 +123,8 @@ class BenchStation(Station):
         return self.document is not None and self.document.desk is not None
 
     def _session_changed(self) -> None:
-        self._taken = self._proposal = None
+        self._taken = None
+        self.typing.forget()
         self.close_line()
         self.refresh()
         if self._on_bench:
@@ -127,21 +136,20 @@ class BenchStation(Station):
         if self.document is None or self.document.desk is None:
             self.board.show_nothing()
         else:
-            self.board.show_state(self.desk, self.host.settings(), self._taken, self._proposal)
+            self.board.show_state(self.desk, self.host.settings(), self._taken, self.typing.proposal)
             self._show_reader()
         self.head_changed.emit()
         self.hints_changed.emit()
 
     def _show_reader(self) -> None:
         if self.reader is not None and self.reader.isVisible():
-            self.reader.show_text(reader_text(self.desk, self.host.settings(), self._taken, self._proposal))
+            self.reader.show_text(reader_text(self.desk, self.host.settings(), self._taken, self.typing.proposal))
 
-    def hints(self) -> tuple[keys.KeyHint, ...]:
+    def hints(self) -> tuple[KeyHint, ...]:
         """The keys that matter now."""
         if self._in_doubt:
-            return keys.BENCH_IN_DOUBT
-        at_a_run = self._on_bench and self.desk.is_run
-        return keys.BENCH if at_a_run else keys.JUST_READ
+            return acts.foot(When.DOUBT)
+        return acts.foot(When.RUN if self._on_bench and self.desk.is_run else When.JUST_READING)
 
     def head(self) -> tuple[tuple[str, ...], str]:
         """Session, meter, ambient; and how far the run is."""
@@ -151,8 +159,8 @@ class BenchStation(Station):
 
     @property
     def _in_doubt(self) -> bool:
-        if self._proposal is not None:
-            return self._proposal.look.in_doubt
+        if self.typing.proposal is not None:
+            return True
         return self._on_bench and self.desk.pending_doubt is not None
 
     # --- keys
@@ -167,14 +175,18 @@ class BenchStation(Station):
             if not event.isAutoRepeat():
                 self.press("Enter")
         elif text and (text.isdigit() or text in "f.="):
-            self._open_figure("" if text == "=" else text)
+            self.typing.open("" if text == "=" else text)
+        elif text.upper() in acts.BEGINS_A_WORD and not event.isAutoRepeat():
+            self.typing_opened_by(text)
+        elif event.key() in _PAGES:
+            self.press(_PAGES[event.key()])
         elif text == "+" and self._in_doubt:
             if not event.isAutoRepeat():
                 self._hold.start()
         elif text and text.upper() in self._commands and not event.isAutoRepeat():
             self.press(text.upper())
-        elif event.key() == Qt.Key.Key_Escape and self._proposal is not None:
-            self._read_again()
+        elif event.key() == Qt.Key.Key_Escape and self.typing.proposal is not None:
+            self.typing.give_up()
         elif event.key() == Qt.Key.Key_Escape and self._on_bench and self.desk.aside is not Aside.NONE:
             self.desk.read_aside(Aside.NONE)
         else:
@@ -194,7 +206,9 @@ class BenchStation(Station):
         if key == "Enter":
             self._reflex()
         elif key == "*" and self._in_doubt:
-            self._choose_candidate()
+            self.typing.choose_candidate()
+        elif key == "/" and self.typing.proposal is not None:
+            self.typing.give_up()
         elif key == "+" and self._in_doubt:
             self._held()
         elif key in self._commands:
@@ -215,10 +229,10 @@ class BenchStation(Station):
         try:
             act()
         except LogbookError as error:
-            self._sound(Tone.FAULT)
+            self.sound(Tone.FAULT)
             self.tell(error.what, f"{error.kept} {error.do}", in_doubt=True)
         except ImpossibleError as error:
-            self._sound(Tone.IN_DOUBT)
+            self.sound(Tone.IN_DOUBT)
             self.tell(
                 "Not kept", f"{notation.sentence(str(error))}. Type it again, or choose what it was.", in_doubt=True
             )
@@ -227,22 +241,13 @@ class BenchStation(Station):
 
     def _reflex(self) -> None:
         """Enter: read, or in doubt read again. It never keeps a figure in doubt."""
-        if self._proposal is not None:
-            self._read_again()
+        if self.typing.proposal is not None:
+            self.typing.read_again()
             return
-        meter = self.desk.meter
-        if meter is None or not meter.is_spectrometer:
-            self._open_figure("")
-            return
-        self.guarded(self._read_meter)
-
-    def _read_again(self) -> None:
-        """Give up the typed figure in doubt and read or type anew."""
-        proposal, self._proposal, self._candidate = self._proposal, None, -1
-        if proposal is not None:
-            self.guarded(lambda: self.desk.withdraw(proposal))
-        self.board.look.show_look("Read again", "The figure was not kept; its text is in the history.")
-        self._open_figure("")
+        if not self.desk.can_read:
+            self.typing.open()
+        elif self.waiting.may_read():
+            self.guarded(self._read_meter)
 
     def _read_meter(self) -> None:
         document, meter = self.document, self.desk.meter
@@ -292,7 +297,7 @@ class BenchStation(Station):
         there = self.document.desk_of(desk.session.id) if self.document is not None else desk
         taken = there.take(raw, asked=asked)
         if there is self.desk:
-            self._show_taken(taken)
+            self.show_taken(taken)
         else:
             self.tell(
                 "Kept where it was asked for", f"The reading stands in “{there.session.name}”: {taken.look.title}."
@@ -305,35 +310,32 @@ class BenchStation(Station):
             self._fade(False)
             self.tell("Not kept", "The reading that was under way was given up when its logbook was closed.")
 
-    def _sound(self, verdict: Tone) -> None:
+    def sound(self, verdict: Tone) -> None:
+        """A tone for whoever does not look, unless tones are off."""
         if self.host.settings().tones:
             self.tones.play(verdict)
 
     def _reading_failed(self, error: Exception) -> None:
-        self._sound(Tone.FAULT)
+        self.sound(Tone.FAULT)
         self._reading = False
         self._fade(False)
         self.board.look.show_look(
             "The meter gave no reading", f"{error}. Nothing was lost; Enter tries again.", in_doubt=True
         )
 
-    def _show_taken(self, taken: Taken) -> None:
-        self._taken, self._proposal, self._candidate = taken, None, -1
+    def show_taken(self, taken: Taken) -> None:
+        """Show a reading that was kept, with its second look."""
+        self._taken = taken
+        self.typing.forget()
         look = taken.look
         words = " ".join([look.text, *(cause.text for cause in look.causes[:2])]) if look.in_doubt else look.text
         pending = look.in_doubt and not taken.measured.state.kept_in_doubt
         title = "Kept, in doubt" if look.in_doubt and not pending else look.title
-        self._sound(Tone.IN_DOUBT if pending else Tone.FITS)
-        self.board.look.show_look(title, words, in_doubt=look.in_doubt, keys=keys.DOUBT if pending else ())
+        self.sound(Tone.IN_DOUBT if pending else Tone.FITS)
+        self.board.look.show_look(title, words, in_doubt=look.in_doubt, keys=acts.IN_DOUBT if pending else ())
         self.refresh()
 
     # --- typing
-
-    def _open_figure(self, text: str) -> None:
-        self._proposal, self._candidate = None, -1
-        asked = self.desk.asked
-        names = ", then ".join(bench_view.quantity_label(name) for name in asked[:3])
-        self.open_line(text, f"{names} (several with ;)", self._understood_figure, self._enter_figure)
 
     def open_line(
         self, text: str, caption: str, understand: Callable[[str], str], confirmed: Callable[[str], None]
@@ -342,9 +344,6 @@ class BenchStation(Station):
         self._line_for = confirmed
         self.board.hide_figures()
         self.board.entry.open_with(text, caption, understand)
-
-    def _understood_figure(self, text: str) -> str:
-        return bench_view.understood(text, self.desk)
 
     def _line_confirmed(self, text: str) -> None:
         if not text.strip():
@@ -356,61 +355,17 @@ class BenchStation(Station):
         """Close the entry line and show the figures again."""
         self.board.entry.close_line()
         if self._on_bench:
-            self.board.show_figures(self.desk, self.host.settings(), self._taken, self._proposal)
+            self.board.show_figures(self.desk, self.host.settings(), self._taken, self.typing.proposal)
         self.setFocus()
 
     def type_figure(self, text: str) -> None:
         """Enter a typed line as the entry line does."""
-        self._enter_figure(text)
+        self.typing.enter(text)
 
-    def _enter_figure(self, text: str) -> None:
-        try:
-            proposal = self.desk.propose(text)
-        except AmbiguousEntryError:
-            return  # the line asks; a letter more answers
-        except EntryError as error:
-            self.board.look.show_look(
-                "Not understood", f"{error}. What you typed still stands in the line.", in_doubt=True
-            )
-            self.board.entry.select_all()
-            return
-        self.close_line()
-        if not proposal.entries:
-            self.guarded(lambda: self._show_settled(proposal))
-        elif proposal.look.in_doubt:
-            self._show_doubt(proposal)
-        else:
-            self.guarded(lambda: self._show_taken(self.desk.confirm(proposal)))
-
-    def _show_settled(self, proposal: Proposal) -> None:
-        """A line of terms alone."""
-        if self.desk.settle(proposal):
-            self.forget_taken()
-            self.tell("Set", f"{notation.sentence(proposal.understood)}, from the next reading on.")
-            self.refresh()
-        else:
-            self.tell("No step asks for that", f"{notation.sentence(proposal.understood)}: + puts a step in here.")
-
-    def _show_doubt(self, proposal: Proposal) -> None:
-        self._proposal = proposal
-        self._sound(Tone.IN_DOUBT)
-        look = proposal.look
-        words = " ".join([look.text, *(cause.text for cause in look.causes[:2])])
-        hint = keys.DOUBT if look.candidates else (keys.DOUBT[0], keys.DOUBT[2])
-        self.board.look.show_look(look.title, words, in_doubt=True, keys=hint)
-        self.refresh()
-
-    def _choose_candidate(self) -> None:
-        """Offer the next figure that one slip would explain; only holding + takes it."""
-        if self._proposal is None or not self._proposal.look.candidates:
-            self.host.say("There is no figure to choose from: read again, or hold + to keep it in doubt")
-            return
-        found = self._proposal.look.candidates
-        self._candidate = (self._candidate + 1) % len(found)
-        candidate = found[self._candidate]
-        offer, reason = bench_view.candidate_words(candidate, self._proposal)
-        choice = (keys.DOUBT[0], keys.KeyHint("*", "another"), keys.KeyHint("+", f"hold to take {offer}"))
-        self.board.look.show_look(f"Was it {offer}?", reason, in_doubt=True, keys=choice)
+    def typing_opened_by(self, letter: str) -> None:
+        """A letter that is a key and begins a word opens the line, which offers both."""
+        if self._on_bench or self.document is not None:
+            self.typing.open(letter)
 
     def _held(self) -> None:
         """`+` was held: keep the figure in doubt, or take the candidate that is offered."""
@@ -418,11 +373,7 @@ class BenchStation(Station):
         self.guarded(self._keep)
 
     def _keep(self) -> None:
-        if self._proposal is not None:
-            proposal = self._proposal
-            if self._candidate >= 0:
-                proposal = self.desk.with_candidate(proposal, proposal.look.candidates[self._candidate].value)
-            self._show_taken(self.desk.confirm(proposal, keep_in_doubt=True))
+        if self.typing.keep():
             return
         pending = self.desk.pending_doubt
         if pending is not None:
@@ -440,6 +391,29 @@ class BenchStation(Station):
         self.desk.read_aside(order[(order.index(self.desk.aside) + 1) % len(order)])
         self.refresh()
         self.tell(*bench_view.aside_words(self.desk.aside))
+
+    def name_lamp_of(self, reading_id: str) -> str:
+        """Which lamp an earlier reading was of."""
+        return self._questions.name_lamp_of(reading_id)
+
+    def _next_meter(self) -> None:
+        """Without a run, the next meter of the Kit; after the last one that is not named."""
+        if self.desk.step is not None:
+            self.host.say("A run names the meter of each step: R plans another")
+            return
+        meter = self.desk.choose_next_meter()
+        self.refresh()
+        name = meter.nickname if meter is not None else "A meter that is not named"
+        self.tell(name, bench_view.meter_words(self.desk))
+
+    def _next_level(self, by: int) -> None:
+        """Without a run, the next level of the sweep, or the one before."""
+        if self.desk.step is not None:
+            self.host.say("A run names its levels: S leaves a step out")
+            return
+        self._taken = None
+        self.desk.go_to_level(by)
+        self.refresh()
 
     def _show_since(self) -> None:
         if self.isVisible() and self._on_bench and not self._reading:
@@ -569,10 +543,10 @@ class BenchStation(Station):
         )
 
     def _keep_spectrum(self, named: NamedSpectrum, step: Step | None) -> None:
-        self.guarded(lambda: self._show_taken(self.desk.take_spectrum(named, step)))
+        self.guarded(lambda: self.show_taken(self.desk.take_spectrum(named, step)))
 
     def _keep_traces(self, traces: tuple[Trace, ...], name: str) -> None:
-        self.guarded(lambda: self._show_taken(self.desk.take_traces(traces, name)))
+        self.guarded(lambda: self.show_taken(self.desk.take_traces(traces, name)))
 
     def _file_failed(self, error: Exception) -> None:
         self.tell("The file was not taken", f"{error}. Nothing was kept of it; the logbook is unharmed.", in_doubt=True)

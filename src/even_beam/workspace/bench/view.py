@@ -151,8 +151,37 @@ def wait_words(wait_s: float, since_s: float | None) -> str:
     return f"wait {notation.number(left / 60.0, 0)} min" if left >= 90.0 else f"wait {notation.number(left)} s"
 
 
+def seconds_to_wait(desk: SessionDesk) -> float:
+    """How long the next reading still has to wait: the plan asks for it, and the first reading there was not taken."""
+    step = desk.step
+    if step is None or not step.step.wait_s or step.readings or desk.aside is not Aside.NONE:
+        return 0.0
+    return max(0.0, step.step.wait_s - (desk.since_change_s or 0.0))
+
+
+def minutes_words(seconds: float) -> str:
+    """A time to wait, counted down: 14 min 20 s."""
+    whole = math.ceil(seconds)
+    return f"{whole} s" if whole < 120 else f"{whole // 60} min {whole % 60} s"
+
+
+def meter_words(desk: SessionDesk) -> str:
+    """How the meter that was chosen is read."""
+    meter = desk.meter
+    if meter is None:
+        return "What is typed from here on stands without a meter; its uncertainty is a handheld one's. M goes on."
+    if desk.can_read:
+        return "Enter reads it. M chooses the next."
+    if meter.is_spectrometer and meter.simulated:
+        return "It is simulated, and sees only lamps that have a stand-in: type what your own meter shows."
+    return "Type what it shows. M chooses the next."
+
+
 def since_words(desk: SessionDesk) -> str:
     """How long, at most, the light has stood as it is, and whether the last two readings say that it has settled."""
+    left = seconds_to_wait(desk)
+    if left > 0.0:
+        return f"wait {minutes_words(left)} more · Enter asks before it reads"
     since = desk.since_change_s
     if since is None or since > 5999.0:
         return ""
@@ -401,6 +430,7 @@ def head_line(desk: SessionDesk) -> tuple[str, ...]:
             if meter.is_spectrometer
             else f"{meter.nickname} · {meter.receptor}, C {meter.constant:.0f}"
         )
+    parts += ["simulated: no real light is read"] if desk.can_read and meter is not None and meter.simulated else []
     parts += [f"{meter.nickname} is for ratios only"] if meter is not None and meter.for_ratios_only else []
     room = desk.ambient_here
     if room:

@@ -49,6 +49,10 @@ if TYPE_CHECKING:
     from even_beam.logbook.store import Logbook
 
 
+SWEEP_PCT = (100.0, 50.0, 25.0, 10.0, 5.0, 1.0)
+"""The levels of a sweep that nobody planned."""
+
+
 class Aside(StrEnum):
     """What is read beside the run, with the meter where it stands."""
 
@@ -59,13 +63,17 @@ class Aside(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Asked:
-    """What a reading belongs to, as it stood when the reading was asked for; `doubtful_id` is the one it replaces."""
+    """What a reading belongs to, as it stood when the reading was asked for.
+
+    `doubtful_id` is a doubtful one that it supersedes if that still waits, `replaces_id` one that it corrects.
+    """
 
     step_id: str | None
     terms: Terms
     source_ids: tuple[str, ...]
     meter_id: str | None
     doubtful_id: str | None
+    replaces_id: str | None = None
 
 
 @dataclass(frozen=True, eq=False, slots=True)
@@ -255,6 +263,8 @@ class SessionDesk(SessionMarks):
             asked = replace(asked, terms=proposal.terms)
         if proposal.beside:
             asked = replace(asked, step_id=None, doubtful_id=None)
+        meter = self.typed_meter
+        asked = replace(asked, meter_id=meter.id if meter is not None else None)
         taken = self._keep(values, None, asked=asked, look=proposal.look, keep_in_doubt=keep_in_doubt)
         self.settle(proposal)
         return taken
@@ -279,6 +289,81 @@ class SessionDesk(SessionMarks):
             return False
         self._add(EventKind.JUMPED, step_id=wanted.step.id)
         return True
+
+    def mend(self, reading_id: str, said: Said) -> None:
+        """Correct a reading: new terms are an event, a new figure a reading in its place; the old one stays, marked.
+
+        Raises `ImpossibleError` for what cannot be, before anything is kept.
+        """
+        measured = self.of(reading_id)
+        corrected = tuple(_typed_value(entry) for entry in said.entries)
+        for value in corrected:
+            if (problem := impossible_value(value)) is not None:
+                raise ImpossibleError(problem)
+        if corrected:
+            new = {value.quantity for value in corrected}
+            reading = measured.reading
+            kept = tuple(value for value in reading.values if value.quantity not in new)
+            asked = Asked(
+                reading.step_id,
+                replace(reading.terms, **said.terms),  # type: ignore[arg-type]
+                reading.source_ids,
+                reading.meter_id,
+                None,
+                replaces_id=reading_id,
+            )
+            note = f"corrected: {', '.join(v.text for v in reading.values if v.quantity in new) or 'added'}"
+            self._keep((*kept, *corrected), None, asked=asked, look=SecondLook(False, ()), note=note)
+        else:
+            self._change_terms(EventKind.TERMS_CORRECTED, [(reading_id, n, v) for n, v in said.terms.items()])
+
+    @property
+    def can_read(self) -> bool:
+        """Whether a key reads the meter: a simulated one sees only lamps that have a stand-in."""
+        meter = self.meter
+        if meter is None or not meter.is_spectrometer:
+            return False
+        if not meter.simulated or self.aside is not Aside.NONE:
+            return True
+        named = [self.sources[i] for i in self.next_sources if i in self.sources]
+        return bool(named) and all(source.simulated for source in named)
+
+    @property
+    def typed_meter(self) -> Meter | None:
+        """The meter that a typed figure comes from: never a simulated one, which nobody reads by eye."""
+        meter = self.meter
+        if meter is None or not meter.simulated:
+            return meter
+        return next((m for m in self.meters.values() if not m.is_spectrometer and not m.simulated), None)
+
+    def choose_next_meter(self) -> Meter | None:
+        """Without a run: the next meter of the Kit, after the last one that is not named."""
+        order = [None, *self.meters]
+        here = order.index(self.free_meter) if self.free_meter in order else 0
+        self.free_meter = order[(here + 1) % len(order)]
+        self.changed()
+        return self.meter
+
+    def go_to_level(self, by: int) -> float:
+        """Without a run: the next level of the sweep (or the one before), round its end; returns it.
+
+        The levels are those that other lamps were read at in this session, else the usual ones.
+        """
+        others = {
+            m.terms.level_pct
+            for m in self.counted
+            if m.terms.level_pct is not None and m.reading.source_ids != self.next_sources
+        }
+        levels = sorted(others, reverse=True) if len(others) > 1 else list(SWEEP_PCT)
+        here = self.free_terms.level_pct
+        if here in levels:
+            level = levels[(levels.index(here) + by) % len(levels)]
+        else:
+            beyond = [one for one in levels if here is not None and (one - here) * by < 0.0]
+            level = (beyond[0] if by > 0 else beyond[-1]) if beyond else levels[0]
+        self.free_terms = replace(self.free_terms, level_pct=level)
+        self.changed()
+        return level
 
     def with_candidate(self, proposal: Proposal, value: float) -> Proposal:
         """The line as it would be with the doubtful figure replaced by a candidate; still nothing is kept."""
@@ -337,7 +422,7 @@ class SessionDesk(SessionMarks):
             raw.range if raw is not None else "",
         )
         events = [self._event(EventKind.TAKEN, sequence, moment, reading_id=reading.id, step_id=step_id)]
-        if (doubtful := self._still_in_doubt(asked.doubtful_id)) is not None:
+        if (doubtful := asked.replaces_id or self._still_in_doubt(asked.doubtful_id)) is not None:
             events.append(self._event(EventKind.SUPERSEDED, sequence + 1, moment, reading_id=doubtful, new=reading.id))
         context = self._context(step_id, reading.source_ids)
         computed = _figures_of(reading.id, spectrum)
@@ -484,7 +569,7 @@ class SessionDesk(SessionMarks):
         net = dict(figures)
         if room and "illuminance" in net:
             net["illuminance"] = max(net["illuminance"] - room, 0.0)
-        subject = Subject(net, terms, source, self.meter, typed, ambient_lx=room)
+        subject = Subject(net, terms, source, self.typed_meter if typed else self.meter, typed, ambient_lx=room)
         return second_look(subject, self._context(self._step_id(), self.next_sources))
 
     @property

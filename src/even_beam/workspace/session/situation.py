@@ -15,15 +15,15 @@ _OF_A_TARGET = ("cct", "duv", "illuminance")
 """What is read of a source that shall have a target white."""
 
 
-def situation_of(desk: "SessionDesk") -> Situation:
-    """The situation of the next line."""
+def situation_of(desk: "SessionDesk", of: Measured | None = None, asked: tuple[str, ...] = ()) -> Situation:
+    """The situation of the next line; or of one that corrects a reading, whose quantities are `asked` then."""
     terms = [measured.terms for measured in desk.measured]
     is_target = desk.target is not None and desk.step is None
     return Situation(
-        asked=_OF_A_TARGET if is_target else desk.asked,
-        terms=desk.next_terms,
-        firm=desk.step is not None or is_target,
-        expected=_expected(desk),
+        asked=asked or (_OF_A_TARGET if is_target else desk.asked),
+        terms=of.terms if of is not None else desk.next_terms,
+        firm=desk.step is not None or is_target or of is not None,
+        expected=_expected(desk) if of is None else None,
         whites=frozenset(t.cct_k for t in terms if t.cct_k is not None),
         zooms=frozenset(t.zoom for t in terms if t.zoom),
         fitted=tuple(dict.fromkeys([*desk.modifiers, *(name for t in terms for name in t.configuration)])),

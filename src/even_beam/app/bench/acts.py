@@ -1,0 +1,160 @@
+"""Every act of the Bench in one register: its key, its words, and when it can be done. F1 and the foot read it."""
+
+from dataclasses import dataclass
+from enum import Flag, auto
+
+from even_beam.app.keys import KeyHint
+
+
+class When(Flag):
+    """What the Bench is at when an act stands in the foot."""
+
+    RUN = auto()
+    JUST_READING = auto()
+    DOUBT = auto()
+    NOWHERE = 0
+
+
+_BOTH = When.RUN | When.JUST_READING
+
+
+@dataclass(frozen=True, slots=True)
+class Act:
+    """An act: the hint of its key, when the foot shows it, and whether its letter also begins what may be typed."""
+
+    hint: KeyHint
+    foot: When = When.NOWHERE
+    begins_a_word: bool = False
+
+    @property
+    def key(self) -> str:
+        """Its key."""
+        return self.hint.key
+
+
+ACTS = (
+    Act(
+        KeyHint(
+            "Enter",
+            "read",
+            "Read the meter, or confirm what was typed. In doubt: read again. It never keeps a figure in doubt.",
+        ),
+        _BOTH,
+    ),
+    Act(KeyHint("*", "again", "One more reading of the last step. In doubt: choose what the figure was."), When.RUN),
+    Act(
+        KeyHint(
+            "/",
+            "take back",
+            "Take back the last reading; it stays in the logbook, marked. In doubt: give the doubted figure up.",
+        ),
+        _BOTH | When.DOUBT,
+    ),
+    Act(
+        KeyHint(
+            "-",
+            "something moved",
+            "What was read since the last step that agrees becomes suspect, until a repeat agrees again. Pressed again,"
+            " it starts a reading later.",
+        ),
+        When.RUN,
+    ),
+    Act(
+        KeyHint("+", "insert a step", "Put a step in right here. In doubt: hold to keep the figure, in doubt."),
+        When.RUN,
+    ),
+    Act(KeyHint("N", "note", "A remark on the last reading."), _BOTH | When.DOUBT),
+    Act(
+        KeyHint(
+            "0–9 f . =",
+            "type a figure",
+            "A digit opens the line. Figures: 1.6k, 160 fc, f/16.8, 99+, Ra 96, SSI 84 P3200. Terms with them or alone:"
+            " 50 %, spot, at 25 ft, dial 3200, full CTO, 1 ft right, ISO 800 1/50. Several in a row, or with “;”. A"
+            " letter that begins a quantity (R, T, S, D, C, H) opens it too: Enter does what the key says.",
+        )
+    ),
+    Act(
+        KeyHint(
+            "PgDn PgUp", "next level", "Without a run: the next level of the sweep, 100 % to 1 %, or the one before."
+        ),
+        When.JUST_READING,
+    ),
+    Act(KeyHint("L", "lamp", "Name the lamp that was or will be read."), When.JUST_READING),
+    Act(
+        KeyHint("M", "meter", "Without a run: the next meter of the Kit, or one that is not named."), When.JUST_READING
+    ),
+    Act(
+        KeyHint(
+            "T",
+            "terms",
+            "What is dialled, what sits on the lamp, how far the meter stands. With readings: correct them.",
+        ),
+        When.JUST_READING,
+        begins_a_word=True,
+    ),
+    Act(
+        KeyHint(
+            "E",
+            "earlier readings",
+            "Every reading of the session: correct its figure or terms, set it aside, name its lamp, note something.",
+        ),
+        _BOTH,
+    ),
+    Act(
+        KeyHint("R", "plan a run", "Pick lamps, whites, levels, distance, meter and repeats."),
+        When.JUST_READING,
+        begins_a_word=True,
+    ),
+    Act(KeyHint("I", "inspect", "Show the last reading in the Spectrum panel, with all its figures.")),
+    Act(KeyHint("S", "skip", "Leave the present step out."), begins_a_word=True),
+    Act(
+        KeyHint(
+            "B",
+            "room light",
+            "Read the room with the lamp off, to be taken off what is read at this mark; again: the meter shaded from"
+            " the lamp; again: back.",
+        )
+    ),
+    Act(KeyHint("Y", "lamp shows", "What the lamp displays when it is not what was asked.")),
+    Act(
+        KeyHint(
+            "H", "set aside", "Leave the last reading out of every figure, with the reason; it stays in the logbook."
+        ),
+        begins_a_word=True,
+    ),
+    Act(
+        KeyHint("J", "by eye and ear", "Shadow edges, evenness, fan noise, handling, with photos: kept as an opinion.")
+    ),
+    Act(
+        KeyHint(
+            "G", "target", "Set a target white; every source's distance to it. Keep it as a look, come back to one."
+        ),
+        When.JUST_READING,
+    ),
+    Act(KeyHint("C", "decide", "The decision that the session was for."), begins_a_word=True),
+    Act(KeyHint("D", "dark", "Dark-calibrate the meter with the light kept off it."), begins_a_word=True),
+    Act(
+        KeyHint(
+            "W",
+            "reader window",
+            "A second window for whoever stands at the lamp: what to set, what was read, whether it fits. F11 fills a"
+            " screen.",
+        )
+    ),
+    Act(KeyHint("Q", "sessions", "Go to another session, or begin a new one."), When.JUST_READING),
+)
+
+IN_DOUBT = (
+    KeyHint("Enter", "read again"),
+    KeyHint("*", "choose what it was"),
+    KeyHint("+", "hold to keep it, in doubt"),
+)
+"""What the second look offers beside a figure in doubt."""
+
+HINTS = tuple(act.hint for act in ACTS)
+BEGINS_A_WORD = {act.key: act.hint for act in ACTS if act.begins_a_word}
+
+
+def foot(when: When) -> tuple[KeyHint, ...]:
+    """The keys that matter now."""
+    return tuple(act.hint for act in ACTS if act.foot & when)

@@ -1,0 +1,103 @@
+"""The readings of a session, newest first, each with what tells it from its neighbours, and mending one of them."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from even_beam.bench import notation, terms
+from even_beam.bench.choice import Entrant
+from even_beam.bench.entry import EntryError
+from even_beam.bench.fields import BY_NAME
+from even_beam.bench.judging.doubts import flags
+from even_beam.bench.measured import Measured
+from even_beam.bench.run import Standing
+from even_beam.bench.said import understand
+from even_beam.workspace.session.desk import SessionDesk
+from even_beam.workspace.session.situation import situation_of
+
+
+@dataclass(frozen=True, slots=True)
+class EarlierRow:
+    """A reading in a line; `number` counts back from the newest, `odd` is why it may be wrong."""
+
+    reading_id: str
+    number: int
+    figures: str
+    terms: str
+    standing: str
+    odd: str = ""
+
+
+_SAID_APART = frozenset({"session", "meter"})
+
+
+def rows(desk: SessionDesk) -> list[EarlierRow]:
+    """Every reading, the newest first; its terms are those that vary in this session."""
+    readings = [m for m in desk.measured if m.terms.mode != "off"]
+    varying = [name for name in BY_NAME if name in terms.varying(readings) - _SAID_APART]
+    odd = _odd(desk, readings)
+    return [
+        EarlierRow(
+            m.reading.id,
+            number,
+            figures_of(m),
+            " · ".join([desk.name_of(m.reading.source_ids), *_varying_words(m, varying)]),
+            _standing(m),
+            odd.get(m.reading.id, ""),
+        )
+        for number, m in enumerate(reversed(readings), start=1)
+    ]
+
+
+def first_odd(found: Sequence[EarlierRow]) -> int:
+    """The place of the row that is most likely to need mending: the newest odd one, else the newest."""
+    return next((place for place, row in enumerate(found) if row.odd), 0)
+
+
+def figures_of(measured: Measured) -> str:
+    """The figures of a reading as they were given, the first three."""
+    level, white = measured.value("illuminance"), measured.value("cct")
+    known = [notation.light(level)] if level is not None else []
+    known += [f"{notation.kelvin(white)} K"] if white is not None else []
+    typed = [v.text for v in measured.reading.values if v.quantity not in {"illuminance", "cct"} or v.value is None]
+    return " · ".join([*known, *typed][:3]) or "spectrum"
+
+
+def _varying_words(measured: Measured, names: Sequence[str]) -> list[str]:
+    return [text for name in names if (text := BY_NAME[name].words(terms.value(measured, name)))]
+
+
+def _standing(measured: Measured) -> str:
+    state = measured.state
+    if state.standing is not Standing.COUNTED:
+        return str(state.standing)
+    if state.doubt:
+        return "kept in doubt" if state.kept_in_doubt else "in doubt"
+    return "suspect" if state.suspect else ""
+
+
+def _odd(desk: SessionDesk, readings: Sequence[Measured]) -> dict[str, str]:
+    """Why readings that count may be wrong, by their id."""
+    counted = [m for m in readings if m.state.counts]
+    found: dict[str, str] = {}
+    for source_id, own in terms.by_value_of(counted, lambda m: m.source_id).items():
+        if isinstance(source_id, str):
+            entrant = Entrant(source_id, desk.name_of((source_id,)), "", tuple(own))
+            found |= {flag.reading_id: flag.sentence for flag in flags(entrant)}
+    waiting = {m.reading.id: m.state.doubt for m in readings if m.state.doubt and not m.state.kept_in_doubt}
+    return found | {i: doubt for i, doubt in waiting.items() if desk.of(i).state.standing is Standing.COUNTED}
+
+
+def mend(desk: SessionDesk, reading_id: str, text: str) -> str:
+    """Correct a reading by what is typed: a figure replaces its figure of that quantity, terms its terms.
+
+    Returns what was done. The old stays in the logbook. Raises `EntryError`.
+    """
+    measured = desk.of(reading_id)
+    quantities = tuple(value.quantity for value in measured.reading.values) or desk.asked
+    said = understand(text, situation_of(desk, of=measured, asked=quantities))
+    if said.choices:
+        raise EntryError(said.question)
+    if not said.entries and not said.terms:
+        raise EntryError("type the figure as it should be, or a term such as 50 %")
+    desk.mend(reading_id, said)
+    return f"{notation.sentence(said.written)}. What stood there before stays in the logbook; Ctrl Z takes it back."

@@ -1,0 +1,91 @@
+"""What a daily job costs in keys, counted as a newcomer presses them: nothing is done but by the keyboard."""
+
+import pytest
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from even_beam.app.bench.earlier_dialog import EarlierDialog
+from even_beam.app.bench.lamp_dialog import LampDialog
+from even_beam.bench.records import Meter, Source
+from even_beam.logbook.store import Logbook
+
+HAND = Meter("hand", "Hand meter", kind="light meter", quantities=("illuminance",))
+PAGE_DOWN = Qt.Key.Key_PageDown
+ENTER = Qt.Key.Key_Return
+
+
+class Counting:
+    """Keys where the focus is, also in a dialog that they open, counted."""
+
+    def __init__(self, window, qtbot) -> None:
+        self.window, self.qtbot, self.count = window, qtbot, 0
+
+    def press(self, *keys: object) -> None:
+        for key in keys:
+            self.count += 1
+            dialog = QApplication.activeModalWidget()
+            target = (
+                (dialog.focusWidget() or dialog) if dialog is not None else self.window.focusWidget() or self.window
+            )
+            if isinstance(key, str):
+                QTest.keyClicks(target, key)
+            else:
+                QTest.keyClick(target, key)
+            self.qtbot.waitUntil(lambda: not self.window.busy, timeout=10_000)
+
+    def during(self, kind: type, *keys: object) -> None:
+        """What is pressed once a dialog stands there, before it is left."""
+
+        def act() -> None:
+            assert isinstance(QApplication.activeModalWidget(), kind)
+            self.press(*keys)
+
+        QTimer.singleShot(0, act)
+
+
+@pytest.fixture
+def empty(tmp_path, open_window):
+    book = Logbook.create(tmp_path / "new.evenbeam")
+    book.save(HAND, Source("one", "Tansy"), Source("two", "Sorrel"))
+    book.close()
+    return open_window(tmp_path / "new.evenbeam")
+
+
+def test_two_lamps_at_four_levels_from_a_hand_meter(empty, qtbot):
+    keys = Counting(empty, qtbot)
+    for name, figures in (("T", ("820", "410", "205", "82")), ("S", ("790", "395", "198", "79"))):
+        keys.during(LampDialog, *name, ENTER)
+        keys.press("l")
+        for figure in figures:
+            keys.press(PAGE_DOWN, *figure, ENTER)
+    desk = empty.document.desk
+    read = [(desk.name_of(m.reading.source_ids), m.terms.level_pct, m.value("illuminance")) for m in desk.counted]
+    assert read == [
+        ("Tansy", 100.0, 820.0), ("Tansy", 50.0, 410.0), ("Tansy", 25.0, 205.0), ("Tansy", 10.0, 82.0),
+        ("Sorrel", 100.0, 790.0), ("Sorrel", 50.0, 395.0), ("Sorrel", 25.0, 198.0), ("Sorrel", 10.0, 79.0),
+    ]  # fmt: skip
+    assert {m.reading.meter_id for m in desk.counted} == {"hand"}
+    assert keys.count <= 45, keys.count
+
+
+def test_a_slip_ten_readings_ago_is_mended(empty, qtbot):
+    desk = empty.bench.desk
+    desk.free_source = "one"
+    for metres, lux in ((1.0, 3200), (2.0, 800), (3.0, 536), (4.0, 200), (5.0, 128)):  # 356 was meant at 3 m
+        desk.confirm(desk.propose(f"{lux} lx at {metres} m"), keep_in_doubt=True)
+    desk.free_source = "two"
+    for level in (100, 90, 80, 70, 60, 50, 40):
+        desk.confirm(desk.propose(f"{5 * level} lx {level} %"), keep_in_doubt=True)
+    empty.bench.refresh()
+    keys = Counting(empty, qtbot)
+    keys.during(EarlierDialog, ENTER, *"356", ENTER)
+    QTimer.singleShot(400, lambda: QApplication.activeModalWidget().reject())
+    keys.press("e")
+    mended = [m for m in desk.counted if m.terms.distance_m == 3.0 and m.source_id == "one"]
+    assert [m.value("illuminance") for m in mended] == [356.0]
+    old = next(m for m in desk.measured if m.value("illuminance") == 536.0)
+    assert old.state.standing == "read again"  # it stays, marked
+    assert keys.count <= 6
+    desk.undo()
+    assert desk.of(old.reading.id).state.counts
