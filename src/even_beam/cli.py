@@ -216,6 +216,41 @@ def findings(logbook: Path, fixture: str | None, everything: bool, as_json: bool
 
 @main.command()
 @click.argument("logbook", type=LOGBOOK)
+@click.argument("text", nargs=-1, required=True)
+@click.option("--fixture", required=True, help="The lamp that was read, by its nickname.")
+@click.option("--at", "terms", default="", help="Its terms, such as “cct=5600;level=100;distance=2 m”.")
+@click.option("--meter", default="", help="The meter the figures come from; one that is not named when not given.")
+@click.option("--keep", is_flag=True, help="Keep a figure in doubt on purpose, marked.")
+@click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+def enter(logbook: Path, text: Sequence[str], fixture: str, terms: str, meter: str, keep: bool, as_json: bool) -> None:
+    """Keep figures as they are said, judged as at the Bench. What asks or is in doubt is not kept: exit code 3."""
+    from even_beam.bench.entry import EntryError
+    from even_beam.bench.limits import ImpossibleError
+    from even_beam.logbook import LogbookError
+    from even_beam.logbook.store import Logbook
+    from even_beam.workspace.bench.enter import EnterError
+    from even_beam.workspace.bench.enter import enter as entered
+    from even_beam.workspace.shell.settings import SettingsError, load
+
+    try:
+        load()
+        book = Logbook.open(logbook)
+        try:
+            found = entered(
+                book, lambda: datetime.now(UTC), fixture=fixture, at=terms, meter=meter, text=text, keep=keep
+            )
+        finally:
+            book.close()
+    except (LogbookError, SettingsError, EnterError, EntryError, ImpossibleError) as error:
+        _fail(error)
+        return
+    click.echo(json.dumps(found.as_json(), indent=1, allow_nan=False) if as_json else found.words)
+    if not found.kept and (found.said.choices or found.said.entries):
+        raise click.exceptions.Exit(3)
+
+
+@main.command()
+@click.argument("logbook", type=LOGBOOK)
 @click.option(
     "--fixtures",
     required=True,

@@ -2,6 +2,7 @@
 
 import pytest
 from PIL import Image
+from PyQt6.QtCore import Qt
 
 from even_beam.app.bench import file_intake
 from even_beam.app.bench.columns_dialog import ColumnsDialog
