@@ -121,9 +121,9 @@ def test_read_again_and_the_same_is_the_lamp():
 
     low = replace(DIM, level_pct=1.0)
     others = curve()
-    first = look(low, others, typed=False, illuminance=490.0)
+    first = look(low, others, typed=False, illuminance=7000.0)
     assert first.in_doubt
-    again = look(low, others, typed=False, illuminance=488.0, again=[reading(low, 9, illuminance=490.0)])
+    again = look(low, others, typed=False, illuminance=6980.0, again=[reading(low, 9, illuminance=7000.0)])
     assert not again.in_doubt
     assert "the lamp that does this" in again.text
 

@@ -114,31 +114,35 @@ def dimming_run(desk: SessionDesk, *levels: float) -> None:
 
 
 def test_a_doubt_is_cleared_by_what_is_read_since(desk, clock):
-    """A dimmer of square law: 10 % gives 1 %, which looks wrong until the curve is known."""
-    dimming_run(desk, 100.0, 10.0, 71.0)
-    type_in(desk, "1000")
-    odd = desk.propose("10")
+    """A lensed spot with its light from 2 m behind its front: 562 lx at 2 m looks wrong until 4 and 6 m are known."""
+    desk.confirm(desk.propose("1000 lx at 1 m"))
+    odd = desk.propose("562 lx at 2 m")
     assert odd.look.in_doubt
     kept = desk.confirm(odd, keep_in_doubt=True).measured.reading.id
-    (third,) = type_in(desk, "504")
-    assert "cleared: it fits now" in third.look.text
+    said = [desk.confirm(desk.propose(text)).look.text for text in ("250 lx at 4 m", "141 lx at 6 m")]
     cleared = again(desk, clock).of(kept).state
     assert cleared.counts
     assert not cleared.doubt
     assert not cleared.kept_in_doubt
-    assert desk.undo() == "taken"  # without the reading that cleared it, it is in doubt again
-    assert desk.of(kept).state.kept_in_doubt
+    assert "cleared: it fits now" in " ".join(said)
 
 
 def test_an_earlier_reading_is_named_when_it_is_the_odd_one(desk):
-    dimming_run(desk, 100.0, 75.0, 50.0, 25.0)
-    type_in(desk, "1000", "750")
-    wrong = desk.propose("150")
-    assert wrong.look.in_doubt
-    desk.confirm(wrong, keep_in_doubt=True)
-    right = desk.propose("250")
-    assert right.look.in_doubt
-    assert "150 lx at 50 %" in {cause.kind: cause.text for cause in right.look.causes}["earlier_reading"]
+    """The right reading is taken, and the earlier one waits for a decision."""
+    desk.free_terms = replace(desk.free_terms, level_pct=100.0)
+    for text in ("1000 lx 100 %", "480 lx 75 %"):  # 750 was meant
+        desk.confirm(desk.propose(text))
+    earlier = desk.counted[1]
+    right = desk.propose("500 lx 50 %")
+    assert not right.look.in_doubt
+    assert right.look.odd_id == earlier.reading.id
+    taken = desk.confirm(right)
+    assert taken.measured.state.counts
+    assert "an earlier reading fits no longer: 480 lx at 75 %" in taken.look.text
+    assert desk.of(earlier.reading.id).state.doubt
+    assert not desk.of(earlier.reading.id).state.counts
+    assert desk.undo() == "taken"  # both go together
+    assert desk.of(earlier.reading.id).state.counts
 
 
 def test_what_eye_and_ear_say_is_kept_as_an_opinion(desk, clock, tmp_path):

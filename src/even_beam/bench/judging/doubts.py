@@ -14,7 +14,8 @@ from even_beam.bench import terms
 from even_beam.bench.choice import Entrant
 from even_beam.bench.judging import slips
 from even_beam.bench.judging.control import session_drift
-from even_beam.bench.judging.expectation import LEAST_STOPS, SPREADS
+from even_beam.bench.judging.expectation import curves_elsewhere
+from even_beam.bench.judging.laws import LEAST_STOPS, Law, Odd, along_dimmer, along_distance, falls_short, oddest
 from even_beam.bench.judging.slips import Slip
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Origin
@@ -24,6 +25,9 @@ CANDIDATE_STOPS = 0.3
 
 NEAR_FIELD_LIMIT_STOPS = 0.8
 """The nearest mark of a walk, short of the law by no more than this, is more likely a near field than a slip."""
+
+SPREADS = 3.0
+"""A repeat is off the others beyond this many of their robust spreads."""
 
 _ROBUST_SIGMA = 1.4826
 
@@ -75,7 +79,7 @@ def flags(entrant: Entrant) -> tuple[Flag, ...]:
     """Every reading of a lamp that is in doubt, each once, in the order of reading."""
     found: dict[str, Flag] = {}
     usable = [m for m in entrant.readings if (m.value("illuminance") or 0.0) > 0.0]
-    for judge in (_walks, _repeats, _drift, _kept):
+    for judge in (_repeats, _walks, _sweeps, _drift, _kept):
         for flag in judge(entrant, usable):
             found.setdefault(flag.reading_id, flag)
     order = {m.reading.id: m.reading.sequence for m in usable}
@@ -92,28 +96,57 @@ def _spread(values: np.ndarray) -> float:
 
 
 def _walks(entrant: Entrant, usable: Sequence[Measured]) -> list[Flag]:
-    """Marks off the robust fit of the others, by the larger of 0.3 stop and three times their spread."""
-    found = []
-    for walk in terms.grouped([m for m in usable if m.terms.distance_m], "distance").values():
-        marks = sorted(terms.by_value(walk, "distance").values(), key=lambda g: g[0].terms.distance_m or 0.0)
-        if len(marks) < 3:
-            continue
-        intensity = np.array([np.median([_intensity(m) for m in mark]) for mark in marks])
-        for index, mark in enumerate(marks):
-            others = np.delete(intensity, index)
-            expected = float(np.median(others))
-            limit = max(LEAST_STOPS, SPREADS * _spread(others))
-            for measured in mark:
-                off = _intensity(measured) - expected
-                if abs(off) > limit:
-                    level = 2.0**expected / (measured.terms.distance_m or 1.0) ** 2
-                    near = index == 0 and -NEAR_FIELD_LIMIT_STOPS <= off < 0.0
-                    found.append(_flag(entrant, measured, level, off, "near_field" if near else "off_the_law"))
+    """Marks without which the others of their walk follow a law."""
+    return _off_the_law(entrant, usable, "distance")
+
+
+def _sweeps(entrant: Entrant, usable: Sequence[Measured]) -> list[Flag]:
+    """Levels without which the others follow a law of dimmers, or the lamp's own curve elsewhere."""
+    alone = {flag.reading_id for flag in _off_the_law(entrant, usable, "level")}
+    sound = [m for m in usable if m.reading.id not in alone]  # a slip in one curve must not accuse another
+    return _off_the_law(entrant, usable, "level", sound)
+
+
+def _off_the_law(
+    entrant: Entrant, usable: Sequence[Measured], name: str, elsewhere: Sequence[Measured] = ()
+) -> list[Flag]:
+    """Readings off the law of the others, `elsewhere` what else is known of how the lamp dims."""
+    found: list[Flag] = []
+    for own in terms.grouped([m for m in usable if _stated(m, name)], name).values():
+        left = list(terms.by_value(own, name).values())
+        while len(left) > 2:  # one after the other: two slips in one walk hide each other
+            law = _law(name, elsewhere, left)
+            stops = np.array([np.median([_log_level(m) for m in group]) for group in left])
+            odd = oddest(law, stops) or (_short(law, stops, left) if name == "distance" else None)
+            if odd is None or len(found) > len(own) // 2:
+                break
+            group = left.pop(odd.place)
+            level = 2.0**odd.foreseen.centre
+            for measured in group:
+                off = _log_level(measured) - odd.foreseen.centre
+                nearest = name == "distance" and all(_stated(measured, name) <= _stated(g[0], name) for g in left)
+                near = nearest and -NEAR_FIELD_LIMIT_STOPS <= off < 0.0
+                found.append(_flag(entrant, measured, level, off, "near_field" if near else "off_the_law"))
     return found
 
 
-def _intensity(measured: Measured) -> float:
-    return _log_level(measured) + 2.0 * float(np.log2(measured.terms.distance_m or 1.0))
+def _short(law: Law, stops: np.ndarray, groups: Sequence[Sequence[Measured]]) -> Odd | None:
+    """The nearest mark, where it falls short of the others."""
+    place = min(range(len(groups)), key=lambda i: _stated(groups[i][0], "distance"))
+    short = falls_short(law, stops, place)
+    return None if short is None else Odd(place, short, 0.0)
+
+
+def _stated(measured: Measured, name: str) -> float:
+    return (measured.terms.distance_m if name == "distance" else measured.terms.level_pct) or 0.0
+
+
+def _law(name: str, elsewhere: Sequence[Measured], groups: Sequence[Sequence[Measured]]) -> Law:
+    places = np.array([_stated(group[0], name) for group in groups])
+    if name == "distance":
+        return along_distance(places)
+    first = groups[0][0]
+    return along_dimmer(places, curves_elsewhere(elsewhere, first.source_id, first.terms))
 
 
 def _repeats(entrant: Entrant, usable: Sequence[Measured]) -> list[Flag]:

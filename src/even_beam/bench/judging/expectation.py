@@ -1,39 +1,46 @@
 """What a reading should be, from those that stand beside it: repeats, the walk, the dimming curve, other whites."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from even_beam.bench import fields
 from even_beam.bench import terms as sameness
+from even_beam.bench.judging.laws import LEAST_STOPS, Law, along_dimmer, along_distance, foreseen
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Terms
+from even_beam.light import FloatArray
 
-REPEAT_STOPS = 0.10
+REPEAT_STOPS = 0.12
 """Two readings of the same thing lie closer than this; a handheld meter repeats within 1-2 % (common practice, no
 source)."""
-
-LEAST_STOPS = 0.3
-"""No reading is doubted for less than this against a law or a curve."""
 
 KIN_STOPS = 0.8
 """Two units of one model differ by less than this (common practice, no source)."""
 
-SPREADS = 3.0
-"""... nor for less than this many robust spreads of the readings the expectation rests on."""
-
-_ROBUST_SIGMA = 1.4826
-
 
 @dataclass(frozen=True, slots=True)
 class Expected:
-    """An illuminance that would fit, with its bounds in lx and in plain words where it comes from."""
+    """An illuminance that would fit, how far below and above it others would, and in plain words where it comes from.
+
+    `above_stops` is None where it may lie as far above as below.
+    """
 
     centre: float
     tolerance_stops: float
     basis: str
     firm: bool = True
+    above_stops: float | None = None
+
+    @property
+    def above(self) -> float:
+        """How far above the centre others would fit, in stops."""
+        return self.tolerance_stops if self.above_stops is None else self.above_stops
+
+    def fits(self, illuminance: float) -> bool:
+        """Whether an illuminance lies within the bounds."""
+        return -self.tolerance_stops <= self.stops_off(illuminance) <= self.above
 
     @property
     def low(self) -> float:
@@ -43,7 +50,7 @@ class Expected:
     @property
     def high(self) -> float:
         """Highest illuminance that fits."""
-        return self.centre * float(np.exp2(self.tolerance_stops))
+        return self.centre * float(np.exp2(self.above))
 
     def stops_off(self, illuminance: float) -> float:
         """How far an illuminance lies from the centre, in stops."""
@@ -76,10 +83,13 @@ def expected_illuminance(
     """
     if source_id is None:
         return None
-    for rule in (_from_repeats, _from_walk, _from_dimming, _from_other_white, _from_single_mark, _from_single_level):
-        expected = rule(others, source_id, terms)
-        if expected is not None:
-            return expected
+    found = _from_repeats(others, source_id, terms)
+    if found is not None:
+        return found
+    rules = (_from_walk, _from_dimming, _from_other_white)
+    known = [found for rule in rules if (found := rule(others, source_id, terms)) is not None]
+    if known:
+        return min(known, key=lambda one: one.tolerance_stops + one.above)
     return _from_kin(others, kin, terms)
 
 
@@ -87,18 +97,6 @@ def _from_kin(others: Sequence[Measured], kin: frozenset[str], terms: Terms) -> 
     """Another unit of the same model at the same terms: units differ, but seldom by a stop."""
     same = [v for lamp in sorted(kin) for m in like(others, lamp, terms) if (v := m.value("illuminance"))]
     return Expected(float(np.median(same)), KIN_STOPS, "Another lamp of this model", firm=False) if same else None
-
-
-def _levels(readings: Sequence[Measured], of: Callable[[Terms], float | None]) -> tuple[np.ndarray, np.ndarray]:
-    """log2 of a positive term and of the illuminance, one point a value of the term (the median of its repeats)."""
-    points: dict[float, list[float]] = {}
-    for reading in readings:
-        key, value = of(reading.terms), reading.value("illuminance")
-        if key and value:
-            points.setdefault(key, []).append(value)
-    keys = np.array(sorted(points))
-    values = np.array([np.median(points[key]) for key in keys])
-    return np.log2(keys), np.log2(values)
 
 
 def _from_repeats(others: Sequence[Measured], source_id: str | None, terms: Terms) -> Expected | None:
@@ -109,43 +107,78 @@ def _from_repeats(others: Sequence[Measured], source_id: str | None, terms: Term
     return Expected(float(np.median(same)), REPEAT_STOPS, count)
 
 
-def _walk(others: Sequence[Measured], source_id: str | None, terms: Terms) -> np.ndarray:
-    """log2 of the intensity in cd at every other distance of the walk."""
-    along = like(others, source_id, terms, but=frozenset({"distance_m"}))
-    distance, level = _levels(along, lambda t: t.distance_m)
-    return level + 2.0 * distance
+@dataclass(frozen=True, eq=False, slots=True)
+class Series:
+    """Readings that differ in one term alone, by its value: the law that holds along it, and their levels in stops."""
+
+    law: Law
+    stops: FloatArray
+    groups: tuple[tuple[Measured, ...], ...]
+
+
+def series(others: Sequence[Measured], source_id: str | None, terms: Terms, along: str) -> Series | None:
+    """What a reading at `terms` stands in, along `distance_m` or `level_pct`, with a place of its own that is last.
+
+    None where the terms do not state that, or nothing else was read along it.
+    """
+    here = getattr(terms, along)
+    if not here:
+        return None
+    by_value: dict[float, list[Measured]] = {}
+    for other in like(others, source_id, terms, but=frozenset({along})):
+        value = getattr(other.terms, along)
+        if value and value != here:
+            by_value.setdefault(value, []).append(other)
+    if not by_value:
+        return None
+    values = np.array([*by_value, here], dtype=np.float64)
+    stops = [float(np.median([np.log2(m.value("illuminance") or np.nan) for m in own])) for own in by_value.values()]
+    law = (
+        along_distance(values)
+        if along == "distance_m"
+        else along_dimmer(values, curves_elsewhere(others, source_id, terms))
+    )
+    return Series(law, np.array([*stops, np.nan]), tuple(map(tuple, by_value.values())))
+
+
+def curves_elsewhere(
+    others: Sequence[Measured], source_id: str | None, terms: Terms
+) -> list[tuple[FloatArray, FloatArray]]:
+    """How this lamp dims elsewhere: in other whites, on other optics, at other marks; of three levels and more."""
+    own = [m for m in others if m.source_id == source_id and m.terms.level_pct and m.value("illuminance")]
+    found = []
+    for curve in sameness.grouped(own, "level").values():
+        first = curve[0].terms
+        if sameness.stated(first, "level") == sameness.stated(terms, "level"):
+            continue
+        levels = {m.terms.level_pct: np.log2(m.value("illuminance") or np.nan) for m in curve}
+        if len(levels) > 2:
+            found.append((np.array(list(levels), dtype=np.float64), np.array(list(levels.values()))))
+    return found
+
+
+def _along(
+    others: Sequence[Measured], source_id: str | None, terms: Terms, along: str, basis: tuple[str, str]
+) -> Expected | None:
+    found = series(others, source_id, terms, along)
+    if found is None:
+        return None
+    seen = foreseen(found.law, found.stops, found.stops.size - 1)
+    count = found.stops.size - 1
+    counted = {1: "The", 2: "Two", 3: "Three", 4: "Four", 5: "Five"}.get(count, str(count))
+    return Expected(
+        float(np.exp2(seen.centre)), seen.below, f"{counted} other {basis[count > 1]}", count > 1, seen.above
+    )
 
 
 def _from_walk(others: Sequence[Measured], source_id: str | None, terms: Terms) -> Expected | None:
-    if not terms.distance_m:
-        return None
-    intensity = _walk(others, source_id, terms)
-    if intensity.size < 2:
-        return None
-    centre = float(np.median(intensity))
-    spread = _ROBUST_SIGMA * float(np.median(np.abs(intensity - centre)))
-    level = float(np.exp2(centre)) / terms.distance_m**2
-    marks = {2: "Two", 3: "Three", 4: "Four", 5: "Five"}.get(intensity.size, str(intensity.size))
-    return Expected(level, max(LEAST_STOPS, SPREADS * spread), f"{marks} other marks of this walk")
+    """The law of distance with a source of unknown place and size, by the other marks."""
+    return _along(others, source_id, terms, "distance_m", ("mark of this walk", "marks of this walk"))
 
 
 def _from_dimming(others: Sequence[Measured], source_id: str | None, terms: Terms) -> Expected | None:
-    """Interpolated between levels, or continued from the nearest two with a margin that grows with the way."""
-    if not terms.level_pct:
-        return None
-    level, output = _levels(like(others, source_id, terms, but=frozenset({"level_pct"})), lambda t: t.level_pct)
-    if level.size < 2:
-        return None
-    target = float(np.log2(terms.level_pct))
-    nearest = np.sort(np.argsort(np.abs(level - target))[:2])
-    (x0, x1), (y0, y1) = level[nearest], output[nearest]
-    slope = float(np.clip((y1 - y0) / (x1 - x0), 0.3, 2.5))
-    base = nearest[int(np.argmin(np.abs(level[nearest] - target)))]
-    way = float(np.min(np.abs(level - target)))
-    inside = x0 <= target <= x1
-    centre = y0 + slope * (target - x0) if inside else output[base] + slope * (target - level[base])
-    margin = LEAST_STOPS + (0.15 if inside else 0.4) * way
-    return Expected(float(np.exp2(centre)), margin, "The curve so far")
+    """The laws that dimmers have, by the other levels, and by how this lamp dims elsewhere."""
+    return _along(others, source_id, terms, "level_pct", ("level of this dimmer", "levels of this dimmer"))
 
 
 def _from_other_white(others: Sequence[Measured], source_id: str | None, terms: Terms) -> Expected | None:
@@ -164,28 +197,6 @@ def _from_other_white(others: Sequence[Measured], source_id: str | None, terms: 
             return Expected(at_level * float(np.median(ratios)), LEAST_STOPS, f"The same level at {white:.0f} K")
         return Expected(at_level, 1.2, f"The same level at {white:.0f} K", firm=False)
     return None
-
-
-def _from_single_mark(others: Sequence[Measured], source_id: str | None, terms: Terms) -> Expected | None:
-    if not terms.distance_m:
-        return None
-    intensity = _walk(others, source_id, terms)
-    if intensity.size != 1:
-        return None
-    level = float(np.exp2(intensity[0])) / terms.distance_m**2
-    return Expected(level, 0.5, "The other mark of this walk", firm=False)
-
-
-def _from_single_level(others: Sequence[Measured], source_id: str | None, terms: Terms) -> Expected | None:
-    """One other level: few dimmers stray further from proportion than this at a first step."""
-    if not terms.level_pct:
-        return None
-    level, output = _levels(like(others, source_id, terms, but=frozenset({"level_pct"})), lambda t: t.level_pct)
-    if level.size != 1:
-        return None
-    way = float(np.log2(terms.level_pct)) - float(level[0])
-    proportional = float(np.exp2(output[0] + way))
-    return Expected(proportional, 0.4 + 0.6 * abs(way), "In proportion to the other level", firm=False)
 
 
 def expected_cct(others: Sequence[Measured], source_id: str | None, terms: Terms) -> float | None:

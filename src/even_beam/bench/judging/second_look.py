@@ -6,17 +6,16 @@ the hand would explain; the person decides.
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from datetime import datetime
 
 import numpy as np
 
-from even_beam.bench import notation
+from even_beam.bench import notation, terms
 from even_beam.bench.judging import slips
-from even_beam.bench.judging.expectation import REPEAT_STOPS, Expected, expected_cct, expected_illuminance, like
+from even_beam.bench.judging.expectation import REPEAT_STOPS, Expected, expected_cct, expected_illuminance, like, series
+from even_beam.bench.judging.laws import SHORT_STOPS, falls_short, oddest
 from even_beam.bench.measured import Measured
 from even_beam.bench.quantities import QUANTITIES
-from even_beam.bench.records import OFF, Meter, Origin, Reading, Terms, Value
-from even_beam.bench.run import ReadingState
+from even_beam.bench.records import OFF, Meter, Terms
 
 WHITE_MIRED = 60.0
 """A lamp further off than this from what was dialled is more likely at another setting."""
@@ -32,6 +31,12 @@ STALE_DARK_S = 2700.0
 
 UNCHANGED_STOPS = 0.03
 UNCHANGED_MIRED = 2.0
+
+FLOOR_PCT = 8.0
+"""Below this many dimmers give the same light at two settings (common practice, no source)."""
+
+SURE = 1.1
+"""An earlier reading is named instead of this one when the odds against it are three to one (log)."""
 
 LIT_ROOM = 0.5
 """A room brighter than this share of the lamp's last level at the mark is more likely a lamp left on."""
@@ -50,7 +55,10 @@ class Cause:
 
 @dataclass(frozen=True, slots=True)
 class SecondLook:
-    """The verdict on a reading. `expected` is shown after the entry, never before."""
+    """The verdict on a reading. `expected` is shown after the entry, never before.
+
+    `odd_id` is an earlier reading that is odd beside this one and the others; this one then is not in doubt.
+    """
 
     in_doubt: bool
     sentences: tuple[str, ...]
@@ -59,6 +67,7 @@ class SecondLook:
     causes: tuple[Cause, ...] = ()
     candidates: tuple[slips.Candidate, ...] = ()
     quantity: str = "illuminance"
+    odd_id: str = ""
 
     @property
     def title(self) -> str:
@@ -131,6 +140,7 @@ class _Doubts:
 def second_look(subject: Subject, context: Context) -> SecondLook:
     """Judge a reading beside the others of its session."""
     doubts = _Doubts()
+    odd: Measured | None = None
     level = subject.figures.get("illuminance")
     expected = expected_illuminance(context.others, subject.source_id, subject.terms, context.kin)
     _possible(subject, doubts)
@@ -140,8 +150,13 @@ def second_look(subject: Subject, context: Context) -> SecondLook:
     _room_light(subject, doubts)
     if level is not None and level > 0.0 and not doubts.sentences:
         _unchanged(subject, context, expected, doubts)
-        if expected is not None and not _repeats_a_doubt(level, context):
+        confirmed = _repeats_a_doubt(level, context)
+        expected = (None if confirmed else _nearest_mark(subject, context)) or expected
+        odd = _odd_earlier(subject, context, expected, confirmed=confirmed)
+        if expected is not None and odd is None and not confirmed:
             _against_expected(subject, context, expected, doubts)
+    if not doubts.sentences:
+        _colour_repeats(subject, context, doubts)
     if "cct" in subject.figures and not doubts.sentences:
         _white(subject, context, doubts)
     stops_off = expected.stops_off(level) if expected is not None and level else None
@@ -155,6 +170,10 @@ def second_look(subject: Subject, context: Context) -> SecondLook:
             tuple(doubts.candidates),
             doubts.quantity,
         )
+    if odd is not None:
+        what = f"{notation.light(odd.value('illuminance'))} at {_change(odd.terms, subject.terms)}"
+        words = f"With this one, an earlier reading fits no longer: {what}. E goes back to it."
+        return SecondLook(False, (words,), expected, stops_off, odd_id=odd.reading.id)
     return SecondLook(False, tuple(_calm(subject, context, expected, stops_off)), expected, stops_off)
 
 
@@ -162,7 +181,7 @@ def fits_now(measured: Measured, others: Sequence[Measured], meter: Meter | None
     """Whether a reading that was in doubt fits what else has been read, by a law or a curve and not by a guess."""
     level = measured.value("illuminance")
     expected = expected_illuminance(others, measured.source_id, measured.terms)
-    if not level or expected is None or not expected.firm or abs(expected.stops_off(level)) > expected.tolerance_stops:
+    if not level or expected is None or not expected.firm or not expected.fits(level):
         return False
     names = ("illuminance", "cct", "duv")
     figures = {name: value for name in names if (value := measured.value(name)) is not None}
@@ -237,26 +256,33 @@ def _meter_range(subject: Subject, doubts: _Doubts) -> None:
 
 def _unchanged(subject: Subject, context: Context, expected: Expected | None, doubts: _Doubts) -> None:
     """The commonest slip: the lamp was not changed since the step before."""
-    before = context.previous
-    if before is None or (before.terms == subject.terms and before.source_id == subject.source_id):
-        return
-    level, level_before = subject.figures["illuminance"], before.value("illuminance")
-    if not level_before or abs(np.log2(level / level_before)) > UNCHANGED_STOPS:
-        return
-    white, white_before = subject.figures.get("cct"), before.value("cct")
-    if white and white_before and abs(1e6 / white - 1e6 / white_before) > UNCHANGED_MIRED:
-        return
-    dialled, dialled_before = subject.terms.cct_k, before.terms.cct_k
-    should_change = expected is not None and abs(expected.stops_off(level_before)) > expected.tolerance_stops
-    should_change |= subject.terms.level_pct != before.terms.level_pct
-    should_change |= bool(white and dialled and dialled_before) and dialled != dialled_before
-    if should_change:
+    before = _unchanged_since(subject, context, expected)
+    if before is not None and not _repeats_a_doubt(subject.figures["illuminance"], context):
         doubts.add(
             "illuminance",
-            f"The same as the reading before ({notation.light(level_before)} at"
+            f"The same as the reading before ({notation.light(before.value('illuminance'))} at"
             f" {_change(before.terms, subject.terms)}).",
             Cause("lamp_not_changed", "Was the lamp changed?"),
         )
+
+
+def _unchanged_since(subject: Subject, context: Context, expected: Expected | None) -> Measured | None:
+    """The reading before, when this one is the same although the light should have changed."""
+    before = context.previous
+    if before is None or (before.terms == subject.terms and before.source_id == subject.source_id):
+        return None
+    level, level_before = subject.figures["illuminance"], before.value("illuminance")
+    if not level_before or abs(np.log2(level / level_before)) > UNCHANGED_STOPS:
+        return None
+    white, white_before = subject.figures.get("cct"), before.value("cct")
+    if white and white_before and abs(1e6 / white - 1e6 / white_before) > UNCHANGED_MIRED:
+        return None
+    dialled, dialled_before = subject.terms.cct_k, before.terms.cct_k
+    should_change = expected is not None and not expected.fits(level_before)
+    levels = subject.terms.level_pct, before.terms.level_pct
+    should_change |= levels[0] != levels[1] and all(level is None or level >= FLOOR_PCT for level in levels)
+    should_change |= bool(white and dialled and dialled_before) and dialled != dialled_before
+    return before if should_change else None
 
 
 def _change(before: Terms, now: Terms) -> str:
@@ -281,7 +307,7 @@ def _repeats_a_doubt(level: float, context: Context) -> bool:
 def _against_expected(subject: Subject, context: Context, expected: Expected, doubts: _Doubts) -> None:
     level = subject.figures["illuminance"]
     off = expected.stops_off(level)
-    if abs(off) <= expected.tolerance_stops:
+    if expected.fits(level):
         return
     reach = 0.3 if expected.firm else expected.tolerance_stops
     room = subject.ambient_lx  # the slip was made in the figure that was read, the room's light included
@@ -294,7 +320,7 @@ def _against_expected(subject: Subject, context: Context, expected: Expected, do
         f" {'stop' if abs(off) < 1.0 else 'stops'} {direction}."
     )
     repeats = expected.tolerance_stops == REPEAT_STOPS
-    causes = [*_slip_causes(meant), *_wrong_setting(subject, context), *_an_earlier_one(subject, context, expected)]
+    causes = [*_slip_causes(meant), *_wrong_setting(subject, context)]
     if repeats:
         causes.append(Cause("disagreeing_repeats", "Did the lamp, the meter or the dimmer move between the two?"))
     elif direction == "low":
@@ -328,34 +354,44 @@ def _wrong_setting(subject: Subject, context: Context) -> list[Cause]:
     return []
 
 
-def _an_earlier_one(subject: Subject, context: Context, expected: Expected) -> list[Cause]:
-    """One earlier reading without which this one and all the others would fit."""
-    if not expected.firm or expected.tolerance_stops == REPEAT_STOPS:
-        return []
+def _odd_earlier(subject: Subject, context: Context, expected: Expected | None, *, confirmed: bool) -> Measured | None:
+    """The earlier reading that is odd, when this one and all the others fit a law without it; None when none is.
+
+    One that was `confirmed`, read again and the same, is right beside a single other that does not fit it.
+    """
     level = subject.figures["illuminance"]
-    walk = like(context.others, subject.source_id, subject.terms, but=frozenset({"distance_m"}))
-    own = [*walk, *like(context.others, subject.source_id, subject.terms, but=frozenset({"level_pct"}))]
-    for suspected in own:
-        rest = [m for m in own if m.terms != suspected.terms]
-        without = expected_illuminance(rest, subject.source_id, subject.terms)
-        now = _as_reading(subject)
-        against = expected_illuminance([*rest, now], subject.source_id, suspected.terms)
-        earlier = suspected.value("illuminance")
-        if without is None or against is None or not earlier or not (without.firm and against.firm):
+    if confirmed and (before := _unchanged_since(subject, context, expected)) is not None:
+        return before  # read again and still the same: then the one before was read at this setting
+    outside = expected is not None and not expected.fits(level)
+    same = like(context.others, subject.source_id, subject.terms)
+    if confirmed and outside and len(same) == 1:
+        return same[0]
+    for along in ("distance_m", "level_pct"):
+        found = series(context.others, subject.source_id, subject.terms, along)
+        if found is None:
             continue
-        fits_without = abs(without.stops_off(level)) <= without.tolerance_stops
-        if fits_without and abs(against.stops_off(earlier)) > against.tolerance_stops:
-            what = f"{notation.light(earlier)} at {_change(suspected.terms, subject.terms)}"
-            return [Cause("earlier_reading", f"Or was the earlier one wrong, {what}?")]
-    return []
+        stops = found.stops.copy()
+        stops[-1] = np.log2(level)
+        if stops.size == 2 and confirmed and outside:
+            return found.groups[0][-1]
+        odd = oddest(found.law, stops)
+        if odd is not None and odd.place < stops.size - 1 and (confirmed or odd.lead > SURE):
+            return found.groups[odd.place][-1]
+    return None
 
 
-def _as_reading(subject: Subject) -> Measured:
-    """The subject's level as a reading, to be looked at beside others."""
-    value = Value("illuminance", subject.figures["illuminance"], Origin.TYPED)
-    sources = (subject.source_id,) if subject.source_id is not None else ()
-    reading = Reading("subject", "", datetime.min, 0, subject.terms, sources, values=(value,))
-    return Measured(ReadingState(reading, subject.terms))
+def _nearest_mark(subject: Subject, context: Context) -> Expected | None:
+    """What the other marks put at the nearest one, where it falls short by less than a slip would."""
+    found = series(context.others, subject.source_id, subject.terms, "distance_m")
+    if found is None:
+        return None
+    marks = [group[0].terms.distance_m or 0.0 for group in found.groups]
+    stops = found.stops.copy()
+    stops[-1] = np.log2(subject.figures["illuminance"])
+    short = falls_short(found.law, stops, stops.size - 1)
+    if short is None or (subject.terms.distance_m or 0.0) >= min(marks):
+        return None
+    return Expected(float(np.exp2(short.centre)), SHORT_STOPS, f"The {len(marks)} marks farther out")
 
 
 def _still_changing(context: Context) -> list[Cause]:
@@ -377,6 +413,46 @@ def _slip_causes(meant: Sequence[slips.Candidate]) -> list[Cause]:
         Cause(str(slip), f"{notation.sentence(slips.WORDS[slip])} {' or '.join(values)}.")
         for slip, values in by_slip.items()
     ]
+
+
+COLOUR_REPEATS: Mapping[str, float] = {"cct": 4.0, "duv": 0.0015, "ra": 1.0, "rf": 1.0, "tlci": 1.5, "ssi": 1.5}
+"""How far two readings of the same colour may lie apart: mired for the white (common practice, no source)."""
+
+
+def _colour_repeats(subject: Subject, context: Context, doubts: _Doubts) -> None:
+    """A white, a tint or a score that was read here before, and is another now."""
+    level = subject.figures.get("illuminance")
+    if level is not None and subject.meter is not None and level < subject.meter.dim_lx:
+        return  # its colour figures are noise there
+    ignored = ("plane", "distance", "placement")
+    wanted = terms.stated(subject.terms, *ignored)
+    same = [m for m in context.others if m.source_id == subject.source_id and subject.source_id is not None]
+    same = [m for m in same if terms.stated(m.terms, *ignored) == wanted]
+    for name, limit in COLOUR_REPEATS.items():
+        now, before = subject.figures.get(name), [v for m in same if (v := m.value(name)) is not None]
+        again = [v for m in context.read_again if (v := m.value(name)) is not None]
+        if now is None or not before:
+            continue
+        usual = float(np.median(before))
+        if _apart(name, now, usual) <= limit or any(_apart(name, now, v) <= limit / 2.0 for v in again):
+            continue
+        write = {"cct": notation.kelvin, "duv": notation.duv}.get(name, notation.score)
+        unit = " K" if name == "cct" else ""
+        meant = _white_candidates(now, usual) if name == "cct" and subject.typed else ()
+        doubts.add(
+            name,
+            f"{notation.sentence(QUANTITIES[name].label)} {write(now)}{unit} where it was {write(usual)}{unit} before.",
+            *_slip_causes(meant),
+            Cause("disagreeing_repeats", "Did the lamp, the meter or the setting move between the two?"),
+            candidates=meant,
+        )
+        return
+
+
+def _apart(name: str, a: float, b: float) -> float:
+    if name == "cct":
+        return abs(1e6 / max(a, 1.0) - 1e6 / max(b, 1.0))
+    return abs(a - b)
 
 
 def _white_candidates(value: float, cct: float) -> tuple[slips.Candidate, ...]:
@@ -425,6 +501,11 @@ def _cannot_be_dialled(subject: Subject, context: Context) -> list[Cause]:
     ]
 
 
+def _off_words(off: float) -> str:
+    """How far a level lies from what was likeliest."""
+    return f"{abs(off):.2f} stop {'above' if off > 0.0 else 'below'}"
+
+
 def _calm(subject: Subject, context: Context, expected: Expected | None, off: float | None) -> list[str]:
     sentences = []
     level = subject.figures.get("illuminance")
@@ -434,7 +515,8 @@ def _calm(subject: Subject, context: Context, expected: Expected | None, off: fl
         if expected.tolerance_stops == REPEAT_STOPS:
             sentences.append(f"Repeats agree within {abs(2.0**off - 1.0) * 100.0:.1f} %.")
         else:
-            sentences.append(f"{expected.basis}: {abs(off):.2f} stop off, within {expected.tolerance_stops:.1f}.")
+            bound = expected.above if off > 0.0 else expected.tolerance_stops
+            sentences.append(f"{expected.basis}: {_off_words(off)}, within {bound:.1f}.")
     elif level is not None:
         sentences.append("Nothing to compare it with yet.")
     if level is not None and subject.meter is not None and level < subject.meter.dim_lx:

@@ -140,7 +140,7 @@ def _terms(at: str, before: Terms) -> Terms:
         if value.casefold() in {"none", "not stated"}:
             value = ""
         if key in _FORM:
-            form = replace(form, **{_FORM[key]: value})
+            form = replace(form, **{_FORM[key]: value})  # type: ignore[arg-type]
         elif key in _PLAIN:
             other[_PLAIN[key]] = value
         else:

@@ -290,8 +290,9 @@ def _scale(level: float | None, expected: Expected) -> tuple[float | None, tuple
     """The expected band in the middle fifth or so of a scale in stops, and the figure on it, held inside the ends."""
     if not level:
         return None, None
-    half = 2.5 * max(expected.tolerance_stops, 0.1)
-    share = 0.5 * expected.tolerance_stops / half
+    widest = max(expected.tolerance_stops, expected.above)
+    half = 2.5 * max(widest, 0.1)
+    share = 0.5 * widest / half
     place = 0.5 + 0.5 * expected.stops_off(level) / half
     return min(max(place, 0.01), 0.99), (0.5 - share, 0.5 + share)
 

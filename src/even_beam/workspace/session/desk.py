@@ -53,6 +53,10 @@ SWEEP_PCT = (100.0, 50.0, 25.0, 10.0, 5.0, 1.0)
 """The levels of a sweep that nobody planned."""
 
 
+ODD_BESIDE_LATER = "It fits no longer beside what was read since."
+"""Why an earlier reading is in doubt."""
+
+
 class Aside(StrEnum):
     """What is read beside the run, with the meter where it stands."""
 
@@ -434,10 +438,9 @@ class SessionDesk(SessionMarks):
             self._computed |= {one.reading_id: one for one in computed}
             self._refold()
             look = look or self._judged(self.of(reading.id), context, raw)
-            if look.in_doubt:
-                doubts = self._doubts_of(reading, look, keep_in_doubt)
-                self._events += doubts
-                events += doubts
+            doubts = self._doubts_of(reading, look, keep_in_doubt) if look.in_doubt else self._doubt_of_another(look)
+            self._events += doubts
+            events += doubts
             self.logbook.commit_readings(
                 [(reading, spectrum)], events, {reading.id: traces} if traces else {}, computed
             )
@@ -549,6 +552,18 @@ class SessionDesk(SessionMarks):
         if keep:
             events.append(self._event(EventKind.KEPT_IN_DOUBT, sequence + 1, reading.at, reading_id=reading.id))
         return events
+
+    def _doubt_of_another(self, look: SecondLook) -> list[Event]:
+        """The event of an earlier reading that fits no longer beside this one."""
+        if not look.odd_id or self.of(look.odd_id).state.doubt:
+            return []
+        odd = self.of(look.odd_id).reading
+        sequence, moment = self._events[-1].sequence + 1, self._events[-1].at
+        kind, cause = EventKind.IN_DOUBT, "earlier_reading"
+        event = self._event(
+            kind, sequence, moment, reading_id=odd.id, step_id=odd.step_id, field=cause, reason=ODD_BESIDE_LATER
+        )
+        return [event]
 
     def _look_for_agreement(self, control: Measured) -> None:
         """A control point that agrees ends the suspect stretch before it."""

@@ -1,0 +1,80 @@
+"""The second look as a detector, over evenings that the program's own models do not make (short form of the bench)."""
+
+import numpy as np
+import pytest
+
+from benchmarks.second_look import KINDS, METER, Score, _panel, scores
+from even_beam.bench.judging.laws import along_dimmer, along_distance, foreseen, oddest
+
+
+@pytest.fixture(scope="module")
+def found() -> dict[str, Score]:
+    return scores(16, seed=11)
+
+
+def test_every_kind_of_evening_is_looked_at_at_entry_and_afterwards(found):
+    assert len(found) == 2 * len(KINDS)
+    assert METER.level_tolerance > 0.0
+
+
+def test_clean_evenings_are_left_alone(found):
+    clean, alarms = (sum(getattr(score, name) for score in found.values()) for name in ("clean", "alarms"))
+    assert alarms <= 0.03 * clean, found
+
+
+def test_slips_are_caught_and_no_right_reading_is_accused(found):
+    for name, score in found.items():
+        assert score.caught >= 0.95 * score.slips, (name, score)
+        assert score.alone >= 0.90 * score.slips, (name, score)
+
+
+def test_a_point_behind_its_plane_is_foreseen():
+    """The closed form: intensity over the square of the distance to a point 30 cm behind the front."""
+    d = np.array([5.0, 4.0, 3.0, 2.0, 1.0])
+    stops = np.log2(5000.0 / (d + 0.3) ** 2)
+    law = along_distance(d)
+    assert oddest(law, stops) is None
+    for place in range(5):
+        seen = foreseen(law, stops, place)
+        assert seen.low < stops[place] < seen.high
+
+
+def test_a_panel_near_by_is_foreseen():
+    """A Lambertian rectangle of 1.2 by 0.6 m, its parts summed (brute force)."""
+    d = np.array([5.0, 4.0, 3.0, 2.0, 1.0])
+    assert oddest(along_distance(d), np.log2([_panel(x, 1.2, 0.6) for x in d])) is None
+
+
+@pytest.mark.parametrize("place", range(5))
+def test_the_odd_mark_is_found_wherever_it_stands(place):
+    d = np.array([1.0, 2.0, 3.0, 4.0, 5.0])
+    stops = np.log2(5000.0 / d**2)
+    stops[place] += 0.7
+    found = oddest(along_distance(d), stops)
+    assert found is not None
+    assert found.place == place
+
+
+@pytest.mark.parametrize("power", [0.7, 1.0, 1.5, 2.0, 2.4])
+def test_powers_of_a_dimmer_are_foreseen(power):
+    level = np.array([100.0, 75.0, 50.0, 25.0, 10.0])
+    stops = 9.0 + power * np.log2(level / 100.0)
+    assert oddest(along_dimmer(level), stops) is None
+    stops[2] -= 1.0
+    found = oddest(along_dimmer(level), stops)
+    assert found is not None
+    assert found.place == 2
+
+
+def test_two_readings_accuse_nobody():
+    assert oddest(along_distance(np.array([1.0, 2.0])), np.array([10.0, 3.0])) is None
+
+
+def test_a_curve_known_from_elsewhere_narrows_what_is_foreseen():
+    """A dimmer like no other: known from another white, one level of this white is enough."""
+    level = np.array([100.0, 50.0])
+    curve = np.array([100.0, 75.0, 50.0, 25.0]), np.array([10.0, 9.9, 5.0, 4.0])
+    stops = np.array([8.0, 3.0])
+    alone, known = foreseen(along_dimmer(level), stops, 1), foreseen(along_dimmer(level, [curve]), stops, 1)
+    assert abs(known.centre - 3.0) < 0.3
+    assert abs(alone.centre - 3.0) > 1.0
