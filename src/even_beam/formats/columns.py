@@ -76,19 +76,43 @@ _QUANTITY_ALIASES = {
 
 @dataclass(frozen=True, slots=True)
 class Heading:
-    """A column's heading: its words, and the unit it gives in brackets."""
+    """A column's heading: its words, the unit it gives, and the distance that its figures were read at (`at`)."""
 
     text: str
     words: str
     unit: str
+    at: str = ""
+
+
+_UNITS = {
+    "ft": "ft", "feet": "ft", "foot": "ft", "m": "m", "metres": "m", "meters": "m", "cm": "cm", "lx": "lx", "lux": "lx",
+    "klx": "klx", "fc": "fc", "footcandles": "fc", "foot candles": "fc", "k": "K", "kelvin": "K", "w": "W", "va": "VA",
+    "a": "A", "v": "V", "db": "dB", "dba": "dB", "hz": "Hz", "khz": "kHz", "%": "%", "deg": "deg", "°": "deg",
+    "cc": "CC",
+}  # fmt: skip
+"""Units as headings write them."""
+
+_IS_A_UNIT = {"lux": "lx", "lx": "lx", "klx": "klx", "fc": "fc", "footcandles": "fc", "foot candles": "fc"}
+"""Headings that are a unit themselves: a column of footcandles is never one of lux."""
+
+
+def is_unit(text: str) -> bool:
+    """Whether a cell is a unit and nothing else."""
+    return text.strip("()[] ").lower() in _UNITS
 
 
 def heading(text: str) -> Heading:
     """`Distance (ft)`, `Lux [lx]` or `power_w` as words and unit."""
-    found = re.match(r"\s*(.*?)\s*[\(\[]\s*(.*?)\s*[\)\]]\s*$", text)
-    name, unit = (found[1], found[2]) if found is not None else (text.strip(), "")
+    short = text.strip()[:200]
+    at = re.fullmatch(r"(.*?)\s*(?:@|\bat\b)\s*(\d{1,3}(?:\.\d{1,2})?\s*(?:ft|feet|'|m|cm))", short, re.IGNORECASE)
+    rest = at[1] if at is not None else short
+    found = re.fullmatch(r"([^()\[\]]*)[(\[]([^()\[\]]*)[)\]]", rest)
+    name, unit = (found[1], found[2].strip()) if found is not None else (rest, "")
     words = re.sub(r"[\s_\-./]+", " ", name).strip().lower()
-    return Heading(text.strip(), words, unit)
+    first, _, last = words.rpartition(" ")
+    if not unit and first and last in _UNITS and last not in {"a", "v", "k", "w"}:
+        words, unit = first, _UNITS[last]
+    return Heading(short, words, unit or _IS_A_UNIT.get(words, ""), at[2] if at is not None else "")
 
 
 def quantity_of(one: Heading) -> str | None:
@@ -102,12 +126,13 @@ def quantity_of(one: Heading) -> str | None:
 def guess(headings: Sequence[str]) -> dict[str, str]:
     """What each column is, by its heading; what tells nothing is ignored. No two columns are the same."""
     found: dict[str, str] = {}
-    taken: set[str] = set()
+    taken: set[tuple[str, str]] = set()
     for text in headings:
-        target = _guessed(heading(text))
-        if target in taken:
+        one = heading(text)
+        target = _guessed(one)
+        if (target, one.at) in taken:
             target = IGNORED
-        taken.add(target)
+        taken.add((target, one.at))
         found[text] = target
     return found
 
@@ -135,7 +160,8 @@ def checked(mapping: Mapping[str, str]) -> dict[str, str]:
     if strangers:
         raise FormatError(f"“{strangers[0]}” is nothing that a column can be")
     used = [target for target in mapping.values() if target != IGNORED]
-    twice = next((target for target in used if used.count(target) > 1), None)
+    placed = [(target, heading(text).at) for text, target in mapping.items() if target != IGNORED]
+    twice = next((target for target, at in placed if placed.count((target, at)) > 1), None)
     if twice is not None:
         raise FormatError(f"two columns are said to be “{twice}”")
     if not any(target.startswith(MEASURED) for target in used) and not {"quantity", "value"} <= set(used):

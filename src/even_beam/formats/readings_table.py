@@ -8,16 +8,20 @@ as have a column a quantity. Texts stay as they were typed; nothing is computed 
 
 import csv
 import io
-from collections.abc import Iterator, Mapping, Sequence
+import itertools
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
-from even_beam.formats import columns
+from even_beam.formats import columns, spreadsheet
 from even_beam.formats.columns import COLUMNS, FURTHER_COLUMNS
 from even_beam.formats.errors import FormatError
 from even_beam.formats.spectrum_file import decode, read_bytes
 
-MAX_ROWS = 500_000
+MAX_ROWS = 200_000
+MAX_CELLS = 4_000_000
+HEADER_ROWS = 20
+"""Within so many lines the columns are named."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,32 +65,49 @@ class UnknownColumnsError(FormatError):
 
 def load(path: Path) -> Table:
     """The headings and rows of a CSV or XLSX file. Raises `FormatError`."""
-    data = read_bytes(path)
-    rows = _xlsx_rows(path) if path.suffix.lower() == ".xlsx" else _csv_rows(data)
-    headings = tuple(cell.strip() for cell in next(rows, []))
+    rows = list(enumerate(_limited(_rows(path), path.name), start=1))
+    head, headings = _header(row for _, row in rows[:HEADER_ROWS])
     if not any(headings):
         raise FormatError(f"{path.name} is empty")
-    kept = []
-    for line, row in enumerate(rows, start=2):
-        if line > MAX_ROWS:
-            raise FormatError(f"{path.name} has more than {MAX_ROWS} rows; split it")
-        if any(cell.strip() for cell in row):
-            kept.append((line, tuple(cell.strip() for cell in row)))
+    kept = [
+        (line, tuple(cell.strip() for cell in row)) for line, row in rows[head:] if any(cell.strip() for cell in row)
+    ]
     if not kept:
         raise FormatError(f"{path.name} has column names but no rows")
     return Table(path.name, headings, tuple(kept))
 
 
 def headings_of(path: Path) -> tuple[str, ...]:
-    """The cells of the first line alone. Raises `FormatError`."""
-    if path.suffix.lower() == ".xlsx":
-        return tuple(cell.strip() for cell in next(_xlsx_rows(path), []))
-    try:
-        with path.open("rb") as file:
-            head = file.read(8000)
-    except OSError as error:
-        raise FormatError(f"{path.name} cannot be read: {error.strerror}") from error
-    return tuple(cell.strip() for cell in next(_csv_rows(head), []))
+    """The cells of the line that names the columns alone. Raises `FormatError`."""
+    return _header(itertools.islice(_rows(path), HEADER_ROWS))[1]
+
+
+def _rows(path: Path) -> Iterator[list[str]]:
+    return _xlsx_rows(path) if path.suffix.lower() == ".xlsx" else _csv_rows(read_bytes(path))
+
+
+def _limited(rows: Iterator[list[str]], name: str) -> Iterator[list[str]]:
+    cells = 0
+    for line, row in enumerate(rows, start=1):
+        cells += len(row)
+        if line > MAX_ROWS or cells > MAX_CELLS:
+            raise FormatError(f"{name} has more than {MAX_ROWS} rows or {MAX_CELLS} cells; split it")
+        yield row
+
+
+def _header(rows: Iterable[list[str]]) -> tuple[int, tuple[str, ...]]:
+    """How many lines the head takes, and the names of the columns: a title may stand above, units below them."""
+    first = [tuple(cell.strip() for cell in row) for row in rows]
+    if not first:
+        return 1, ()
+    known = [sum(target != columns.IGNORED for target in columns.guess(row).values()) for row in first]
+    place = known.index(max(known)) if max(known) > 1 else 0
+    headings = first[place]
+    below = first[place + 1] if place + 1 < len(first) else ()
+    if any(below) and all(not cell or columns.is_unit(cell) for cell in below):
+        pairs = itertools.zip_longest(headings, below[: len(headings)], fillvalue="")
+        return place + 2, tuple(f"{name} ({unit.strip('()[] ')})" if unit else name for name, unit in pairs)
+    return place + 1, headings
 
 
 def figures_of(table: Table, mapping: Mapping[str, str] | None = None) -> list[PastFigure]:
@@ -99,25 +120,33 @@ def figures_of(table: Table, mapping: Mapping[str, str] | None = None) -> list[P
             raise UnknownColumnsError(table, columns.guess(table.headings))
         mapping = columns.guess(table.headings)
     targets = [columns.checked(mapping).get(text, columns.IGNORED) for text in table.headings]
-    units = [columns.heading(text).unit for text in table.headings]
+    headings = [columns.heading(text) for text in table.headings]
     found: list[PastFigure] = []
     for line, row in table.rows:
-        found += _figures(line, list(zip(targets, units, row, strict=False)))
+        found += _figures(line, list(zip(targets, headings, row, strict=False)))
     return found
 
 
-def _figures(line: int, cells: Sequence[tuple[str, str, str]]) -> list[PastFigure]:
+def _figures(line: int, cells: Sequence[tuple[str, columns.Heading, str]]) -> list[PastFigure]:
     common = {
-        target: _with_unit(text, unit) if target == "distance" else text
-        for target, unit, text in cells
+        target: _with_unit(text, one.unit) if target == "distance" else text
+        for target, one, text in cells
         if text and target and not target.startswith(columns.MEASURED)
     }
     wide = [
-        PastFigure(line, {**common, "quantity": target.removeprefix(columns.MEASURED), "value": text, "unit": unit})
-        for target, unit, text in cells
+        PastFigure(line, {**common, **_own(target, one), "value": text})
+        for target, one, text in cells
         if text and target.startswith(columns.MEASURED)
     ]
+    if not wide and len(common) < 2:
+        return []  # a remark, or the name of a section
     return wide + ([PastFigure(line, common)] if (common.get("quantity") and common.get("value")) or not wide else [])
+
+
+def _own(target: str, one: columns.Heading) -> dict[str, str]:
+    """What a column says of its figures: their quantity, unit, and the distance that its heading names."""
+    own = {"quantity": target.removeprefix(columns.MEASURED), "unit": one.unit}
+    return {**own, "distance": one.at} if one.at else own
 
 
 def _with_unit(text: str, unit: str) -> str:
@@ -136,18 +165,8 @@ def _csv_rows(data: bytes) -> Iterator[list[str]]:
 
 
 def _xlsx_rows(path: Path) -> Iterator[list[str]]:
-    import zipfile
-
-    from openpyxl import load_workbook
-
-    try:
-        book = load_workbook(path, read_only=True, data_only=True)
-        sheet = book.worksheets[0]
-        for row in sheet.iter_rows(values_only=True):
-            yield ["" if cell is None else _cell_text(cell) for cell in row]
-        book.close()
-    except (zipfile.BadZipFile, KeyError, ValueError, OSError, EOFError) as error:
-        raise FormatError(f"{path.name} is not a readable spreadsheet: {error}") from error
+    for row in spreadsheet.rows_of(read_bytes(path), path.name):
+        yield ["" if cell is None else _cell_text(cell) for cell in row]
 
 
 def _cell_text(cell: object) -> str:

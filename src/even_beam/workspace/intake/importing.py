@@ -6,6 +6,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from even_beam.bench import notation
 from even_beam.bench.choice import Entrant
 from even_beam.bench.entry import EntryError, parse
 from even_beam.bench.exposure import Exposure, ExposureError, shutter_of
@@ -83,7 +84,9 @@ def understand(table: readings_table.Table, mapping: Mapping[str, str] | None = 
         except (EntryError, ImpossibleError, ExposureError) as error:
             found.refused.append(f"line {row.line}: {error}")
     if not found.by_session:
-        raise FormatError(f"{table.name}: no row could be understood. First: {found.refused[0]}")
+        reasons = "; ".join(found.refused[:20]) or "no row holds a figure"
+        more = f"; and {len(found.refused) - 20} more" if len(found.refused) > 20 else ""
+        raise FormatError(f"{table.name}: no row could be understood. {notation.sentence(reasons)}{more}")
     return found
 
 
