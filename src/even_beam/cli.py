@@ -110,8 +110,9 @@ class _FigureStream:
 @main.command(name="import")
 @click.argument("readings", nargs=-1, required=True, type=click.Path(path_type=Path, exists=True))
 @click.argument("logbook", type=LOGBOOK)
-def import_(readings: Sequence[Path], logbook: Path) -> None:
-    """Bring a flat table of past readings (CSV, XLSX), or spectra, into a session."""
+@click.option("--map", "pattern", default="", help="How spectra are named, such as “{lamp} {cct} {level}”; {any} too.")
+def import_(readings: Sequence[Path], logbook: Path, pattern: str) -> None:
+    """Bring a flat table of past readings (CSV, XLSX), or spectra, or folders of them, into sessions."""
     from even_beam.formats import FormatError
     from even_beam.logbook import LogbookError
     from even_beam.workspace.intake.importing import import_files
@@ -120,7 +121,7 @@ def import_(readings: Sequence[Path], logbook: Path) -> None:
     try:
         book = open_or_create(logbook)
         try:
-            report = import_files(readings, book, lambda: datetime.now(UTC))
+            report = import_files(readings, book, lambda: datetime.now(UTC), pattern)
         finally:
             book.close()
     except (FormatError, LogbookError) as error:

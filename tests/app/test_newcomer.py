@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QApplication
 
 from even_beam.app.bench.earlier_dialog import EarlierDialog
 from even_beam.app.bench.lamp_dialog import LampDialog
+from even_beam.app.bench.names_dialog import NamesDialog
 from even_beam.bench.records import Meter, Source
 from even_beam.logbook.store import Logbook
 
@@ -89,3 +90,26 @@ def test_a_slip_ten_readings_ago_is_mended(empty, qtbot):
     assert keys.count <= 6
     desk.undo()
     assert desk.of(old.reading.id).state.counts
+
+
+def test_eight_spectra_of_eight_lamps_are_named_in_one_pass(empty, qtbot, tmp_path):
+    folder = tmp_path / "Spring shoot"
+    folder.mkdir()
+    for i, name in enumerate(("Tansy", "Sorrel", "Heron", "Rail", "Crake", "Dunlin", "Knot", "Teal")):
+        rows = "\n".join(f"{w},{1.0 + (w - 380) / 400:.4f}" for w in range(380, 781, 5))
+        (folder / f"{name} 5600 {10 * (i + 1)}.csv").write_text(f"nm,value\n{rows}\n", encoding="utf-8")
+    keys = Counting(empty, qtbot)
+
+    def act() -> None:
+        dialog = QApplication.activeModalWidget()
+        assert isinstance(dialog, NamesDialog)
+        QTest.keyClick(dialog, ENTER, Qt.KeyboardModifier.ControlModifier)
+
+    QTimer.singleShot(600, act)
+    empty.bench.take_files([folder])
+    qtbot.waitUntil(lambda: empty.document.desk is not None and len(empty.document.desk.measured) == 8, timeout=10_000)
+    desk = empty.document.desk
+    assert desk.session.name == "Spring shoot"
+    assert {desk.name_of(m.reading.source_ids) for m in desk.measured} >= {"Tansy", "Sorrel", "Teal"}
+    assert sorted(m.terms.level_pct for m in desk.measured) == [10.0 * (i + 1) for i in range(8)]
+    assert keys.count == 0

@@ -35,7 +35,8 @@ _PER_MICROMETRE = re.compile(r"/\s*(?:µm|um|μm)\b")
 @dataclass(frozen=True, slots=True)
 class Mapping:
     """How a delimited text is read. `columns` are the value columns (rows when `in_rows`), counted from 1; none means
-    all."""
+    all. Where it is `labelled`, a name stands before the numbers of each row.
+    """
 
     delimiter: str = ","
     decimal: str = "."
@@ -45,6 +46,7 @@ class Mapping:
     micrometres: bool = False
     unit: str = "relative"
     per_micrometre: bool = False
+    labelled: bool = False
 
     @property
     def words(self) -> str:
@@ -53,6 +55,7 @@ class Mapping:
         if self.decimal == ",":
             parts.append("decimal comma")
         parts.append("spectra in rows" if self.in_rows else "spectra in columns")
+        parts += ["a name before each"] if self.labelled else []
         parts.append("micrometres" if self.micrometres else "nanometres")
         per = "µm" if self.per_micrometre else "nm"
         parts.append("relative values" if self.unit == "relative" else f"{self.unit} per {per}")
@@ -97,25 +100,33 @@ def read_lines(lines: list[str], name: str, mapping: Mapping | None = None) -> l
         axis, values = numbers[:, 0], numbers[:, 1:].T
     if not _is_axis(axis):
         raise FormatError(f"{name}: the first column does not look like wavelengths (380, 385, 390 ...)")
-    labels = () if mapping.in_rows else _labels(lines, mapping, numbers.shape[1])
+    labels = _row_names(lines, mapping, len(values)) if mapping.in_rows else _labels(lines, mapping, numbers.shape[1])
     chosen = [c - 1 for c in mapping.columns if 0 < c <= len(values)] or list(range(len(values)))
-    return [_spectrum(name, axis, values[c], _title(labels, c, len(values)), mapping) for c in chosen]
+    return [
+        _spectrum(name, axis, values[c], _title(labels, c, len(values), labelled=mapping.labelled), mapping)
+        for c in chosen
+    ]
 
 
 def guess(lines: list[str], name: str) -> Mapping:
     """The likeliest mapping: the layout with the largest table of numbers. Raises `FormatError` when there is none."""
     best: tuple[int, Mapping, NDArray[np.float64]] | None = None
-    for delimiter, decimal in _LAYOUTS:
-        start, numbers = _longest_block(lines, delimiter, decimal)
-        if best is None or numbers.size > best[2].size:
-            best = (start, Mapping(delimiter, decimal, start), numbers)
+    for labelled in (False, True):
+        for delimiter, decimal in _LAYOUTS:
+            start, numbers = _longest_block(lines, delimiter, decimal, labelled=labelled)
+            if labelled and (numbers.size == 0 or not _is_axis(numbers[0])):
+                continue
+            if best is None or numbers.size > best[2].size:
+                best = (start, Mapping(delimiter, decimal, start, labelled=labelled), numbers)
+        if best is not None and max(best[2].shape) >= MIN_POINTS:
+            break
     if best is None or max(best[2].shape) < MIN_POINTS:
         raise FormatError(
             f"{name}: no table of wavelengths and values was found; expected two or more columns of numbers, such as"
             " “380,0.0123”"
         )
     start, mapping, numbers = best
-    in_rows = not _is_axis(numbers[:, 0]) and numbers.shape[0] < MIN_POINTS
+    in_rows = mapping.labelled or (not _is_axis(numbers[:, 0]) and numbers.shape[0] < MIN_POINTS)
     axis = numbers[0] if in_rows else numbers[:, 0]
     preamble = " ".join(lines[:start])
     return Mapping(
@@ -127,6 +138,7 @@ def guess(lines: list[str], name: str) -> Mapping:
         _micrometres(axis),
         _unit(preamble),
         bool(_PER_MICROMETRE.search(preamble)),
+        mapping.labelled,
     )
 
 
@@ -144,8 +156,8 @@ def _cells(line: str, delimiter: str) -> list[str]:
     return cells
 
 
-def _parse(line: str, delimiter: str, decimal: str) -> list[float] | None:
-    cells = _cells(line, delimiter)
+def _parse(line: str, delimiter: str, decimal: str, *, labelled: bool = False) -> list[float] | None:
+    cells = _cells(line, delimiter)[labelled:]
     if decimal == ",":
         cells = [cell.replace(",", ".") if cell.count(",") == 1 and "." not in cell else cell for cell in cells]
     if len(cells) < 2 or not all(_NUMBER.fullmatch(cell) for cell in cells):
@@ -153,13 +165,15 @@ def _parse(line: str, delimiter: str, decimal: str) -> list[float] | None:
     return [float(cell) for cell in cells]
 
 
-def _longest_block(lines: list[str], delimiter: str, decimal: str) -> tuple[int, NDArray[np.float64]]:
+def _longest_block(
+    lines: list[str], delimiter: str, decimal: str, *, labelled: bool = False
+) -> tuple[int, NDArray[np.float64]]:
     """The longest run of lines with the same count of numbers, and where it starts."""
     best_start, best = 0, np.empty((0, 0))
     start = 0
     rows: list[list[float]] = []
     for index, line in enumerate([*lines, ""]):
-        parsed = _parse(line, delimiter, decimal) if line.strip() else None
+        parsed = _parse(line, delimiter, decimal, labelled=labelled) if line.strip() else None
         if parsed is not None and (not rows or len(parsed) == len(rows[0])):
             start = start if rows else index
             rows.append(parsed)
@@ -174,7 +188,7 @@ def _numbers(lines: list[str], mapping: Mapping) -> NDArray[np.float64]:
     """The table from the mapping's first line on, to the first line that does not belong to it."""
     rows: list[list[float]] = []
     for line in lines[mapping.first_line :]:
-        parsed = _parse(line, mapping.delimiter, mapping.decimal)
+        parsed = _parse(line, mapping.delimiter, mapping.decimal, labelled=mapping.labelled)
         if parsed is None or (rows and len(parsed) != len(rows[0])):
             break
         rows.append(parsed)
@@ -203,6 +217,14 @@ def _unit(preamble: str) -> str:
     return f"{match[1].lower().replace('µ', 'u').replace('μ', 'u')}W/{match[2].lower()}m2"
 
 
+def _row_names(lines: list[str], mapping: Mapping, count: int) -> tuple[str, ...]:
+    """The names before the spectra of rows; the first row holds the wavelengths."""
+    if not mapping.labelled:
+        return ()
+    rows = lines[mapping.first_line + 1 : mapping.first_line + 1 + count]
+    return tuple(_cells(line, mapping.delimiter)[0] for line in rows)
+
+
 def _labels(lines: list[str], mapping: Mapping, columns: int) -> tuple[str, ...]:
     """Column names from the line before the numbers, when it has as many cells."""
     if mapping.first_line == 0:
@@ -211,10 +233,11 @@ def _labels(lines: list[str], mapping: Mapping, columns: int) -> tuple[str, ...]
     return tuple(cells[1:]) if len(cells) == columns else ()
 
 
-def _title(labels: tuple[str, ...], index: int, count: int) -> str:
+def _title(labels: tuple[str, ...], index: int, count: int, *, labelled: bool) -> str:
+    named = labels[index] if index < len(labels) else ""
     if count == 1:
-        return ""
-    return (labels[index] if index < len(labels) else "") or str(index + 1)
+        return named if labelled else ""
+    return named or str(index + 1)
 
 
 def _spectrum(

@@ -9,23 +9,27 @@ from PyQt6.QtWidgets import QWidget
 from even_beam.app import dialogs
 from even_beam.app.bench.columns_dialog import ColumnsDialog
 from even_beam.app.bench.files_dialog import FilesDialog
+from even_beam.app.bench.names_dialog import NamesDialog
 from even_beam.app.job_runner import JobRunner
 from even_beam.bench import notation
 from even_beam.bench.records import Step
 from even_beam.bench.traces import Trace
-from even_beam.formats import FormatError, NamedSpectrum, columns, read_spectra, readings_table, trace_table
+from even_beam.formats import FormatError, NamedSpectrum, columns, readings_table, trace_table
 from even_beam.formats.readings_table import Table
-from even_beam.formats.registry import KnownMappings
+from even_beam.formats.registry import SPECTRUM_SUFFIXES
 from even_beam.light import SpectrumError
-from even_beam.light.spectra import validate
 from even_beam.workspace.intake import importing
+from even_beam.workspace.intake.kit import Kit
 from even_beam.workspace.intake.mappings import known_columns, known_mappings, remember_columns
+from even_beam.workspace.intake.naming import files_in
+from even_beam.workspace.intake.spectra import FoundSpectrum, keep_spectra, spectra_of
 from even_beam.workspace.session.document import Document
 
 
 @dataclass(slots=True)
 class _Found:
-    spectra: list[NamedSpectrum] = field(default_factory=list)
+    name: str = ""
+    spectra: list[FoundSpectrum] = field(default_factory=list)
     traces: list[tuple[str, tuple[Trace, ...]]] = field(default_factory=list)
     tables: list[Table] = field(default_factory=list)
     refused: list[str] = field(default_factory=list)
@@ -48,11 +52,12 @@ class FileIntake:
 
     def take(self, paths: list[Path], document: Document) -> None:
         """Read the files, then ask what is not plain."""
-        known = known_mappings(document.logbook)
+        known, lamps = known_mappings(document.logbook), Kit(document.logbook).names
 
         def work(job: object) -> _Found:
             found = _Found()
-            for path in paths:
+            files, found.name = files_in(paths, frozenset(SPECTRUM_SUFFIXES))
+            for path in files:
                 try:
                     kind = importing.kind_of(path)
                     if kind == "readings":
@@ -60,7 +65,9 @@ class FileIntake:
                     elif kind == "trace":
                         found.traces.append((path.name, trace_table.traces_of(readings_table.load(path))))
                     else:
-                        found.spectra += _spectra(path, known, found.refused)
+                        own, refused = spectra_of([path], lamps, known=known)
+                        found.spectra += own
+                        found.refused += refused
                 except (FormatError, SpectrumError) as error:
                     found.refused.append(f"{path.name}: {error}")
             return found
@@ -80,14 +87,29 @@ class FileIntake:
     def _assign(self, found: _Found, document: Document) -> None:
         desk = document.bench()
         open_steps = [state.step for state in desk.state.steps if not state.done]
-        if len(found.spectra) == 1 and not found.refused and not open_steps:
-            self._keep(found.spectra[0], None)
+        if len(found.spectra) == 1 and not found.refused and not open_steps and not desk.is_run:
+            self._keep(found.spectra[0].named, None)
+            return
+        if not open_steps:
+            self._name(found, document)
             return
         names = [notation.terms_line(step.terms) for step in open_steps]
-        dialog = FilesDialog(self._parent.window(), found.spectra, names, found.refused)
+        spectra = [one.named for one in found.spectra]
+        dialog = FilesDialog(self._parent.window(), spectra, names, found.refused)
         if dialog.exec():
             for named, place in dialog.assigned:
                 self._keep(named, open_steps[place] if place is not None else None)
+
+    def _name(self, found: _Found, document: Document) -> None:
+        """Ask which lamp each spectrum is of; they become a session of their own, never part of a finished run."""
+        kit = Kit(document.logbook)
+        dialog = NamesDialog(self._parent.window(), found.spectra, kit.names, found.name, found.refused)
+        if not dialog.exec() or not dialog.named:
+            return
+        report = keep_spectra(dialog.named, dialog.session_name, kit, document.clock)
+        document.kit.changed()
+        document.work_on(report.sessions[-1])
+        self._imported(f"{report.readings} spectra, in {dialog.session_name}.")
 
     def _take_table(self, table: Table, document: Document) -> None:
         """Ask what the columns are, the first time a table of this shape comes; then keep what it says."""
@@ -117,14 +139,3 @@ class FileIntake:
             dialogs.tell(
                 self._parent.window(), "Some rows were not understood; the others are in", "\n".join([*lines, *more])
             )
-
-
-def _spectra(path: Path, known: KnownMappings, refused: list[str]) -> list[NamedSpectrum]:
-    good = []
-    for named in read_spectra(path, known):
-        try:
-            validate(named.wavelength_nm, named.values)
-            good.append(named)
-        except SpectrumError as error:
-            refused.append(f"{path.name}: {error}")
-    return good

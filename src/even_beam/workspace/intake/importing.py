@@ -1,7 +1,7 @@
 """Past readings and spectra from files into a session; texts are understood here, and kept as typed."""
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -18,11 +18,9 @@ from even_beam.bench.records import (
     SHADED,
     Event,
     EventKind,
-    Meter,
     Origin,
     Reading,
     Session,
-    Source,
     Spectrum,
     Terms,
     Value,
@@ -30,37 +28,19 @@ from even_beam.bench.records import (
 )
 from even_beam.bench.run import ReadingState
 from even_beam.bench.traces import ends_of
-from even_beam.formats import FormatError, NamedSpectrum, columns, read_spectra, readings_table, trace_table
+from even_beam.formats import FormatError, columns, readings_table, trace_table
 from even_beam.formats.readings_table import PastFigure
-from even_beam.light import SpectrumError
+from even_beam.formats.registry import SPECTRUM_SUFFIXES
 from even_beam.light.photometry import FLAT_CONSTANT
-from even_beam.light.spectra import validate
+from even_beam.workspace.intake.kit import ImportReport, Kit
 from even_beam.workspace.intake.mappings import known_columns
-from even_beam.workspace.logbook.evaluation import evaluate_outdated
+from even_beam.workspace.intake.naming import files_in
+from even_beam.workspace.intake.spectra import keep_spectra, spectra_of
 
 if TYPE_CHECKING:
     from even_beam.logbook.store import Logbook
 
 Clock = Callable[[], datetime]
-
-
-@dataclass(slots=True)
-class ImportReport:
-    """What came in and what did not; `refused` names each line with the reason, `doubts` what counts in nothing yet."""
-
-    sessions: list[Session] = field(default_factory=list)
-    readings: int = 0
-    figures: int = 0
-    refused: list[str] = field(default_factory=list)
-    doubts: list[str] = field(default_factory=list)
-
-    def add(self, other: "ImportReport") -> None:
-        """Count another import in."""
-        self.sessions += other.sessions
-        self.readings += other.readings
-        self.figures += other.figures
-        self.refused += other.refused
-        self.doubts += other.doubts
 
 
 @dataclass(slots=True)
@@ -122,7 +102,7 @@ def columns_preview(table: readings_table.Table, mapping: Mapping[str, str]) -> 
 def keep(past: PastTable, logbook: "Logbook", clock: Clock) -> ImportReport:
     """Keep what was understood: one session a name, lamps and meters added by their nicknames."""
     report = ImportReport(refused=list(past.refused))
-    kit = _Kit(logbook)
+    kit = Kit(logbook)
     for name, drafts in past.by_session.items():
         _keep_session(name, drafts, past.name, kit, clock, report)
     return report
@@ -282,37 +262,7 @@ def _time(text: str) -> datetime | None:
     return time if time.tzinfo is not None else time.replace(tzinfo=UTC)
 
 
-class _Kit:
-    """Lamps and meters by nickname, added when an import names a new one."""
-
-    def __init__(self, logbook: "Logbook") -> None:
-        self.logbook = logbook
-        self._sources = {s.nickname.casefold(): s for s in logbook.all(Source)}
-        self._meters = {m.nickname.casefold(): m for m in logbook.all(Meter)}
-
-    def source(self, name: str) -> Source | None:
-        if not name:
-            return None
-        if name.casefold() not in self._sources:
-            self._sources[name.casefold()] = Source(new_id(), name)
-            self.logbook.save(self._sources[name.casefold()])
-        return self._sources[name.casefold()]
-
-    def name_of(self, source_id: str) -> str:
-        return next((s.nickname for s in self._sources.values() if s.id == source_id), "")
-
-    def meter(self, name: str) -> Meter | None:
-        if not name:
-            return None
-        if name.casefold() not in self._meters:
-            self._meters[name.casefold()] = Meter(new_id(), name, kind="light meter", quantities=("illuminance",))
-            self.logbook.save(self._meters[name.casefold()])
-        return self._meters[name.casefold()]
-
-
-def _keep_session(
-    name: str, drafts: Sequence[_Draft], file: str, kit: _Kit, clock: Clock, report: ImportReport
-) -> None:
+def _keep_session(name: str, drafts: Sequence[_Draft], file: str, kit: Kit, clock: Clock, report: ImportReport) -> None:
     now = clock()
     first = min((draft.at for draft in drafts if draft.at is not None), default=now)
     session = Session(new_id(), name, first)
@@ -348,7 +298,7 @@ def _keep_session(
     report.readings += len(taken)
 
 
-def _doubts(kit: _Kit, readings: Sequence[Reading], last: int, now: datetime, report: ImportReport) -> list[Event]:
+def _doubts(kit: Kit, readings: Sequence[Reading], last: int, now: datetime, report: ImportReport) -> list[Event]:
     """What one slip of the hand would explain is in doubt from the start: it counts once someone says so."""
     by_lamp: dict[str, list[Measured]] = {}
     for reading in readings:
@@ -375,36 +325,6 @@ def _doubts(kit: _Kit, readings: Sequence[Reading], last: int, now: datetime, re
         )
         for place, flag in enumerate(found, start=1)
     ]
-
-
-def import_spectra(paths: Sequence[Path], logbook: "Logbook", clock: Clock) -> ImportReport:
-    """Spectra of files into one new session, a reading each; a file that cannot be read is refused by name."""
-    report = ImportReport()
-    good: list[tuple[Path, NamedSpectrum]] = []
-    for path in paths:
-        try:
-            for named in read_spectra(path):
-                validate(named.wavelength_nm, named.values)
-                good.append((path, named))
-        except (FormatError, SpectrumError) as error:
-            report.refused.append(f"{path.name}: {error}")
-    if not good:
-        raise FormatError("no spectrum could be read. " + "; ".join(report.refused))
-    now = clock()
-    session = Session(new_id(), paths[0].stem, now)
-    logbook.save(session)
-    taken: list[tuple[Reading, Spectrum | None]] = []
-    events = []
-    for sequence, (path, named) in enumerate(good, start=1):
-        reading = Reading(new_id(), session.id, now, sequence, Terms(mode="fixed"), note=named.name)
-        taken.append((reading, Spectrum(named.wavelength_nm, named.values, named.absolute)))
-        event = Event(new_id(), session.id, sequence, now, EventKind.TAKEN, reading.id)
-        events.append(replace(event, reason=f"imported from {path.name}"))
-    logbook.commit_readings(taken, events)
-    evaluate_outdated(logbook)
-    report.sessions.append(session)
-    report.readings = report.figures = len(taken)
-    return report
 
 
 def import_trace(path: Path, logbook: "Logbook", clock: Clock) -> ImportReport:
@@ -437,16 +357,27 @@ def kind_of(path: Path) -> str:
     )
 
 
-def import_files(paths: Sequence[Path], logbook: "Logbook", clock: Clock) -> ImportReport:
-    """Tables of past readings, traces and spectra, told apart by their first line. Raises `FormatError`."""
+def import_files(paths: Sequence[Path], logbook: "Logbook", clock: Clock, pattern: str = "") -> ImportReport:
+    """Tables of past readings, traces and spectra, told apart by their first line; folders are gone through.
+
+    Spectra are named by `pattern` (`naming.by_pattern`), else by what their names say. Raises `FormatError`.
+    """
     report = ImportReport()
     spectra = []
-    for path in paths:
+    files, name = files_in(paths, frozenset(SPECTRUM_SUFFIXES))
+    if not files:
+        raise FormatError("there is no file of readings or spectra in that folder")
+    for path in files:
         kind = kind_of(path)
         if kind == "spectra":
             spectra.append(path)
         else:
             report.add((import_trace if kind == "trace" else import_table)(path, logbook, clock))
     if spectra:
-        report.add(import_spectra(spectra, logbook, clock))
+        kit = Kit(logbook)
+        found, refused = spectra_of(spectra, kit.names, pattern)
+        report.refused += refused
+        if not found:
+            raise FormatError("no spectrum could be read. " + "; ".join(report.refused))
+        report.add(keep_spectra(found, name, kit, clock))
     return report

@@ -1,0 +1,68 @@
+"""Lamps and meters by nickname while something is brought in, and what came of it."""
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from datetime import datetime
+from typing import TYPE_CHECKING
+
+from even_beam.bench.records import Meter, Session, Source, new_id
+
+if TYPE_CHECKING:
+    from even_beam.logbook.store import Logbook
+
+Clock = Callable[[], datetime]
+
+
+@dataclass(slots=True)
+class ImportReport:
+    """What came in and what did not; `refused` names each line with the reason, `doubts` what counts in nothing yet."""
+
+    sessions: list[Session] = field(default_factory=list)
+    readings: int = 0
+    figures: int = 0
+    refused: list[str] = field(default_factory=list)
+    doubts: list[str] = field(default_factory=list)
+
+    def add(self, other: "ImportReport") -> None:
+        """Count another import in."""
+        self.sessions += other.sessions
+        self.readings += other.readings
+        self.figures += other.figures
+        self.refused += other.refused
+        self.doubts += other.doubts
+
+
+class Kit:
+    """Lamps and meters by nickname, added when an import names a new one."""
+
+    def __init__(self, logbook: "Logbook") -> None:
+        self.logbook = logbook
+        self._sources = {s.nickname.casefold(): s for s in logbook.all(Source)}
+        self._meters = {m.nickname.casefold(): m for m in logbook.all(Meter)}
+
+    @property
+    def names(self) -> list[str]:
+        """The lamps there are."""
+        return [source.nickname for source in self._sources.values()]
+
+    def source(self, name: str) -> Source | None:
+        """The lamp of a name, added where there is none; None without a name."""
+        if not name:
+            return None
+        if name.casefold() not in self._sources:
+            self._sources[name.casefold()] = Source(new_id(), name)
+            self.logbook.save(self._sources[name.casefold()])
+        return self._sources[name.casefold()]
+
+    def name_of(self, source_id: str) -> str:
+        """What a lamp is called."""
+        return next((s.nickname for s in self._sources.values() if s.id == source_id), "")
+
+    def meter(self, name: str) -> Meter | None:
+        """The meter of a name, added where there is none; None without a name."""
+        if not name:
+            return None
+        if name.casefold() not in self._meters:
+            self._meters[name.casefold()] = Meter(new_id(), name, kind="light meter", quantities=("illuminance",))
+            self.logbook.save(self._meters[name.casefold()])
+        return self._meters[name.casefold()]

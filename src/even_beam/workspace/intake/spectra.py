@@ -1,0 +1,70 @@
+"""Spectra of files as readings: each with the lamp, white and level that its names say, in a session of their own."""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+from even_beam.bench.records import Event, EventKind, Reading, Session, Spectrum, new_id
+from even_beam.formats import FormatError, NamedSpectrum, read_spectra
+from even_beam.formats.registry import KnownMappings
+from even_beam.light import SpectrumError
+from even_beam.light.spectra import validate
+from even_beam.workspace.intake.kit import Clock, ImportReport, Kit
+from even_beam.workspace.intake.naming import NamedSo, by_pattern, proposed
+from even_beam.workspace.logbook.evaluation import evaluate_outdated
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class FoundSpectrum:
+    """A spectrum of a file, and what it is probably of."""
+
+    named: NamedSpectrum
+    file: str
+    of: NamedSo
+
+
+def spectra_of(
+    paths: Sequence[Path], lamps: Iterable[str], pattern: str = "", known: KnownMappings = lambda shape: None
+) -> tuple[list[FoundSpectrum], list[str]]:
+    """Every spectrum of some files with what its names say, and why others were refused. Raises nothing."""
+    found: list[FoundSpectrum] = []
+    refused: list[str] = []
+    names = list(lamps)
+    for path in paths:
+        try:
+            for named in read_spectra(path, known):
+                try:
+                    validate(named.wavelength_nm, named.values)
+                    found.append(FoundSpectrum(named, path.name, _said_of(named, path, names, pattern)))
+                except SpectrumError as error:
+                    refused.append(f"{path.name}: {error}")
+        except FormatError as error:
+            refused.append(str(error) if path.name in str(error) else f"{path.name}: {error}")
+    return found, refused
+
+
+def _said_of(named: NamedSpectrum, path: Path, lamps: Sequence[str], pattern: str) -> NamedSo:
+    """The name of the spectrum within its file says more than the file's."""
+    own = named.name.removeprefix(path.stem).strip()
+    names = [name for name in ("" if own.isdigit() else own, path.stem) if name]
+    return by_pattern(pattern, names) if pattern else proposed(names, lamps)
+
+
+def keep_spectra(found: Sequence[FoundSpectrum], name: str, kit: Kit, clock: Clock) -> ImportReport:
+    """Keep spectra in a session of their own, named `name`, lamps added by their nicknames."""
+    now, logbook = clock(), kit.logbook
+    session = Session(new_id(), name, now)
+    logbook.save(session)
+    taken: list[tuple[Reading, Spectrum | None]] = []
+    events = []
+    for sequence, one in enumerate(found, start=1):
+        source = kit.source(one.of.lamp)
+        reading = Reading(
+            new_id(), session.id, now, sequence, one.of.terms, (source.id,) if source else (), note=one.named.name
+        )
+        taken.append((reading, Spectrum(one.named.wavelength_nm, one.named.values, one.named.absolute)))
+        event = Event(new_id(), session.id, sequence, now, EventKind.TAKEN, reading.id)
+        events.append(replace(event, reason=f"imported from {one.file}"))
+    logbook.commit_readings(taken, events)
+    evaluate_outdated(logbook)
+    return ImportReport([session], len(taken), len(taken))
