@@ -239,12 +239,16 @@ def _bare(piece: str, line: _Line) -> None:
         line.add(entry)
         return
     if len(possible) > 1:
-        named = " or ".join(f"{choice.label} ({choice.letter})" for choice in possible)
-        raise _AskedError(f"{piece}: {named}?", possible)
+        raise _AskedError(_question(possible), possible)
     count = len(line.entries)
     _take(possible[0].text, line)
     if len(line.entries) > count:
         line.entries[-1] = replace(line.entries[-1], text=piece)  # as it was typed
+
+
+def _question(choices: Sequence[Choice]) -> str:
+    """What the line asks: a letter more answers."""
+    return " · ".join(f"{choice.letter.upper()}: {choice.label}" for choice in choices) + " ?"
 
 
 def _possible(piece: str, value: float, line: _Line) -> list[Choice]:
@@ -483,8 +487,7 @@ def _small_kelvin(piece: str, line: _Line) -> bool:
     if answer is not None:
         line.add(parse(answer.text))
         return True
-    named = " or ".join(f"{choice.label} ({choice.letter})" for choice in choices)
-    raise _AskedError(f"{piece}: {named}?", choices)
+    raise _AskedError(_question(choices), choices)
 
 
 def _cri(piece: str, line: _Line) -> bool:
@@ -497,10 +500,10 @@ def _cri(piece: str, line: _Line) -> bool:
     if not means:
         parse(figure, "ra")
         choices = [
-            Choice("a", f"Ra {figure}", f"CRI {figure} a"),
-            Choice("e", f"mean of 15 {figure}", f"CRI {figure} e"),
+            Choice("a", f"Ra {figure}, the mean of eight", f"CRI {figure} a"),
+            Choice("e", f"{figure}, the mean of all fifteen", f"CRI {figure} e"),
         ]
-        raise _AskedError(f"CRI {figure}: Ra (a) or the mean of all fifteen (e)?", choices)
+        raise _AskedError(_question(choices), choices)
     entry = parse(figure, means)
     label = "Ra" if means == "ra" else "mean of R1–R15"
     line.add(replace(entry, text=piece, quantity=means, written=f"{label} {entry.written}"))

@@ -33,7 +33,7 @@ class EarlierDialog(Sheet):
         self.done_words = ""
         self.body.addWidget(
             label(
-                "↑ ↓ or its number · Enter or a digit after Enter: correct · H set aside · L name the lamp · N note",
+                "↑ ↓ or a number: go there · Enter: correct figure, terms · H: set aside · L: name the lamp · N: note",
                 "quiet",
                 wrap=True,
             )
@@ -48,6 +48,7 @@ class EarlierDialog(Sheet):
         self._table.verticalHeader().hide()  # type: ignore[union-attr]
         header = self._table.horizontalHeader()
         if header is not None:
+            header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft)
             for place in (0, 1, 3):
                 header.setSectionResizeMode(place, QHeaderView.ResizeMode.ResizeToContents)
             for place in (2, 4):

@@ -50,9 +50,11 @@ class NamesDialog(Sheet):
         self._table.setEditTriggers(
             QAbstractItemView.EditTrigger.AnyKeyPressed | QAbstractItemView.EditTrigger.DoubleClicked
         )
-        self._table.setMinimumHeight(min(420, 80 + 34 * count))
+        self._table.setMinimumHeight(min(360, 60 + 30 * count))
+        self.resize(820, 300 + min(360, 60 + 30 * count))
         header = self._table.horizontalHeader()
         if header is not None:
+            header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft)
             header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
             header.setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
         for row, one in enumerate(found):

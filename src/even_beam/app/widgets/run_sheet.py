@@ -51,9 +51,12 @@ class _RowDelegate(QStyledItemDelegate):
             shapes.paint_doubt(painter, mark, 4.5, t.accent)
         colour = t.text if row.standing in {"done", "here", "doubt", "kept", "suspect"} else t.coming
         painter.setFont(theme.font("body"))
-        for x, text, changed in ((30, row.first, row.changed[0]), (108, row.second, row.changed[1])):
+        taken = painter.fontMetrics().horizontalAdvance(row.figure) + 20
+        ends = (104, box.width() - taken)
+        for x, end, text, changed in zip((30, 108), ends, (row.first, row.second), row.changed, strict=True):
             painter.setPen(theme.color(colour if changed or here else t.coming))
-            painter.drawText(box.adjusted(x, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, text)
+            shown = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, max(end - x, 8))
+            painter.drawText(box.adjusted(x, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, shown)
         painter.setPen(theme.color(t.accent if row.standing == "doubt" else colour))
         painter.drawText(
             box.adjusted(0, 0, -8, 0), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, row.figure

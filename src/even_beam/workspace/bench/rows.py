@@ -4,6 +4,8 @@ from collections.abc import Sequence
 from functools import lru_cache
 
 from even_beam.bench import notation
+from even_beam.bench import terms as sameness
+from even_beam.bench.fields import BY_NAME
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Terms
 from even_beam.bench.run import ReadingState, StepState
@@ -81,13 +83,23 @@ def _standing(readings: Sequence[ReadingState]) -> str:
 def _readings_list(desk: SessionDesk, settings: Settings) -> list[SheetRow]:
     rows = []
     unit = settings.illuminance_unit
+    varying = sameness.varying([m for m in desk.measured if m.terms.mode != "off"]) - {"session", "meter"}
+    names = [name for name in BY_NAME if name in varying] or ["cct"]
     for measured in desk.measured:
         level = measured.value("illuminance")
         figure = f"{notation.illuminance(level, unit)} {unit}" if level is not None else _first_figure(measured)
         name = desk.name_of(measured.reading.source_ids) if measured.reading.source_ids else "not named"
         standing = _standing([measured.state]) if measured.state.counts else "skipped"
-        rows.append(SheetRow(measured.reading.id, name, notation.white(measured.terms), figure, standing))
+        rows.append(SheetRow(measured.reading.id, name, _own_terms(measured, names), figure, standing))
     return rows
+
+
+def _own_terms(measured: Measured, names: Sequence[str]) -> str:
+    """What tells a reading from the others of its session."""
+    if measured.terms.mode == "off":
+        return notation.white(measured.terms)
+    said = [BY_NAME[name].words(sameness.value(measured, name)) for name in names]
+    return " · ".join(text for text in said if text) or notation.white(measured.terms)
 
 
 def _first_figure(measured: Measured) -> str:

@@ -351,8 +351,9 @@ def greeting(desk: SessionDesk) -> tuple[str, str]:
         return (
             "Read something",
             (
-                "Enter reads the meter. A digit types a figure: 1.6k, 160 fc, f/5.6, 5600 K. R plans a run. "
-                "Spectrum files may be dropped here. Lamp and terms can be named afterwards."
+                f"{'Enter reads the meter. ' if desk.can_read else ''}A digit types a figure: 1.6k, 160 fc, f/5.6,"
+                " 5600 K; terms too: 50 %, spot, at 3 m. PgDn is the next level. R plans a run. Spectrum files and"
+                " folders may be dropped here. Lamp and terms can be named afterwards."
             ),
         )
     return "", ""
