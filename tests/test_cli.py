@@ -137,8 +137,10 @@ def test_messages_for_what_is_no_logbook(tmp_path):
     assert run("check", tmp_path / "none.evenbeam").exit_code == 1
 
 
-def test_without_a_screen_it_says_so_and_does_not_abort(tmp_path):
+@pytest.mark.parametrize(("display", "words"), [({}, "no screen"), ({"DISPLAY": ":77"}, "does not answer")])
+def test_without_a_screen_it_says_so_and_does_not_abort(tmp_path, display, words):
     environment = {k: v for k, v in os.environ.items() if k not in {"DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"}}
+    environment |= display
     result = subprocess.run(
         [sys.executable, "-m", "even_beam", "--demo"],
         capture_output=True,
@@ -148,7 +150,7 @@ def test_without_a_screen_it_says_so_and_does_not_abort(tmp_path):
         timeout=60,
     )
     assert result.returncode == 1
-    assert "no screen" in result.stderr
+    assert words in result.stderr
 
 
 def test_start_up_imports_nothing_heavy():

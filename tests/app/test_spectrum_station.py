@@ -57,7 +57,7 @@ def test_a_file_opened_straight_in_the_window(window, qtbot, tmp_path):
     assert len(window.spectrum._eye._pairs) == 26
     window.spectrum.press("Ctrl C")
     window.spectrum.press("K")
-    assert window.document.desk.counted[-1].reading.note.startswith("from file")
+    assert window.document.desk.measured[-1].reading.note.startswith("from file")
 
 
 def test_the_mapping_dialog_previews_and_remembers(window, qtbot, tmp_path, monkeypatch):

@@ -78,3 +78,18 @@ def test_every_row_that_fails_is_told_with_its_reason(tmp_path, logbook, clock):
 def test_headings(text, words, unit, at):
     found = columns.heading(text)
     assert (found.words, found.unit, found.at) == (words, unit, at)
+
+
+@pytest.mark.parametrize("name", ["=1+1", "+cmd", "-x", "@sum", "ctl\x07bell", "$\\alpha$"])
+def test_names_are_text_in_every_export_and_come_back(tmp_path, name):
+    """A spreadsheet must not work out a nickname; what cannot stand in a sheet at all is replaced, and seen."""
+    row = {"fixture": name, "quantity": "illuminance", "value": "-820.5"}
+    text = readings_table.write_csv([row])
+    cells = text.splitlines()[1].split(",")
+    assert not cells[1].startswith(("=", "+", "-", "@"))
+    assert "-820.5" in cells  # a number stays one
+    (tmp_path / "out.csv").write_text(text, encoding="utf-8")
+    assert readings_table.figures_of(readings_table.load(tmp_path / "out.csv"))[0]["fixture"] == name
+    readings_table.write_xlsx([row], tmp_path / "out.xlsx")
+    back = readings_table.figures_of(readings_table.load(tmp_path / "out.xlsx"))[0]["fixture"]
+    assert back == name.replace("\x07", "\N{REPLACEMENT CHARACTER}")

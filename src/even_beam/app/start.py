@@ -1,6 +1,7 @@
 """Starting the window."""
 
 import os
+import socket
 import sys
 from pathlib import Path
 
@@ -18,9 +19,30 @@ from even_beam.workspace.shell.settings import Settings, SettingsError, load
 
 def display_problem() -> str:
     """Why no window can be shown, empty when it can: Qt itself would only abort."""
-    if os.environ.get("QT_QPA_PLATFORM") or os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY"):
+    platform, display = os.environ.get("QT_QPA_PLATFORM", ""), os.environ.get("DISPLAY", "")
+    if platform not in {"", "xcb"} or os.environ.get("WAYLAND_DISPLAY"):
         return ""
+    if display:
+        return "" if _answers(display) else f"The screen {display} that DISPLAY names does not answer."
     return "There is no screen to show a window on (neither DISPLAY nor WAYLAND_DISPLAY is set)."
+
+
+def _answers(display: str) -> bool:
+    """Whether an X server takes a connection, by its socket here or over the network."""
+    host, _, number = display.rpartition(":")
+    place = number.partition(".")[0]
+    if not place.isdigit():
+        return False
+    try:
+        if host in {"", "unix"}:
+            with socket.socket(socket.AF_UNIX) as here:
+                here.settimeout(2.0)
+                here.connect(f"/tmp/.X11-unix/X{place}")
+        else:
+            socket.create_connection((host, 6000 + int(place)), 2.0).close()
+    except OSError:
+        return False
+    return True
 
 
 def application(theme_name: str) -> QApplication:

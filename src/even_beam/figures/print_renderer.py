@@ -24,6 +24,13 @@ _TONES = {
 
 def svg(chart: Chart, width_mm: float = 170.0, height_mm: float = 70.0) -> str:
     """The chart as an SVG element, with its summary as title for screen readers."""
+    from matplotlib import rc_context
+
+    with rc_context({"text.parse_math": False}):  # a dollar in a lamp's name is a dollar
+        return _drawn(chart, width_mm, height_mm)
+
+
+def _drawn(chart: Chart, width_mm: float, height_mm: float) -> str:
     from matplotlib.backends.backend_svg import FigureCanvasSVG
     from matplotlib.figure import Figure
 

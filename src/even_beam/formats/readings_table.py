@@ -9,6 +9,7 @@ as have a column a quantity. Texts stay as they were typed; nothing is computed 
 import csv
 import io
 import itertools
+import re
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
@@ -17,6 +18,8 @@ from even_beam.formats import columns, spreadsheet
 from even_beam.formats.columns import COLUMNS, FURTHER_COLUMNS
 from even_beam.formats.errors import FormatError
 from even_beam.formats.spectrum_file import decode, read_bytes
+
+_CONTROL = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f]")
 
 MAX_ROWS = 200_000
 MAX_CELLS = 4_000_000
@@ -70,7 +73,9 @@ def load(path: Path) -> Table:
     if not any(headings):
         raise FormatError(f"{path.name} is empty")
     kept = [
-        (line, tuple(cell.strip() for cell in row)) for line, row in rows[head:] if any(cell.strip() for cell in row)
+        (line, tuple(_from_text(cell.strip()) for cell in row))
+        for line, row in rows[head:]
+        if any(cell.strip() for cell in row)
     ]
     if not kept:
         raise FormatError(f"{path.name} has column names but no rows")
@@ -181,8 +186,21 @@ def write_csv(rows: Sequence[dict[str, str]]) -> str:
     text = io.StringIO()
     writer = csv.DictWriter(text, [*COLUMNS, *FURTHER_COLUMNS], restval="", lineterminator="\n")
     writer.writeheader()
-    writer.writerows(rows)
+    writer.writerows({name: _as_text(cell) for name, cell in row.items()} for row in rows)
     return text.getvalue()
+
+
+_FORMULA = ("=", "+", "-", "@")
+"""What a spreadsheet takes for a formula at the beginning of a cell."""
+
+
+def _as_text(cell: str) -> str:
+    """A text that a spreadsheet shows and does not work out; numbers stay as they are."""
+    return f"'{cell}" if cell.startswith(_FORMULA) and not _is_number(cell) else cell
+
+
+def _from_text(cell: str) -> str:
+    return cell[1:] if cell.startswith("'") and cell[1:].startswith(_FORMULA) else cell
 
 
 def write_xlsx(rows: Sequence[dict[str, str]], path: Path) -> None:
@@ -203,7 +221,7 @@ def write_xlsx(rows: Sequence[dict[str, str]], path: Path) -> None:
             if name in {"value", "cct_k", "dimmer_pct"} and _is_number(text):
                 cell.value = float(text)
             else:
-                cell.value = text
+                cell.value = _CONTROL.sub("\N{REPLACEMENT CHARACTER}", text)  # a sheet cannot hold them
                 cell.data_type = "s"
     sheet.freeze_panes = "A2"
     try:

@@ -1,5 +1,6 @@
 """What every reader of spectra returns, and how files are taken in with a bound on their size."""
 
+import stat
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -25,7 +26,10 @@ class NamedSpectrum:
 def read_bytes(path: Path) -> bytes:
     """The content of a file of bearable size. Raises `FormatError`."""
     try:
-        size = path.stat().st_size
+        status = path.stat()
+        if not stat.S_ISREG(status.st_mode):
+            raise FormatError(f"{path.name} is no file that can be read: a device, a pipe or a folder")
+        size = status.st_size
         if size > MAX_BYTES:
             raise FormatError(
                 f"{path.name} is {size / 1e6:.0f} MB; a file of spectra has at most {MAX_BYTES // 1024**2} MB. It was"
