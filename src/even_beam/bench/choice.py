@@ -8,6 +8,7 @@ usually made at. A lamp that was never read there keeps its own value, and is sa
 """
 
 import operator
+from collections import Counter
 from collections.abc import Callable, Hashable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
@@ -189,27 +190,38 @@ def _settled(
     `by_all` settles only what all can share, and leaves the field open where they cannot.
     A lamp of which the field is asked by itself has no vote in what the others are compared at.
     """
+    place = fields.PLACE_OF[name]
+    if len({group[0].key[place] for groups in left for group in groups}) < 2:
+        return left
     by_value: list[dict[Hashable, list[list[Measured]]]] = []
     for groups in left:
         own: dict[Hashable, list[list[Measured]]] = {}
         for group in groups:
-            own.setdefault(terms.value(group[0], name), []).append(group)
+            own.setdefault(group[0].key[place], []).append(group)
         by_value.append(own)
-    shared: dict[Hashable, list[list[Measured]]] = {}
-    lamps: dict[Hashable, int] = {}
+    lamps: Counter[Hashable] = Counter()
     for own, has_vote in zip(by_value, votes, strict=True):
-        for value, groups in own.items():
-            lamps[value] = lamps.get(value, 0) + has_vote
-            shared.setdefault(value, []).extend(groups)
-    if len(lamps) < 2 or (by_all and max(lamps.values()) < sum(votes)):
+        for value in own:
+            lamps[value] += has_vote
+    if by_all and max(lamps.values()) < sum(votes):
         return left
-    liking = _LIKING.get(name, _indifferent)
-
-    order = sorted(lamps, key=str)
-    order.sort(key=lambda value: max(m.reading.at for group in shared[value] for m in group), reverse=True)
-    order.sort(key=lambda value: (-lamps[value], liking(value), -sum(map(len, shared[value]))))
-    ranks = {value: rank for rank, value in enumerate(order)}
+    ranks = {value: rank for rank, value in enumerate(_ordered(name, lamps, by_value))}
     return [own[min(own, key=ranks.__getitem__)] if own else [] for own in by_value]
+
+
+def _ordered(
+    name: str, lamps: Mapping[Hashable, int], by_value: Sequence[Mapping[Hashable, list[list[Measured]]]]
+) -> list[Hashable]:
+    """The values of a field, the best first: shared by most lamps, liked most, most read, read last."""
+    liking = _LIKING.get(name, _indifferent)
+    shared = {value: [group for own in by_value for group in own.get(value, ())] for value in lamps}
+    likings = {value: (-lamps[value], liking(value), -sum(map(len, shared[value]))) for value in lamps}
+    order = sorted(sorted(lamps, key=str), key=likings.__getitem__)
+    ties = Counter(likings.values())
+    if max(ties.values()) > 1:  # seldom, and to look at every reading takes long
+        latest = {v: max(m.reading.at for group in shared[v] for m in group).timestamp() for v in lamps}
+        order.sort(key=lambda value: (*likings[value], -latest[value]))
+    return order
 
 
 def _indifferent(value: Hashable) -> float:

@@ -30,11 +30,11 @@ def findings_of(
     battery_wh: float | None = None,
 ) -> tuple[Finding, ...]:
     """All findings of a fixture; `others` are units of the same model, `sessions` those of its readings by id."""
-    modified = modifiers.matrix(evidence)
+    modified, found_levels = modifiers.matrix(evidence), output.levels(evidence)
     return (
-        *output.levels(evidence),
+        *found_levels,
         *output.distance_law(evidence),
-        *output.exposure(evidence, iso, shutter_s),
+        *output.exposure(evidence, found_levels, iso, shutter_s),
         *output.focus_range(evidence),
         *beam.beam_sections(evidence),
         *electrical.exposures(evidence),

@@ -168,11 +168,11 @@ def _single(evidence: Evidence, repeats: Sequence[Measured]) -> Finding:
     )
 
 
-def exposure(evidence: Evidence, iso: float, shutter_s: float) -> tuple[Finding, ...]:
-    """The f-number that each level gives at a sensitivity and exposure time, by the constant C of its own meter."""
+def exposure(evidence: Evidence, found_levels: Sequence[Finding], iso: float, shutter_s: float) -> tuple[Finding, ...]:
+    """The f-number that each of the `levels` gives at a sensitivity and exposure time, by the C of its own meter."""
     found = []
     meters = {m.reading.id: evidence.meter_of(m) for m in evidence.lit}
-    for level in levels(evidence):
+    for level in found_levels:
         meter = meters[level.readings[0]]
         number = float(f_number_from_illuminance(level.value or 0.0, iso, shutter_s, meter.constant))
         words = f"{notation.f_stop(number)} at ISO {iso:g}, {notation.seconds(shutter_s)} (C {meter.constant:g})"
