@@ -19,10 +19,16 @@ from pathlib import Path
 ROOT = Path(__file__).parents[1]
 SEED, MOST_A_MODULE = 2026, 40
 TESTS = {
-    "bench/estimate.py": ("tests/bench/test_estimate.py", "tests/bench/test_compare.py", "tests/bench/findings"),
+    "bench/estimate.py": ("tests/bench/test_estimate.py", "tests/bench/test_exposure.py", "tests/bench/findings"),
     "bench/walks.py": ("tests/bench/test_walks.py", "tests/bench/test_compare.py"),
-    "bench/terms.py": ("tests/bench/test_one_sameness.py", "tests/bench/test_compare.py"),
-    "bench/choice.py": ("tests/bench/test_compare.py", "tests/bench/test_one_sameness.py", "tests/workspace/compare"),
+    "bench/terms.py": ("tests/bench/test_terms.py", "tests/bench/test_compare.py", "tests/bench/test_one_sameness.py"),
+    "bench/choice.py": (
+        "tests/bench/test_choice.py",
+        "tests/bench/test_compare.py",
+        "tests/bench/test_one_sameness.py",
+    ),
+    "bench/said.py": ("tests/bench/test_said.py",),
+    "bench/judging/laws.py": ("tests/test_second_look_as_detector.py", "tests/bench/judging"),
     "light/photometry.py": ("tests/light", "tests/bench/test_walks.py"),
     "light/white.py": ("tests/light",),
 }
@@ -86,7 +92,12 @@ def survives(copy: Path, module: str, source: str) -> bool:
     target = copy / "src" / "even_beam" / module
     kept = target.read_text(encoding="utf-8")
     target.write_text(source, encoding="utf-8")
-    environment = {**os.environ, "PYTHONPATH": str(copy / "src"), "QT_QPA_PLATFORM": "offscreen"}
+    environment = {
+        **os.environ,
+        "PYTHONPATH": str(copy / "src"),
+        "PYTHONDONTWRITEBYTECODE": "1",
+        "QT_QPA_PLATFORM": "offscreen",
+    }
     command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", *TESTS[module]]
     try:
         done = subprocess.run(command, cwd=copy, env=environment, capture_output=True, timeout=300, check=False)

@@ -1,5 +1,7 @@
 """Uncertainty part by part, against closed forms and against brute force."""
 
+import math
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -8,7 +10,7 @@ from scipy import stats
 
 from even_beam.bench import estimate
 from even_beam.bench.estimate import Estimate, Part, scatter
-from even_beam.bench.records import Terms
+from even_beam.bench.records import Origin, Terms, Value
 from tests.bench.findings.story import METER, read
 
 sizes = st.floats(-2.0, 2.0)
@@ -110,3 +112,58 @@ def test_nothing_is_brought_inward():
     assert outward.half_width > one.half_width
     with pytest.raises(ValueError):
         estimate.bring(one, first, 1.0)
+
+
+def test_scatter_is_the_promise_until_chance_hardly_explains_it():
+    """By hand: two readings 8 % apart of a meter that promises 1.5 %, their variance pooled with two of the promise."""
+    assert estimate.scatter([1.0], 0.015) == 0.015
+    assert estimate.scatter([1.0, 1.0, 1.0, 1.0], 0.015) == pytest.approx(0.015 / 2.0)
+    expected, own = 0.015 / 1.96, 0.08**2 / 2.0
+    pooled = math.sqrt((2.0 * expected**2 + own) / 3.0)
+    assert estimate.scatter([0.96, 1.04], 0.015) == pytest.approx(stats.t.ppf(0.975, 3) * pooled / math.sqrt(2.0))
+    many = [1.0, 1.1, 0.9, 1.05, 0.95, 1.0]
+    student = stats.t.ppf(0.975, 5) * np.std(many, ddof=1) / math.sqrt(6.0)  # no prior is left with six
+    assert estimate.scatter(many, 0.015) == pytest.approx(student)
+
+
+@pytest.mark.parametrize(
+    ("text", "lux", "digit_lx"),
+    [("820", 820.0, 1.0), ("820.5 lx", 820.5, 0.1), ("1.6k", 1600.0, 100.0), ("80 fc", 80 * 10.763910417, 10.763910417),
+     ("1,600", 1600.0, 1.0)],
+)  # fmt: skip
+def test_a_typed_level_is_good_to_its_last_digit(text, lux, digit_lx):
+    one = read(1, Terms(distance_m=2.0), values=(Value("illuminance", lux, Origin.TYPED, text=text),))
+    parts = {p.name: p.size for p in estimate.level([one], METER).parts}
+    assert parts["rounding of what was typed"] == pytest.approx(0.95 * 0.5 * digit_lx / lux / math.log(2.0))
+
+
+def test_what_a_device_gave_is_not_rounded():
+    one = read(1, Terms(distance_m=2.0), values=(Value("illuminance", 820.0, Origin.DEVICE, text="820"),))
+    assert "rounding of what was typed" not in {p.name for p in estimate.level([one], METER).parts}
+
+
+def test_constants_that_practice_gives():
+    """Marks and planes to a centimetre, aim to two degrees, a source within 30 cm (common practice, no source)."""
+    assert (estimate.DISTANCE_M, estimate.PLANE_M, estimate.AIM_DEG, estimate.ORIGIN_M) == (0.01, 0.01, 2.0, 0.3)
+    assert estimate.TYPED_SAMPLE == 3.0
+    one = read(1, Terms(distance_m=2.0), illuminance=800.0)
+    narrow, wide = (estimate.level([one], METER, beam).parts for beam in (20.0, 60.0))
+    aim = [next(p.size for p in parts if p.name == "aim") for parts in (narrow, wide)]
+    assert aim[0] == pytest.approx(9.0 * aim[1])  # second order in the angle
+    assert aim[1] == pytest.approx((2.0 / 30.0) ** 2)  # half at the half angle: ln 2 of it, in stops one
+
+
+def test_bounds_of_a_score_hold_only_when_all_are_bounded():
+    at_least = read(1, Terms(), values=(Value("ra", None, Origin.TYPED, 95.0, None, text="95+"),))
+    between = read(2, Terms(), values=(Value("ra", None, Origin.TYPED, 93.0, 97.0, text="93 to 97"),))
+    both = estimate.score([at_least, between], "ra", METER)
+    assert (both.value, both.low, both.high) == (None, 93.0, None)
+    assert estimate.score([between], "ra", METER).high == 97.0
+
+
+def test_shares_are_told_the_largest_first():
+    found = Estimate(1.0, (Part("small", 1, 0.1), Part("large", 2, 0.5), Part("middle", 3, -0.3)))
+    assert list(found.shares) == ["large", "middle", "small"]
+    assert found.half_width == pytest.approx(math.sqrt(0.1**2 + 0.5**2 + 0.3**2))
+    opposed = Estimate(1.0, (Part("a", 1, 0.4), Part("b", 1, -0.4)))
+    assert opposed.half_width == 0.0

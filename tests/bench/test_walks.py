@@ -111,3 +111,45 @@ def test_how_sure_a_mark_between_is():
     assert shares["calibration of the meter"] == pytest.approx(METER.level_tolerance / np.log(2.0))
     assert shares["reference plane"] == pytest.approx(2.0 * 0.01 / 2.0 / np.log(2.0))
     assert 0.003 < shares["distance law"] < 0.05
+
+
+def test_what_a_mark_between_leaves_open_by_its_parts():
+    """The plane by 2 dx / d, the meter as at every mark, the law by its fit; each in stops."""
+    found = walk((1.0, 2.0, 3.0, 4.0), point(4000.0)).at(2.5)[0]
+    shares = found.shares
+    assert shares["reference plane"] == pytest.approx(2.0 * 0.01 / 2.5 / np.log(2.0))
+    assert shares["calibration of the meter"] == pytest.approx(METER.level_tolerance / np.log(2.0))
+    assert 0.0 < shares["distance law"] < 0.1
+
+
+def test_a_walk_that_strays_widens_the_law():
+    steady = walk((1.0, 2.0, 3.0, 4.0), point(4000.0))
+    shaken = walk((1.0, 2.0, 3.0, 4.0), lambda d: point(4000.0)(d) * (1.06 if d in {2.0, 4.0} else 0.94))
+    assert shaken.at_law(2.5).shares["distance law"] > 2.0 * steady.at_law(2.5).shares["distance law"]
+
+
+def test_the_error_of_a_mark_is_what_scatters_it_alone():
+    one = walk((1.0, 2.0, 3.0), point(4000.0))
+    parts = one.levels[0].parts
+    own = [
+        p.size
+        for p in parts
+        if p.name in {"distance of the mark", "aim", "repeatability", "rounding of what was typed"}
+    ]
+    assert Walk._own_error(one.levels[0]) == pytest.approx(np.sqrt(np.sum(np.square(own))) * np.log(2.0) / 1.96)
+
+
+def test_no_law_has_no_mark_that_strays_and_is_not_spoken_of():
+    two = walk((1.0, 2.0), point(4000.0))
+    assert two.worst_stops == float("inf")
+    assert two.used_m == ()
+    assert two.words == "no walk was read"
+    with pytest.raises(NotBroughtError):
+        two.at_law(1.5)
+
+
+def test_a_walk_holds_within_a_tenth_of_a_stop():
+    for off, holds in ((0.12, True), (0.55, False)):
+        found = walk((2.0, 3.0, 4.0, 5.0), lambda d, off=off: point(4000.0)(d) * (2.0**off if d == 3.0 else 1.0))
+        assert found.holds is holds, (off, found.worst_stops)
+        assert (found.worst_stops <= 0.1) is holds
