@@ -7,7 +7,7 @@ PREFIX_DATA := $(or $(XDG_DATA_HOME),$(HOME)/.local/share)
 PREFIX_BIN := $(HOME)/.local/bin
 
 .DEFAULT_GOAL := help
-.PHONY: help setup demo test lint bench mutants snapshot lock install uninstall clean
+.PHONY: help setup demo test lint bench mutants fuzz torture wheel newest snapshot lock install uninstall clean
 
 help:
 	@echo "make demo       set up what is missing and open the window with the demo data"
@@ -15,6 +15,8 @@ help:
 	@echo "make setup      set up only          make lint      ruff, mypy, import-linter"
 	@echo "make bench      speed, as ratios     make snapshot  pictures of every view into docs/screenshots"
 	@echo "make mutants    one place wrong at a time: what no test sees"
+	@echo "make fuzz       broken and hostile input, new at every run; make torture kills run and window again and again"
+	@echo "make wheel      build it, install it apart, draw every view; make newest tries newer Pythons and packages"
 	@echo "make install    menu entry, icon and file type for this user; make uninstall removes them"
 
 setup: $(VENV)/.ready-to-run
@@ -47,13 +49,25 @@ lint: $(VENV)/.ready-to-test
 	$(BIN)/lint-imports
 
 test: lint
-	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest tests
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n auto --dist worksteal tests
 
 bench: $(VENV)/.ready-to-test
 	env -u OPENBLAS_CORETYPE -u OPENBLAS_L2_SIZE QT_QPA_PLATFORM=offscreen $(BIN)/python -m benchmarks
 
 mutants: $(VENV)/.ready-to-test
 	$(BIN)/python -m benchmarks.mutants
+
+fuzz: $(VENV)/.ready-to-test
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m benchmarks.fuzz
+
+torture: $(VENV)/.ready-to-test
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m benchmarks.torture
+
+wheel: $(VENV)/.ready-to-test
+	packaging/try-wheel.sh
+
+newest:
+	packaging/newest.sh
 
 snapshot: $(VENV)/.ready-to-run
 	QT_QPA_PLATFORM=offscreen $(BIN)/even-beam snapshot docs/screenshots
