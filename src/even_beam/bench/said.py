@@ -25,6 +25,9 @@ ZOOMS = frozenset({"flood", "spot", "wide", "medium", "tight"})
 NEAR_DIALLED_MIRED = 40.0
 """A number no farther from what is dialled may well be the white that was read."""
 
+LONGEST = 240
+"""No line takes more characters."""
+
 FULL_GEL_CC = 30.0
 """Full plus or minus green in CC; a half is 15 and so on (common practice, no source)."""
 
@@ -129,7 +132,9 @@ class _Line:
 
 def understand(text: str, situation: Situation) -> Said:
     """A whole line. Raises `EntryError` for what is neither a figure nor a term; the message says what to type."""
-    parts = [part.strip() for part in re.split(r"[;\n]", text) if part.strip()]
+    parts = [part.strip() for part in re.split(r"[;\n]", text[: LONGEST + 1]) if part.strip()]
+    if len(text) > LONGEST:
+        raise EntryError(f"“{text[:20]}…” is longer than anything that is said of a reading")
     if not parts:
         raise EntryError("nothing was typed; type a figure such as 1600 or 1.6k")
     pieces = [piece for part in parts for piece in _pieces(part, situation)]

@@ -4,9 +4,12 @@ import sqlite3
 from dataclasses import dataclass
 from pathlib import Path
 
+from sqlalchemy import Float, Integer
+
 from even_beam.bench.limits import TERM_LIMITS
 from even_beam.bench.quantities import QUANTITIES
 from even_beam.light import METHOD_VERSION
+from even_beam.logbook import schema
 from even_beam.logbook.engine import connect_to_read
 from even_beam.logbook.errors import LogbookError
 
@@ -49,6 +52,29 @@ def _impossible(connection: sqlite3.Connection) -> list[str]:
     return found
 
 
+_SENSE = {
+    Float: "typeof({0}) NOT IN ('real', 'integer', 'null')",
+    Integer: "typeof({0}) NOT IN ('integer', 'null')",
+    schema.UtcText: "{0} IS NOT NULL AND datetime({0}) IS NULL",
+    schema.JsonText: "{0} IS NOT NULL AND NOT json_valid({0})",
+}
+"""What makes a cell of a kind of column nonsense."""
+
+
+def _nonsense(connection: sqlite3.Connection) -> list[str]:
+    """Cells that no program of ours wrote, column by column."""
+    found = []
+    for table in schema.metadata.sorted_tables:
+        for column in table.columns:
+            test = _SENSE.get(type(column.type))
+            if test is None:
+                continue
+            query = f"SELECT count(*) FROM {table.name} WHERE {test.format(column.name)}"
+            if count := connection.execute(query).fetchone()[0]:
+                found.append(f"{count} cell{'s' * (count > 1)} of {table.name}.{column.name} cannot be understood")
+    return found
+
+
 def check(path: Path) -> Report:
     """Check a logbook without changing it. Takes time in proportion to its size; raises `LogbookError` if
     unreadable."""
@@ -70,6 +96,7 @@ def check(path: Path) -> Report:
         if untaken:
             problems.append(f"{untaken} readings without the event that took them")
         problems += _impossible(connection)
+        problems += _nonsense(connection)
         old = connection.execute(
             "SELECT count(*) FROM spectrum s LEFT JOIN computed c USING (reading_id) WHERE c.method_version IS NOT ?",
             (METHOD_VERSION,),

@@ -13,7 +13,7 @@ from functools import cache, lru_cache
 from typing import Any, NamedTuple, TypeVar, get_type_hints
 
 import numpy as np
-from sqlalchemy import Boolean, ColumnElement, Table, type_coerce
+from sqlalchemy import Boolean, ColumnElement, LargeBinary, Table, type_coerce
 from sqlalchemy.types import NullType
 
 from even_beam.bench import records
@@ -79,7 +79,11 @@ def shape_of(kind: type) -> Shape:
     conversions = [(i, convert) for i, name in enumerate(names) if (convert := _conversion(table, name, hints[name]))]
     places = [(place, name) for place, name in enumerate(ordered) if name not in table.c]
 
+    holds_bytes = any(isinstance(column.type, LargeBinary) for column in table.columns)
+
     def make(row: Sequence[Any], **elsewhere: object) -> Any:
+        if bytes in map(type, row) and not holds_bytes:
+            raise ValueError(f"bytes where a text or a number of {table.name} belongs")
         arguments = list(row[: len(names)])
         for place, convert in conversions:
             if arguments[place] is not None:
@@ -102,12 +106,12 @@ def _conversion(table: Table, name: str, hint: Any) -> Callable[[Any], Any] | No
 
 def _loaded(text: str) -> Any:
     """JSON text as tuples and mappings; lists, which many rows share, are read once."""
-    return _loaded_list(text) if text.startswith("[") else schema.frozen(json.loads(text))
+    return _loaded_list(text) if text.startswith("[") else schema.structure(text)
 
 
 @lru_cache(maxsize=8192)
 def _loaded_list(text: str) -> Any:
-    return schema.frozen(json.loads(text))
+    return schema.structure(text)
 
 
 @lru_cache(maxsize=8192)
@@ -201,18 +205,27 @@ class KeptVectors(Mapping[str, tuple[float, ...]]):
     __slots__ = ("_text",)
 
     def __init__(self, text: str | None) -> None:
-        self._text = text or "{}"
+        self._text = text if isinstance(text, str) else "{}"
 
     def __getitem__(self, name: str) -> tuple[float, ...]:
         key = f"{json.dumps(name)}: "
         start = self._text.find(key)
         if start < 0:
             raise KeyError(name)
-        vector, _ = _READ.raw_decode(self._text, start + len(key))
-        return tuple(math.nan if value is None else value for value in vector)
+        try:
+            vector, _ = _READ.raw_decode(self._text, start + len(key))
+            return tuple(math.nan if value is None else float(value) for value in vector)
+        except (ValueError, TypeError) as error:
+            raise KeyError(name) from error  # no vector was kept there
+
+    def _names(self) -> list[str]:
+        try:
+            return list(json.loads(self._text))
+        except ValueError:
+            return []
 
     def __iter__(self) -> Iterator[str]:
-        return iter(json.loads(self._text))
+        return iter(self._names())
 
     def __len__(self) -> int:
-        return len(json.loads(self._text))
+        return len(self._names())

@@ -60,7 +60,15 @@ class JsonText(TypeDecorator[Any]):
 
     def process_result_value(self, value: Any, dialect: Dialect) -> Any:
         """From text."""
-        return None if value is None else frozen(json.loads(value))
+        return None if value is None else structure(value)
+
+
+def structure(text: str) -> Any:
+    """The tuple or mapping of a JSON text. Raises `ValueError` for what is neither."""
+    value = json.loads(text)
+    if not isinstance(value, list | dict):
+        raise ValueError(f"neither a list nor an object: {text[:40]}")
+    return frozen(value)
 
 
 def frozen(value: Any) -> Any:

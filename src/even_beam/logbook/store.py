@@ -177,6 +177,18 @@ class Logbook:
             raise _not_kept(self.path, error) from error
 
     @contextmanager
+    def _understood(self) -> Iterator[None]:
+        """Cells that no program of ours wrote are said, and nothing is guessed of them."""
+        try:
+            yield
+        except (KeyError, ValueError, TypeError, AttributeError) as error:
+            raise LogbookError(
+                f"{self.path.name} holds a cell that cannot be understood: {error!r}.",
+                "The file was left as it is.",
+                "“even-beam check” says where; work with your last copy of it.",
+            ) from error
+
+    @contextmanager
     def _transaction(self) -> Iterator[Connection]:
         """Everything inside is kept together or not at all; on the disk when the block is left."""
         if not self.writable:
@@ -284,7 +296,7 @@ class Logbook:
     # --- reading
 
     def _rows(self, statement: Executable) -> Sequence[Any]:
-        with self._guarded():
+        with self._guarded(), self._understood():
             found = self._connection.execute(statement).all()
             self._connection.rollback()
         return found
@@ -292,7 +304,9 @@ class Logbook:
     def _records(self, kind: type[Record], narrow: Callable[[Select[Any]], Select[Any]]) -> list[Record]:
         """Records of a kind; `narrow` says which and in what order."""
         shape = rows.shape_of(kind)  # type: ignore[arg-type]
-        return [shape.make(row) for row in self._rows(narrow(select(*shape.columns)))]
+        found = self._rows(narrow(select(*shape.columns)))
+        with self._understood():
+            return [shape.make(row) for row in found]
 
     def all(self, kind: type[Record]) -> list[Record]:
         """Every record of a kit kind, in the order of their names."""
@@ -320,14 +334,17 @@ class Logbook:
         table = schema.reading
         columns, make = rows.shape_of(Reading)
         found = self._rows(select(*columns).where(which).order_by(table.c.session_id, table.c.sequence))
-        return [make(row, values=values(row[0])) for row in found]
+        with self._understood():
+            return [make(row, values=values(row[0])) for row in found]
 
     def _values(self, which: ColumnElement[bool]) -> dict[str, tuple[Value, ...]]:
         table = schema.value
         columns, make = rows.shape_of(Value)
         by_reading: dict[str, list[Value]] = {}
-        for row in self._rows(select(table.c.reading_id, *columns).where(which)):
-            by_reading.setdefault(row[0], []).append(without_impossible(make(row[1:])))
+        found = self._rows(select(table.c.reading_id, *columns).where(which))
+        with self._understood():
+            for row in found:
+                by_reading.setdefault(row[0], []).append(without_impossible(make(row[1:])))
         return {reading_id: tuple(values) for reading_id, values in by_reading.items()}
 
     def computed(self, session_id: str) -> dict[str, Computed]:
@@ -337,7 +354,8 @@ class Logbook:
 
     def _computed(self, which: ColumnElement[bool]) -> dict[str, Computed]:
         found = self._rows(select(*rows.COMPUTED_COLUMNS).where(which))
-        return {row[0]: rows.computed_from_row(row) for row in found}
+        with self._understood():
+            return {row[0]: rows.computed_from_row(row) for row in found}
 
     # --- one source over all sessions
 

@@ -68,7 +68,7 @@ def _read(file: Path) -> Settings:
         content = tomllib.loads(file.read_text(encoding="utf-8"))
     except FileNotFoundError:
         return Settings()
-    except (OSError, tomllib.TOMLDecodeError, UnicodeDecodeError) as error:
+    except (OSError, ValueError, RecursionError) as error:  # also numbers of thousands of digits
         raise SettingsError(
             f"{file} cannot be read: {error}. The usual settings are used; mend or remove the file."
         ) from error

@@ -1,0 +1,310 @@
+"""Broken and hostile input at every door: only the project's own errors, none that takes long or much memory.
+
+`python -m benchmarks.fuzz [SECONDS] [SEED]`. Every door gets sound samples, mutated: bytes flipped, cut, doubled,
+joined, numbers of thousands of digits, brackets thousands deep, cells of nonsense. A new seed each time unless one is
+given.
+"""
+
+import gc
+import json
+import random
+import sqlite3
+import sys
+import tempfile
+import time
+import tracemalloc
+from collections import Counter
+from collections.abc import Callable, Sequence
+from contextlib import closing
+from dataclasses import dataclass, field
+from pathlib import Path
+
+import numpy as np
+
+from even_beam.bench.entry import EntryError
+from even_beam.bench.exposure import ExposureError
+from even_beam.bench.limits import ImpossibleError
+from even_beam.bench.planning.protocols import ProtocolError, protocols_of
+from even_beam.bench.records import Terms
+from even_beam.bench.said import Situation, understand
+from even_beam.bench.tolerances import ToleranceError, set_of
+from even_beam.formats import FormatError, cgats, delimited, read_spectra, readings_table, spectra_json, tm27
+from even_beam.light import SpectrumError
+from even_beam.logbook import LogbookError
+from even_beam.logbook.store import Logbook
+from even_beam.workspace.compare.as_json import comparison
+from even_beam.workspace.compare.terms_text import TermsTextError, terms_of
+from even_beam.workspace.findings.witness import UnknownFixtureError, Witness
+from even_beam.workspace.intake.importing import import_files
+from even_beam.workspace.logbook.collection import Collection
+from even_beam.workspace.plan.simulated_run import read_plan
+from even_beam.workspace.plan.view import PlanError
+from even_beam.workspace.shell.settings import SettingsError, load
+
+OURS = (
+    EntryError, ExposureError, ImpossibleError, ProtocolError, ToleranceError, FormatError, SpectrumError, LogbookError,
+    TermsTextError, UnknownFixtureError, PlanError, SettingsError,
+)  # fmt: skip
+"""What a door may raise."""
+
+LONGEST_S, LARGEST_MB = 2.0, 500.0
+
+_WORDS = (
+    "1e999", "nan", "-inf", "9" * 5000, "[" * 3000, "{" * 3000, "\x00", "\ufeff", "=1+1", "-0", "1/0", "5594 K", "spot",
+    "½ green", "at 25 ft", "1 ft right", "null", "true", "\"", "\n", ";", ",", "\t", "%", "é", "0x10", "١٢٣", "1_000",
+    "1.600", "16 00", "CRI 96", "SSI 84 P3200", "f/22 and nine tenths", "255/255", "iso 800", "180° at 24 fps",
+)  # fmt: skip
+
+
+def mutated(data: bytes, rng: random.Random) -> bytes:
+    """A sample with one to five things done to it."""
+    out = bytearray(data)
+    for _ in range(rng.randint(1, 5)):
+        place = rng.randrange(len(out) + 1)
+        what = rng.randrange(7)
+        if what == 0 and out:
+            out[min(place, len(out) - 1)] = rng.randrange(256)
+        elif what == 1:
+            del out[place : place + rng.randint(1, 40)]
+        elif what == 2:
+            out[place:place] = rng.choice(_WORDS).encode("utf-8", "surrogatepass")
+        elif what == 3:
+            out[place:place] = out[max(0, place - 30) : place] * rng.randint(1, 20)
+        elif what == 4:
+            out = out[:place]
+        elif what == 5:
+            out += out[: rng.randint(0, 200)]
+        else:
+            out[place:place] = bytes(rng.randrange(256) for _ in range(rng.randint(1, 12)))
+    return bytes(out)
+
+
+@dataclass
+class Outcome:
+    """What came of one door: sound, refused by an error of ours, and what must not be."""
+
+    counts: Counter[str] = field(default_factory=Counter)
+    faults: list[str] = field(default_factory=list)
+    longest_s: float = 0.0
+    largest_mb: float = 0.0
+
+
+Door = tuple[str, Callable[[bytes, Path], object], Sequence[bytes]]
+
+
+def _line(data: bytes, folder: Path) -> object:
+    text = data.decode("utf-8", "replace")
+    terms = Terms(cct_k=5600.0, level_pct=100.0, distance_m=3.0)
+    return understand(text, Situation(("illuminance", "cct", "duv", "ra"), terms))
+
+
+def _file(suffix: str) -> Callable[[bytes, Path], object]:
+    def read(data: bytes, folder: Path) -> object:
+        path = folder / f"mutated{suffix}"
+        path.write_bytes(data)
+        return read_spectra(path)
+
+    return read
+
+
+def _table(suffix: str) -> Callable[[bytes, Path], object]:
+    def read(data: bytes, folder: Path) -> object:
+        path = folder / f"table{suffix}"
+        path.write_bytes(data)
+        book = folder / "into.evenbeam"
+        book.unlink(missing_ok=True)
+        logbook = Logbook.create(book)
+        try:
+            return import_files([path], logbook, _now)
+        finally:
+            logbook.close()
+
+    return read
+
+
+def _now() -> "object":
+    from datetime import UTC, datetime
+
+    return datetime(2026, 11, 25, tzinfo=UTC)
+
+
+def _plan(data: bytes, folder: Path) -> object:
+    path = folder / "plan.json"
+    path.write_bytes(data)
+    return read_plan(path)
+
+
+def _protocols(data: bytes, folder: Path) -> object:
+    try:
+        content = json.loads(data)
+    except (ValueError, RecursionError):
+        return None
+    return protocols_of(content)
+
+
+def _tolerances(data: bytes, folder: Path) -> object:
+    try:
+        content = json.loads(data)
+    except (ValueError, RecursionError):
+        return None
+    return set_of(content) if isinstance(content, dict) else None
+
+
+def _settings(data: bytes, folder: Path) -> object:
+    path = folder / "settings.toml"
+    path.write_bytes(data)
+    return load(path)
+
+
+def _mapping(data: bytes, folder: Path) -> object:
+    try:
+        content = json.loads(data)
+    except (ValueError, RecursionError):
+        return None
+    return delimited.Mapping.from_content(content) if isinstance(content, dict) else None
+
+
+def _terms(data: bytes, folder: Path) -> object:
+    return terms_of(data.decode("utf-8", "replace"), {"hand": "m"}, {"tuesday": "s"})
+
+
+def _logbook(data: bytes, folder: Path) -> object:
+    path = folder / "bent.evenbeam"
+    path.write_bytes(data)
+    logbook = Logbook.open_to_read(path)
+    try:
+        collection = Collection(logbook)
+        names = [lamp.name for lamp in collection.lamps()][:3]
+        witness = Witness(collection)
+        for entrant in witness.entrants(names) if names else []:
+            witness.findings(entrant)
+        return comparison(collection, names) if names else None
+    finally:
+        logbook.close()
+
+
+def sound_logbook(folder: Path) -> bytes:
+    """A small logbook with readings of two lamps."""
+    table = folder / "sound.csv"
+    rows = [f"Tansy,5600,{level},2 m,illuminance,{8 * level},lx" for level in (100, 50, 25)]
+    rows += [f"Sorrel,5600,{level},2 m,illuminance,{7 * level},lx" for level in (100, 50, 25)]
+    table.write_text("fixture,cct_k,dimmer_pct,distance,quantity,value,unit\n" + "\n".join(rows), encoding="utf-8")
+    path = folder / "sound.evenbeam"
+    path.unlink(missing_ok=True)
+    logbook = Logbook.create(path)
+    import_files([table], logbook, _now)
+    logbook.close()
+    return path.read_bytes()
+
+
+def nonsense_cells(data: bytes, folder: Path, rng: random.Random) -> bytes:
+    """A logbook that is a sound database, with cells of nonsense in it."""
+    path = folder / "cells.evenbeam"
+    path.write_bytes(data)
+    with closing(sqlite3.connect(path)) as base:
+        tables = [row[0] for row in base.execute("SELECT name FROM sqlite_master WHERE type = 'table'")]
+        for _ in range(rng.randint(1, 4)):
+            table = rng.choice([t for t in tables if not t.startswith(("sqlite", "alembic"))])
+            columns = [row[1] for row in base.execute(f"PRAGMA table_info({table})")]
+            value = rng.choice((None, "nonsense", 1e999, -1, b"\xff\xfe", "{", "[1,", "2026-99-99", "", 10**15))
+            try:
+                base.execute(f"UPDATE {table} SET {rng.choice(columns)} = ? WHERE rowid % 3 = 0", (value,))
+            except sqlite3.Error:
+                continue
+        base.commit()
+    return path.read_bytes()
+
+
+def doors(folder: Path) -> list[Door]:
+    """Every door with its samples."""
+    grid = np.arange(380, 781, 5)
+    text = "nm;W/m2/nm\n" + "\n".join(f"{w};{1.0 + w / 1000:.4f}" for w in grid)
+    spectrum = delimited.read(text.encode(), "lamp")
+    readings_table.write_xlsx([{"fixture": "Tansy", "quantity": "illuminance", "value": "820"}], folder / "s.xlsx")
+    table = b"session,fixture,cct_k,quantity,value,unit\nOld,Tansy,5600,illuminance,820,lx\nOld,Tansy,5600,ra,96,\n"
+    lines = [word.encode() for word in _WORDS] + [b"820 lx 50 % at 3 m", b"1600; 5547 K; 0.0006; 96", b"about 1.6k"]
+    sets = json.dumps({"name": "mine", "purpose": "x", "limits": {"ra": 90.0}}).encode()
+    protocols = json.dumps([{"name": "p", "sweeps": [{"levels": "100, 50", "distance": "2 m"}]}]).encode()
+    return [
+        ("line", _line, lines),
+        (
+            "spectrum, text",
+            _file(".csv"),
+            [text.encode(), text.replace(";", ",").encode(), text.replace(".", ",").encode()],
+        ),
+        ("spectrum, JSON", _file(".json"), [spectra_json.write(spectrum).encode()]),
+        ("spectrum, XML", _file(".xml"), [tm27.write(spectrum).encode()]),
+        ("spectrum, CGATS", _file(".cgats"), [cgats.write(spectrum).encode()]),
+        ("table", _table(".csv"), [table, b"Lamp,Dist ft,FC\nTansy,10,100\n", b"time,lux\n0,1\n1,2\n2,3\n"]),
+        ("workbook", _table(".xlsx"), [(folder / "s.xlsx").read_bytes()]),
+        ("plan", _plan, [b'{"lamps": ["Tansy"], "protocols": ["dimmer"], "whites": "5600"}']),
+        ("protocols", _protocols, [protocols]),
+        ("tolerances", _tolerances, [sets]),
+        ("settings", _settings, [b'theme = "paper"\niso = 800\nshutter_s = 0.02\nwhite_bands_k = [3200, 4500]\n']),
+        ("mapping", _mapping, [json.dumps(delimited.Mapping().as_content()).encode()]),
+        ("terms", _terms, [b"cct=5600;level=100;distance=10 ft;zoom=flood", b"meter=hand,session=tuesday"]),
+        ("logbook", _logbook, [sound_logbook(folder)]),
+    ]
+
+
+def fuzz(seconds: float, seed: int) -> dict[str, Outcome]:
+    """Every door in turn until the time is over."""
+    rng = random.Random(seed)
+    found: dict[str, Outcome] = {}
+    end = time.monotonic() + seconds
+    with tempfile.TemporaryDirectory() as name:
+        folder = Path(name)
+        every = doors(folder)
+        while time.monotonic() < end:
+            for door, act, samples in every:
+                sample = rng.choice(samples)
+                if door == "logbook" and rng.random() < 0.5:
+                    data = nonsense_cells(sample, folder, rng)
+                else:
+                    data = mutated(sample, rng)
+                _try(found.setdefault(door, Outcome()), act, data, folder)
+    return found
+
+
+def _try(outcome: Outcome, act: Callable[[bytes, Path], object], data: bytes, folder: Path) -> None:
+    measure = sum(outcome.counts.values()) % 20 == 0  # tracing memory slows everything tenfold
+    if measure:
+        tracemalloc.start()
+    began = time.monotonic()
+    try:
+        act(data, folder)
+        outcome.counts["understood"] += 1
+    except OURS:
+        outcome.counts["refused"] += 1
+    except Exception as error:
+        outcome.counts["fault"] += 1
+        outcome.faults.append(f"{type(error).__name__}: {error} for {data[:80]!r}")
+    took = time.monotonic() - began
+    if measure:
+        outcome.largest_mb = max(outcome.largest_mb, tracemalloc.get_traced_memory()[1] / 1e6)
+        tracemalloc.stop()
+    else:
+        outcome.longest_s = max(outcome.longest_s, took)
+        if took > LONGEST_S:
+            outcome.faults.append(f"took {took:.1f} s for {data[:80]!r}")
+    gc.collect(0)
+
+
+def report(seconds: float, seed: int) -> int:
+    """Print what came of each door; how many faults there were."""
+    print(f"seed {seed}")
+    faults = 0
+    for door, outcome in fuzz(seconds, seed).items():
+        counts = ", ".join(f"{count} {name}" for name, count in sorted(outcome.counts.items()))
+        print(f"{door}: {counts}; longest {outcome.longest_s:.2f} s, most memory {outcome.largest_mb:.0f} MB")
+        for fault in outcome.faults[:5]:
+            print(f"  {fault[:300]}")
+        faults += len(outcome.faults) + (outcome.largest_mb > LARGEST_MB)
+    return faults
+
+
+if __name__ == "__main__":
+    wanted = float(sys.argv[1]) if len(sys.argv) > 1 else 120.0
+    sys.exit(
+        1 if report(wanted, int(sys.argv[2]) if len(sys.argv) > 2 else random.SystemRandom().randrange(10**6)) else 0
+    )
