@@ -1,12 +1,13 @@
 """Print every ratio."""
 
-from benchmarks import figures, honesty, limits, planning, scale, start_up, steps
+from benchmarks import figures, honesty, limits, planning, scale, second_look, start_up, steps
 
 for title, report in (
     ("Start-up", start_up.report),
     ("Figures", figures.report),
     ("Limits", limits.report),
     ("Honesty", honesty.report),
+    ("Second look", second_look.report),
     ("Plan", planning.report),
     ("Steps", steps.report),
     ("Scale", scale.report),

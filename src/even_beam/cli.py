@@ -160,8 +160,11 @@ def export(logbook: Path, kind: str, out: Path) -> None:
 @click.argument("plan", type=click.Path(path_type=Path, exists=True))
 @click.argument("logbook", type=LOGBOOK)
 @click.option("--simulate", is_flag=True, required=True, help="Read the simulated lamps; there is no other meter yet.")
-def run(plan: Path, logbook: Path, simulate: bool) -> None:
-    """Run a plan without a window; a line after each committed reading."""
+@click.option("--anew", is_flag=True, help="Begin a new session, also where one of this plan was broken off.")
+def run(plan: Path, logbook: Path, simulate: bool, anew: bool) -> None:
+    """Run a plan without a window, or go on with it; a line after each committed reading. SIGTERM ends it at a step."""
+    import signal
+
     from even_beam.logbook import LogbookError
     from even_beam.workspace.logbook.files import open_or_create
     from even_beam.workspace.plan.simulated_run import SimulatedRun, read_plan
@@ -171,8 +174,12 @@ def run(plan: Path, logbook: Path, simulate: bool) -> None:
         wanted = read_plan(plan)
         book = open_or_create(logbook)
         try:
-            for line in SimulatedRun(wanted, book, lambda: datetime.now(UTC)).lines():
-                click.echo(line)
+            going = SimulatedRun(wanted, book, lambda: datetime.now(UTC), anew=anew)
+            signal.signal(signal.SIGTERM, lambda number, frame: going.stop())
+            for line in going.lines():
+                click.echo(
+                    line.encode(sys.stdout.encoding or "utf-8", "replace").decode(sys.stdout.encoding or "utf-8")
+                )
                 sys.stdout.flush()
         finally:
             book.close()

@@ -57,22 +57,29 @@ def _numbers(text: str, quantity: str, what: str, low: float, high: float) -> tu
     return tuple(dict.fromkeys(found))
 
 
+_LENGTH = re.compile(r"(\d+(?:[.,]\d+)?)\s*(metres?|m|feet|foot|ft|'|cm)?(?:\s*(\d{1,2})\s*(?:\"|in|inches))?")
+
+
 def distances(text: str) -> tuple[float, ...]:
-    """Distances in metres from `2 m`, `10 15 20 25 ft`, or none (equal, not measured). Raises `RunFormError`."""
-    words = text.strip().lower()
+    """Distances in metres from `2 m`, `10 15 20 25 ft`, `1 m 5 ft 10 ft`, or none (equal, not measured).
+
+    A figure without a unit has that of the next one that says its own; none at all is metres. Raises `RunFormError`.
+    """
+    words = text.strip().lower().replace(";", " ").replace(", ", " ")
     if not words or words.startswith("equal"):
         return ()
-    unit = re.search(r"(m|ft|feet|')\s*$", words)
-    suffix = unit[1] if unit else "m"
-    found = []
-    for word in re.split(r"[\s;,]+", words):
-        if word in {"m", "ft", "feet", "'"}:
-            continue
+    if not re.fullmatch(rf"(?:\s*{_LENGTH.pattern}[\s,]*)+", words):
+        raise RunFormError(f"“{text.strip()}” is not a list of distances, such as 1 m 5 ft 10 ft.")
+    found: list[float] = []
+    unit = "m"
+    for match in reversed(list(_LENGTH.finditer(words))):
+        unit = match[2] or unit
+        inches = f" {match[3]} in" if match[3] else ""
         try:
-            entry = parse(word if word[-1].isalpha() or word[-1] == "'" else f"{word} {suffix}", "distance")
+            entry = parse(f"{match[1]} {unit}{inches}", "distance")
         except EntryError as error:
             raise RunFormError(str(error)) from error
         if entry.value is None or impossible_term("distance_m", entry.value) or entry.quantity != "distance":
-            raise RunFormError(f"“{word}” is not a distance.")
-        found.append(entry.value)
+            raise RunFormError(f"“{match[0].strip()}” is not a distance.")
+        found.insert(0, entry.value)
     return tuple(dict.fromkeys(found))

@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from even_beam.bench import notation
-from even_beam.bench.records import Source
+from even_beam.bench.records import Session, Source
 from even_beam.instruments.simulated_lamps import LAMPS
 from even_beam.workspace.kit.desk import FormError, LampForm
 from even_beam.workspace.plan.view import (
@@ -71,9 +71,16 @@ def _lamp(entry: Any) -> tuple[str, str]:
 
 
 class SimulatedRun:
-    """Runs a plan in a logbook. Raises `PlanError` for what cannot be planned or simulated."""
+    """Runs a plan in a logbook; one that was broken off is taken up again, unless it shall begin `anew`.
 
-    def __init__(self, plan: RunPlan, logbook: "Logbook", clock: Callable[[], datetime], seed: int = 1) -> None:
+    Raises `PlanError` for what cannot be planned or simulated.
+    """
+
+    def __init__(
+        self, plan: RunPlan, logbook: "Logbook", clock: Callable[[], datetime], seed: int = 1, *, anew: bool = False
+    ) -> None:
+        self._stopped = False
+        self._taken_up = ""
         self._document = Document(logbook, Settings(), clock, Shelf(clock, seed=seed))
         sources = [self._source(*lamp) for lamp in plan.lamps]
         cards = [card for card in self._document.kit.lamps() if card.source.id in {s.id for s in sources}]
@@ -92,7 +99,30 @@ class SimulatedRun:
             )
         bench = bench_of(self._document.kit.meters(), self._document.costs)
         made = plan_of(form, protocols, bench, kinds_of(cards))
-        self._desk = self._document.begin_plan(made, plan.name, plan.question)
+        left = None if anew else self._broken_off(plan.name)
+        if left is None:
+            self._desk = self._document.begin_plan(made, plan.name, plan.question)
+        else:
+            self._desk = self._document.work_on(left)
+            read, steps = len(self._desk.counted), len(self._desk.state.steps)
+            done = sum(state.done for state in self._desk.state.steps)
+            self._taken_up = (
+                f"“{left.name}” was broken off: {read} readings stand, {done} of {steps} steps are done. It goes on at"
+                f" {_step_words(self._desk)}; --anew begins another."
+            )
+
+    def _broken_off(self, name: str) -> Session | None:
+        """The newest session of this plan that has steps left."""
+        for session in reversed(self._document.logbook.sessions()):
+            if session.name == name or session.name.startswith(f"{name}, day "):
+                desk = self._document.desk_of(session.id)
+                if desk.step is not None:
+                    return session
+        return None
+
+    def stop(self) -> None:
+        """End after the step that is being read."""
+        self._stopped = True
 
     def _source(self, nickname: str, simulated: str) -> Source:
         kit = self._document.kit
@@ -109,7 +139,12 @@ class SimulatedRun:
     def lines(self) -> Iterator[str]:
         """Read every step; a line after each committed reading."""
         desk, document = self._desk, self._document
+        if self._taken_up:
+            yield self._taken_up
         while desk.step is not None:
+            if self._stopped:
+                yield f"stopped before {_step_words(desk)}; the same command goes on from there"
+                return
             meter = desk.meter
             if meter is None or not meter.simulated or set(desk.asked) - set(meter.quantities) - {"illuminance"}:
                 yield f"left out, read by hand: {_step_words(desk)}"
