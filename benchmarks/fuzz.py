@@ -24,7 +24,7 @@ import numpy as np
 from even_beam.bench.entry import EntryError
 from even_beam.bench.exposure import ExposureError
 from even_beam.bench.limits import ImpossibleError
-from even_beam.bench.planning.protocols import ProtocolError, protocols_of
+from even_beam.bench.planning.protocols import ProtocolError, expand, protocols_of
 from even_beam.bench.records import Terms
 from even_beam.bench.said import Situation, understand
 from even_beam.bench.tolerances import ToleranceError, set_of
@@ -77,6 +77,41 @@ def mutated(data: bytes, rng: random.Random) -> bytes:
         else:
             out[place:place] = bytes(rng.randrange(256) for _ in range(rng.randint(1, 12)))
     return bytes(out)
+
+
+_LEAVES = (
+    None,
+    True,
+    -1,
+    1e308,
+    "nan",
+    "",
+    "x" * 3000,
+    [],
+    {},
+    [[]],
+    {"a": []},
+    "5 ft",
+    [1, "2"],
+    "\x00",
+    -0.0,
+    10**400,
+)
+
+
+def bent(data: bytes, rng: random.Random) -> bytes:
+    """A JSON document that is still one, with leaves and branches of another kind in it."""
+
+    def bend(value: object, chance: float) -> object:
+        if rng.random() < chance:
+            return rng.choice(_LEAVES)
+        if isinstance(value, dict):
+            return {rng.choice(["x", key]) if rng.random() < 0.05 else key: bend(v, chance) for key, v in value.items()}
+        if isinstance(value, list):
+            return [bend(item, chance) for item in value] * rng.choice((1, 1, 1, 2, 0))
+        return value
+
+    return json.dumps(bend(json.loads(data), rng.choice((0.03, 0.1, 0.3)))).encode()
 
 
 @dataclass
@@ -139,7 +174,8 @@ def _protocols(data: bytes, folder: Path) -> object:
         content = json.loads(data)
     except (ValueError, RecursionError):
         return None
-    return protocols_of(content)
+    found = protocols_of(content)
+    return [expand(protocol, Terms()) for protocol in found]
 
 
 def _tolerances(data: bytes, folder: Path) -> object:
@@ -224,7 +260,12 @@ def doors(folder: Path) -> list[Door]:
     table = b"session,fixture,cct_k,quantity,value,unit\nOld,Tansy,5600,illuminance,820,lx\nOld,Tansy,5600,ra,96,\n"
     lines = [word.encode() for word in _WORDS] + [b"820 lx 50 % at 3 m", b"1600; 5547 K; 0.0006; 96", b"about 1.6k"]
     sets = json.dumps({"name": "mine", "purpose": "x", "limits": {"ra": 90.0}}).encode()
-    protocols = json.dumps([{"name": "p", "sweeps": [{"levels": "100, 50", "distance": "2 m"}]}]).encode()
+    axes = {"whites_k": [3200, 5600], "levels_pct": [100, 50], "distances": ["2 m", "10 ft"],
+            "zooms": ["flood", "spot"],
+            "angles_deg": [0, 15], "repeats": 2, "spread_stops": 0.1, "cautions": ["eyes"], "again_after_min": [5, 10],
+            "configurations": ["bare", "reflector"], "tints": ["0"], "hues_deg": [0, 120], "saturation_pct": 100,
+            "together": False, "quantities": ["illuminance"], "by_hand": True, "mode": "CCT"}  # fmt: skip
+    protocols = json.dumps({"protocols": [{"name": "p", "answers": "how bright", **axes}]}).encode()
     return [
         ("line", _line, lines),
         (
@@ -260,6 +301,8 @@ def fuzz(seconds: float, seed: int) -> dict[str, Outcome]:
                 sample = rng.choice(samples)
                 if door == "logbook" and rng.random() < 0.5:
                     data = nonsense_cells(sample, folder, rng)
+                elif sample[:1] in b"{[" and rng.random() < 0.7 and door not in {"line", "terms"}:
+                    data = bent(sample, rng)
                 else:
                     data = mutated(sample, rng)
                 _try(found.setdefault(door, Outcome()), act, data, folder)

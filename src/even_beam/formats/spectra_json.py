@@ -16,7 +16,7 @@ def read(data: bytes, name: str) -> list[NamedSpectrum]:
     """All spectra of a JSON text. Raises `FormatError`."""
     try:
         content = json.loads(decode(data))
-    except (json.JSONDecodeError, RecursionError) as error:
+    except (ValueError, RecursionError) as error:
         raise FormatError(f"{name}: not valid JSON ({error})") from error
     entries = content.get("spectra") if isinstance(content, dict) else None
     if not isinstance(entries, list):
@@ -28,7 +28,7 @@ def _spectrum(entry: Any, fallback: str) -> NamedSpectrum:
     try:
         wavelength = np.asarray(entry["wavelength_nm"], dtype=np.float64)
         values = np.asarray(entry["values"], dtype=np.float64)
-    except (KeyError, TypeError, ValueError) as error:
+    except (KeyError, TypeError, ValueError, OverflowError) as error:
         raise FormatError(f"{fallback}: needs number lists “wavelength_nm” and “values”") from error
     if wavelength.ndim != 1 or wavelength.shape != values.shape:
         raise FormatError(f"{fallback}: {wavelength.size} wavelengths but {values.size} values")

@@ -47,10 +47,12 @@ def read_plan(path: Path) -> RunPlan:
     """A plan from its JSON file (docs/file-format.md). Raises `PlanError`."""
     try:
         content = json.loads(path.read_text(encoding="utf-8"))
-    except (OSError, json.JSONDecodeError, UnicodeDecodeError) as error:
+    except (OSError, ValueError, RecursionError) as error:
         raise PlanError(f"{path.name} is not a plan: {error}") from error
     if not isinstance(content, dict) or not content.get("lamps") or not content.get("protocols"):
         raise PlanError(f"{path.name} is not a plan: it needs “lamps” and “protocols”")
+    if not isinstance(content["lamps"], list) or not isinstance(content["protocols"], list):
+        raise PlanError(f"{path.name} is not a plan: “lamps” and “protocols” are lists")
     strangers = set(content) - {"name", "question", "lamps", "protocols", *_TEXTS}
     if strangers:
         raise PlanError(f"{path.name}: unknown entry {', '.join(sorted(strangers))}")

@@ -9,7 +9,7 @@ from pathlib import Path
 from even_beam.bench import notation
 from even_beam.bench.planning.costs import Costs
 from even_beam.bench.planning.edits import split_over_days
-from even_beam.bench.planning.protocols import Protocol, ProtocolError, protocols_of, shipped
+from even_beam.bench.planning.protocols import Protocol, protocols_of, shipped
 from even_beam.bench.planning.run_sheet import Bench, LampPlan, Plan, make_plan
 from even_beam.bench.records import Meter, Source
 from even_beam.workspace.bench.run_form import RunFormError, distances
@@ -45,7 +45,7 @@ def all_protocols(own: Path | None = None) -> tuple[Protocol, ...]:
     if own is not None and own.exists():
         try:
             found.update({p.name: p for p in protocols_of(json.loads(own.read_text(encoding="utf-8")))})
-        except (OSError, json.JSONDecodeError, UnicodeDecodeError, ProtocolError) as error:
+        except (OSError, ValueError, RecursionError) as error:
             raise PlanError(f"{own.name} is not used: {error}") from error
     return tuple(found.values())
 

@@ -5,12 +5,13 @@ same form (docs/file-format.md).
 """
 
 import json
+import math
 from collections.abc import Mapping
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass, replace
 from functools import cache
 from importlib.resources import files
 from itertools import product
-from typing import Any
+from typing import Any, get_type_hints
 
 import numpy as np
 
@@ -21,6 +22,10 @@ from even_beam.bench.records import Terms
 
 class ProtocolError(ValueError):
     """A protocol that cannot be understood; the message names the entry."""
+
+
+MOST_WHITES, MOST_TERMS = 200, 20_000
+"""No test has more."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,16 +62,17 @@ class Protocol:
     @classmethod
     def from_content(cls, content: Mapping[str, Any]) -> "Protocol":
         """From plain values. Raises `ProtocolError` for an entry that is unknown or of the wrong kind."""
-        known = {field.name: field for field in fields(cls)}
-        strangers = set(content) - set(known)
+        if not isinstance(content, Mapping):
+            raise ProtocolError(
+                f"“{str(content)[:40]}” is not a protocol: it must be an object with “name” and “answers”"
+            )
+        kinds = get_type_hints(cls)
+        called = str(content.get("name", "?"))[:60]
+        strangers = [str(name)[:60] for name in content if name not in kinds]
         if strangers or not {"name", "answers"} <= set(content):
             what = f"unknown entry {', '.join(sorted(strangers))}" if strangers else "needs “name” and “answers”"
-            raise ProtocolError(f"protocol “{content.get('name', '?')}”: {what}; known are {', '.join(known)}")
-        values: dict[str, Any] = {name: _plain(value) for name, value in content.items()}
-        made = cls(**values)
-        for name in ("whites_k", "white_range_k", "levels_pct", "angles_deg", "hues_deg", "again_after_min"):
-            if not all(isinstance(v, int | float) for v in getattr(made, name)):
-                raise ProtocolError(f"protocol “{made.name}”: {name} must be numbers")
+            raise ProtocolError(f"protocol “{called}”: {what}; known are {', '.join(kinds)}")
+        made = cls(**{name: _of_kind(called, name, value, kinds[name]) for name, value in content.items()})
         for text in made.distances:
             _metres(made.name, text)
         made._check_terms()
@@ -76,7 +82,29 @@ class Protocol:
             raise ProtocolError(f"protocol “{made.name}”: spread_stops must be above 0 and at most 2")
         if list(made.again_after_min) != sorted(made.again_after_min):
             raise ProtocolError(f"protocol “{made.name}”: again_after_min must rise")
+        made._check_size()
         return made
+
+    def _check_size(self) -> None:
+        """Raises `ProtocolError` for more whites, or more terms, than any evening has."""
+        if len(self.white_range_k) == 2:
+            low, high = self.white_range_k
+            steps = (high - low) / (self.white_step_k or 500.0)
+            if self.white_step_mired > 0.0:
+                steps = (1e6 / low - 1e6 / high) / self.white_step_mired
+            if not 0.0 <= steps <= MOST_WHITES:
+                raise ProtocolError(f"protocol “{self.name}”: white_range_k must rise, in at most {MOST_WHITES} steps")
+        axes = (
+            self.levels_pct,
+            self.distances,
+            self.configurations,
+            self.zooms,
+            self.angles_deg,
+            self.tints,
+            self.hues_deg,
+        )
+        if math.prod(max(1, len(axis)) for axis in (*axes, self.whites)) > MOST_TERMS:
+            raise ProtocolError(f"protocol “{self.name}”: more than {MOST_TERMS} terms are too many for a test")
 
     def _check_terms(self) -> None:
         """Raises `ProtocolError` for an axis with a term that cannot be."""
@@ -107,10 +135,21 @@ class Protocol:
         return tuple(_metres(self.name, text) for text in self.distances)
 
 
-def _plain(value: Any) -> Any:
-    """Lists as tuples, whole numbers in them as floats."""
-    if isinstance(value, list):
-        return tuple(float(v) if isinstance(v, int) else v for v in value)
+def _of_kind(called: str, name: str, value: Any, kind: Any) -> Any:
+    """A value of the kind that an entry has, lists as tuples. Raises `ProtocolError`."""
+    wrong = ProtocolError(f"protocol “{called}”: {name} is of another kind: {str(value)[:40]}")
+    if kind in {tuple[float, ...], tuple[str, ...]}:
+        if not isinstance(value, list):
+            raise wrong
+        return tuple(_of_kind(called, name, item, float if kind == tuple[float, ...] else str) for item in value)
+    if kind in {float, float | None}:
+        if value is None and kind is not float:
+            return None
+        if isinstance(value, bool) or not isinstance(value, int | float) or not abs(value) < 1e9:
+            raise wrong
+        return float(value)
+    if not isinstance(value, kind) or (kind is int and isinstance(value, bool)):
+        raise wrong
     return value
 
 
