@@ -80,3 +80,20 @@ def test_what_says_nothing_of_the_light_is_no_answer():
     assert choice.has_light(lit)
     assert choice.has_light(read(3, FULL))  # its figures were not loaded: it may
     assert choice.has_light(replace(drawn, computed=Computed("r1", 2, {"cct": 5600.0})))
+
+
+def test_of_two_sessions_alike_the_later_is_compared():
+    early, late = read(1, FULL, session="a", illuminance=800.0), read(2, FULL, session="b", illuminance=700.0)
+    for readings in ((early, late), (late, early)):
+        (found,) = choose([Entrant("lamp", "Tansy", "fixture", readings)], {})
+        assert found.readings == (late,)
+
+
+def test_one_dialled_lamp_decides_the_mode_for_all():
+    """A fixed lamp beside one that is dialled: its mode is no vote for reading the other as it is found."""
+    dialled = (read(1, FULL, illuminance=800.0), read(2, replace(FULL, mode="fixed", cct_k=None), illuminance=10.0))
+    fixed = (read(3, replace(FULL, mode="fixed", cct_k=None), illuminance=500.0),)
+    lamps = [Entrant("a", "Tansy", "fixture", dialled), Entrant("b", "Yarrow", "fixture", fixed)]
+    first, second = choose(lamps, {})
+    assert first.first.terms.mode == "CCT"
+    assert second.first.terms.mode == "fixed"

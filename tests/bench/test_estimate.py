@@ -167,3 +167,30 @@ def test_shares_are_told_the_largest_first():
     assert found.half_width == pytest.approx(math.sqrt(0.1**2 + 0.5**2 + 0.3**2))
     opposed = Estimate(1.0, (Part("a", 1, 0.4), Part("b", 1, -0.4)))
     assert opposed.half_width == 0.0
+
+
+def test_bounds_of_a_level_hold_only_when_all_are_bounded():
+    above = read(1, Terms(), values=(Value("illuminance", None, Origin.TYPED, 100.0, None, text=">100"),))
+    within = read(2, Terms(), values=(Value("illuminance", None, Origin.TYPED, 80.0, 120.0, text="80 to 120"),))
+    both = estimate.level([above, within], METER)
+    assert (both.value, both.low, both.high) == (None, pytest.approx(math.log2(80.0)), None)
+    alone = estimate.level([within], METER)
+    assert alone.high == pytest.approx(math.log2(120.0))
+    assert estimate.level([above], METER).high is None
+
+
+def test_parts_of_what_is_brought_and_of_an_f_number():
+    """A source within 30 cm: 2 s (1/d - 1/D) of the light; f-numbers to half a tenth, at 95 % of a flat spread."""
+    first = read(1, Terms(distance_m=2.0), illuminance=1000.0)
+    brought = estimate.bring(estimate.level([first], METER), first, 4.0)
+    assert brought.shares["distance law"] == pytest.approx(2.0 * 0.3 * (1 / 2 - 1 / 4) / math.log(2.0))
+    stops = estimate.exposure([read(1, Terms(), f_stop=8.0)], METER)
+    assert stops.value == pytest.approx(6.0)
+    assert stops.shares["rounding to tenths"] == pytest.approx(0.95 * 0.05)
+
+
+def test_a_tint_without_its_white_is_reckoned_at_daylight():
+    bare, stated = (estimate.tint([read(1, Terms(), duv=0.002, **white)], METER) for white in ({}, {"cct": 5600.0}))
+    warm = estimate.tint([read(1, Terms(), duv=0.002, cct=2700.0)], METER)
+    assert bare.half_width == pytest.approx(stated.half_width)
+    assert abs(warm.half_width - stated.half_width) > 1e-6

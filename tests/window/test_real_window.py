@@ -68,7 +68,9 @@ class Program:
 
     def keys(self, *names: str) -> None:
         subprocess.run(
-            ["xdotool", "windowfocus", self.window, "key", "--delay", "60", *names], env=self.environment, check=True
+            ["xdotool", "windowfocus", "--sync", self.window, "key", "--delay", "60", *names],
+            env=self.environment,
+            check=self.process.poll() is None,
         )
 
     def kill(self) -> None:
@@ -76,12 +78,15 @@ class Program:
         self.process.wait(20)
 
     def close(self) -> None:
-        self.keys("ctrl+q")
-        try:
-            self.process.wait(20)
-        except subprocess.TimeoutExpired:
-            self.process.kill()
-            pytest.fail("the window did not close")
+        for _ in range(6):  # on a machine that is busy a key may come before the window has the focus
+            self.keys("ctrl+q")
+            try:
+                self.process.wait(10)
+                return
+            except subprocess.TimeoutExpired:
+                continue
+        self.kill()
+        pytest.fail("the window did not close")
 
 
 def readings(path: Path) -> list[Reading]:
@@ -92,7 +97,7 @@ def readings(path: Path) -> list[Reading]:
 
 
 def wait_for(path: Path, count: int) -> list[Reading]:
-    for _ in range(120):
+    for _ in range(300):
         found = readings(path)
         if len(found) >= count:
             return found

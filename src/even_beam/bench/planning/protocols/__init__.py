@@ -137,7 +137,9 @@ class Protocol:
 
 def _of_kind(called: str, name: str, value: Any, kind: Any) -> Any:
     """A value of the kind that an entry has, lists as tuples. Raises `ProtocolError`."""
-    wrong = ProtocolError(f"protocol “{called}”: {name} is of another kind: {str(value)[:40]}")
+    what = {tuple[float, ...]: "numbers", float: "numbers", float | None: "a number", int: "a whole number"}.get(kind)
+    wanted = what or ("yes or no (true, false)" if kind is bool else "text")
+    wrong = ProtocolError(f"protocol “{called}”: {name} must be {wanted}, not {str(value)[:40]}")
     if kind in {tuple[float, ...], tuple[str, ...]}:
         if not isinstance(value, list):
             raise wrong
