@@ -147,7 +147,7 @@ def test_tables_of_features_modifiers_and_verdicts(book):
         ({"source_ids": ()}, "at least one lamp"),
         ({"whites": "560"}, "between 1000"),
         ({"levels": "100 200"}, "a level"),
-        ({"distances": "far"}, "not a figure"),
+        ({"distances": "far"}, "not a list of distances"),
     ],
 )
 def test_a_run_that_cannot_be_planned(changes, words):

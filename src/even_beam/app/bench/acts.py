@@ -63,7 +63,7 @@ ACTS = (
         KeyHint("+", "insert a step", "Put a step in right here. In doubt: hold to keep the figure, in doubt."),
         When.RUN,
     ),
-    Act(KeyHint("N", "note", "A remark on the last reading."), _BOTH | When.DOUBT),
+    Act(KeyHint("N", "note", "A remark on the last reading."), When.RUN | When.DOUBT),
     Act(
         KeyHint(
             "0–9 f . =",
@@ -129,7 +129,6 @@ ACTS = (
         KeyHint(
             "G", "target", "Set a target white; every source's distance to it. Keep it as a look, come back to one."
         ),
-        When.JUST_READING,
     ),
     Act(KeyHint("C", "decide", "The decision that the session was for."), begins_a_word=True),
     Act(KeyHint("D", "dark", "Dark-calibrate the meter with the light kept off it."), begins_a_word=True),

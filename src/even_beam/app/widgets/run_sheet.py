@@ -52,7 +52,7 @@ class _RowDelegate(QStyledItemDelegate):
         colour = t.text if row.standing in {"done", "here", "doubt", "kept", "suspect"} else t.coming
         painter.setFont(theme.font("body"))
         taken = painter.fontMetrics().horizontalAdvance(row.figure) + 20
-        ends = (104, box.width() - taken)
+        ends = (104 if row.second else box.width() - taken, box.width() - taken)
         for x, end, text, changed in zip((30, 108), ends, (row.first, row.second), row.changed, strict=True):
             painter.setPen(theme.color(colour if changed or here else t.coming))
             shown = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, max(end - x, 8))

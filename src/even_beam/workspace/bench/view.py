@@ -71,7 +71,7 @@ def prompt(desk: SessionDesk, settings: Settings) -> Prompt:
     terms = desk.free_terms
     above = (Part(desk.name_of(desk.next_sources), not desk.next_sources), Part(notation.configuration(terms), False))
     parts = _setting_parts(terms, frozenset(), settings) if _is_stated(terms) else (Part("just read", True),)
-    reads = _reads(desk.meter)
+    reads = _reads(desk)
     said = f"target {desk.target.words}" if desk.target is not None else "lamp and terms may be named before or after"
     return Prompt(above, parts, f"{reads} · {said}")
 
@@ -83,12 +83,12 @@ def _aside_prompt(desk: SessionDesk, settings: Settings) -> Prompt:
         return Prompt(
             (Part("room light", True), Part(where, False)),
             (Part("lamp off", True),),
-            f"{_reads(desk.meter)} · taken off what is read at this mark · B again: shade the meter instead",
+            f"{_reads(desk)} · taken off what is read at this mark · B again: shade the meter instead",
         )
     return Prompt(
         (Part(desk.name_of(desk.next_sources), False), Part(where, False)),
         (Part("meter shaded", True),),
-        f"{_reads(desk.meter)} · a flag before the meter: what is left is bounce · B again: back to the run",
+        f"{_reads(desk)} · a flag before the meter: what is left is bounce · B again: back to the run",
     )
 
 
@@ -96,10 +96,16 @@ def _is_stated(terms: Terms) -> bool:
     return terms.cct_k is not None or terms.level_pct is not None or terms.distance_m is not None
 
 
-def _reads(meter: Meter | None) -> str:
+def _reads(desk: SessionDesk) -> str:
+    """How the meter is read, in the fewest words."""
+    meter = desk.meter
     if meter is None:
-        return "no meter chosen"
-    return f"{meter.nickname}: Enter reads it" if meter.is_spectrometer else f"{meter.nickname}: type its figure"
+        return "no meter chosen: type what yours shows"
+    if desk.can_read:
+        return f"{meter.nickname}: Enter reads it"
+    if meter.is_spectrometer and meter.simulated:
+        return f"{meter.nickname} is simulated: L names a lamp that it sees, or type what yours shows"
+    return f"{meter.nickname}: type its figure"
 
 
 def _step_prompt(desk: SessionDesk, state: StepState, settings: Settings) -> Prompt:
@@ -115,7 +121,7 @@ def _step_prompt(desk: SessionDesk, state: StepState, settings: Settings) -> Pro
         Part(notation.axis(step.terms), "angle_deg" in changes and before is not None),
     )
     number = min(state.taken + 1, state.required)
-    below = [_reads(desk.meter), f"reading {number} of {state.required}"]
+    below = [_reads(desk), f"reading {number} of {state.required}"]
     first = state.readings[0] if state.readings else None
     level = desk.of(first.reading.id).value("illuminance") if first is not None and first.counts else None
     if level is not None:
