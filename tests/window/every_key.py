@@ -180,7 +180,7 @@ def _bench(driver: Driver, told: Told) -> None:
             assert offered, f"{key} is not offered"
             driver.key("Return")
 
-    for key in ("+", "N", "Y", "0–9 f . ="):
+    for key in ("+", "N", "Y", "K", "0–9 f . ="):
         told(BENCH, key, line_opens(key if key in X_KEYS else key.lower()))
     for key in ("H", "C"):
         act(key)

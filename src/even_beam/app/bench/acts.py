@@ -115,6 +115,11 @@ ACTS = (
             " the lamp; again: back.",
         )
     ),
+    Act(
+        KeyHint(
+            "K", "the room", "Temperature, mains voltage, the room's own light, what else was lit: kept with the time."
+        )
+    ),
     Act(KeyHint("Y", "lamp shows", "What the lamp displays when it is not what was asked.")),
     Act(
         KeyHint(

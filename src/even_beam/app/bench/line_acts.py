@@ -5,8 +5,10 @@ from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 from even_beam.bench import notation
+from even_beam.bench.entry import EntryError
+from even_beam.workspace.bench.conditions_form import conditions_of, conditions_words
 from even_beam.workspace.bench.target import TargetError, target_of, target_words
-from even_beam.workspace.bench.terms_form import TermsError, differences, step_terms
+from even_beam.workspace.bench.terms_form import TermsError, differences, shown_terms, step_terms, terms_changed
 
 if TYPE_CHECKING:
     from even_beam.app.bench.station import BenchStation
@@ -32,13 +34,13 @@ class LineActs:
         def understood(text: str) -> str:
             try:
                 return act.understand(text)
-            except (TermsError, TargetError) as error:
+            except (TermsError, TargetError, EntryError) as error:
                 return str(error)
 
         def confirmed(text: str) -> None:
             try:
                 act.understand(text)
-            except (TermsError, TargetError) as error:
+            except (TermsError, TargetError, EntryError) as error:
                 self._station.tell("Not understood", str(error), in_doubt=True)
                 self._station.board.entry.select_all()
                 return
@@ -80,6 +82,24 @@ class LineActs:
 
         self._open(LineAct(f"name of the session: {usual}", lambda text: "", begin), usual)
 
+    def conditions(self) -> None:
+        """What the room is like: its temperature, the mains, its own light, what else is lit."""
+        station = self._station
+        desk = station.desk
+
+        def keep(text: str) -> None:
+            row = conditions_of(text, desk.session.id, desk.now())
+            desk.add_conditions(row)
+            station.tell("Room kept", f"{conditions_words(row)}. It stands in the head line and in the report.")
+
+        self._open(
+            LineAct(
+                "the room: 21 °C; 231 V; 0.4 lx; blacked out; a fan on",
+                lambda text: conditions_words(conditions_of(text, desk.session.id, desk.now())),
+                keep,
+            )
+        )
+
     def note(self) -> None:
         """A remark on the last reading."""
 
@@ -118,14 +138,12 @@ class LineActs:
         asked = last.reading.terms
 
         def changes(text: str) -> dict[str, object]:
-            return differences(asked, step_terms(text, asked))
+            return differences(asked, shown_terms(text, asked))
 
         def understood(text: str) -> str:
             shown = replace(asked, **changes(text))  # type: ignore[arg-type]
-            return (
-                f"asked {notation.white(asked)}, {notation.level(asked)}; shows {notation.white(shown)},"
-                f" {notation.level(shown)}"
-            )
+            said = ", ".join(terms_changed(asked, shown)) or "just that"
+            return f"asked {notation.white(asked)}, {notation.level(asked)}; shows {said}"
 
         def keep(text: str) -> None:
             if not changes(text):
@@ -136,7 +154,13 @@ class LineActs:
                 "Kept as displayed", f"{understood(text).capitalize()}. The reading counts for what was displayed."
             )
 
-        self._open(LineAct("the lamp shows: 9 (level), 5550 K; several with ;", understood, keep))
+        self._open(
+            LineAct(
+                "the lamp shows: 9 (level), 5550 K, tint 12, hue 36, sat 80, 230/255, spot; several with ;",
+                understood,
+                keep,
+            )
+        )
 
     def decide(self) -> None:
         """What the session decides, at its end."""

@@ -86,6 +86,7 @@ class BenchStation(Station):
             "G": self._questions.look,
             "C": self.lines.decide,
             "H": self.lines.set_aside,
+            "K": self.lines.conditions,
             "M": self._next_meter,
             "E": self._earlier.open,
             "PgDn": lambda: self._next_level(1),

@@ -4,8 +4,11 @@ from dataclasses import dataclass, fields, replace
 
 from even_beam.bench import notation
 from even_beam.bench.entry import EntryError, parse
+from even_beam.bench.fields import BY_NAME, BY_STORED
 from even_beam.bench.limits import impossible_term
 from even_beam.bench.records import Terms
+from even_beam.bench.said import Situation, understand
+from even_beam.bench.terms import value_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -109,6 +112,33 @@ def differences(before: Terms, after: Terms) -> dict[str, object]:
         for field in fields(Terms)
         if getattr(before, field.name) != getattr(after, field.name)
     }
+
+
+def terms_changed(before: Terms, after: Terms) -> list[str]:
+    """What differs, in words, field by field."""
+    changed = differences(before, after)
+    return [
+        BY_NAME[BY_STORED[name]].words(value_of(name, value)) or f"no {BY_NAME[BY_STORED[name]].label}"
+        for name, value in changed.items()
+        if name != "placement"
+    ]
+
+
+def shown_terms(text: str, asked: Terms) -> Terms:
+    """The terms that a lamp shows instead of those asked: any setting, a bare number being the level.
+
+    Raises `TermsError`.
+    """
+    terms = asked
+    for part in (part for part in text.split(";") if part.strip()):
+        try:
+            said = understand(part, Situation((), terms))
+            if said.entries or said.choices or not said.terms:
+                raise EntryError(part)
+            terms = replace(terms, **said.terms)  # type: ignore[arg-type]
+        except EntryError:
+            terms = step_terms(part, terms)
+    return terms
 
 
 def step_terms(text: str, here: Terms) -> Terms:

@@ -446,7 +446,17 @@ def head_line(desk: SessionDesk) -> tuple[str, ...]:
     else:
         noted = next((c.ambient_lx for c in reversed(desk.conditions()) if c.ambient_lx is not None), None)
         parts += [f"room light {notation.light(noted)} noted"] if noted is not None else []
+    parts += _climate(desk)
     return tuple(parts)
+
+
+def _climate(desk: SessionDesk) -> list[str]:
+    """Temperature and mains as they were last noted."""
+    rows = desk.conditions()
+    warm = next((c.temperature_c for c in reversed(rows) if c.temperature_c is not None), None)
+    mains = next((c.mains_v for c in reversed(rows) if c.mains_v is not None), None)
+    said = [f"{notation.plain(warm)} °C"] if warm is not None else []
+    return [*said, *([f"{notation.plain(mains)} V"] if mains is not None else [])]
 
 
 def _dark_words(at: datetime | None, desk: SessionDesk) -> str:

@@ -107,6 +107,11 @@ class SessionRecord:
         names = [self.sources[i].nickname for i in source_ids if i in self.sources]
         return " + ".join(names) if names else "lamp not named yet"
 
+    def add_conditions(self, row: Conditions) -> None:
+        """Keep what the room is like from here on."""
+        self.logbook.save(row)
+        self.changed()
+
     def conditions(self) -> list[Conditions]:
         """The room's timed rows."""
         return self.logbook.of_session(Conditions, self.session.id)

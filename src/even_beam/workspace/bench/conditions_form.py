@@ -1,0 +1,66 @@
+"""What the room was like, from a line: `21 °C; 231 V; 0.4 lx; two fans on; the window lamp was lit`."""
+
+from datetime import datetime
+
+from even_beam.bench import notation
+from even_beam.bench.entry import EntryError, parse
+from even_beam.bench.limits import impossible_figure
+from even_beam.bench.records import Conditions, new_id
+
+_FIGURES = {"temperature_c": "temperature_c", "voltage_v": "mains_v", "illuminance": "ambient_lx"}
+
+
+def conditions_of(text: str, session_id: str, at: datetime) -> Conditions:
+    """A timed row of the room. What is no temperature, voltage or level is kept in words, the first as the room.
+
+    Raises `EntryError` for a figure that cannot be.
+    """
+    figures: dict[str, float] = {}
+    words: list[str] = []
+    for part in (part.strip() for part in text.replace(", ", ";").split(";")):
+        if not part:
+            continue
+        found = _figure(part)
+        if found is None:
+            words.append(part)
+        else:
+            figures[found[0]] = found[1]
+    if not figures and not words:
+        raise EntryError("say what the room is like, such as 21 °C; 231 V; 0.4 lx; blacked out; a fan on")
+    room, note = (words[0], "; ".join(words[1:])) if words else ("", "")
+    return Conditions(
+        new_id(),
+        session_id,
+        at,
+        room,
+        figures.get("ambient_lx"),
+        figures.get("temperature_c"),
+        figures.get("mains_v"),
+        note,
+    )
+
+
+def _figure(part: str) -> tuple[str, float] | None:
+    """The field and the figure of a part; None for words."""
+    try:
+        entry = parse(part)
+    except EntryError:
+        return None
+    field = _FIGURES.get(entry.quantity or "")
+    if field is None or entry.value is None:
+        return None
+    if (problem := impossible_figure(entry.quantity or "", entry.value)) is not None:
+        raise EntryError(problem)
+    return field, entry.value
+
+
+def conditions_words(row: Conditions) -> str:
+    """A row as it is said."""
+    parts = [
+        row.room,
+        f"{notation.light(row.ambient_lx)} of its own" if row.ambient_lx is not None else "",
+        f"{notation.plain(row.temperature_c)} °C" if row.temperature_c is not None else "",
+        f"{notation.plain(row.mains_v)} V" if row.mains_v is not None else "",
+        row.note,
+    ]
+    return ", ".join(part for part in parts if part)
