@@ -163,7 +163,7 @@ def test_a_run_as_people_write_it():
     assert sweep.whites_k == (5600.0, 3200.0)
     assert sweep.levels_pct == (100.0, 50.0, 1.0)
     assert sweep.distances_m == pytest.approx((3.048, 4.572, 6.096))
-    assert sweep.configuration == ("reflector", "diffuser")
+    assert sweep.configurations == (("reflector", "diffuser"),)
     assert run_form.distances("equal") == ()
     assert run_form.distances("2 m 3.5 m") == (2.0, 3.5)
 

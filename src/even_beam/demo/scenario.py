@@ -152,7 +152,7 @@ def _specimen_table(bench: _Bench) -> None:
         "Tansy is on approval from its seller, who knows of the test. Burdock is lent.",
     )
     levels = (100.0, 75.0, 50.0, 25.0, 10.0, 5.0, 1.0)
-    sweep = Sweep(_ids(bench, "Tansy"), (5600.0, 3200.0), levels, (2.0,), ("reflector",))
+    sweep = Sweep(_ids(bench, "Tansy"), (5600.0, 3200.0), levels, (2.0,), (("reflector",),))
     desk = bench.run(session, sweep, SPECTROMETER)
     bench.read_room(desk)
     for _ in range(6):
@@ -172,7 +172,7 @@ def _specimen_table(bench: _Bench) -> None:
     desk.observe("fan", "heard close by", "only above 75 %", tansy, desk.counted[0].terms)
 
     yarrow = Sweep(
-        _ids(bench, "Yarrow"), (), (100.0, 75.0, 50.0, 25.0), (2.5,), ("full blue gel",), return_to_first=False
+        _ids(bench, "Yarrow"), (), (100.0, 75.0, 50.0, 25.0), (2.5,), (("full blue gel",),), return_to_first=False
     )
     desk = _more(bench, session, yarrow)
     bench.read_all(desk)
@@ -180,7 +180,7 @@ def _specimen_table(bench: _Bench) -> None:
     bench.clock.pass_seconds(60.0)
     desk.correct_terms(stretch, "distance_m", 2.0, "the tape said 2 m all along")
 
-    burdock = Sweep(_ids(bench, "Burdock"), (5600.0, 3200.0), levels, (3.0,), ("reflector",))
+    burdock = Sweep(_ids(bench, "Burdock"), (5600.0, 3200.0), levels, (3.0,), (("reflector",),))
     desk = _more(bench, session, burdock)
     for _ in range(4):
         bench.read(desk)
@@ -232,10 +232,10 @@ def _walk_in_the_dark(bench: _Bench) -> None:
     feet = [d * 0.3048 for d in (25.0, 20.0, 15.0, 10.0)]
     lamp = _ids(bench, "Bracken")
     spot = run_sheet(
-        Sweep(lamp, (), (100.0,), tuple(feet), zoom="spot", return_to_first=False), session.id, LIGHT_METER
+        Sweep(lamp, (), (100.0,), tuple(feet), zooms=("spot",), return_to_first=False), session.id, LIGHT_METER
     )
     flood = run_sheet(
-        Sweep(lamp, (), (100.0,), tuple(feet), zoom="flood", return_to_first=False), session.id, LIGHT_METER
+        Sweep(lamp, (), (100.0,), tuple(feet), zooms=("flood",), return_to_first=False), session.id, LIGHT_METER
     )
     bench.logbook.save(*spot, *(replace(step, position=step.position + len(spot)) for step in flood))
     desk = SessionDesk(bench.logbook, session, bench.clock)
@@ -289,7 +289,7 @@ def _second_evening(bench: _Bench) -> None:
     )
     levels = (100.0, 75.0, 50.0, 25.0, 10.0, 5.0, 1.0)
     desk = bench.run(
-        session, Sweep(_ids(bench, "Tansy"), (5600.0, 3200.0), levels, (2.0,), ("reflector",)), SPECTROMETER
+        session, Sweep(_ids(bench, "Tansy"), (5600.0, 3200.0), levels, (2.0,), (("reflector",),)), SPECTROMETER
     )
     for _ in range(7):
         bench.read(desk)

@@ -17,7 +17,7 @@ from tests.conftest import LIGHT_METER, SPECTROMETER
 def run(logbook, clock) -> SessionDesk:
     session = Session(new_id(), "Run", clock())
     logbook.save(SPECTROMETER, LIGHT_METER, session, Source("lamp", "Tansy"))
-    sweep = Sweep(("lamp",), (3200.0, 5600.0), (100.0, 50.0), (2.0,), (), "", 1)
+    sweep = Sweep(("lamp",), (3200.0, 5600.0), (100.0, 50.0), (2.0,), repeats=1)
     logbook.save(*run_sheet(sweep, session.id, LIGHT_METER))
     return SessionDesk(logbook, session, clock)
 

@@ -45,27 +45,28 @@ class RunDialog(Sheet):
             self._lamps.addItem(item)
         self._lamps.itemChanged.connect(lambda _: self._update())
         grid.addWidget(label("Lamps, in the order to read them", "quiet"), 0, 0)
-        grid.addWidget(self._lamps, 1, 0, 9, 1)
+        grid.addWidget(self._lamps, 1, 0, 10, 1)
         self._name = self._line(grid, 0, "Session", name, "Spring store check")
         self._question = self._line(grid, 1, "Question", "", "May it replace tungsten and blue gel?")
         self._whites = self._line(grid, 2, "Whites, K", "5600 3200", "5600 3200; empty for a fixed white")
         self._levels = self._line(grid, 3, "Levels, %", "100 75 50 25 10 5 1", "100 50 25 10 1")
         self._distances = self._line(grid, 4, "Distances", "2 m" if unit == "m" else "10 ft", "2 m, or 10 15 20 25 ft")
-        self._configuration = self._line(grid, 5, "On the lamp", "", "bare, or reflector + diffuser")
-        self._zoom = self._line(grid, 6, "Zoom", "", "flood or spot, where there is one")
+        self._configuration = self._line(grid, 5, "On the lamp", "", "bare; reflector; reflector + diffuser")
+        self._zoom = self._line(grid, 6, "Zoom", "", "flood, spot, where there is one")
+        self._angles = self._line(grid, 7, "Angles", "", "centre, left 15, right 15")
         self._meter = QComboBox()
         self._meter.addItems([meter.nickname for meter in meters])
         by_key = next((i for i, meter in enumerate(meters) if meter.is_spectrometer), 0)
         self._meter.setCurrentIndex(by_key)
         self._meter.setAccessibleName("Meter")
         self._meter.currentIndexChanged.connect(lambda _: self._update())
-        self._add(grid, 7, "Meter", self._meter)
+        self._add(grid, 8, "Meter", self._meter)
         self._repeats = QSpinBox()
         self._repeats.setRange(1, 9)
         self._repeats.setValue(2)
         self._repeats.setAccessibleName("Readings a step")
         self._repeats.valueChanged.connect(lambda _: self._update())
-        self._add(grid, 8, "Readings a step", self._repeats)
+        self._add(grid, 9, "Readings a step", self._repeats)
         self.body.addLayout(grid)
         self._summary = label("", "line", wrap=True)
         self._caution = label("", "quiet", wrap=True)
@@ -119,6 +120,7 @@ class RunDialog(Sheet):
             self._configuration.text(),
             self._zoom.text(),
             self._repeats.value(),
+            self._angles.text(),
         )
 
     def _update(self) -> None:

@@ -2,47 +2,36 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from itertools import product
 
 from even_beam.bench.records import Meter, Step, Terms, new_id
 
 
 @dataclass(frozen=True, slots=True)
 class Sweep:
-    """What a run reads: every lamp at every white and level, at one or several distances."""
+    """What a run reads: every lamp at every crossing of its axes; `configurations` are what sits on it, in turn."""
 
     source_ids: tuple[str, ...]
     whites_k: tuple[float, ...]
     levels_pct: tuple[float, ...]
     distances_m: tuple[float, ...]
-    configuration: tuple[str, ...] = ()
-    zoom: str = ""
+    configurations: tuple[tuple[str, ...], ...] = ((),)
+    zooms: tuple[str, ...] = ("",)
+    angles_deg: tuple[float, ...] = (0.0,)
     repeats: int = 2
     return_to_first: bool = True
 
 
 def run_sheet(sweep: Sweep, session_id: str, meter: Meter) -> tuple[Step, ...]:
-    """The steps of a sweep: lamp by lamp, distance by distance, white by white, levels downwards.
+    """The steps of a sweep, what costs most changed least: lamp, what sits on it, distance, angle, zoom, white, levels
+    downwards.
 
     A lamp is moved once a distance and warms under full light before it is dimmed. No whites means the lamp's
     white is fixed. With `return_to_first` each lamp ends on a repeat of its first step, which shows drift.
     """
     steps: list[Step] = []
     for source_id in sweep.source_ids:
-        own: list[Terms] = []
-        for distance in sweep.distances_m or (None,):
-            for white in sweep.whites_k or (None,):
-                own.extend(
-                    Terms(
-                        mode="fixed" if white is None else "CCT",
-                        cct_k=white,
-                        level_pct=level,
-                        zoom=sweep.zoom,
-                        configuration=sweep.configuration,
-                        distance_m=distance,
-                        placement="on axis" if distance is not None else "equal",
-                    )
-                    for level in sorted(sweep.levels_pct or (100.0,), reverse=True)
-                )
+        own = _terms(sweep)
         if sweep.return_to_first and len(own) > 2:
             own.append(own[0])
         steps.extend(
@@ -50,6 +39,29 @@ def run_sheet(sweep: Sweep, session_id: str, meter: Meter) -> tuple[Step, ...]:
             for terms in own
         )
     return tuple(replace(step, position=float(i + 1)) for i, step in enumerate(steps))
+
+
+def _terms(sweep: Sweep) -> list[Terms]:
+    return [
+        Terms(
+            mode="fixed" if white is None else "CCT",
+            cct_k=white,
+            level_pct=level,
+            zoom=zoom,
+            configuration=configuration,
+            distance_m=distance,
+            placement="on axis" if distance is not None else "equal",
+            angle_deg=angle,
+        )
+        for configuration, distance, angle, zoom, white, level in product(
+            sweep.configurations,
+            sweep.distances_m or (None,),
+            sweep.angles_deg,
+            sweep.zooms,
+            sweep.whites_k or (None,),
+            sorted(sweep.levels_pct or (100.0,), reverse=True),
+        )
+    ]
 
 
 def inserted_before(steps: Sequence[Step], index: int | None, terms: Terms, template: Step) -> Step:

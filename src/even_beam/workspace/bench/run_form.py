@@ -23,6 +23,7 @@ class RunForm:
     configuration: str = ""
     zoom: str = ""
     repeats: int = 2
+    angles: str = ""
 
 
 def sweep_of(form: RunForm) -> Sweep:
@@ -36,10 +37,38 @@ def sweep_of(form: RunForm) -> Sweep:
         whites,
         levels or (100.0,),
         distances(form.distances),
-        tuple(p.strip() for p in form.configuration.split("+") if p.strip() and p.strip().lower() != "bare"),
-        form.zoom.strip(),
+        _configurations(form.configuration),
+        tuple(dict.fromkeys(z.strip() for z in re.split(r"[,;]", form.zoom) if z.strip())) or ("",),
+        _angles(form.angles),
         form.repeats,
     )
+
+
+def _configurations(text: str) -> tuple[tuple[str, ...], ...]:
+    """`bare; reflector; reflector + full CTO`: what sits on the lamp, in turn."""
+    return tuple(
+        dict.fromkeys(
+            tuple(p.strip() for p in one.split("+") if p.strip() and p.strip().lower() != "bare")
+            for one in re.split(r"[,;]", text)
+        )
+    )
+
+
+def _angles(text: str) -> tuple[float, ...]:
+    """`centre, left 15, right 15` or `-15 0 15` in degrees, right positive. Raises `RunFormError`."""
+    found = []
+    words = re.sub(r"(?i)\b(left|right)\s+(\d+(?:\.\d+)?)", r"\2 \1", text.lower().replace("°", " "))
+    for part in re.split(r"[,;]|(?<=\d)\s+(?=[-+\d])", words):
+        match = re.fullmatch(r"\s*(?:(centre|center|axis|on axis)|([-+−]?\d+(?:\.\d+)?)\s*(left|right|deg)?)\s*", part)
+        if not part.strip():
+            continue
+        if match is None:
+            raise RunFormError(f"“{part.strip()}” is not an angle, such as centre, left 15, right 15.")
+        angle = 0.0 if match[1] else float(match[2].replace("−", "-")) * (-1.0 if match[3] == "left" else 1.0)
+        if (problem := impossible_term("angle_deg", angle)) is not None:
+            raise RunFormError(problem)
+        found.append(angle)
+    return tuple(dict.fromkeys(found)) or (0.0,)
 
 
 def _numbers(text: str, quantity: str, what: str, low: float, high: float) -> tuple[float, ...]:
