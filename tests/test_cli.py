@@ -46,7 +46,7 @@ def test_inspect_prints_every_key(spectrum):
     assert set(figures["tm30"]) == {"Rf", "Rg", "Rf_h", "Rcs_h", "Rhs_h"}
     assert len(figures["tm30"]["Rcs_h"]) == 16
     assert figures["ssi"]["reference"] == "matched"
-    assert "3\u2009200 K" in run("inspect", spectrum).output
+    assert "3\u202f200 K" in run("inspect", spectrum).output
 
 
 def test_inspect_against_and_references(spectrum, tmp_path):

@@ -107,7 +107,7 @@ def test_the_helper_sees_step_figure_and_verdict_but_never_what_was_expected(dem
     for _ in range(11):
         window.document.desk.take_back()
     hands.type(window, "1180")
-    plain = str.maketrans("", "", "\N{THIN SPACE} ")
+    plain = str.maketrans("", "", "\N{NARROW NO-BREAK SPACE} ")
     assert "1638" in look(window).translate(plain)
     shown = reader.accessibleName()
     assert "15 ft" in shown
@@ -151,7 +151,7 @@ def test_a_candidate_is_taken_with_a_key_that_no_figure_contains(demo_window, ha
     hands.type(window, "178")
     assert "Does not fit" in look(window)
     hands.press(window, "*")
-    assert "Was it 1\u2009780 lx?" in look(window)
+    assert "Was it 1\u202f780 lx?" in look(window)
     count = len(desk.counted)
     hands.hold(window, "+", HOLD_MS + 200)
     assert len(desk.counted) == count + 1

@@ -50,7 +50,7 @@ def test_a_slipped_digit_is_caught_before_it_counts(walk, hands):
     hands.type(window, "1200")
     hands.type(window, "1080")
     assert "Does not fit: read again" in look(window)
-    assert "1\u2009800" in look(window) or "2\u2009080" in look(window)
+    assert "1\u202f800" in look(window) or "2\u202f080" in look(window)
     assert counted(window) == [800.0, 1200.0]  # nothing is kept without consent
     hands.press(window, "*")  # which figure was it? offered, still not taken
     assert counted(window) == [800.0, 1200.0]

@@ -7,7 +7,7 @@ import pytest
 from even_beam.bench import notation
 from even_beam.bench.records import Terms
 
-THIN, MINUS = "\u2009", "\u2212"
+THIN, MINUS = "\u202f", "\u2212"
 
 
 @pytest.mark.parametrize(

@@ -40,7 +40,7 @@ def test_a_doubtful_mark_is_lit_and_tied_to_what_was_expected():
     marks = walk(d25=800, d20=1200, d10=4200, d15=1080)
     expected = expected_illuminance(marks[:3], "lamp", marks[3].terms)
     chart = walk_chart(marks[:3], "ft", marks[3], expected, in_doubt=True)
-    assert any(isinstance(mark, Text) and mark.text == "1\u2009080" for mark in chart.marks)
+    assert any(isinstance(mark, Text) and mark.text == "1\u202f080" for mark in chart.marks)
     assert any(isinstance(mark, Line) and mark.x[0] == mark.x[1] for mark in chart.marks)
 
 
@@ -67,7 +67,7 @@ def test_the_ladder_and_the_dimmer_charts():
     chart = stop_ladder(result)
     heights = [mark.y[0] for mark in chart.marks if isinstance(mark, Points)]
     assert heights[1] - heights[0] == pytest.approx(2.0)
-    assert "Tansy 1\u2009000 lx" in chart.summary
+    assert "Tansy 1\u202f000 lx" in chart.summary
     for quantity in ("stops", "mired", "duv"):
         one = dimmer_chart(against_dimmer([a, b], result, quantity), quantity)
         assert not one.empty

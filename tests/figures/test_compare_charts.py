@@ -88,7 +88,7 @@ def test_a_tick_is_called_what_it_is():
     for values in ((93.0, 99.0), (0.001, 0.012), (0.0, 11.0), (2.0, 4.3)):
         axis = axes.nice("", values, least=0.001)
         for place, text in axis.ticks:
-            assert float(text.replace("\u2212", "-").replace("\u2009", "")) == pytest.approx(place, abs=1e-9)
+            assert float(text.replace("\u2212", "-").replace("\u202f", "")) == pytest.approx(place, abs=1e-9)
 
 
 def test_a_spectrum_laid_over_is_dashed_and_named_above_the_curves():

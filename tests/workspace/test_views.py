@@ -68,7 +68,7 @@ def test_figures_in_the_users_unit(book, clock):
     assert [block.label for block in metric] == ["illuminance", "colour temperature", "tint (Duv)", "Ra · Rf"]
     assert metric[0].unit == "lx"
     assert feet[0].unit == "fc"
-    assert float(metric[0].value.replace("\u2009", "")) == pytest.approx(float(feet[0].value) * 10.764, rel=0.01)
+    assert float(metric[0].value.replace("\u202f", "")) == pytest.approx(float(feet[0].value) * 10.764, rel=0.01)
     assert "mired" in metric[1].words
 
 
@@ -127,7 +127,7 @@ def test_tables_of_features_modifiers_and_verdicts(book):
     witness = Witness(collection)
     tansy, comfrey, yarrow = witness.entrants(["Tansy", "Comfrey", "Yarrow"])
     features = {row.name: row.cells for row in compare_table.feature_table(witness, [tansy, yarrow], collection)}
-    assert features["price, all it needs"][0].text == "lamp 1\u2009480 EUR"
+    assert features["price, all it needs"][0].text == "lamp 1\u202f480 EUR"
     assert features["control"][1].text == "nothing to dial"
     assert features["noise"][0].quiet
     compared = compare.compare([tansy, comfrey], {}, tansy.key, collection.meters)

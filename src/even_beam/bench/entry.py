@@ -144,7 +144,9 @@ _BELOW = re.compile(r"(?:less than|under|below|<)\s*(.+?)(?:\s+off)?")
 _ABOVE = re.compile(r"(?:more than|over|above|>)\s*(.+)")
 _ABOUT = re.compile(r"(?:about|around|roughly|ca\.?|~)\s*(.+)")
 _SCIENTIFIC = re.compile(r"[+-]?\d+(?:\.\d+)?e[+-]?\d+(?![a-z])")
-_NUMBER = re.compile(r"[+\-−]?(?:\d{1,3}(?:[ \u2009]\d{3})+(?!\d)(?:[.,]\d+)?|\d[\d,.'’]*\d|\d|\.\d+)(?:\.(?!\d))?")
+_NUMBER = re.compile(
+    r"[+\-−]?(?:\d{1,3}(?:[ \u2009\u202f]\d{3})+(?!\d)(?:[.,]\d+)?|\d[\d,.'’]*\d|\d|\.\d+)(?:\.(?!\d))?"
+)
 """A number; blanks in it group digits in threes, and nothing else."""
 
 
@@ -288,7 +290,7 @@ def _thousands(value: float, literal: str, rest: str) -> tuple[float, str]:
 
 
 def _decimal(literal: str, *, may_be_thousands: bool) -> float:
-    compact = re.sub(r"[ \u2009'’]", "", literal)
+    compact = re.sub(r"[ \u2009\u202f'’]", "", literal)
     if may_be_thousands and re.fullmatch(r"[+-]?\d{1,3}\.\d{3}", compact) and not compact.lstrip("+-").startswith("0"):
         whole, thousandths = compact.split(".")
         raise AmbiguousEntryError(

@@ -263,7 +263,7 @@ def _rounding(figure: Figure) -> float:
     if figure.origin is not Origin.TYPED or figure.value is None or figure.value <= 0.0:
         return 0.0
     digits = figure.text.strip().lower()
-    number = digits.rstrip("abcdefghijklmnopqrstuvwxyz/²' ").replace(" ", "").replace("\u2009", "")
+    number = digits.rstrip("abcdefghijklmnopqrstuvwxyz/²' ").replace(" ", "").replace("\u202f", "")
     unit = LUX_PER_FOOTCANDLE if "fc" in digits or "foot" in digits else 1000.0 if digits.endswith("k") else 1.0
     if not number or not set(number) <= set("0123456789.,"):
         return 0.0

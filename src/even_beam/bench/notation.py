@@ -7,7 +7,8 @@ from datetime import date
 from even_beam.bench.records import OFF, SHADED, Terms
 from even_beam.light.photometry import LUX_PER_FOOTCANDLE, METRES_PER_FOOT, nominal_and_tenths
 
-THIN_SPACE = "\u2009"
+THIN_SPACE = "\u202f"
+"""Between groups of digits: narrow, and no line breaks there."""
 MINUS = "\u2212"
 NONE = "\u2013"
 """Shown where there is no figure."""

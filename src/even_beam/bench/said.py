@@ -221,7 +221,7 @@ def _take(piece: str, line: _Line) -> None:
     line.add(entry)
 
 
-_BARE = re.compile(r"[+-]?(?:\d{1,3}(?:[ \u2009'’]\d{3})+|\d[\d,']*)(?:\.\d+)?")
+_BARE = re.compile(r"[+-]?(?:\d{1,3}(?:[ \u2009\u202f'’]\d{3})+|\d[\d,']*)(?:\.\d+)?")
 
 
 def _is_bare(piece: str) -> bool:

@@ -92,7 +92,7 @@ def test_nicknames_are_one_lamp_each(kit):
 def test_what_the_kit_shows(kit):
     kit.add_lamp(FORM)
     (card,) = kit.lamps()
-    assert cells(card) == ("Tansy", "six-emitter", "2000 to 10000 K", "95+", "250 W", "1\u2009480 EUR")
+    assert cells(card) == ("Tansy", "six-emitter", "2000 to 10000 K", "95+", "250 W", "1\u202f480 EUR")
     texts = [text for text, _ in story(card, [])]
     assert "not read yet" in texts
     assert "on approval" in texts

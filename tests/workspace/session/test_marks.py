@@ -97,7 +97,7 @@ def test_a_third_reading_is_asked_for_when_two_lie_too_far_apart(desk, clock):
     assert desk.step.required == 3
     assert again(desk, clock).step.required == 3
     (third,) = type_in(desk, "1020")
-    assert "Mean of 3: 1\u2009027 lx, 1\u2009000 to 1\u2009060" in third.look.text
+    assert "Mean of 3: 1\u202f027 lx, 1\u202f000 to 1\u202f060" in third.look.text
     assert desk.step is None  # asked only once: the rest is the lamp's own spread, and is kept
     assert desk.undo() == "taken"
     assert desk.step is not None
@@ -194,7 +194,7 @@ def test_target_mode_and_a_look_after_months(desk, clock):
     desk.free_source = "other"
     type_in(desk, "3200 K; 0 duv")
     rows = bench_rows.sheet(desk, SETTINGS)
-    assert rows[0].first.startswith("target 5\u2009600 K")
+    assert rows[0].first.startswith("target 5\u202f600 K")
     assert [row.first for row in rows[1:]] == ["Sorrel", "Tansy"]
     assert rows[1].figure == "134 mired warmer, same tint"
     look = desk.keep_look("window side")

@@ -16,7 +16,7 @@ GREEN = Spectrum(WAVELENGTH_NM, daylight(5600.0) * (1.0 + 0.5 * np.exp(-(((WAVEL
 def test_a_reference_light_against_itself_differs_in_nothing(seen):
     warm, cool = patch_sets([("warm", WARM), ("cool", COOL)], "warm", Against.OWN_REFERENCE, seen)
     assert warm.mean < 0.02 and cool.mean < 0.05
-    assert "3 200 K reference above" in warm.title.replace("\u2009", " ")
+    assert "3 200 K reference above" in warm.title.replace("\u202f", " ")
 
 
 def test_lamp_against_lamp():

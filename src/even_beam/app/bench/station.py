@@ -186,12 +186,22 @@ class BenchStation(Station):
                 self._hold.start()
         elif text and text.upper() in self._commands and not event.isAutoRepeat():
             self.press(text.upper())
-        elif event.key() == Qt.Key.Key_Escape and self.typing.proposal is not None:
-            self.typing.give_up()
-        elif event.key() == Qt.Key.Key_Escape and self._on_bench and self.desk.aside is not Aside.NONE:
-            self.desk.read_aside(Aside.NONE)
+        elif event.key() == Qt.Key.Key_Escape and self._escaped():
+            return
         else:
             super().keyPressEvent(event)
+
+    def _escaped(self) -> bool:
+        """Leave what waits for a decision, or what is read beside the run; False when there is nothing to leave."""
+        if self.typing.proposal is not None:
+            self.typing.give_up()
+        elif self._on_bench and self.desk.step is None and self._in_doubt:
+            self.guarded(self._take_back)  # no step is left that would be read again for it
+        elif self._on_bench and self.desk.aside is not Aside.NONE:
+            self.desk.read_aside(Aside.NONE)
+        else:
+            return False
+        return True
 
     def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
         """Letting go of `+` too early keeps nothing."""

@@ -296,11 +296,10 @@ def _scale(level: float | None, expected: Expected) -> tuple[float | None, tuple
     """The expected band in the middle fifth or so of a scale in stops, and the figure on it, held inside the ends."""
     if not level:
         return None, None
-    widest = max(expected.tolerance_stops, expected.above)
-    half = 2.5 * max(widest, 0.1)
-    share = 0.5 * widest / half
+    half = 2.5 * max(expected.tolerance_stops, expected.above, 0.1)
+    below, above = 0.5 * expected.tolerance_stops / half, 0.5 * expected.above / half
     place = 0.5 + 0.5 * expected.stops_off(level) / half
-    return min(max(place, 0.01), 0.99), (0.5 - share, 0.5 + share)
+    return min(max(place, 0.01), 0.99), (0.5 - below, 0.5 + above)
 
 
 def _white_block(cct: float, terms: Terms, meter: Meter | None, look: SecondLook, dim: bool) -> FigureText:

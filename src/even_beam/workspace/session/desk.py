@@ -269,7 +269,10 @@ class SessionDesk(SessionMarks):
             asked = replace(asked, step_id=None, doubtful_id=None)
         meter = self.typed_meter
         asked = replace(asked, meter_id=meter.id if meter is not None else None)
-        taken = self._keep(values, None, asked=asked, look=proposal.look, keep_in_doubt=keep_in_doubt)
+        look = proposal.look
+        if proposal.beside:
+            look = look.saying(f"Kept beside the run, whose step asks for {notation.terms_line(self.next_terms)}.")
+        taken = self._keep(values, None, asked=asked, look=look, keep_in_doubt=keep_in_doubt)
         self.settle(proposal)
         return taken
 

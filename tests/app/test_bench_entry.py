@@ -1,0 +1,191 @@
+"""Typing at the Bench as people do: questions, letters that are keys too, doubts given up, waits, earlier readings."""
+
+import pytest
+from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from even_beam.app.bench.earlier_dialog import EarlierDialog
+from even_beam.app.bench.lamp_dialog import LampDialog
+from even_beam.app.bench.terms_dialog import TermsDialog
+from even_beam.bench.records import EventKind, Meter, Session, Source, Step, Terms, new_id
+from even_beam.logbook.store import Logbook
+
+HAND = Meter("hand", "Hand meter", kind="light meter", quantities=("illuminance",))
+COLOUR = Meter("colour", "Colour meter", kind="colour meter", quantities=("illuminance", "cct"))
+ENTER = Qt.Key.Key_Return
+
+
+def look(window) -> str:
+    return window.bench.board.look.accessibleName()
+
+
+@pytest.fixture
+def bench(tmp_path, open_window):
+    """A window on a logbook of two lamps and two meters, nothing read."""
+    book = Logbook.create(tmp_path / "new.evenbeam")
+    book.save(HAND, COLOUR, Source("one", "Tansy"), Source("two", "Sorrel"))
+    book.close()
+    window = open_window(tmp_path / "new.evenbeam")
+    window.bench.desk.free_source, window.bench.desk.free_meter = "one", "hand"
+    return window
+
+
+def test_a_line_that_asks_stays_open_until_a_letter_answers(bench, hands):
+    bench.bench.desk.free_meter = "colour"
+    hands.press(bench, *"5594")
+    assert "L: 5594 lx · K: 5594 K read" in bench.bench.board.entry.offer
+    hands.press(bench, ENTER)
+    assert bench.bench.board.entry.isVisible()  # nothing is guessed
+    assert bench.bench.desk.measured == ()
+    hands.press(bench, "k", ENTER)
+    assert bench.bench.desk.counted[-1].value("cct") == 5594.0
+
+
+def test_a_letter_that_begins_a_quantity_offers_both(bench, hands):
+    hands.press(bench, "r")
+    assert "Enter: plan a run" in bench.bench.board.entry.offer
+    hands.press(bench, *"a 96", ENTER)
+    assert bench.bench.desk.counted[-1].value("ra") == 96.0
+    opened = []
+
+    def act() -> None:
+        dialog = QApplication.activeModalWidget()
+        opened.append(type(dialog))
+        dialog.reject()
+
+    QTimer.singleShot(300, act)
+    hands.press(bench, "t", ENTER)
+    assert opened == [TermsDialog]
+
+
+def test_terms_alone_move_what_comes_next(bench, hands):
+    hands.type(bench, "spot; at 3 m; 50 %")
+    terms = bench.bench.desk.next_terms
+    assert (terms.zoom, terms.distance_m, terms.level_pct) == ("spot", 3.0, 50.0)
+    assert "from the next reading on" in look(bench)
+    hands.press(bench, Qt.Key.Key_PageDown)
+    assert bench.bench.desk.next_terms.level_pct == 25.0
+    hands.press(bench, Qt.Key.Key_PageUp, Qt.Key.Key_PageUp)
+    assert bench.bench.desk.next_terms.level_pct == 100.0
+
+
+def test_the_meter_is_chosen_with_one_key(bench, hands):
+    seen = []
+    for _ in range(3):
+        hands.press(bench, "m")
+        seen.append(bench.bench.desk.meter.nickname if bench.bench.desk.meter else None)
+    assert sorted(map(str, seen)) == ["Colour meter", "Hand meter", "None"]
+
+
+def _walk(bench, hands) -> None:
+    for metres, lux in ((1, 3200), (2, 800), (4, 200)):
+        hands.type(bench, f"{lux} lx at {metres} m dial 5600 100 %")
+    hands.type(bench, "1280 lx at 5 m")
+    assert bench.bench.typing.proposal is not None
+
+
+def test_a_doubted_figure_is_given_up_and_not_the_one_before(bench, hands):
+    _walk(bench, hands)
+    hands.press(bench, "/")
+    assert bench.bench.typing.proposal is None
+    assert [m.value("illuminance") for m in bench.bench.desk.counted] == [3200.0, 800.0, 200.0]
+    assert any(e.kind is EventKind.ENTRY_WITHDRAWN for e in bench.bench.desk.state.live_events)
+
+
+def test_naming_the_lamp_looks_again_at_what_is_in_doubt(bench, hands):
+    _walk(bench, hands)
+
+    def act() -> None:
+        dialog = QApplication.activeModalWidget()
+        assert isinstance(dialog, LampDialog)
+        QTest.keyClicks(dialog.focusWidget(), "So")
+        QTest.keyClick(dialog.focusWidget(), ENTER)
+
+    QTimer.singleShot(300, act)
+    hands.press(bench, "l")
+    last = bench.bench.desk.counted[-1]
+    assert (last.source_id, last.value("illuminance")) == ("two", 1280.0)  # another lamp: nothing speaks against it
+
+
+def test_earlier_readings_are_set_aside_noted_and_named(bench, hands):
+    for lux in ("820 lx 100 %", "410 lx 50 %"):
+        hands.type(bench, lux)
+
+    def act() -> None:
+        dialog = QApplication.activeModalWidget()
+        assert isinstance(dialog, EarlierDialog)
+        for keys in (
+            ("2",),
+            ("n", *"a fan on", ENTER),
+            ("1",),
+            ("h", *"aim was off", ENTER),
+            (ENTER, *"nonsense", ENTER),
+        ):
+            for key in keys:
+                target = dialog.focusWidget()
+                QTest.keyClicks(target, key) if isinstance(key, str) else QTest.keyClick(target, key)
+        assert dialog.fault.isVisible()
+        dialog.reject()
+
+    QTimer.singleShot(300, act)
+    hands.press(bench, "e")
+    first, second = bench.bench.desk.measured
+    assert first.state.notes == ("a fan on",)
+    assert second.state.standing == "set aside"
+    assert [m.value("illuminance") for m in bench.bench.desk.counted] == [820.0]
+
+
+def test_a_wait_is_held_and_asked_about(tmp_path, open_window, hands):
+    book = Logbook.create(tmp_path / "wait.evenbeam")
+    lamp = Source("one", "Tansy", simulated="six-emitter colour light")
+    meter = Meter("s", "Spectrometer", simulated="spectrometer")
+    terms = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
+    from datetime import UTC, datetime
+
+    session = Session(new_id(), "Warm-up", datetime(2026, 11, 19, 18, tzinfo=UTC))
+    step = Step(new_id(), session.id, 1.0, ("one",), terms, meter.quantities, "s", wait_s=900.0)
+    book.save(lamp, meter, session, step)
+    book.close()
+    window = open_window(tmp_path / "wait.evenbeam")
+    assert "15 min 0 s more" in window.bench.board._since.text()
+    hands.enter(window)
+    assert window.document.desk.measured == ()
+    assert "Still 15 min 0 s to wait" in look(window)
+    hands.enter(window)
+    assert len(window.document.desk.measured) == 1
+
+
+def test_in_a_run_terms_go_to_the_step_that_asks_for_them(tmp_path, open_window, hands):
+    book = Logbook.create(tmp_path / "run.evenbeam")
+    from datetime import UTC, datetime
+
+    session = Session(new_id(), "Sweep", datetime(2026, 11, 19, 18, tzinfo=UTC))
+    at = [Terms(cct_k=5600.0, level_pct=level, distance_m=2.0) for level in (100.0, 50.0, 25.0)]
+    steps = [Step(new_id(), session.id, i + 1.0, ("one",), t, ("illuminance",), "hand") for i, t in enumerate(at)]
+    book.save(HAND, Source("one", "Tansy"), session, *steps)
+    book.close()
+    window = open_window(tmp_path / "run.evenbeam")
+    desk = window.bench.desk
+    hands.type(window, "25 %")
+    assert desk.step.step.terms.level_pct == 25.0
+    hands.type(window, "33 %")
+    assert "No step asks for that" in look(window)
+    hands.type(window, "410 lx 50 %")  # said with its figure: kept there, beside the step
+    last = desk.counted[-1].reading
+    assert (last.terms.level_pct, last.step_id) == (50.0, None)
+    assert desk.step.step.terms.level_pct == 25.0
+
+
+def test_escape_leaves_a_doubt_that_no_step_waits_for(bench, hands):
+    """One reading too many after all is read: it is taken back, and what was there stands."""
+    desk = bench.bench.desk
+    for metres, lux in ((1, 3200), (2, 800), (4, 200)):
+        desk.confirm(desk.propose(f"{lux} lx at {metres} m dial 5600 100 %"))
+    odd = desk.confirm(desk.propose("1280 lx at 5 m"), keep_in_doubt=True)
+    desk.undo()
+    assert desk.of(odd.measured.reading.id).state.standing == "taken back"
+    hands.type(bench, "1280 lx at 5 m")
+    hands.press(bench, Qt.Key.Key_Escape)
+    assert bench.bench.typing.proposal is None
+    assert len(desk.counted) == 3
