@@ -118,12 +118,12 @@ def along_dimmer(level_pct: FloatArray, known: Sequence[tuple[FloatArray, FloatA
     return Law(np.array(shapes), np.array(priors), noise)
 
 
-_FLOORS = (0.0, 0.002, 0.004, 0.008, 0.013, 0.02, 0.03, 0.04, 0.05, 0.065, 0.08, 0.1, 0.13, 0.16)
+_FLOORS = (0.0, 1e-5, 1e-4, 0.001, 0.002, 0.004, 0.008, 0.013, 0.02, 0.03, 0.04, 0.05, 0.065, 0.08, 0.1, 0.13, 0.16)
 
 
 def _dimmers(x: FloatArray) -> list[tuple[FloatArray, float]]:
     found = []
-    for power in np.arange(0.4, 3.3, 0.15):
+    for power in np.arange(0.4, 4.05, 0.15):
         dearness = -abs(np.log2(power)) * 1.5
         for floor in _FLOORS:
             prior = dearness - (2.5 if floor else 0.0)
@@ -136,6 +136,10 @@ def _dimmers(x: FloatArray) -> list[tuple[FloatArray, float]]:
     for steep in (1.4, 1.7, 2.0, 2.5, 3.0):
         s = x**steep / (x**steep + (1.0 - x) ** steep)
         found += [(np.log2(np.maximum(s, floor)), -2.5) for floor in (1e-4, 0.003, 0.01)]
+    for steep in (6.0, 8.0, 10.0):
+        low, high = 1.0 / (1.0 + np.exp(steep / 2.0)), 1.0 / (1.0 + np.exp(-steep / 2.0))
+        logistic = (1.0 / (1.0 + np.exp(-steep * (x - 0.5))) - low) / (high - low)
+        found += [(np.log2(logistic + floor), -2.5) for floor in (1e-5, 0.001, 0.003)]
     cosine = 0.5 * (1.0 - np.cos(np.pi * x))
     found += [(np.log2(cosine + floor), -2.5) for floor in (1e-4, 0.001, 0.002, 0.005, 0.01)]
     return found
