@@ -80,7 +80,7 @@ def check(path: Path) -> Report:
     unreadable."""
     try:
         connection = connect_to_read(path)
-    except sqlite3.Error as error:
+    except (sqlite3.Error, UnicodeDecodeError) as error:
         raise LogbookError(
             f"{path.name} cannot be opened: {error}.", "It was left as it is.", "Check its rights."
         ) from error
@@ -101,7 +101,7 @@ def check(path: Path) -> Report:
             "SELECT count(*) FROM spectrum s LEFT JOIN computed c USING (reading_id) WHERE c.method_version IS NOT ?",
             (METHOD_VERSION,),
         ).fetchone()[0]
-    except sqlite3.DatabaseError as error:
+    except (sqlite3.DatabaseError, UnicodeDecodeError) as error:
         raise LogbookError(
             f"{path.name} is damaged: {error}.", "The file was left as it is.", "Work with your last copy of it."
         ) from error

@@ -100,7 +100,7 @@ class Logbook:
             logbook._probe()
         except BaseException as error:
             lock.release()
-            if isinstance(error, DBAPIError):
+            if isinstance(error, DBAPIError | UnicodeDecodeError):
                 raise _damaged(path, error) from error
             raise
         return logbook
@@ -120,7 +120,7 @@ class Logbook:
         try:
             logbook = cls(path, reading_engine(path).connect(), None)
             logbook._probe()
-        except DBAPIError as error:
+        except (DBAPIError, UnicodeDecodeError) as error:  # its very table of contents may be no text
             raise _damaged(path, error) from error
         return logbook
 
@@ -480,9 +480,10 @@ def _replacing(table: Table, key: str) -> Insert:
     return statement.on_conflict_do_update(index_elements=[key], set_=changes)
 
 
-def _damaged(path: Path, error: DBAPIError) -> LogbookError:
+def _damaged(path: Path, error: DBAPIError | UnicodeDecodeError) -> LogbookError:
+    cause = error.orig if isinstance(error, DBAPIError) else error
     return LogbookError(
-        f"{path.name} is damaged or not a logbook: {error.orig}.",
+        f"{path.name} is damaged or not a logbook: {cause}.",
         "The file was left as it is.",
         "Make a copy of it before anything else, and open your last copy meanwhile.",
     )
