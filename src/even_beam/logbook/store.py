@@ -369,12 +369,14 @@ class Logbook:
         if by is not Split.LAMPS:
             columns.append(table.c.configuration if by is Split.CONFIGURATIONS else table.c.session_id)
         counts: dict[tuple[str, str], int] = {}
-        for ids, *part, count in self._rows(select(*columns, func.count()).group_by(*columns)):
-            if len(ids) == 1:
-                kept = part[0] if part else ""
-                counts[ids[0], kept if isinstance(kept, str) else " + ".join(kept) or "bare"] = int(count)
-        if by is Split.LAMPS:
-            for row in self._rows(select(schema.event.c.new).where(_NAMES_SOURCES)):
+        found = self._rows(select(*columns, func.count()).group_by(*columns))
+        named = self._rows(select(schema.event.c.new).where(_NAMES_SOURCES)) if by is Split.LAMPS else ()
+        with self._understood():
+            for ids, *part, count in found:
+                if len(ids) == 1:
+                    kept = part[0] if part else ""
+                    counts[ids[0], kept if isinstance(kept, str) else " + ".join(kept) or "bare"] = int(count)
+            for row in named:
                 for source_id in row[0].split():
                     counts.setdefault((source_id, ""), 0)
         return counts
