@@ -10,6 +10,7 @@ from pathlib import Path
 
 import pytest
 from hypothesis import settings
+from hypothesis.internal.conjecture import providers
 
 from even_beam.bench import notation
 from even_beam.bench.records import Meter, Session, Source, Terms, new_id
@@ -18,7 +19,10 @@ from even_beam.workspace.session.desk import SessionDesk
 
 settings.register_profile("steady", derandomize=True, database=None, deadline=None)  # the same examples at every run
 settings.register_profile("searching", deadline=None, max_examples=2000)  # HYPOTHESIS_PROFILE=searching: new ones
-settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "steady"))
+settings.load_profile(PROFILE := os.environ.get("HYPOTHESIS_PROFILE", "steady"))
+if PROFILE == "steady":
+    # examples otherwise hold constants of whichever local modules are loaded, so of what ran before in this process
+    providers._get_local_constants = lambda: providers._local_constants
 
 
 class Clock:

@@ -271,7 +271,8 @@ def enter(logbook: Path, text: Sequence[str], fixture: str, terms: str, meter: s
     "--at",
     "terms",
     default="",
-    help="Terms of all, such as “cct=5600;level=100;distance=2 m;zoom=flood”; what most lamps share when not given.",
+    help="Terms of all, such as “cct=5600;level=100;distance=2 m;zoom=flood”; what most lamps share when not given."
+    " “session=joined” and “meter=joined” take the mean over all of them.",
 )
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 def compare(logbook: Path, fixtures: str, terms: str, as_json: bool) -> None:

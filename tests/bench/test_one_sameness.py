@@ -10,7 +10,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from even_beam.bench import compare, fields, terms
-from even_beam.bench.choice import Entrant
+from even_beam.bench.choice import JOINABLE, JOINED, Entrant
 from even_beam.bench.dimmer_series import against_dimmer
 from even_beam.bench.findings import Evidence
 from even_beam.bench.findings.claims import claims
@@ -127,6 +127,22 @@ def test_a_comparison_rests_on_one_set_of_terms_a_lamp(ours, theirs):
     for series in against_dimmer(lamps, found, "stops"):
         own = {m.reading.id: m for m in (*ours, *theirs)}
         assert fields_that_differ([own[i] for i in series.reading_ids]) <= {"level"}
+
+
+@settings(deadline=None, max_examples=100, suppress_health_check=list(HealthCheck))
+@given(readings(), readings(1, 8, "q"), st.sets(st.sampled_from(JOINABLE), min_size=1))
+def test_what_is_joined_differs_in_what_was_asked_to_be_joined_alone(ours, theirs, joined):
+    lamps = [Entrant("a", "Tansy", "panel", ours), Entrant("b", "Sorrel", "panel", theirs)]
+    found = compare.compare(lamps, dict.fromkeys(joined, JOINED), "a", METERS)
+    for entry, lamp in zip(found.entries, lamps, strict=True):
+        if not entry.readings:
+            continue
+        first = terms.key(entry.readings[0], *joined)
+        there = {m for m in lamp.readings if terms.key(m, *joined) == first}
+        lit = {m for m in there if terms.key(m) in lamp.lit}
+        assert lit <= set(entry.readings) <= there
+        assert entry.joined_fields <= joined and bool(entry.joined_fields) <= bool(entry.joined)
+        assert entry.joined_fields.isdisjoint(found.at)
 
 
 @settings(deadline=None, max_examples=120, suppress_health_check=list(HealthCheck))

@@ -12,6 +12,7 @@ from collections import Counter
 from collections.abc import Callable, Hashable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
+from itertools import chain
 
 from even_beam.bench import fields, terms
 from even_beam.bench.beam_angle import BeamAngles
@@ -21,6 +22,13 @@ from even_beam.bench.records import OFF, SOURCE_KINDS
 
 WORKING_WHITES_K = (5600.0, 3200.0)
 """What a comparison is made at when nobody says otherwise, in this order."""
+
+
+JOINED = "joined"
+"""Asked of a field in `JOINABLE`: all of its values as one figure, instead of one of them."""
+
+JOINABLE = ("meter", "session")
+"""Fields over which a lamp is the same lamp: what was read may be joined where somebody chooses to."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -72,13 +80,15 @@ def key_of(source_id: str, part: str) -> str:
 class Chosen:
     """The readings of one lamp at one set of terms, and the other sets that answer what was asked as well.
 
-    `asked_elsewhere` names the fields that were asked and that its readings do not state.
+    `unstated` names the fields that were asked and that its readings do not state, `joined` those of which its readings
+    have several values by choice.
     """
 
     entrant: Entrant
     readings: tuple[Measured, ...]
     also: tuple[Sequence[Measured], ...] = ()
     unstated: tuple[str, ...] = ()
+    joined: tuple[str, ...] = ()
 
     @property
     def nearest(self) -> tuple[Sequence[Measured], ...]:
@@ -108,9 +118,13 @@ def choose(
     entrants: Sequence[Entrant], asked: Mapping[str, Hashable], skip: frozenset[Key] = frozenset()
 ) -> tuple[Chosen, ...]:
     """One set of terms for each lamp. `skip` are sets of terms that turned out to say nothing of the light."""
-    left = [_answering(entrant, {**asked, **entrant.own}, skip) for entrant in entrants]
-    for place, (entrant, groups) in enumerate(zip(entrants, left, strict=True)):
-        left[place] = _stated_first(groups, {**asked, **entrant.own})
+    each = [{**asked, **entrant.own} for entrant in entrants]
+    joins = [tuple(name for name in JOINABLE if own.get(name) == JOINED) for own in each]
+    each = [{name: value for name, value in own.items() if value != JOINED} for own in each]
+    left = [
+        _stated_first(_joined(_answering(entrant, own, skip), joined), own)
+        for entrant, own, joined in zip(entrants, each, joins, strict=True)
+    ]
     answering = [list(groups) for groups in left]
     # what all can share first: one evening and one meter before a field that all have their own of
     for by_all in (True, False):
@@ -122,9 +136,10 @@ def choose(
             entrant,
             tuple(groups[0]) if groups else (),
             tuple(g for g in others if not groups or g is not groups[0]),
-            _unstated(groups[0][0], {**asked, **entrant.own}) if groups else (),
+            _unstated(groups[0][0], own) if groups else (),
+            joined,
         )
-        for entrant, groups, others in zip(entrants, left, answering, strict=True)
+        for entrant, groups, others, own, joined in zip(entrants, left, answering, each, joins, strict=True)
     )
 
 
@@ -144,6 +159,11 @@ def _answering(entrant: Entrant, asked: Mapping[str, Hashable], skip: frozenset[
     if not exact or any(k in entrant.lit for k in exact):
         return [found[k] for k in answers if k in entrant.lit]
     return [found[k] for k in exact]
+
+
+def _joined(groups: list[list[Measured]], joined: tuple[str, ...]) -> list[list[Measured]]:
+    """Sets of terms that differ in what is joined alone, as one."""
+    return list(terms.grouped(chain.from_iterable(groups), *joined).values()) if joined else groups
 
 
 def _placed(asked: Mapping[str, Hashable], *but: str) -> list[tuple[int, Hashable]]:

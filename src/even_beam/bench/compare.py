@@ -11,11 +11,12 @@ from even_beam.bench.comparison import Comparison, Entry
 from even_beam.bench.estimate import UNKNOWN_METER, Estimate
 from even_beam.bench.even_terms import notes_on
 from even_beam.bench.fields import UNSTATED
+from even_beam.bench.joining import anchor_of, bridging, join, parts_of
 from even_beam.bench.measured import Measured, mean_level
 from even_beam.bench.published import sentences_of
 from even_beam.bench.records import Meter
 from even_beam.bench.trust import doubts_of, trusted
-from even_beam.bench.walks import NotBroughtError, Walk
+from even_beam.bench.walks import Brought, NotBroughtError, Walk
 
 FIGURES = ("duv", "cc", "ra", "r9", "r13", "r15", "rf", "rg", "ssi", "tlci", "tlmf", "hue", "saturation")
 _SCORES = frozenset({"ra", "r9", "r13", "r15", "rf", "rg", "ssi", "tlci", "tlmf"})
@@ -45,10 +46,10 @@ def chosen_at(
     own = walks.get(reference)
 
     def worth(distance: float) -> tuple[int, int, bool, int, float]:
-        reached = [how for walk in walks.values() if (how := _reach(walk, distance)) is not None]
+        reached = [here for walk in walks.values() if (here := _reach(walk, distance)) is not None]
         there = sum(_count_at(walk, distance) for walk in walks.values())
         at_reference = own is not None and _count_at(own, distance) > 0
-        return len(reached), sum(not how for how in reached), at_reference, there, -distance
+        return len(reached), sum(reached), at_reference, there, -distance
 
     best = max(marks, key=worth)
     return choose(entrants, {**asked, "distance": terms.value_of("distance_m", best)}, skip), best
@@ -58,9 +59,10 @@ def _count_at(walk: Walk, distance: float) -> int:
     return sum(len(m) for d, m in zip(walk.distances_m, walk.marks, strict=True) if abs(d - distance) < 0.002)
 
 
-def _reach(walk: Walk, distance: float) -> str | None:
+def _reach(walk: Walk, distance: float) -> bool | None:
+    """Whether a level was read at a distance rather than brought there; None where it cannot be had."""
     try:
-        return walk.at(distance)[2]
+        return walk.at(distance)[2] is None
     except NotBroughtError:
         return None
 
@@ -78,9 +80,12 @@ def needed(readings: Sequence[Measured], chosen: Chosen) -> list[Measured]:
     first = chosen.first
     if first is None:
         return []
-    near = along(readings, first, *{name for axes in _NEEDED for name in axes})
-    keys = {axes: terms.key(first, *axes) for axes in _NEEDED}
-    return [m for m in near if any(terms.key(m, *axes) == wanted for axes, wanted in keys.items())]
+    every = [(*axes, *chosen.joined) for axes in _NEEDED]
+    near = along(readings, first, *{name for axes in every for name in axes})
+    keys = {axes: terms.key(first, *axes) for axes in every}
+    found = [m for m in near if any(terms.key(m, *axes) == wanted for axes, wanted in keys.items())]
+    spans = bridging(readings) if "meter" in chosen.joined else []
+    return [*found, *(m for group in spans for m in group)]
 
 
 def compare(
@@ -99,7 +104,7 @@ def of_chosen(
     chosen: Sequence[Chosen], common: float | None, reference: str, meters: Mapping[str, Meter]
 ) -> Comparison:
     """Compare lamps by the readings chosen, their levels at one distance."""
-    entries = [_entry(one, common, meters) for one in chosen]
+    entries = [_entry(one, chosen, common, meters) for one in chosen]
     base = next((e for e in entries if e.key == reference), None)
     entries = [_against(entry, base, meters) for entry in entries]
     notes = tuple(notes_on(chosen, entries, common, meters))
@@ -111,6 +116,8 @@ def _shared(chosen: Sequence[Chosen]) -> dict[str, Hashable]:
     """The fields that have one value for all, distance apart."""
     firsts = [c.first for c in chosen if c.first is not None]
     values = {one.name: {terms.value(m, one.name) for m in firsts} for one in fields.FIELDS if one.name != "distance"}
+    for name in {name for c in chosen for name in c.joined}:
+        values[name] = {terms.value(m, name) for c in chosen for m in c.readings}
     return {name: next(iter(found)) for name, found in values.items() if len(found) == 1}
 
 
@@ -123,7 +130,16 @@ _NEEDED = (("level",), ("cct",), ("distance",), ("angle",), _ELSEWHERE)
 """Along any one of these a comparison looks beyond the readings chosen."""
 
 
-def _entry(chosen: Chosen, common: float | None, meters: Mapping[str, Meter]) -> Entry:
+def _entry(chosen: Chosen, every: Sequence[Chosen], common: float | None, meters: Mapping[str, Meter]) -> Entry:
+    if not chosen.joined or chosen.first is None:
+        return _part(chosen, common, meters)
+    parts = [_part(one, common, meters) for one in parts_of(chosen)]
+    anchor = anchor_of(every, meters) if "meter" in chosen.joined else chosen.first.reading.meter_id
+    return join(parts, [one.entrant for one in every], anchor, meters)
+
+
+def _part(chosen: Chosen, common: float | None, meters: Mapping[str, Meter]) -> Entry:
+    """The entry of readings of one session and one meter."""
     entrant, first = chosen.entrant, chosen.first
     if first is None:
         nothing = "nothing was read at these terms"
@@ -170,25 +186,27 @@ def _own_distance(entrant: Entrant) -> float | None:
 
 def _level(
     chosen: Chosen, common: float | None, meters: Mapping[str, Meter]
-) -> tuple[Estimate | None, tuple[Measured, ...], str, str]:
+) -> tuple[Estimate | None, tuple[Measured, ...], Brought | None, str]:
     """The level at the common distance, what it rests on, how it was had, or why it cannot be had."""
     lit = [m for m in chosen.readings if m.figure("illuminance") is not None]
     first = chosen.readings[0]
     meter = meters.get(first.reading.meter_id or "", UNKNOWN_METER)
     exposed = [m for m in chosen.readings if m.value("f_stop")]
     if not lit and exposed:
-        return estimate.exposure(exposed, meter), tuple(exposed), "", ""
+        return estimate.exposure(exposed, meter), tuple(exposed), None, ""
     beam = chosen.entrant.beam_angles.of(first)
     if common is None or not first.terms.distance_m or not chosen.entrant.is_fixture:
         dark = not lit or (mean_level(lit) or 1.0) <= 0.0
-        return (None, (), "", "no level was read") if dark else (estimate.level(lit, meter, beam), tuple(lit), "", "")
+        return (
+            (None, (), None, "no level was read") if dark else (estimate.level(lit, meter, beam), tuple(lit), None, "")
+        )
     walk = _walk(chosen, meters)
     if not walk.marks:
-        return None, (), "", "no level was read"
+        return None, (), None, "no level was read"
     try:
         level, rests_on, how = walk.at(common)
     except NotBroughtError as error:
-        return None, (), "", str(error)
+        return None, (), None, str(error)
     return level, rests_on, how, ""
 
 

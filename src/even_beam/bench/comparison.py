@@ -6,9 +6,11 @@ from enum import StrEnum
 
 import numpy as np
 
-from even_beam.bench import words
+from even_beam.bench import terms, words
+from even_beam.bench.choice import JOINABLE
 from even_beam.bench.estimate import Estimate
 from even_beam.bench.measured import Measured
+from even_beam.bench.walks import Brought
 
 
 class Evenness(StrEnum):
@@ -34,10 +36,11 @@ class Entry:
     """What one lamp gave at the terms, and the readings it rests on.
 
     `level` is log2 lx at `at_m`, the common distance or its own where that was asked of it alone, `how` says by which
-    law it was had (empty: read there) and `why_not` why
+    law it was had (None: read there) and `why_not` why
     it cannot be compared. `ratio` is against the reference, with its parts. White and scores come from `colour`, which
     are the readings themselves, or others that differ in the meter and its place alone. `doubtful` says what is in
     doubt of what it rests on. `ratios_only`: its meter is not good for absolutes; its level is not to be shown.
+    `joined` says what it is the mean of, where sessions or meters were joined by choice.
     """
 
     key: str
@@ -49,7 +52,7 @@ class Entry:
     read_at_m: float | None = None
     at_m: float | None = None
     rests_on: tuple[Measured, ...] = ()
-    how: str = ""
+    how: Brought | None = None
     why_not: str = ""
     ratio_estimate: Estimate | None = None
     comparable: bool = False
@@ -62,7 +65,13 @@ class Entry:
     ratios_only: bool = False
     doubtful: str = ""
     unstated: tuple[str, ...] = ()
+    joined: str = ""
     also: tuple[Sequence[Measured], ...] = ()
+
+    @property
+    def joined_fields(self) -> frozenset[str]:
+        """The fields of which its readings have several values, by the choice to join them."""
+        return terms.varying(self.readings) & set(JOINABLE) if self.joined else frozenset()
 
     @property
     def first(self) -> Measured | None:
@@ -73,13 +82,6 @@ class Entry:
     def illuminance(self) -> float | None:
         """The level at the common distance in lx; None for a bound, or for one that cannot be had there."""
         return None if self.level is None or self.level.value is None else float(np.exp2(self.level.value))
-
-    @property
-    def brought(self) -> str:
-        """How its level was had, in a clause; empty where it was read there."""
-        if not self.how or self.how.startswith("brought from"):
-            return self.how
-        return f"brought along its own walk ({self.how.partition(': ')[2]})"
 
     @property
     def ratio_stops(self) -> float | None:

@@ -91,7 +91,7 @@ class Estimate:
         by_cause: dict[Hashable, float] = {}
         for part in self.parts:
             by_cause[part.cause] = by_cause.get(part.cause, 0.0) + part.size
-        return float(np.sqrt(sum(size**2 for size in by_cause.values())))
+        return math.sqrt(sum(size**2 for size in by_cause.values()))
 
     @property
     def shares(self) -> dict[str, float]:
@@ -100,7 +100,7 @@ class Estimate:
         for part in self.parts:
             causes = named.setdefault(part.name, {})
             causes[part.cause] = causes.get(part.cause, 0.0) + part.size
-        sizes = {name: float(np.sqrt(sum(s**2 for s in causes.values()))) for name, causes in named.items()}
+        sizes = {name: math.sqrt(sum(s**2 for s in causes.values())) for name, causes in named.items()}
         return dict(sorted(((n, s) for n, s in sizes.items() if s > 0.0), key=lambda pair: -pair[1]))
 
     @property
@@ -189,11 +189,11 @@ def scatter(values: Sequence[float] | np.ndarray, promised: float) -> float:
     expected = promised / 1.96
     own = float(seen.var(ddof=1))
     if expected > 0.0 and (n - 1) * own / expected**2 <= _unlikely(n - 1):
-        return promised / float(np.sqrt(n))
+        return promised / math.sqrt(n)
     prior = max(0, 4 - n)
     freedom = n - 1 + prior
-    pooled = np.sqrt((prior * expected**2 + (n - 1) * own) / freedom)
-    return max(promised, student(freedom) * float(pooled)) / float(np.sqrt(n))
+    pooled = math.sqrt((prior * expected**2 + (n - 1) * own) / freedom)
+    return max(promised, student(freedom) * pooled) / math.sqrt(n)
 
 
 # --- levels

@@ -21,8 +21,10 @@ def notes_on(
     if not read:
         return notes
     for one in fields.FIELDS:
-        if one.name not in {"distance", "placement", "mode", "session"}:
-            notes += _field_note(one, read, meters)
+        apart = [c for c in read if one.name not in c.joined]
+        if one.name not in {"distance", "placement", "mode", "session"} and apart:
+            notes += _field_note(one, apart, meters)
+    notes += _joined_notes(read, entries)
     notes += _distance_notes(read, entries, common)
     for meter in {m.reading.meter_id for c in read for m in c.readings}:
         known = meters.get(meter or "")
@@ -63,6 +65,12 @@ def _field_note(one: fields.Field, read: Sequence[Chosen], meters: Mapping[str, 
         return [*notes, TermNote(Evenness.UNKNOWN, text, (one.name,))] if one.name in {"zoom", "tint"} else notes
     shown = ", ".join(_named_value(name, text, stated[name]) for name, text in by_lamp.items())
     return [*notes, TermNote(Evenness.DIFFERS, f"{one.label}: {shown}", (one.name,))]
+
+
+def _joined_notes(read: Sequence[Chosen], entries: Sequence[Entry]) -> list[TermNote]:
+    """What is a mean of several sessions or meters, by the choice of whoever asks."""
+    names = tuple(dict.fromkeys(name for c in read for name in c.joined))
+    return [TermNote(Evenness.BROUGHT, f"{e.name}: {e.joined}", names) for e in entries if e.joined]
 
 
 def _is_stated(chosen: Chosen, name: str) -> bool:
@@ -130,15 +138,8 @@ def _distance_notes(read: Sequence[Chosen], entries: Sequence[Entry], common: fl
     alike: dict[str, list[str]] = {}
     for entry in moved:
         to = notation.distance(entry.at_m if entry.at_m is not None else common)
-        alike.setdefault(f"{_brought_words(entry)} to {to}", []).append(entry.name)
+        if entry.how is not None:
+            alike.setdefault(f"{entry.how.caution} to {to}", []).append(entry.name)
     notes += [TermNote(Evenness.BROUGHT, f"{', '.join(names)} {how}", ("distance",)) for how, names in alike.items()]
     notes += [TermNote(Evenness.DIFFERS, f"{e.name}: {e.why_not}", ("distance",)) for e in refused]
     return notes
-
-
-def _brought_words(entry: Entry) -> str:
-    """`brought from 2 m (…)`: where it was read, and by which law."""
-    if entry.how.startswith("brought from"):
-        place, _, law = entry.how.partition(" by ")
-        return f"{place} (by {law}, no walk read)"
-    return entry.brought

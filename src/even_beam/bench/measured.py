@@ -122,12 +122,16 @@ class Measured:
         # as almost always, and asked tens of thousands of times: the same answer without the detour
         if self.computed is not None and quantity in self.computed.scalars:
             return self.computed.scalars[quantity]
-        given = [value for value in self.state.reading.values if value.quantity == quantity]
-        if len(given) > 1:
-            given.sort(key=lambda value: _PREFERENCE.index(value.origin))
-        if not given and quantity == "illuminance" and (exposed := self._exposed()) is not None:
-            return exposed.value
-        return given[0].value if given else None
+        return self._given.get(quantity)
+
+    @cached_property
+    def _given(self) -> Mapping[str, float | None]:
+        """The plain figures that device or hand gave, the device's before the hand's."""
+        preferred = sorted(self.state.reading.values, key=lambda value: _PREFERENCE.index(value.origin))
+        found = {value.quantity: value.value for value in reversed(preferred)}
+        if "illuminance" not in found and (exposed := self._exposed()) is not None:
+            found["illuminance"] = exposed.value
+        return found
 
     def _exposed(self) -> Figure | None:
         """The level that an f-number stands for, where its exposure was stated."""

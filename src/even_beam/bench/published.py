@@ -22,9 +22,10 @@ def _sentence(entry: Entry, base: Entry) -> Sentence:
     where = f" {at}" if together and (at := _place(entry)) else ""
     shared = _shared_words(entry, base)
     ours, theirs = (_named(a, b) if together else _placed(a, b) for a, b in ((entry, base), (base, entry)))
-    how = "".join(f", {e.name} {e.brought}" for e in (entry, base) if e.how)
-    if entry.how and entry.how == base.how:
-        how = f", both {entry.brought}"
+    how = "".join(f", {e.name} {e.how.words}" for e in (entry, base) if e.how)
+    if entry.how is not None and entry.how == base.how:
+        how = f", both {entry.how.words}"
+    how += "".join(f", {e.name} {e.joined}" for e in (entry, base) if e.joined)
     marks = [f"{e.name} rests on {e.doubtful}" for e in (entry, base) if e.doubtful]
     mark = f" {'; '.join(marks)}." if marks else ""
     size, half = abs(entry.ratio_stops or 0.0), entry.ratio_tolerance_stops or 0.0

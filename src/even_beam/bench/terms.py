@@ -78,9 +78,10 @@ def unstated(measured: Measured) -> tuple[str, ...]:
 
 def grouped(readings: Iterable[Measured], *ignoring: str) -> dict[Key, list[Measured]]:
     """Readings by their terms but for the fields named, in the order of their first occurrence."""
+    choose = _chosen(ignoring)
     found: dict[Key, list[Measured]] = {}
     for measured in readings:
-        found.setdefault(key(measured, *ignoring), []).append(measured)
+        found.setdefault(choose(measured.key), []).append(measured)
     return found
 
 
@@ -107,27 +108,37 @@ def words(measured: Measured, *but: str, names: Mapping[str, str] | None = None)
 
     Meter and session are said only through `names`, which gives those of their ids.
     """
+    named = names or {}
+    texts = [say(measured) for name, say in _SAID.items() if name not in but]
+    texts += [named.get(measured.reading.meter_id or "", "")] if "meter" not in but else []
+    texts += [named.get(measured.reading.session_id, "")] if "session" not in but else []
+    return " · ".join(text for text in texts if text)
+
+
+def _white_words(measured: Measured) -> str:
     terms = measured.terms
-
-    def said(name: str) -> str:
-        return BY_NAME[name].words(value(measured, name))
-
-    parts = {
-        "configuration": notation.configuration(terms),
-        "cct": _white_words(terms),
-        "zoom": terms.zoom,
-        "level": notation.level(terms) if terms.level_pct is not None else "",
-        "distance": notation.placement(terms) if terms.distance_m is not None or terms.placement == "equal" else "",
-        "angle": said("angle"),
-        "placement": said("placement") if terms.placement != "equal" else "",
-        "plane": said("plane"),
-        "saturation": said("saturation") if terms.hue_deg is not None else "",
-    }
-    for name, of in (("meter", measured.reading.meter_id), ("session", measured.reading.session_id)):
-        parts[name] = (names or {}).get(of or "", "")
-    return " · ".join(text for name, text in parts.items() if text and name not in but)
-
-
-def _white_words(terms: Terms) -> str:
     stated = terms.cct_k is not None or terms.hue_deg is not None or terms.mode not in {"CCT", ""}
     return notation.white(terms) if stated else ""
+
+
+def _distance_words(measured: Measured) -> str:
+    terms = measured.terms
+    return notation.placement(terms) if terms.distance_m is not None or terms.placement == "equal" else ""
+
+
+def _field_words(name: str) -> Callable[[Measured], str]:
+    return lambda measured: BY_NAME[name].words(value(measured, name))
+
+
+_SAID: Mapping[str, Callable[[Measured], str]] = {
+    "configuration": lambda measured: notation.configuration(measured.terms),
+    "cct": _white_words,
+    "zoom": lambda measured: measured.terms.zoom,
+    "level": lambda measured: notation.level(measured.terms) if measured.terms.level_pct is not None else "",
+    "distance": _distance_words,
+    "angle": _field_words("angle"),
+    "placement": lambda m: _field_words("placement")(m) if m.terms.placement != "equal" else "",
+    "plane": _field_words("plane"),
+    "saturation": lambda m: _field_words("saturation")(m) if m.terms.hue_deg is not None else "",
+}
+"""How each field of a reading is said in a line, in the order of the line; empty where there is nothing to say."""

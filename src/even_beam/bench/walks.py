@@ -29,6 +29,29 @@ class NotBroughtError(ValueError):
     """A level that cannot be had at a distance; the message says why."""
 
 
+@dataclass(frozen=True, slots=True)
+class Brought:
+    """How a level was had where it was not read: along its own walk (`walk` says how that bears its law out), or by
+    the inverse square from the mark at `from_m` alone."""
+
+    from_m: float | None = None
+    walk: str = ""
+
+    @property
+    def words(self) -> str:
+        """In a clause."""
+        if self.from_m is None:
+            return f"brought along its own walk ({self.walk})"
+        return f"brought from {notation.distance(self.from_m)} by the inverse-square law"
+
+    @property
+    def caution(self) -> str:
+        """In a clause that says what it rests on: a walk, or none."""
+        if self.from_m is None:
+            return self.words
+        return f"brought from {notation.distance(self.from_m)} (by the inverse-square law, no walk read)"
+
+
 @dataclass(frozen=True, eq=False)
 class Walk:
     """Readings of one lamp that differ in their distance alone, by mark, the nearest first; each mark has a level."""
@@ -123,14 +146,14 @@ class Walk:
         source = f", {self.source_words}" if self.source_words else ""
         return f"the walk from {nearest} follows the law within {max(self.worst_stops, 0.01):.2f} stop{source}"
 
-    def at(self, target_m: float) -> tuple[Estimate, tuple[Measured, ...], str]:
-        """The level at a distance, the readings it rests on, and how it was had (empty: read there).
+    def at(self, target_m: float) -> tuple[Estimate, tuple[Measured, ...], Brought | None]:
+        """The level at a distance, the readings it rests on, and how it was had (None: read there).
 
         Raises `NotBroughtError` where it cannot be had.
         """
         for distance, level, mark in zip(self.distances_m, self.levels, self.marks, strict=True):
             if abs(distance - target_m) <= SAME_MARK_M:
-                return level, mark, ""
+                return level, mark, None
         if not self.marks:
             raise NotBroughtError("its distance was not stated")
         nearest, farthest = self.distances_m[0], self.distances_m[-1]
@@ -142,14 +165,13 @@ class Walk:
             return (
                 self._between(self.law, target_m),
                 tuple(m for mark in self.marks for m in mark),
-                f"brought along its walk: {self.words}",
+                Brought(walk=self.words),
             )
         if self.law is not None and target_m < farthest:
             raise NotBroughtError(f"nearer than {notation.distance(min(self.used_m))} it falls short of the law")
         place = max(i for i, d in enumerate(self.distances_m) if d <= target_m)
         mark, level = self.marks[place], self.levels[place]
-        words = f"brought from {notation.distance(self.distances_m[place])} by the inverse-square law"
-        return estimate.bring(level, mark[0], target_m), mark, words
+        return estimate.bring(level, mark[0], target_m), mark, Brought(self.distances_m[place])
 
     def at_law(self, target_m: float) -> Estimate:
         """What the law gives at a distance inside the walk, also at a mark. Raises `NotBroughtError` without a law."""

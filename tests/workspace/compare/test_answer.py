@@ -2,6 +2,7 @@
 
 import pytest
 
+from even_beam.bench.choice import JOINED
 from even_beam.bench.comparison import Evenness
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.compare.answer import WHOLE, Answers, Question
@@ -47,6 +48,17 @@ def test_terms_that_nobody_was_read_at_are_said_and_the_chips_offer_those_that_w
     own = answers.ask(Question(session_id=at_work, own=((tansy, "level", 50.0),)))
     assert [e.readings[0].terms.level_pct for e in own.comparison.entries[:2]] == [50.0, 100.0]
     assert "level: Tansy 50 %" in " ".join(chip.text for chip in own.chips)
+
+
+def test_sessions_are_joined_from_their_chip(answers):
+    shown = answers.ask(Question(session_id=WHOLE))
+    chip = next(chip for chip in shown.chips if chip.field == "session")
+    assert (chip.options[-1].value, chip.options[-1].words) == (JOINED, "all of them, joined")
+    joined = answers.ask(Question(session_id=WHOLE, asked=(("session", JOINED),)))
+    many = [e for e in joined.comparison.entries if len({m.reading.session_id for m in e.readings}) > 1]
+    assert many and all(e.joined.startswith("the mean of ") for e in many)
+    told = " ".join(chip.text for chip in joined.chips if chip.field == "session")
+    assert f"{many[0].name}: {many[0].joined}" in told
 
 
 def test_no_lamp_chosen(answers):

@@ -3,6 +3,7 @@
 import pytest
 
 from even_beam.bench import fields
+from even_beam.bench.choice import JOINED
 from even_beam.bench.fields import UNSTATED
 from even_beam.workspace.compare.terms_text import NAMES, TermsTextError, terms_of
 
@@ -24,6 +25,8 @@ def asked(text):
         ("distance=2 m", "distance", 2.0),
         ("zoom=Flood", "zoom", "flood"),
         ("tint=0", "tint", UNSTATED),
+        ("session=joined", "session", JOINED),
+        ("meter=Joined", "meter", JOINED),
         ("tint=+2", "tint", "+2"),
         ("configuration=bare", "configuration", ()),
         ("on=Reflector + full CTO", "configuration", ("reflector", "full cto")),
@@ -61,6 +64,7 @@ def test_none_at_all():
         ("meter=other", "there are spectrometer"),
         ("session=other", "there are first evening"),
         ("level=50+", "is not one"),
+        ("level=joined", "only meter and session can"),
     ],
 )
 def test_a_slip_is_told(text, told):

@@ -137,7 +137,7 @@ def _level(evidence: Evidence, claim: Claim) -> ClaimVerdict:
             continue
         lux = float(2.0 ** (level.value or 0.0))
         half = lux * relative(level.half_width)
-        even = Even.BROUGHT if how else Even.EQUAL
+        even = Even.BROUGHT if how is not None else Even.EQUAL
         where = evidence.at(rests_on[0], "distance")
         answers.append(
             (_judged(claim, Estimate(lux, (estimate.Part("all", "all", half),)), even, rests_on, where), lux)

@@ -1,13 +1,14 @@
 """How colours are shown: scores over the whites, the weakest samples, skin, and the hue and saturation dials."""
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
+from functools import partial
 from statistics import fmean
 
 import numpy as np
 
 from even_beam.bench import estimate, notation, terms
-from even_beam.bench.findings.finding import Evidence, Finding, full_level, ids, numbers, value_of
+from even_beam.bench.findings.finding import Evidence, Finding, ids, numbers, value_of
 from even_beam.bench.measured import Measured
 from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import Origin
@@ -25,9 +26,9 @@ SAMPLES = (
 SKIN = (13, 15)
 
 
-def _white_groups(evidence: Evidence, usable: Sequence[Measured]) -> list[list[Measured]]:
+def _white_groups(evidence: Evidence, usable: Callable[[Measured], bool]) -> list[list[Measured]]:
     """Readings at full level that differ in their white alone, bright enough for the meter's colour figures."""
-    trusted = [m for m in full_level(usable) if evidence.is_bright(m)]
+    trusted = [m for m in evidence.full_level_of(usable) if evidence.is_bright(m)]
     return list(terms.grouped(trusted, "cct").values())
 
 
@@ -36,10 +37,13 @@ def scores(evidence: Evidence) -> tuple[Finding, ...]:
     where."""
     found = []
     for name in SCORES:
-        having = [m for m in evidence.readings if estimate.figure_of(m, name) is not None]
-        for group in _white_groups(evidence, having):
+        for group in _white_groups(evidence, partial(_has, name)):
             found.append(_score(evidence, name, group))
     return tuple(found)
+
+
+def _has(name: str, measured: Measured) -> bool:
+    return estimate.figure_of(measured, name) is not None
 
 
 def _score(evidence: Evidence, name: str, group: Sequence[Measured]) -> Finding:
@@ -129,7 +133,7 @@ def samples(evidence: Evidence) -> tuple[Finding, ...]:
     """The weakest of R1-R15 by name, and the skin samples, at the white nearest to a working one of each set of
     terms."""
     found = []
-    for group in _white_groups(evidence, [m for m in evidence.readings if sample_scores(m)]):
+    for group in _white_groups(evidence, lambda m: bool(sample_scores(m))):
         by_white = terms.by_value(group, "cct")
         repeats = by_white[min(by_white, key=_far_from_working)]
         own = [sample_scores(m) for m in repeats]

@@ -6,7 +6,7 @@ from statistics import fmean
 import numpy as np
 
 from even_beam.bench import estimate, fields, notation, terms
-from even_beam.bench.findings.finding import Evidence, Finding, full_level, ids, lux_of, relative, value_of
+from even_beam.bench.findings.finding import Evidence, Finding, ids, lux_of, relative, value_of
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import OFF
 from even_beam.light.photometry import cycles_per_exposure
@@ -328,8 +328,8 @@ def flash_pops(evidence: Evidence) -> tuple[Finding, ...]:
 def exposures(evidence: Evidence) -> tuple[Finding, ...]:
     """Levels that were read as f-stops, as they were read: a level in lx needs ISO and shutter, a ratio does not."""
     found = []
-    only = [m for m in evidence.having("f_stop") if m.figure("illuminance") is None]
-    for repeats in terms.grouped(full_level(only)).values():
+    only = evidence.full_level_of(lambda m: m.value("f_stop") is not None and m.figure("illuminance") is None)
+    for repeats in terms.grouped(only).values():
         stops, said = estimate.exposure(repeats, evidence.meter_of(repeats[0])), evidence.at(repeats[0])
         number = float(np.exp2((stops.value or 0.0) / 2.0))
         found.append(

@@ -82,6 +82,14 @@ class Evidence:
         return full_level(self.lit)
 
     @cached_property
+    def _dimmed(self) -> Sequence[Sequence[Measured]]:
+        return list(terms.grouped(self.readings, "level").values())
+
+    def full_level_of(self, usable: Callable[[Measured], bool]) -> list[Measured]:
+        """The `full_level` of the readings that are of use; readings are grouped once for all questions."""
+        return [m for group in self._dimmed for m in _highest([m for m in group if usable(m)])]
+
+    @cached_property
     def across(self) -> list[Measured]:
         """The readings with an illuminance above zero, at any angle."""
         return [m for m in self.readings if m.terms.mode != OFF and (m.value("illuminance") or 0.0) > 0.0]
@@ -165,11 +173,12 @@ def value_of(measured: Measured, quantity: str) -> float:
 
 def full_level(readings: Sequence[Measured]) -> list[Measured]:
     """Of each group that differs in its level alone, the readings at the highest; all where no level was dialled."""
-    found: list[Measured] = []
-    for group in terms.grouped(readings, "level").values():
-        top = max((m.terms.level_pct for m in group if m.terms.level_pct is not None), default=None)
-        found += [m for m in group if m.terms.level_pct == top]
-    return found
+    return [m for group in terms.grouped(readings, "level").values() for m in _highest(group)]
+
+
+def _highest(group: Sequence[Measured]) -> list[Measured]:
+    top = max((m.terms.level_pct for m in group if m.terms.level_pct is not None), default=None)
+    return [m for m in group if m.terms.level_pct == top]
 
 
 def numbers(grouped: Mapping[Hashable, list[Measured]]) -> list[tuple[float, list[Measured]]]:

@@ -7,7 +7,7 @@ from statistics import fmean
 import numpy as np
 
 from even_beam.bench import estimate, notation, terms
-from even_beam.bench.findings.finding import Evidence, Finding, full_level, ids, usual, value_of
+from even_beam.bench.findings.finding import Evidence, Finding, ids, usual, value_of
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Meter
 from even_beam.light.filters import NO_SUCH_GEL, duv_of_cc, gel_fraction_of_duv
@@ -23,11 +23,9 @@ def off_reference(duv: float, cct_k: float) -> float:
 def tint(evidence: Evidence) -> tuple[Finding, ...]:
     """Mean and range of the tint over the whites, each set of terms by itself; fixed whites as well."""
     found = []
-    tinted = [
-        m
-        for m in full_level(evidence.readings)
-        if m.value("duv") is not None and m.value("cct") and m.terms.hue_deg is None
-    ]
+    tinted = evidence.full_level_of(
+        lambda m: m.value("duv") is not None and bool(m.value("cct")) and m.terms.hue_deg is None
+    )
     for group in terms.grouped(tinted, "cct").values():
         groups = terms.by_value(group, "cct")
         by_white = {w: evidence.tint_of(ms) for w, ms in groups.items()}

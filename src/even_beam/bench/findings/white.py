@@ -12,7 +12,6 @@ from even_beam.bench.estimate import Estimate
 from even_beam.bench.findings.finding import (
     Evidence,
     Finding,
-    full_level,
     ids,
     numbers,
     usual,
@@ -89,8 +88,9 @@ def white_points(evidence: Evidence, readings: Sequence[Measured]) -> tuple[Whit
 
 
 def white_groups(evidence: Evidence) -> list[list[Measured]]:
-    """Readings with a dialled white and a colour temperature that differ in their white alone, at the full level."""
-    usable = [m for m in full_level(evidence.readings) if m.terms.cct_k is not None and m.value("cct")]
+    """Readings with a dialled white and a colour temperature that differ in their white alone, at the highest level
+    that has them."""
+    usable = evidence.full_level_of(lambda m: m.terms.cct_k is not None and bool(m.value("cct")))
     return list(terms.grouped(usable, "cct").values())
 
 
@@ -248,9 +248,9 @@ def beyond(points: Sequence[WhitePoint], kelvin: float) -> int:
 
 def fixed_whites(evidence: Evidence) -> tuple[Finding, ...]:
     """What a lamp without a dial for its white gives, each set of terms by itself."""
-    own = [m for m in evidence.readings if m.terms.cct_k is None and m.terms.hue_deg is None and m.value("cct")]
     found = []
-    for repeats in terms.grouped(full_level(own)).values():
+    own = evidence.full_level_of(lambda m: m.terms.cct_k is None and m.terms.hue_deg is None and bool(m.value("cct")))
+    for repeats in terms.grouped(own).values():
         white, said = evidence.white_of(repeats), evidence.at(repeats[0])
         kelvin = 1e6 / (white.value or 1.0)
         half = white.half_width * kelvin**2 / 1e6

@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from even_beam.bench import fields, terms
-from even_beam.bench.choice import Entrant
+from even_beam.bench.choice import JOINED, Entrant
 from even_beam.bench.comparison import Comparison, Entry
 from even_beam.bench.measured import Measured
 from even_beam.workspace.compare.loading import compared
@@ -55,6 +55,8 @@ def _standing(entrant: Entrant, text: str, own: dict[str, Hashable], *, twice: b
 
 
 def _own_words(name: str, value: Hashable) -> str:
+    if value == JOINED:
+        return f"{fields.BY_NAME[name].label}s joined"
     return fields.BY_NAME[name].words(value) or f"no {fields.BY_NAME[name].label} stated"
 
 
@@ -74,11 +76,14 @@ def as_json(found: Comparison, entrants: Sequence[Entrant], collection: Collecti
     }
 
 
-def _terms(measured: Measured | None, collection: Collection) -> dict[str, Any] | None:
-    """Every field of terms by name; null for what was not stated."""
+def _terms(
+    measured: Measured | None, collection: Collection, joined: frozenset[str] = frozenset()
+) -> dict[str, Any] | None:
+    """Every field of terms by name; null for what was not stated, `joined` for what has several values by choice."""
     if measured is None:
         return None
-    return {name: _plain(name, terms.value(measured, name), collection) for name in fields.NAMES if name != "placement"}
+    own = {name: _plain(name, terms.value(measured, name), collection) for name in fields.NAMES if name != "placement"}
+    return {**own, **dict.fromkeys(joined, JOINED)}
 
 
 def _plain(name: str, value: Hashable, collection: Collection) -> Any:
@@ -98,7 +103,8 @@ def _entry(entry: Entry, collection: Collection) -> dict[str, Any]:
     return {
         "key": entry.key,
         "fixture": entry.name,
-        "terms": _terms(first, collection),
+        "terms": _terms(first, collection, entry.joined_fields),
+        "joined": entry.joined or None,
         "configuration": list(first.terms.configuration) if first is not None else None,
         "illuminance_lx": None if entry.ratios_only else _finite(entry.illuminance),
         "illuminance_half_width": None
@@ -107,7 +113,7 @@ def _entry(entry: Entry, collection: Collection) -> dict[str, Any]:
         "at_m": entry.at_m,
         "read_at_m": entry.read_at_m,
         "as_read_lx": None if entry.ratios_only else entry.as_read,
-        "brought": entry.how or None,
+        "brought": entry.how.words if entry.how is not None else None,
         "comparable": entry.comparable,
         "why_not": entry.why_not or None,
         "ratio": entry.ratio,

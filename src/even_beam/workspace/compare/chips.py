@@ -4,7 +4,7 @@ from collections.abc import Hashable, Mapping, Sequence
 from dataclasses import dataclass
 
 from even_beam.bench import fields, terms
-from even_beam.bench.choice import Entrant
+from even_beam.bench.choice import JOINABLE, JOINED, Entrant
 from even_beam.bench.comparison import Comparison, Evenness
 from even_beam.bench.records import OFF
 from even_beam.workspace.logbook.collection import Collection
@@ -86,6 +86,8 @@ def _options(field: str, entrants: Sequence[Entrant], collection: Collection) ->
     found = [Option(v, _words(field, v, collection) or _plainly(field), len(lamps[v])) for v in ordered]
     if fields.UNSTATED in lamps:
         found.append(Option(fields.UNSTATED, "not stated", len(lamps[fields.UNSTATED])))
+    if field in JOINABLE and len(found) > 1:
+        found.append(Option(JOINED, "all of them, joined", len(set().union(*lamps.values()))))
     return tuple(found)
 
 

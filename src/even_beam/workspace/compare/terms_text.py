@@ -3,6 +3,7 @@
 from collections.abc import Hashable, Mapping
 
 from even_beam.bench import fields, terms
+from even_beam.bench.choice import JOINABLE, JOINED
 from even_beam.bench.entry import EntryError, parse
 from even_beam.bench.fields import UNSTATED
 from even_beam.bench.limits import impossible_term
@@ -27,7 +28,8 @@ class TermsTextError(ValueError):
 def terms_of(text: str, meters: Mapping[str, str], sessions: Mapping[str, str]) -> dict[str, Hashable]:
     """Terms asked, by field, as they are compared. `meters` and `sessions` give the ids of names in small letters.
 
-    Separated by `;`, or by commas where there is no `;`. `none` asks for what was not stated. Raises `TermsTextError`.
+    Separated by `;`, or by commas where there is no `;`. `none` asks for what was not stated, `joined` for all
+    sessions or meters as one. Raises `TermsTextError`.
     """
     found: dict[str, Hashable] = {}
     separator = ";" if ";" in text else ","
@@ -46,6 +48,10 @@ def terms_of(text: str, meters: Mapping[str, str], sessions: Mapping[str, str]) 
 def _value(field: str, text: str, meters: Mapping[str, str], sessions: Mapping[str, str]) -> Hashable:
     if text.casefold() in {"none", "not stated"}:
         return UNSTATED
+    if text.casefold() == JOINED:
+        if field not in JOINABLE:
+            raise TermsTextError(f"{field} cannot be joined: only {' and '.join(JOINABLE)} can")
+        return JOINED
     stored = fields.BY_NAME[field].stored
     if field in {"meter", "session"}:
         known = meters if field == "meter" else sessions
