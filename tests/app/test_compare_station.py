@@ -13,7 +13,7 @@ from even_beam.app.compare.tolerance_dialog import ToleranceDialog
 from even_beam.app.window import COMPARE
 from even_beam.logbook import LogbookError
 from even_beam.workspace.compare.charts import View
-from even_beam.workspace.kit.desk import FormError, form_of
+from even_beam.workspace.kit.lamp_form import FormError, form_of
 from tests.app.waiting import compare_of
 
 

@@ -5,7 +5,8 @@ import pytest
 from PyQt6.QtWidgets import QLineEdit
 
 from even_beam.app.kit.lamp_dialog import LampDialog
-from even_beam.workspace.kit.desk import FormError, KitDesk, LampForm, form_of
+from even_beam.workspace.kit.desk import KitDesk
+from even_beam.workspace.kit.lamp_form import FormError, LampForm, form_of
 from even_beam.workspace.kit.view import simulated_kinds
 
 

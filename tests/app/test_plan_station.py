@@ -1,4 +1,6 @@
 import json
+from dataclasses import replace
+from itertools import pairwise
 
 import pytest
 from click.testing import CliRunner
@@ -11,6 +13,7 @@ from even_beam.app.plan import station as plan_station
 from even_beam.app.plan.costs_dialog import CostsDialog
 from even_beam.app.window import BENCH, PLAN
 from even_beam.cli import main
+from even_beam.workspace.kit.lamp_form import form_of
 from even_beam.workspace.shell import places
 
 
@@ -168,3 +171,46 @@ def test_costs_are_edited_and_learned(window, monkeypatch):
     from even_beam.workspace.shell.settings import load
 
     assert load().costs["warm_up_s"] == 1800.0
+
+
+def steps_of(window) -> list:
+    return list(window.plan._plan.steps) if window.plan._plan else []
+
+
+def test_zooms_angles_and_places_cross_what_the_protocols_ask(window):
+    window.plan.choose([lamps(window)["Tansy"]], ["dimming sweep"])
+    window.plan._edits["levels"].setText("100 50")
+    alone = {s.terms for s in steps_of(window)}
+    for name, text in (("zooms", "flood, spot"), ("angles", "centre, left 15, right 15"), ("distance", "2 m 10 ft")):
+        window.plan._edits[name].setText(text)
+    crossed = {s.terms for s in steps_of(window)}
+    assert {(t.zoom, t.angle_deg, round(t.distance_m, 3)) for t in crossed} == {
+        (zoom, angle, metres) for zoom in ("flood", "spot") for angle in (-15.0, 0.0, 15.0) for metres in (2.0, 3.048)
+    }
+    assert len(crossed) == 12 * len(alone)
+    outer = [(t.distance_m, t.angle_deg, t.zoom) for t in (s.terms for s in steps_of(window))]
+    changes = sum(a != b for a, b in pairwise(outer))
+    assert changes <= 12, "what costs most is changed least: each place, aim and zoom once, and the last reference"
+    window.plan._edits["levels"].setText(" ".join(str(n) for n in range(1, 101)))
+    window.plan._edits["whites"].setText("2000 to 9900 by 20")
+    window.plan.choose([lamps(window)["Tansy"]], ["dimming sweep", "CCT sweep"])
+    assert len(steps_of(window)) < 20_000 or "too many" in texts(window)
+    window.plan._edits["angles"].setText("centre, sideways")
+    assert "is not an angle" in texts(window)
+
+
+def test_equal_units_are_one_group(window):
+    desk = window.document.kit
+    cards = desk.lamps()
+    first, other = (c for c in cards if c.model is not None and c.source.nickname in {"Tansy", "Bracken"})
+    desk.edit_lamp(other, replace(form_of(other), model=f" {first.model.name.upper()} "), other.source.simulated)
+    window.plan._lamps.setCurrentRow([c.source.id for c in desk.lamps()].index(other.source.id))
+    window.plan.choose([], ["dimming sweep"])
+    window.plan.press("U")
+    assert set(window.plan._lamps.chosen) == {first.source.id, other.source.id}
+    assert "units of one model, read at the same terms" in texts(window)
+    by_unit = {i: [s.terms for s in steps_of(window) if s.source_ids == (i,)] for i in window.plan._lamps.chosen}
+    assert by_unit[first.source.id] == by_unit[other.source.id] != []
+    window.plan._lamps.setCurrentRow([c.source.nickname for c in desk.lamps()].index("Comfrey"))
+    window.plan.press("U")
+    assert len(window.plan._lamps.chosen) == 2

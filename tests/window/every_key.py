@@ -18,6 +18,7 @@ from even_beam.app.bench.acts import BEGINS_A_WORD, HINTS
 from even_beam.app.start import application
 from even_beam.app.widgets.choice import Choice
 from even_beam.app.window import BENCH, COMPARE, KIT, PLAN, REPORT, SPECTRUM, Window
+from even_beam.workspace.plan import view as plan_view
 from even_beam.workspace.session.shelf import Shelf
 from even_beam.workspace.shell.settings import Settings
 
@@ -240,6 +241,10 @@ def _plan(driver: Driver, told: Told) -> None:
     chosen = len(window.plan._lamps.chosen)
     driver.key("Space")
     told(PLAN, "Space", "" if len(window.plan._lamps.chosen) != chosen else "no lamp taken or left")
+    units = plan_view.equal_units(window.document.kit.lamps(), window.plan._lamps.current) if window.document else ()
+    driver.key("u")
+    taken = set(units) <= set(window.plan._lamps.chosen) if len(units) > 1 else "no other unit" in driver.said
+    told(PLAN, "U", "" if taken else f"said {driver.said}")
     card = window.document.kit.lamps()[0] if window.document else None
     window.plan.choose([card.source.id] if card else [], [window.plan._protocols[0].name])
     driver.key("t")

@@ -37,7 +37,14 @@ class JobRunner(QObject):
             return after
 
         self._jobs = {job for job in self._jobs if job.alive or not job.cancelled}
-        job = Job(name, work, finished(done), finished(failed), self._delivered.emit, on_progress)
+        job = Job(
+            name=name,
+            work=work,
+            done=finished(done),
+            failed=finished(failed),
+            deliver=self._delivered.emit,
+            on_progress=on_progress,
+        )
         self._jobs.add(job)
         return job.start()
 

@@ -14,6 +14,7 @@ class KeyHint:
 
 PLAN = (
     KeyHint("Space", "take or leave", "Take the lamp or protocol under the cursor into the plan, or out of it."),
+    KeyHint("U", "all units", "Take every lamp of the model under the cursor, to be read alike as a group."),
     KeyHint("Enter", "begin on the Bench", "Make the run sheet a session and go to the Bench."),
     KeyHint("Alt ↑ ↓", "move a step", "On the run sheet: move the step under the cursor. Ctrl Z takes it back."),
     KeyHint("+", "double a step", "On the run sheet: read the step under the cursor a second time."),

@@ -102,7 +102,12 @@ class Window(QMainWindow):
         self.document: Document | None = None
         self._jobs = JobRunner(self)
         self._host = Host(
-            self._jobs, lambda: self._settings, self.say, self.show_spectrum, lambda: self.go(BENCH), self.use_settings
+            jobs=self._jobs,
+            settings=lambda: self._settings,
+            say=self.say,
+            show_spectrum=self.show_spectrum,
+            go_to_bench=lambda: self.go(BENCH),
+            use_settings=self.use_settings,
         )
         self._stations: dict[int, Station] = {}
         self._at = BENCH

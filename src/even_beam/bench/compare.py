@@ -109,7 +109,14 @@ def of_chosen(
     entries = [_against(entry, base, meters) for entry in entries]
     notes = tuple(notes_on(chosen, entries, common, meters))
     at = _shared(chosen)
-    return Comparison(at, common, reference, notes, tuple(entries), tuple(sentences_of(entries, reference)))
+    return Comparison(
+        at=at,
+        distance_m=common,
+        reference=reference,
+        notes=notes,
+        entries=tuple(entries),
+        said=tuple(sentences_of(entries, reference)),
+    )
 
 
 def _shared(chosen: Sequence[Chosen]) -> dict[str, Hashable]:

@@ -311,7 +311,9 @@ def white(repeats: Sequence[Measured], meter: Meter) -> Estimate:
     mired = [1e6 / cct for m in repeats if (cct := m.value("cct"))]
     duv = [d for m in repeats if (d := m.value("duv")) is not None]
     by = _sensitivity(round(fmean(mired)), round(fmean(duv) if duv else 0.0, 3))
-    return _chromatic("white", repeats[0], mired, meter, float(by.mired_by_x), float(by.mired_by_y))
+    return _chromatic(
+        what="white", first=repeats[0], values=mired, meter=meter, by_x=float(by.mired_by_x), by_y=float(by.mired_by_y)
+    )
 
 
 def tint(repeats: Sequence[Measured], meter: Meter) -> Estimate:
@@ -319,7 +321,9 @@ def tint(repeats: Sequence[Measured], meter: Meter) -> Estimate:
     duv = [d for m in repeats if (d := m.value("duv")) is not None]
     cct = [c for m in repeats if (c := m.value("cct"))]
     by = _sensitivity(round(1e6 / (fmean(cct) if cct else ASSUMED_WHITE_K)), round(fmean(duv), 3))
-    return _chromatic("tint", repeats[0], duv, meter, float(by.duv_by_x), float(by.duv_by_y))
+    return _chromatic(
+        what="tint", first=repeats[0], values=duv, meter=meter, by_x=float(by.duv_by_x), by_y=float(by.duv_by_y)
+    )
 
 
 def _chromatic(what: str, first: Measured, values: Sequence[float], meter: Meter, by_x: float, by_y: float) -> Estimate:

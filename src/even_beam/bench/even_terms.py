@@ -7,7 +7,6 @@ from even_beam.bench import fields, notation, terms
 from even_beam.bench.choice import Chosen
 from even_beam.bench.comparison import Entry, Evenness, TermNote
 from even_beam.bench.fields import UNSTATED
-from even_beam.bench.measured import Measured
 from even_beam.bench.records import Meter
 
 
@@ -46,7 +45,8 @@ def _field_note(one: fields.Field, read: Sequence[Chosen], meters: Mapping[str, 
     if one.name == "cct":
         return _white_note(read)
     asked_of = [c for c in read if c.entrant.is_fixture or _is_stated(c, one.name)]
-    by_lamp = {c.entrant.name: _value_words(one, c.first, meters) for c in asked_of}
+    names = {key: meter.nickname for key, meter in meters.items()}
+    by_lamp = {c.entrant.name: terms.value_words(c.first, one.name, names) for c in asked_of if c.first is not None}
     stated = {c.entrant.name: _is_stated(c, one.name) for c in asked_of}
     values = {by_lamp[name] for name, is_stated in stated.items() if is_stated}
     silent = [c.entrant.name for c in read if one.name in c.unstated and c.entrant.is_fixture]
@@ -83,19 +83,6 @@ def _named_value(name: str, text: str, stated: bool) -> str:
     if not stated:
         return f"{name} not stated"
     return name if text and name.endswith(text) else f"{name} {text or 'on axis'}"
-
-
-def _value_words(one: fields.Field, measured: Measured | None, meters: Mapping[str, Meter]) -> str:
-    if measured is None:
-        return ""
-    if one.name == "meter":
-        meter = meters.get(measured.reading.meter_id or "")
-        return meter.nickname if meter is not None else "meter not named"
-    if one.name == "zoom":
-        return measured.terms.zoom
-    if one.name == "configuration":
-        return notation.configuration(measured.terms)
-    return one.words(terms.value(measured, one.name))
 
 
 def _white_note(read: Sequence[Chosen]) -> list[TermNote]:

@@ -141,7 +141,7 @@ FIELDS: tuple[Field, ...] = (
     Field("placement", "placement", "placement", _placement, _placement_words),
     Field("distance", "distance", "distance_m", _number("distance_m", 0.002), _distance_words, 0.002),
     Field("plane", "reference plane", "reference_plane", _text("reference_plane"), _plane_words),
-    Field("meter", "meter", "", lambda reading: reading.meter_id, lambda value: str(value or "meter not named")),
+    Field("meter", "meter", "", lambda reading: reading.meter_id, _said),
     Field("session", "session", "", lambda reading: reading.session_id, _said),
 )  # fmt: skip
 """Every field, in the order in which they are said and chosen."""

@@ -97,4 +97,13 @@ def without_impossible(value: Value) -> Value:
     if impossible_value(value) is None or value.quantity not in QUANTITIES:
         return value
     text = value.text or f"{value.value}"
-    return Value(value.quantity, None, value.origin, None, None, text, value.unit, IMPOSSIBLE)
+    return Value(
+        quantity=value.quantity,
+        value=None,
+        origin=value.origin,
+        low=None,
+        high=None,
+        text=text,
+        unit=value.unit,
+        qualifier=IMPOSSIBLE,
+    )

@@ -140,11 +140,25 @@ class Measured:
         if exposure is None or found is None:
             return None
         value, low, high = map(exposure.lux, (found.value, found.low, found.high))
-        return Figure(value, found.origin, low, high, f"{found.text} at {exposure.words}", AN_F_NUMBER)
+        return Figure(
+            value=value,
+            origin=found.origin,
+            low=low,
+            high=high,
+            text=f"{found.text} at {exposure.words}",
+            qualifier=AN_F_NUMBER,
+        )
 
 
 def _figure(value: Value) -> Figure:
-    return Figure(value.value, value.origin, value.low, value.high, value.text, value.qualifier)
+    return Figure(
+        value=value.value,
+        origin=value.origin,
+        low=value.low,
+        high=value.high,
+        text=value.text,
+        qualifier=value.qualifier,
+    )
 
 
 def _without(figure: Figure, ambient_lx: float) -> Figure:

@@ -3,10 +3,9 @@ tell."""
 
 from collections.abc import Sequence
 
-from even_beam.bench import fields, notation, terms
+from even_beam.bench import notation, terms
 from even_beam.bench.comparison import Entry, Sentence
 from even_beam.bench.fields import UNSTATED
-from even_beam.bench.measured import Measured
 
 
 def sentences_of(entries: Sequence[Entry], reference: str) -> list[Sentence]:
@@ -55,13 +54,9 @@ def _shared_words(entry: Entry, base: Entry) -> str:
     for name in _IN_SENTENCES:
         ours, theirs = terms.value(entry.first, name), terms.value(base.first, name)
         if ours == theirs and ours is not UNSTATED and ours != 0.0:
-            said = _said_value(name, entry.first)
+            said = terms.value_words(entry.first, name)
             parts.append(f"{said} dialled" if name == "cct" else said)
     return "".join(f", {part}" for part in parts if part)
-
-
-def _said_value(name: str, measured: Measured) -> str:
-    return measured.terms.zoom if name == "zoom" else fields.BY_NAME[name].words(terms.value(measured, name))
 
 
 def _place(entry: Entry) -> str:
@@ -93,7 +88,7 @@ def _named(entry: Entry, other: Entry) -> str:
             if theirs.terms.cct_k is not None or first.terms.mode == theirs.terms.mode == "fixed":
                 parts.append("at its own white")
         elif terms.value(first, name) != terms.value(theirs, name):
-            said = _said_value(name, first)
+            said = terms.value_words(first, name)
             parts.append(f"at {said}" if name in {"cct", "level"} and said else said)
     parts = [part for part in parts if part]
     return f"{entry.name} ({', '.join(parts)})" if parts else entry.name

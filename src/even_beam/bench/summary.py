@@ -77,18 +77,18 @@ def _row(name: str, terms: Terms, meter: Meter | None, group: Sequence[Measured]
     spread = 100.0 * float(np.ptp(levels) / np.median(levels)) if levels.size > 1 else None
     cct = figures.get("cct")
     return SummaryRow(
-        name,
-        terms,
-        meter.nickname if meter is not None else "meter not named",
-        len(group),
-        figures,
-        {q: text for q, text in _texts(group).items() if q not in figures},
-        spread,
-        words.white_error(cct, terms.cct_k, meter) if cct and terms.cct_k else None,
-        words.tint_words(figures["duv"], cct, meter) if cct and "duv" in figures else "",
-        any(m.state.corrections for m in group),
-        any(m.state.doubt for m in group),
-        any(m.state.suspect for m in group),
+        name=name,
+        terms=terms,
+        meter=meter.nickname if meter is not None else "meter not named",
+        count=len(group),
+        figures=figures,
+        texts={q: text for q, text in _texts(group).items() if q not in figures},
+        spread_pct=spread,
+        white=words.white_error(cct, terms.cct_k, meter) if cct and terms.cct_k else None,
+        tint=words.tint_words(figures["duv"], cct, meter) if cct and "duv" in figures else "",
+        corrected=any(m.state.corrections for m in group),
+        in_doubt=any(m.state.doubt for m in group),
+        suspect=any(m.state.suspect for m in group),
     )
 
 

@@ -115,6 +115,19 @@ def words(measured: Measured, *but: str, names: Mapping[str, str] | None = None)
     return " · ".join(text for text in texts if text)
 
 
+def value_words(measured: Measured, name: str, names: Mapping[str, str] | None = None) -> str:
+    """What a reading's value of one field is called; a zoom and what sits on a lamp as they were written.
+
+    Meter and session go by `names`, which gives those of their ids. Empty for what goes without saying, as on axis.
+    """
+    found = value(measured, name)
+    if name in {"meter", "session"}:
+        return (names or {}).get(str(found), "meter not named" if name == "meter" else "")
+    if name == "zoom":
+        return measured.terms.zoom
+    return notation.configuration(measured.terms) if name == "configuration" else BY_NAME[name].words(found)
+
+
 def _white_words(measured: Measured) -> str:
     terms = measured.terms
     stated = terms.cct_k is not None or terms.hue_deg is not None or terms.mode not in {"CCT", ""}

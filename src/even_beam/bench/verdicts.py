@@ -89,7 +89,14 @@ def judge(limit: str, bound: float, found: Estimate | None, readings: Sequence[s
     label = notation.sentence(described.label)
     if found is None or (found.value is None and found.low is None and found.high is None):
         return Judgement(
-            limit, described.label, bound, None, 0.0, Answer.NOT_MEASURED, False, f"{label}: not measured."
+            limit=limit,
+            label=described.label,
+            bound=bound,
+            value=None,
+            uncertainty=0.0,
+            answer=Answer.NOT_MEASURED,
+            certain=False,
+            sentence=f"{label}: not measured.",
         )
     if found.value is None or np.isnan(found.value):
         return _bounded(limit, bound, found, readings, where)
@@ -112,7 +119,17 @@ def judge(limit: str, bound: float, found: Estimate | None, readings: Sequence[s
     at = f" at {where}" if where else ""
     sentence = f"{label} {shown}{unit}{at} is {relation} {against}{unit}{told}."
     answer = Answer.WITHIN if within else Answer.OUTSIDE
-    return Judgement(limit, described.label, bound, found.value, half, answer, certain, sentence, tuple(readings))
+    return Judgement(
+        limit=limit,
+        label=described.label,
+        bound=bound,
+        value=found.value,
+        uncertainty=half,
+        answer=answer,
+        certain=certain,
+        sentence=sentence,
+        readings=tuple(readings),
+    )
 
 
 def _bounded(limit: str, bound: float, found: Estimate, readings: Sequence[str], where: str) -> Judgement:
@@ -136,15 +153,15 @@ def _bounded(limit: str, bound: float, found: Estimate, readings: Sequence[str],
         f" {notation.plain(bound, 4)}."
     )
     return Judgement(
-        limit,
-        described.label,
-        bound,
-        None,
-        found.half_width,
-        answer,
-        answer is not Answer.NOT_MEASURED,
-        sentence,
-        tuple(readings),
+        limit=limit,
+        label=described.label,
+        bound=bound,
+        value=None,
+        uncertainty=found.half_width,
+        answer=answer,
+        certain=answer is not Answer.NOT_MEASURED,
+        sentence=sentence,
+        readings=tuple(readings),
     )
 
 
@@ -168,14 +185,14 @@ class _Case:
         own = along(self.evidence.readings, self.here[0], *axes) if self.here else []
         evidence = self.evidence
         return Evidence(
-            evidence.source_id,
-            evidence.name,
-            evidence.kind,
-            tuple(own),
-            evidence.meters,
-            evidence.claims,
-            evidence.costs,
-            evidence.session_names,
+            source_id=evidence.source_id,
+            name=evidence.name,
+            kind=evidence.kind,
+            readings=tuple(own),
+            meters=evidence.meters,
+            claims=evidence.claims,
+            costs=evidence.costs,
+            session_names=evidence.session_names,
         )
 
 
@@ -240,14 +257,28 @@ def _white(case: _Case, limit: str, bound: float) -> Judgement:
             return judge(limit, bound, None)
         white = case.evidence.white_of(fixed).adding(shift=-target)
         where = f"its own white, held against {notation.dialled(float(str(wanted)))} K,"
-        return _off(limit, bound, white, 1e6 / ((white.value or 0.0) + target), ids(fixed), where)
+        return _off(
+            limit=limit,
+            bound=bound,
+            error=white,
+            reads_k=1e6 / ((white.value or 0.0) + target),
+            readings=ids(fixed),
+            where=where,
+        )
     best = min(points, key=lambda p: abs(1e6 / p.measured_k - target))
     return _point_judged(limit, bound, best, best.error.adding(shift=1e6 / best.dialled_k - target), case)
 
 
 def _point_judged(limit: str, bound: float, point: WhitePoint, error: Estimate, case: _Case) -> Judgement:
     where = case.evidence.at(point.repeats[0])  # said where another dial than the one asked gives what is wanted
-    return _off(limit, bound, error, point.measured_k, point.readings, "" if where == case.where else where)
+    return _off(
+        limit=limit,
+        bound=bound,
+        error=error,
+        reads_k=point.measured_k,
+        readings=point.readings,
+        where="" if where == case.where else where,
+    )
 
 
 def _off(limit: str, bound: float, error: Estimate, reads_k: float, readings: Sequence[str], where: str) -> Judgement:

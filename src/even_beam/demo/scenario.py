@@ -47,10 +47,26 @@ class _Bench:
 
     def session(self, name: str, start: datetime, question: str, decision: str, disclosure: str) -> Session:
         self.clock.now = start
-        session = Session(new_id(), name, start, "Europe/Lisbon", question, decision, disclosure)
+        session = Session(
+            id=new_id(),
+            name=name,
+            created_at=start,
+            zone="Europe/Lisbon",
+            question=question,
+            decision=decision,
+            disclosure=disclosure,
+        )
         self.logbook.save(session)
         self.logbook.save(
-            Conditions(new_id(), session.id, start, "potting shed, blacked out, white bench covered", 0.4, 19.5, 229.0)
+            Conditions(
+                id=new_id(),
+                session_id=session.id,
+                at=start,
+                room="potting shed, blacked out, white bench covered",
+                ambient_lx=0.4,
+                temperature_c=19.5,
+                mains_v=229.0,
+            )
         )
         return session
 

@@ -43,10 +43,10 @@ def section_chart(sections: Sequence[Section]) -> Chart:
         ]
     words = f"{len(sections)} sections." if sections else "No lamp was read across its axis."
     return Chart(
-        "across the beam, share of the peak",
-        x,
-        y,
-        tuple(marks),
-        words,
-        tuple((i, s.name) for i, s in enumerate(sections)),
+        title="across the beam, share of the peak",
+        x=x,
+        y=y,
+        marks=tuple(marks),
+        summary=words,
+        legend=tuple((i, s.name) for i, s in enumerate(sections)),
     )

@@ -58,12 +58,12 @@ def chromaticity_chart(lamps: Sequence[Whites]) -> Chart:
     ticks_x = tuple((t, notation.number(t, 2)) for t in np.arange(np.ceil(low_x * 50) / 50, high_x, 0.02))
     ticks_y = tuple((t, notation.number(t, 2)) for t in np.arange(np.ceil(low_y * 50) / 50, high_y, 0.02))
     return Chart(
-        "chromaticity u′ v′: Planckian (line) and daylight (dashed)",
-        Axis("u′", low_x, high_x, ticks_x),
-        Axis("v′", low_y, high_y, ticks_y),
-        tuple(marks),
-        f"{len(xs)} readings of {len(lamps)} lamps beside both curves.",
-        tuple((i, lamp.name) for i, lamp in enumerate(lamps)),
+        title="chromaticity u′ v′: Planckian (line) and daylight (dashed)",
+        x=Axis("u′", low_x, high_x, ticks_x),
+        y=Axis("v′", low_y, high_y, ticks_y),
+        marks=tuple(marks),
+        summary=f"{len(xs)} readings of {len(lamps)} lamps beside both curves.",
+        legend=tuple((i, lamp.name) for i, lamp in enumerate(lamps)),
     )
 
 

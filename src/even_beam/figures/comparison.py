@@ -63,7 +63,12 @@ def dimmer_chart(series: Sequence[Series], quantity: str) -> Chart:
     )
     legend = tuple((i, s.name) for i, s in enumerate(series) if s.values)
     return Chart(
-        TITLES.get(quantity, quantity), x_axis, y_axis, tuple(marks), summary or "Nothing read at these terms.", legend
+        title=TITLES.get(quantity, quantity),
+        x=x_axis,
+        y=y_axis,
+        marks=tuple(marks),
+        summary=summary or "Nothing read at these terms.",
+        legend=legend,
     )
 
 

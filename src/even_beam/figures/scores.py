@@ -30,7 +30,10 @@ def lollipop_chart(scores: Sequence[float], colours: tuple[Rgb, ...], names: Seq
     every = 1 if len(scores) <= 20 else 10
     labels = tuple((x[i], names[i]) for i in range(len(x)) if i % every == 0)
     hints = tuple(f"{name}: {notation.number(score, 1)}" for name, score in zip(names, scores, strict=True))
-    marks: list[Mark] = [Rule("y", 100.0), Sticks(x, list(scores), 100.0, colours, hints, title)]
+    marks: list[Mark] = [
+        Rule("y", 100.0),
+        Sticks(x=x, y=list(scores), base=100.0, colours=colours, hints=hints, label=title),
+    ]
     worst = int(np.nanargmin(np.asarray(scores)))
     if len(scores) <= 20:
         marks.append(Text(x[worst] + 0.2, scores[worst], notation.score(scores[worst]), Tone.PLAIN, above=False))

@@ -86,10 +86,10 @@ def overlay_chart(curves: Sequence[Curve], scaling: Scaling) -> Chart:
     names = ", ".join(curve.label for curve in curves)
     legend = tuple((curve.series, curve.label) for curve in curves if curve.series is not None)
     return Chart(
-        f"spectra at {scaling}",
-        _AXIS,
-        Axis("", 0.0, top),
-        tuple(marks),
-        f"Spectra of {names}, laid over each other at {scaling}." if names else "No spectrum to show.",
-        legend,
+        title=f"spectra at {scaling}",
+        x=_AXIS,
+        y=Axis("", 0.0, top),
+        marks=tuple(marks),
+        summary=f"Spectra of {names}, laid over each other at {scaling}." if names else "No spectrum to show.",
+        legend=legend,
     )

@@ -31,7 +31,9 @@ def value_chart(lamps: Sequence[Priced], currency: str) -> Chart:
         marks.append(Rule("x", math.log2(knee.price), dashed=True))
         title += f"; beyond {knee.name} more money buys little"
         words += f". Beyond {knee.name} more money buys little light"
-    return Chart(title, x, y, tuple(marks), f"{words}.", tuple((p.series, p.name) for p in known))
+    return Chart(
+        title=title, x=x, y=y, marks=tuple(marks), summary=f"{words}.", legend=tuple((p.series, p.name) for p in known)
+    )
 
 
 def quality_chart(lamps: Sequence[Priced], currency: str) -> Chart:
@@ -44,12 +46,12 @@ def quality_chart(lamps: Sequence[Priced], currency: str) -> Chart:
     y = axes.nice("Ra", [lamp.ra or 0.0 for lamp in known], least=10.0)
     marks = _lamps(known, [lamp.ra or 0.0 for lamp in known], lambda p: f"Ra {notation.score(p.ra)}")
     return Chart(
-        title,
-        x,
-        y,
-        tuple(marks),
-        "; ".join(f"{p.name} Ra {notation.score(p.ra)}" for p in known) + ".",
-        tuple((p.series, p.name) for p in known),
+        title=title,
+        x=x,
+        y=y,
+        marks=tuple(marks),
+        summary="; ".join(f"{p.name} Ra {notation.score(p.ra)}" for p in known) + ".",
+        legend=tuple((p.series, p.name) for p in known),
     )
 
 

@@ -51,12 +51,12 @@ def miss_plot(lamps: Sequence[Misses]) -> Chart:
         marks.append(Points(lamp.mired, lamp.duv, index, keys=lamp.reading_ids, hints=hints, label=lamp.name))
     inside = sum(abs(m / RING_MIRED) ** 2 + abs(d / RING_DUV) ** 2 <= 1.0 for m, d in zip(mired, duv, strict=True))
     return Chart(
-        "miss plot: how far from what was dialled (ring: 10 mired, 0.003)",
-        x,
-        y,
-        tuple(marks),
-        f"{inside} of {len(mired)} readings lie within the ring.",
-        tuple((i, lamp.name) for i, lamp in enumerate(lamps)),
+        title="miss plot: how far from what was dialled (ring: 10 mired, 0.003)",
+        x=x,
+        y=y,
+        marks=tuple(marks),
+        summary=f"{inside} of {len(mired)} readings lie within the ring.",
+        legend=tuple((i, lamp.name) for i, lamp in enumerate(lamps)),
     )
 
 
@@ -126,10 +126,10 @@ def white_chart(lamps: Sequence[AgainstWhite], quantity: str) -> Chart:
         if lamp.values
     )
     return Chart(
-        WHITE_TITLES.get(quantity, quantity),
-        x,
-        y,
-        tuple(marks),
-        summary or "Nothing read.",
-        tuple((i, lamp.name) for i, lamp in enumerate(lamps) if lamp.values),
+        title=WHITE_TITLES.get(quantity, quantity),
+        x=x,
+        y=y,
+        marks=tuple(marks),
+        summary=summary or "Nothing read.",
+        legend=tuple((i, lamp.name) for i, lamp in enumerate(lamps) if lamp.values),
     )

@@ -130,15 +130,15 @@ def guess(lines: list[str], name: str) -> Mapping:
     axis = numbers[0] if in_rows else numbers[:, 0]
     preamble = " ".join(lines[:start])
     return Mapping(
-        mapping.delimiter,
-        mapping.decimal,
-        start,
-        in_rows,
-        (),
-        _micrometres(axis),
-        _unit(preamble),
-        bool(_PER_MICROMETRE.search(preamble)),
-        mapping.labelled,
+        delimiter=mapping.delimiter,
+        decimal=mapping.decimal,
+        first_line=start,
+        in_rows=in_rows,
+        columns=(),
+        micrometres=_micrometres(axis),
+        unit=_unit(preamble),
+        per_micrometre=bool(_PER_MICROMETRE.search(preamble)),
+        labelled=mapping.labelled,
     )
 
 

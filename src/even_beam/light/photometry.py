@@ -192,9 +192,25 @@ def _fitted(d: FloatArray, e: FloatArray, error: FloatArray, plane_error_m: floa
     deviation = float(np.hypot(np.sqrt(gradient @ covariance @ gradient), plane_error_m))
     nothing = np.zeros(d.size)
     if slope > 0.0 and offset < d.min() and abs(offset) > _SURE * deviation:
-        return DistanceLaw(1.0 / slope**2, float(offset), deviation, nothing, nothing > 1.0, True, covariance)
+        return DistanceLaw(
+            candela=1.0 / slope**2,
+            offset_m=float(offset),
+            offset_error_m=deviation,
+            residual_stops=nothing,
+            near_field=nothing > 1.0,
+            resolved=True,
+            covariance=covariance,
+        )
     weight = d / sigma
     variance = 1.0 / float(weight @ weight)
     slope = variance * float(weight @ (y / sigma))
     alone = np.array([[variance, 0.0], [0.0, 0.0]])
-    return DistanceLaw(1.0 / slope**2, 0.0, deviation, nothing, nothing > 1.0, False, alone)
+    return DistanceLaw(
+        candela=1.0 / slope**2,
+        offset_m=0.0,
+        offset_error_m=deviation,
+        residual_stops=nothing,
+        near_field=nothing > 1.0,
+        resolved=False,
+        covariance=alone,
+    )

@@ -5,11 +5,12 @@ import pytest
 from even_beam.bench.planning.protocols import shipped
 from even_beam.bench.planning.run_sheet import Bench, LampPlan, make_plan
 from even_beam.bench.records import Meter
-from even_beam.workspace.kit.desk import FormError, KitDesk, LampForm, form_of
+from even_beam.workspace.kit.desk import KitDesk
+from even_beam.workspace.kit.lamp_form import FormError, LampForm, form_of
 from even_beam.workspace.kit.meter_form import MeterForm, meter_of
 from even_beam.workspace.kit.meter_form import form_of as meter_form_of
 from even_beam.workspace.kit.view import cells, story
-from even_beam.workspace.plan.view import as_found
+from even_beam.workspace.plan.view import as_found, equal_units
 from even_beam.workspace.shell.settings import Settings
 
 FORM = LampForm(
@@ -170,3 +171,34 @@ def test_a_lamps_record_follows_what_is_read(demo, clock):
     assert (after[-1][0].name, after[-1][1]) == ("One more", 1)
     assert document.learned_costs().costs.knob_s > 0.0
     document.close()
+
+
+def test_lamps_of_one_model_share_it_and_every_edit_comes_back(kit):
+    kit.add_lamp(FORM)
+    second = kit.add_lamp(LampForm("Thyme", "six-emitter", "Spot,  260 w", ra="96"))
+    tansy, thyme = kit.lamps()
+    assert tansy.model == thyme.model
+    assert thyme.source == second
+    assert {c.quantity for c in thyme.claims} == {"cct", "ra", "illuminance", "power_w"}
+    assert thyme.claim("ra").text == "96", "what is typed of the second unit is claimed of the model"
+    assert equal_units(kit.lamps(), second.id) == (tansy.source.id, second.id)
+    kit.undo()
+    (alone,) = kit.lamps()
+    assert alone.claim("ra").text == "95+"
+    kit.redo()
+    kit.edit_lamp(kit.lamps()[1], replace(form_of(kit.lamps()[1]), model="another spot"), "")
+    tansy, thyme = kit.lamps()
+    assert tansy.model.name == "spot, 260 W", "one unit of two takes another name without renaming both"
+    assert thyme.model.name == "another spot"
+    kit.add_lamp(LampForm("Sorrel", "panel", "soft panel", white="5600", price="100"))
+    sorrel = next(c for c in kit.lamps() if c.source.nickname == "Sorrel")
+    kit.edit_lamp(sorrel, replace(form_of(sorrel), model="spot, 260 W"), "")
+    moved = next(c for c in kit.lamps() if c.source.nickname == "Sorrel")
+    assert moved.model.name == "spot, 260 W"
+    assert moved.claim("cct").text == "2000 to 10000", "it takes the model's claims, not the model its"
+    assert moved.costs[0].amount == 1480.0
+    assert kit.undo() == "edit Sorrel"
+    back = next(c for c in kit.lamps() if c.source.nickname == "Sorrel")
+    assert (back.model.name, back.claim("cct").text, back.costs[0].amount) == ("soft panel", "5600", 100.0)
+    kit.edit_lamp(back, replace(form_of(back), model="softer panel"), "")
+    assert next(c for c in kit.lamps() if c.source.nickname == "Sorrel").model.id == back.model.id

@@ -5,7 +5,7 @@ from PyQt6.QtWidgets import QLineEdit, QListWidget, QListWidgetItem, QWidget
 
 from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
-from even_beam.workspace.kit.desk import LampCard
+from even_beam.workspace.kit.lamp_form import LampCard
 
 
 class LampDialog(Sheet):

@@ -14,7 +14,7 @@ from even_beam.bench import notation
 from even_beam.bench.target import Look
 from even_beam.workspace.bench import view as bench_view
 from even_beam.workspace.bench.terms_form import differences
-from even_beam.workspace.kit.desk import LampForm
+from even_beam.workspace.kit.lamp_form import LampForm
 from even_beam.workspace.session.desk import SessionDesk
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.session.photos import PhotoError
@@ -109,7 +109,13 @@ class Questions:
         name = f"Run of {document.clock():%-d %B}"
         settings = station.host.settings()
         dialog = RunDialog(
-            station.window(), lamps, meters, settings.distance_unit, document.estimate, document.cautions_for, name
+            parent=station.window(),
+            lamps=lamps,
+            meters=meters,
+            unit=settings.distance_unit,
+            estimate=document.estimate,
+            cautions=document.cautions_for,
+            name=name,
         )
         if dialog.exec() and dialog.sweep is not None:
             document.plan_run(dialog.sweep, dialog.meter, dialog.name, dialog.question)
@@ -141,7 +147,14 @@ class Questions:
         if not dialog.exec():
             return
         try:
-            kept = desk.observe(dialog.subject, dialog.finding, dialog.note, sources, terms, dialog.photos)
+            kept = desk.observe(
+                subject=dialog.subject,
+                finding=dialog.finding,
+                note=dialog.note,
+                source_ids=sources,
+                terms=terms,
+                photos=dialog.photos,
+            )
         except PhotoError as error:
             station.tell("The photo was not kept", str(error), in_doubt=True)
             return

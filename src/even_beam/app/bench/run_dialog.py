@@ -10,7 +10,7 @@ from even_beam.app.widgets.text import label
 from even_beam.bench.planning.sweep import Sweep
 from even_beam.bench.records import Meter
 from even_beam.workspace.bench.run_form import RunForm, RunFormError, sweep_of
-from even_beam.workspace.kit.desk import LampCard
+from even_beam.workspace.kit.lamp_form import LampCard
 
 Estimate = Callable[[Sweep, Meter], tuple[int, float]]
 
@@ -113,14 +113,14 @@ class RunDialog(Sheet):
         items = [item for row in range(self._lamps.count()) if (item := self._lamps.item(row)) is not None]
         chosen = tuple(i.data(Qt.ItemDataRole.UserRole) for i in items if i.checkState() == Qt.CheckState.Checked)
         return RunForm(
-            chosen,
-            self._whites.text(),
-            self._levels.text(),
-            self._distances.text(),
-            self._configuration.text(),
-            self._zoom.text(),
-            self._repeats.value(),
-            self._angles.text(),
+            source_ids=chosen,
+            whites=self._whites.text(),
+            levels=self._levels.text(),
+            distances=self._distances.text(),
+            configuration=self._configuration.text(),
+            zoom=self._zoom.text(),
+            repeats=self._repeats.value(),
+            angles=self._angles.text(),
         )
 
     def _update(self) -> None:

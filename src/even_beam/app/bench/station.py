@@ -97,7 +97,12 @@ class BenchStation(Station):
         self._clock.timeout.connect(self._show_since)
         self._clock.start()
         self._files = FileIntake(
-            self, host.jobs, self._keep_spectrum, self._keep_traces, self._imported, self._file_failed
+            parent=self,
+            jobs=host.jobs,
+            keep=self._keep_spectrum,
+            keep_traces=self._keep_traces,
+            imported=self._imported,
+            failed=self._file_failed,
         )
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)

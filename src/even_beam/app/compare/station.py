@@ -248,12 +248,12 @@ class CompareStation(Station):
             self.host.say("Click a mark, or put the cursor on a lamp that was read at these terms")
             return
         dialog = ReadingsDialog(
-            self.window(),
-            "The readings behind it",
-            lines,
-            self._selected,
-            lambda reading_id, reason: self.set_aside(reading_id, reason, ids),
-            self._show_spectrum,
+            parent=self.window(),
+            title="The readings behind it",
+            lines=lines,
+            selected=self._selected,
+            set_aside=lambda reading_id, reason: self.set_aside(reading_id, reason, ids),
+            show_spectrum=self._show_spectrum,
         )
         dialog.exec()
 

@@ -1,13 +1,14 @@
 """A lamp: what it is called, what it is, what is claimed of it, what it cost."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
-from PyQt6.QtWidgets import QComboBox, QGridLayout, QLineEdit, QWidget
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QComboBox, QCompleter, QGridLayout, QLineEdit, QWidget
 
 from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
 from even_beam.bench.records import SOURCE_KINDS
-from even_beam.workspace.kit.desk import FormError, LampForm
+from even_beam.workspace.kit.lamp_form import FormError, LampForm
 
 _LEFT = (
     ("nickname", "Nickname", "a word to call it by in the dark"),
@@ -68,6 +69,12 @@ class LampDialog(Sheet):
         grid.addWidget(self._simulated, len(_LEFT), 1)
         self.body.addLayout(grid)
         self._edits["nickname"].setFocus()
+
+    def offer_models(self, names: Sequence[str]) -> None:
+        """Complete the model by those in the kit: a lamp of the same model is another unit of it."""
+        completer = QCompleter(names, self)
+        completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
+        self._edits["model"].setCompleter(completer)
 
     def try_accept(self) -> None:
         """Keep the lamp, or say which field is wrong."""

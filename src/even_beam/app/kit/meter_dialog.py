@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLineEdit, QWidge
 from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
 from even_beam.bench.records import Meter, new_id
-from even_beam.workspace.kit.desk import FormError
+from even_beam.workspace.kit.lamp_form import FormError
 from even_beam.workspace.kit.meter_form import CC_SIGNS, KINDS, RECEPTORS, MeterForm, form_of, meter_of
 
 _TEXTS = (

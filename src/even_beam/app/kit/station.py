@@ -20,7 +20,7 @@ from even_beam.app.kit.meter_dialog import MeterDialog
 from even_beam.app.station import Host, Station
 from even_beam.app.widgets.text import Hairline, label
 from even_beam.workspace.findings.told import known_of
-from even_beam.workspace.kit.desk import LampCard, LampForm, form_of
+from even_beam.workspace.kit.lamp_form import LampCard, LampForm, form_of
 from even_beam.workspace.kit.view import COLUMNS, cells, simulated_kinds, story
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.shell.job import Job
@@ -269,6 +269,7 @@ class KitStation(Station):
             return
         kit = self.document.kit
         dialog = LampDialog(self.window(), LampForm(""), simulated_kinds(), "", kit.add_lamp)
+        dialog.offer_models(kit.model_names)
         dialog.exec()
 
     def _edit(self) -> None:
@@ -283,6 +284,7 @@ class KitStation(Station):
             card.source.simulated,
             lambda form, simulated: kit.edit_lamp(card, form, simulated),
         )
+        dialog.offer_models(kit.model_names)
         dialog.exec()
 
     def _meters(self) -> None:

@@ -37,11 +37,13 @@ from even_beam.workspace.shell import places
 _FIELDS = (
     ("name", "Session", "", "what this evening is called"),
     ("question", "Question", "", "what shall be decided?"),
-    ("distance", "Meter at", "2 m", "2 m, 10 ft, or equal"),
+    ("distance", "Meter at", "2 m", "2 m; several such as 2 m 10 ft; or equal"),
     ("walk", "A walk goes to", "", "10 15 20 25 ft, as the protocol says when empty"),
     ("whites", "Whites, K", "", "as the protocol says, or 2700 to 6500 by 100"),
     ("levels", "Levels, %", "", "as the protocol says, or 100 50 25 10 1"),
     ("configurations", "On the lamp", "", "bare; reflector; reflector + full CTO"),
+    ("zooms", "Zooms", "", "flood, spot; as it stands when empty"),
+    ("angles", "Off the axis", "", "centre, left 15, right 15; on axis when empty"),
     ("hours", "Hours a day", "", "all in one go when empty"),
 )
 
@@ -146,11 +148,19 @@ class PlanStation(Station):
         self._lamps.choose(source_ids)
         self._tests.choose(protocols)
 
+    def _take_units(self) -> None:
+        """Take all units of the model under the cursor."""
+        lamps = self.document.kit.lamps() if self.document is not None else []
+        units = plan_view.equal_units(lamps, self._lamps.current)
+        if len(units) < 2:
+            self.host.say(
+                "The kit has no other unit of that model; give lamps the same model in Kit, and they are units of it"
+            )
+            return
+        self._lamps.choose([*self._lamps.chosen, *units])
+
     def _form(self) -> PlanForm:
-        texts = {
-            name: self._edits[name].text()
-            for name in ("distance", "walk", "whites", "levels", "configurations", "hours")
-        }
+        texts = {name: edit.text() for name, edit in self._edits.items() if name not in {"name", "question"}}
         fixed = plan_view.fixed_whites(self.document.kit.lamps()) if self.document is not None else ()
         found = plan_view.as_found(self.document.kit.lamps()) if self.document is not None else ()
         return PlanForm(self._lamps.chosen, self._tests.chosen, fixed_white=fixed, as_found=found, **texts)
@@ -174,7 +184,8 @@ class PlanStation(Station):
         lamps = self.document.kit.lamps() if self.document is not None else []
         sources = {card.source.id: card.source for card in lamps}
         self._sheet.show_rows(plan_view.sheet_rows(plan, sources, self.host.settings().distance_unit))
-        self._show_words(plan_view.plan_words(plan))
+        units = plan_view.units_words(lamps, self._lamps.chosen)
+        self._show_words((*plan_view.plan_words(plan), *units))
 
     def _show_words(self, words: tuple[str, ...]) -> None:
         while (item := self._summary.takeAt(0)) is not None:
@@ -245,7 +256,7 @@ class PlanStation(Station):
             self.press("Enter")
         elif event.modifiers() & Qt.KeyboardModifier.AltModifier and event.key() in places:
             self._change(lambda plan, step, bench: plan_edits.moved(plan, step, places[Qt.Key(event.key())], bench))
-        elif event.text().upper() in {"P", "+", "S", "T"} and event.text():
+        elif event.text().upper() in {"P", "+", "S", "T", "U"} and event.text():
             self.press(event.text().upper())
         else:
             super().keyPressEvent(event)
@@ -254,6 +265,9 @@ class PlanStation(Station):
         """Do what a key does."""
         if key == "T":
             self.ask_costs()
+            return
+        if key == "U":
+            self._take_units()
             return
         if self._plan is None or self.document is None:
             self.host.say("There is no plan yet: take a lamp and a protocol")

@@ -71,14 +71,14 @@ class MappingDialog(Sheet):
         delimiter = next(d for d, words in DELIMITERS.items() if words == self._delimiter.currentText())
         columns = tuple(int(word) for word in self._columns.text().replace(",", " ").split() if word.isdigit())
         return Mapping(
-            delimiter,
-            "," if self._decimal.currentIndex() == 1 else ".",
-            self._first.value() - 1,
-            self._layout.currentIndex() == 1,
-            columns,
-            self._axis.currentIndex() == 1,
-            self._unit.currentText(),
-            self._per.isChecked(),
+            delimiter=delimiter,
+            decimal="," if self._decimal.currentIndex() == 1 else ".",
+            first_line=self._first.value() - 1,
+            in_rows=self._layout.currentIndex() == 1,
+            columns=columns,
+            micrometres=self._axis.currentIndex() == 1,
+            unit=self._unit.currentText(),
+            per_micrometre=self._per.isChecked(),
         )
 
     def _update(self) -> None:

@@ -41,6 +41,12 @@ class CheckList(QListWidget):
         self.setCurrentRow(0)
 
     @property
+    def current(self) -> str:
+        """The key under the cursor; empty where there is none."""
+        item = self.currentItem()
+        return str(item.data(Qt.ItemDataRole.UserRole)) if item is not None else ""
+
+    @property
     def chosen(self) -> tuple[str, ...]:
         """The keys that are ticked, in order."""
         items = [item for row in range(self.count()) if (item := self.item(row)) is not None]

@@ -139,7 +139,7 @@ def _section(evidence: Evidence, section: Sequence[Measured]) -> list[Finding]:
             )
         )
     if (beam := found[0].value) is not None:
-        found += _within(evidence, section, angle, level, beam, said)
+        found += _within(evidence=evidence, section=section, angle=angle, level=level, beam=beam, said=said)
     return found + _edge_colour(evidence, _by_angle(section), said)
 
 

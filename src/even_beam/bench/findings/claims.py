@@ -144,7 +144,15 @@ def _level(evidence: Evidence, claim: Claim) -> ClaimVerdict:
         )
     if not answers:
         sentence = f"{_said(claim)}: {Even.NOT_EQUAL}, {reasons[0]}."
-        return ClaimVerdict(claim, None, None, Even.NOT_EQUAL, Holds.CANNOT_TELL, sentence, ids(usable))
+        return ClaimVerdict(
+            claim=claim,
+            value=None,
+            uncertainty=None,
+            even=Even.NOT_EQUAL,
+            holds=Holds.CANNOT_TELL,
+            sentence=sentence,
+            readings=ids(usable),
+        )
     by_zoom: dict[str, tuple[ClaimVerdict, float]] = {}
     by_id = {m.reading.id: m for m in evidence.readings}
     for judged, lux in answers:
@@ -157,13 +165,13 @@ def _level(evidence: Evidence, claim: Claim) -> ClaimVerdict:
     zooms = ", ".join(f"{zoom or 'no zoom stated'} {judged.holds}" for zoom, (judged, _) in by_zoom.items())
     first = best[0]
     return ClaimVerdict(
-        claim,
-        first.value,
-        first.uncertainty,
-        Even.NOT_EQUAL,
-        Holds.CANNOT_TELL,
-        f"{_said(claim)}; it does not say in which zoom ({zooms}): {Holds.CANNOT_TELL}.",
-        tuple(i for judged in best for i in judged.readings),
+        claim=claim,
+        value=first.value,
+        uncertainty=first.uncertainty,
+        even=Even.NOT_EQUAL,
+        holds=Holds.CANNOT_TELL,
+        sentence=f"{_said(claim)}; it does not say in which zoom ({zooms}): {Holds.CANNOT_TELL}.",
+        readings=tuple(i for judged in best for i in judged.readings),
     )
 
 
@@ -194,7 +202,15 @@ def _white(evidence: Evidence, claim: Claim) -> ClaimVerdict:
         f" allowed), {even}: {holds}."
     )
     readings = ids([m for _, ms in found.values() for m in ms])
-    return ClaimVerdict(claim, reads, error.half_width * reads**2 / 1e6, even, holds, sentence, readings)
+    return ClaimVerdict(
+        claim=claim,
+        value=reads,
+        uncertainty=error.half_width * reads**2 / 1e6,
+        even=even,
+        holds=holds,
+        sentence=sentence,
+        readings=readings,
+    )
 
 
 def _surely_beyond(error: Estimate, bound: float) -> float:
@@ -229,7 +245,15 @@ def _fixed_white(evidence: Evidence, claim: Claim, own: Sequence[Measured]) -> C
         f" ±{white.half_width:.1f} mired from {'it' if slack else 'its middle'}{allowed}), at"
         f" {evidence.at(repeats[0])}, {even}: {holds}."
     )
-    return ClaimVerdict(claim, reads, white.half_width * reads**2 / 1e6, even, holds, sentence, ids(repeats))
+    return ClaimVerdict(
+        claim=claim,
+        value=reads,
+        uncertainty=white.half_width * reads**2 / 1e6,
+        even=even,
+        holds=holds,
+        sentence=sentence,
+        readings=ids(repeats),
+    )
 
 
 def _score(evidence: Evidence, claim: Claim) -> ClaimVerdict:
@@ -264,7 +288,15 @@ def _power(evidence: Evidence, claim: Claim) -> ClaimVerdict:
         f"{_said(claim)}; {value:.0f} ±{half:.0f} W drawn at most, at"
         f" {evidence.at(most, 'configuration', 'zoom', *terms.PLACE)}: {holds}."
     )
-    return ClaimVerdict(claim, value, half, Even.EQUAL, holds, sentence, (most.reading.id,))
+    return ClaimVerdict(
+        claim=claim,
+        value=value,
+        uncertainty=half,
+        even=Even.EQUAL,
+        holds=holds,
+        sentence=sentence,
+        readings=(most.reading.id,),
+    )
 
 
 def _unknown(evidence: Evidence, claim: Claim) -> ClaimVerdict:
@@ -274,7 +306,9 @@ def _unknown(evidence: Evidence, claim: Claim) -> ClaimVerdict:
 def _nothing(claim: Claim, why: str = "") -> ClaimVerdict:
     reason = f": {why}" if why else ""
     sentence = f"{_said(claim)}: {Even.NOT_MEASURED}{reason}."
-    return ClaimVerdict(claim, None, None, Even.NOT_MEASURED, Holds.CANNOT_TELL, sentence)
+    return ClaimVerdict(
+        claim=claim, value=None, uncertainty=None, even=Even.NOT_MEASURED, holds=Holds.CANNOT_TELL, sentence=sentence
+    )
 
 
 def _judged(claim: Claim, found: Estimate, even: Even, readings: Sequence[Measured], where: str) -> ClaimVerdict:
@@ -295,4 +329,12 @@ def _judged(claim: Claim, found: Estimate, even: Even, readings: Sequence[Measur
     shown = notation.illuminance(found.value) if is_level else notation.plain(found.value or 0.0, 1)
     read = figure.text if figure is not None else f"{shown} ±{write(found.half_width)} {unit}".rstrip()
     sentence = f"{_said(claim)}; {read} read at {where}, {even}: {holds}."
-    return ClaimVerdict(claim, found.value, found.half_width, even, holds, sentence, ids(readings))
+    return ClaimVerdict(
+        claim=claim,
+        value=found.value,
+        uncertainty=found.half_width,
+        even=even,
+        holds=holds,
+        sentence=sentence,
+        readings=ids(readings),
+    )

@@ -33,7 +33,14 @@ def tint(evidence: Evidence) -> tuple[Finding, ...]:
         worst = max(off, key=lambda w: abs(off[w]))
         said = evidence.at(group[0], "cct") if len(groups) > 1 else evidence.at(group[0])
         values = [one.value or 0.0 for one in by_white.values()]
-        sentence = _sentence(values, off[worst], by_white[worst].half_width, groups[worst], said, len(groups))
+        sentence = _sentence(
+            values=values,
+            off=off[worst],
+            half=by_white[worst].half_width,
+            worst=groups[worst],
+            said=said,
+            whites=len(groups),
+        )
         found.append(
             Finding(
                 question="white",

@@ -203,15 +203,15 @@ def _flag(entrant: Entrant, measured: Measured, expected: float, off: float, cau
         if cause == "off_the_law":
             cause = _CAUSE_OF_SLIP.get(found[0].slip, _SLIPPED_DIGIT)
     return Flag(
-        measured.reading.id,
-        entrant.name,
-        measured.terms.configuration,
-        measured.terms.distance_m,
-        "illuminance",
-        level,
-        expected,
-        off,
-        cause,
-        suggestion,
-        tuple(c.value for c in found),
+        reading_id=measured.reading.id,
+        fixture=entrant.name,
+        configuration=measured.terms.configuration,
+        distance_m=measured.terms.distance_m,
+        quantity="illuminance",
+        value=level,
+        expected=expected,
+        stops_off=off,
+        cause=cause,
+        suggestion=suggestion,
+        candidates=tuple(c.value for c in found),
     )

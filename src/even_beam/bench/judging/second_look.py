@@ -162,13 +162,13 @@ def second_look(subject: Subject, context: Context) -> SecondLook:
     stops_off = expected.stops_off(level) if expected is not None and level else None
     if doubts.sentences:
         return SecondLook(
-            True,
-            tuple(doubts.sentences),
-            expected,
-            stops_off,
-            tuple(doubts.causes),
-            tuple(doubts.candidates),
-            doubts.quantity,
+            in_doubt=True,
+            sentences=tuple(doubts.sentences),
+            expected=expected,
+            stops_off=stops_off,
+            causes=tuple(doubts.causes),
+            candidates=tuple(doubts.candidates),
+            quantity=doubts.quantity,
         )
     if odd is not None:
         what = f"{notation.light(odd.value('illuminance'))} at {_change(odd.terms, subject.terms)}"

@@ -159,7 +159,17 @@ def _steps_of(lamp: LampPlan, protocols: Sequence[Protocol], bench: Bench) -> li
             limits = [x for x in (limit, protocol.spread_stops) if x is not None]
             wanted[key] = max(repeats, protocol.repeats), min(limits, default=None)
     own = [
-        Step(new_id(), "", 0.0, (lamp.source_id,), terms, quantities, meter_id, repeats, spread_stops=limit)
+        Step(
+            id=new_id(),
+            session_id="",
+            position=0.0,
+            source_ids=(lamp.source_id,),
+            terms=terms,
+            quantities=quantities,
+            meter_id=meter_id,
+            repeats=repeats,
+            spread_stops=limit,
+        )
         for (terms, meter_id, quantities), (repeats, limit) in wanted.items()
     ]
     return sorted(own, key=lambda step: _cost_order(step, bench.key_meter.id))
@@ -176,14 +186,14 @@ def _from_cold(lamp: LampPlan, protocols: Sequence[Protocol], bench: Bench) -> l
             wait = 60.0 * (minutes - before)
             found.append(
                 Step(
-                    new_id(),
-                    "",
-                    0.0,
-                    (lamp.source_id,),
-                    terms,
-                    quantities,
-                    bench.key_meter.id,
-                    protocol.repeats,
+                    id=new_id(),
+                    session_id="",
+                    position=0.0,
+                    source_ids=(lamp.source_id,),
+                    terms=terms,
+                    quantities=quantities,
+                    meter_id=bench.key_meter.id,
+                    repeats=protocol.repeats,
                     wait_s=wait,
                 )
             )
@@ -199,7 +209,18 @@ def _lit_together(lamps: Sequence[LampPlan], protocols: Sequence[Protocol], benc
         meter = bench.hand_meter if protocol.by_hand else bench.key_meter
         for terms in expand(protocol, replace(_base(lamps[0]), configuration=())):
             quantities = protocol.quantities or meter.quantities
-            found.append(Step(new_id(), "", 0.0, sources, terms, quantities, meter.id, protocol.repeats))
+            found.append(
+                Step(
+                    id=new_id(),
+                    session_id="",
+                    position=0.0,
+                    source_ids=sources,
+                    terms=terms,
+                    quantities=quantities,
+                    meter_id=meter.id,
+                    repeats=protocol.repeats,
+                )
+            )
     return found
 
 
@@ -233,13 +254,19 @@ def _with_references(own: list[Step]) -> list[Step]:
         found.append(step)
         since += 1
         last = place == len(own) - 1
-        same_place = (
-            step.terms.distance_m == own[0].terms.distance_m and step.terms.configuration == own[0].terms.configuration
-        )
-        if last or (since >= REFERENCE_EVERY and same_place):
+        if last or (since >= REFERENCE_EVERY and _stands_alike(step.terms, own[0].terms)):
             found.append(replace(own[0], id=new_id(), repeats=1, wait_s=0.0))
             since = 0
     return found
+
+
+def _stands_alike(here: Terms, there: Terms) -> bool:
+    """Whether nothing is moved between them: not the meter, nor what sits on the lamp."""
+    return (here.distance_m, here.angle_deg, here.configuration) == (
+        there.distance_m,
+        there.angle_deg,
+        there.configuration,
+    )
 
 
 def _cautions(steps: Sequence[Step], protocols: Sequence[Protocol], kinds: Mapping[str, str]) -> tuple[str, ...]:

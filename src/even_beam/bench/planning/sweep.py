@@ -35,7 +35,16 @@ def run_sheet(sweep: Sweep, session_id: str, meter: Meter) -> tuple[Step, ...]:
         if sweep.return_to_first and len(own) > 2:
             own.append(own[0])
         steps.extend(
-            Step(new_id(), session_id, 0.0, (source_id,), terms, meter.quantities, meter.id, sweep.repeats)
+            Step(
+                id=new_id(),
+                session_id=session_id,
+                position=0.0,
+                source_ids=(source_id,),
+                terms=terms,
+                quantities=meter.quantities,
+                meter_id=meter.id,
+                repeats=sweep.repeats,
+            )
             for terms in own
         )
     return tuple(replace(step, position=float(i + 1)) for i, step in enumerate(steps))

@@ -49,7 +49,15 @@ def doubt_chart(desk: SessionDesk, proposal: Proposal, settings: Settings) -> Ch
     level = next((e.value for e in proposal.entries if e.quantity == "illuminance"), None)
     terms, sources = desk.next_terms, desk.next_sources
     value = Value("illuminance", level, Origin.TYPED)
-    reading = Reading("proposal", desk.session.id, desk.now(), 0, terms, sources, values=(value,) if level else ())
+    reading = Reading(
+        id="proposal",
+        session_id=desk.session.id,
+        at=desk.now(),
+        sequence=0,
+        terms=terms,
+        source_ids=sources,
+        values=(value,) if level else (),
+    )
     measured = Measured(ReadingState(reading, terms))
     return main_chart(desk, measured, proposal.look, settings)
 

@@ -29,14 +29,14 @@ def conditions_of(text: str, session_id: str, at: datetime) -> Conditions:
         raise EntryError("say what the room is like, such as 21 °C; 231 V; 0.4 lx; blacked out; a fan on")
     room, note = (words[0], "; ".join(words[1:])) if words else ("", "")
     return Conditions(
-        new_id(),
-        session_id,
-        at,
-        room,
-        figures.get("ambient_lx"),
-        figures.get("temperature_c"),
-        figures.get("mains_v"),
-        note,
+        id=new_id(),
+        session_id=session_id,
+        at=at,
+        room=room,
+        ambient_lx=figures.get("ambient_lx"),
+        temperature_c=figures.get("temperature_c"),
+        mains_v=figures.get("mains_v"),
+        note=note,
     )
 
 

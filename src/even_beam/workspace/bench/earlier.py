@@ -37,12 +37,12 @@ def rows(desk: SessionDesk) -> list[EarlierRow]:
     odd = _odd(desk, readings)
     return [
         EarlierRow(
-            m.reading.id,
-            number,
-            figures_of(m),
-            " · ".join([desk.name_of(m.reading.source_ids), *_varying_words(m, varying)]),
-            _standing(m),
-            odd.get(m.reading.id, ""),
+            reading_id=m.reading.id,
+            number=number,
+            figures=figures_of(m),
+            terms=" · ".join([desk.name_of(m.reading.source_ids), *_varying_words(m, varying)]),
+            standing=_standing(m),
+            odd=odd.get(m.reading.id, ""),
         )
         for number, m in enumerate(reversed(readings), start=1)
     ]

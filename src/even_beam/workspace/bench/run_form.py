@@ -33,18 +33,23 @@ def sweep_of(form: RunForm) -> Sweep:
     whites = _numbers(form.whites, "cct", "a white", 1000.0, 50_000.0)
     levels = _numbers(form.levels.replace("%", " "), "level", "a level", 0.01, 100.0)
     return Sweep(
-        form.source_ids,
-        whites,
-        levels or (100.0,),
-        distances(form.distances),
-        _configurations(form.configuration),
-        tuple(dict.fromkeys(z.strip() for z in re.split(r"[,;]", form.zoom) if z.strip())) or ("",),
-        _angles(form.angles),
-        form.repeats,
+        source_ids=form.source_ids,
+        whites_k=whites,
+        levels_pct=levels or (100.0,),
+        distances_m=distances(form.distances),
+        configurations=configurations_of(form.configuration),
+        zooms=zooms_of(form.zoom) or ("",),
+        angles_deg=angles_of(form.angles),
+        repeats=form.repeats,
     )
 
 
-def _configurations(text: str) -> tuple[tuple[str, ...], ...]:
+def zooms_of(text: str) -> tuple[str, ...]:
+    """`flood, spot`: the zooms in turn."""
+    return tuple(dict.fromkeys(z.strip() for z in re.split(r"[,;]", text) if z.strip()))
+
+
+def configurations_of(text: str) -> tuple[tuple[str, ...], ...]:
     """`bare; reflector; reflector + full CTO`: what sits on the lamp, in turn."""
     return tuple(
         dict.fromkeys(
@@ -54,7 +59,7 @@ def _configurations(text: str) -> tuple[tuple[str, ...], ...]:
     )
 
 
-def _angles(text: str) -> tuple[float, ...]:
+def angles_of(text: str) -> tuple[float, ...]:
     """`centre, left 15, right 15` or `-15 0 15` in degrees, right positive. Raises `RunFormError`."""
     found = []
     words = re.sub(r"(?i)\b(left|right)\s+(\d+(?:\.\d+)?)", r"\2 \1", text.lower().replace("°", " "))

@@ -289,7 +289,15 @@ def _level_block(level: float | None, look: SecondLook, settings: Settings) -> F
         said = f"{low}–{high} was expected"
         place, band = _scale(level, look.expected)
     doubt = look.in_doubt and look.quantity == "illuminance"
-    return FigureText("illuminance", notation.illuminance(level, unit), unit, said, place, band, doubt)
+    return FigureText(
+        label="illuminance",
+        value=notation.illuminance(level, unit),
+        unit=unit,
+        words=said,
+        place=place,
+        band=band,
+        in_doubt=doubt,
+    )
 
 
 def _scale(level: float | None, expected: Expected) -> tuple[float | None, tuple[float, float] | None]:

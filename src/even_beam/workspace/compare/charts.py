@@ -244,13 +244,13 @@ def priced(scene: Scene) -> list[Priced]:
         )
         found.append(
             Priced(
-                entry.name,
-                scene.places[entry.key],
-                cost[0],
-                cost[1],
-                candela,
-                entry.figures.get("ra"),
-                tuple(m.reading.id for m in entry.readings),
+                name=entry.name,
+                series=scene.places[entry.key],
+                price=cost[0],
+                includes=cost[1],
+                candela=candela,
+                ra=entry.figures.get("ra"),
+                reading_ids=tuple(m.reading.id for m in entry.readings),
             )
         )
     return found

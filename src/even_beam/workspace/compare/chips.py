@@ -47,43 +47,57 @@ def chips_of(
     noted: dict[str, list[tuple[Evenness, str]]] = {}
     same: list[str] = []
     rest: list[Chip] = []
+    meters = {key: meter.nickname for key, meter in collection.meters.items()}
+    names = {**meters, **collection.session_names}
     for note in comparison.notes:
         if note.evenness is Evenness.SAME:
             continue
         for field in note.fields or ("",):
             noted.setdefault(field, []).append((note.evenness, note.text))
     for one in fields.FIELDS:
-        every = _options(one.name, entrants, collection)
+        every = _options(one.name, entrants, names)
         told = noted.pop(one.name, [])
         value = comparison.distance_m if one.name == "distance" else comparison.at.get(one.name)
-        words = _shared(one.name, value, collection)
+        words = _shared(one, value, every)
         if one.name in _NEVER and not told:
             continue
         if len(every) < 2 and not told:
             if words:
                 same.append(words)
             continue
-        own = tuple(
-            (e.key, e.name, options) for e in entrants if len(options := _options(one.name, [e], collection)) > 1
-        )
+        own = tuple((e.key, e.name, options) for e in entrants if len(options := _options(one.name, [e], names)) > 1)
         evenness = told[0][0] if told else Evenness.SAME
         text = "; ".join(text for _, text in told) or words or one.label
         chip_asked = one.name in asked or any(one.name in e.own for e in entrants)
-        rest.append(Chip(one.name, one.label, evenness, text, every, own if len(entrants) > 1 else (), chip_asked))
+        rest.append(
+            Chip(
+                field=one.name,
+                label=one.label,
+                evenness=evenness,
+                text=text,
+                options=every,
+                own=own if len(entrants) > 1 else (),
+                asked=chip_asked,
+            )
+        )
     rest += [Chip("", "", evenness, text) for told in noted.values() for evenness, text in told]
     first = [Chip("", "", Evenness.SAME, ", ".join(same))] if same else []
     return (*first, *rest)
 
 
-def _options(field: str, entrants: Sequence[Entrant], collection: Collection) -> tuple[Option, ...]:
+def _options(field: str, entrants: Sequence[Entrant], names: Mapping[str, str]) -> tuple[Option, ...]:
     lamps: dict[Hashable, set[str]] = {}
+    said: dict[Hashable, str] = {}
     for entrant in entrants:
         for measured in entrant.readings:
             if measured.terms.mode != OFF:
-                lamps.setdefault(terms.value(measured, field), set()).add(entrant.key)
+                value = terms.value(measured, field)
+                lamps.setdefault(value, set()).add(entrant.key)
+                if value not in said:
+                    said[value] = terms.value_words(measured, field, names) or _plainly(field)
     stated = [value for value in lamps if value is not fields.UNSTATED]
     ordered = sorted(stated, key=lambda v: (0, float(str(v)), "") if isinstance(v, int | float) else (1, 0.0, str(v)))
-    found = [Option(v, _words(field, v, collection) or _plainly(field), len(lamps[v])) for v in ordered]
+    found = [Option(v, said[v], len(lamps[v])) for v in ordered]
     if fields.UNSTATED in lamps:
         found.append(Option(fields.UNSTATED, "not stated", len(lamps[fields.UNSTATED])))
     if field in JOINABLE and len(found) > 1:
@@ -95,18 +109,8 @@ def _plainly(field: str) -> str:
     return {"angle": "on axis"}.get(field, fields.BY_NAME[field].label)
 
 
-def _shared(field: str, value: Hashable, collection: Collection) -> str:
-    """What all have, in words; on the axis too."""
-    return "on axis" if field == "angle" and value == 0.0 else _words(field, value, collection)
-
-
-def _words(field: str, value: Hashable, collection: Collection) -> str:
-    """A value as it is said; meters and sessions by name."""
-    if field == "meter":
-        meter = collection.meters.get(str(value))
-        return meter.nickname if meter is not None else ""
-    if field == "session":
-        return collection.session_names.get(str(value), "")
+def _shared(one: fields.Field, value: Hashable, every: Sequence[Option]) -> str:
+    """What all have, in words: as it was read, or a distance that figures were brought to."""
     if value is fields.UNSTATED:
         return ""
-    return fields.BY_NAME[field].words(value)
+    return next((option.words for option in every if option.value == value), one.words(value))

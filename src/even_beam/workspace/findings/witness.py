@@ -59,14 +59,14 @@ class Witness:
         source = self._collection.sources.get(entrant.source_id)
         model = source.model_id if source is not None else None
         return Evidence(
-            entrant.source_id,
-            entrant.name,
-            entrant.kind,
-            trusted(entrant.readings),
-            self._collection.meters,
-            tuple(c for c in self._claims if c.model_id == model),
-            tuple(c for c in self._costs if c.model_id == model),
-            self._collection.session_names,
+            source_id=entrant.source_id,
+            name=entrant.name,
+            kind=entrant.kind,
+            readings=trusted(entrant.readings),
+            meters=self._collection.meters,
+            claims=tuple(c for c in self._claims if c.model_id == model),
+            costs=tuple(c for c in self._costs if c.model_id == model),
+            session_names=self._collection.session_names,
         )
 
     def findings(self, entrant: Entrant) -> tuple[Finding, ...]:
@@ -76,13 +76,13 @@ class Witness:
             units = [self.evidence(other) for other in self._collection.entrants(self._same_model(entrant), full_level)]
             settings = self._settings
             self._found[entrant] = findings_of(
-                self.evidence(entrant),
-                units,
-                sessions,
-                settings.iso,
-                settings.shutter_s,
-                settings.white_bands_k,
-                settings.battery_wh,
+                evidence=self.evidence(entrant),
+                others=units,
+                sessions=sessions,
+                iso=settings.iso,
+                shutter_s=settings.shutter_s,
+                band_edges_k=settings.white_bands_k,
+                battery_wh=settings.battery_wh,
             )
         return self._found[entrant]
 

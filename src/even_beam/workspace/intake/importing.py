@@ -104,7 +104,7 @@ def keep(past: PastTable, logbook: "Logbook", clock: Clock) -> ImportReport:
     report = ImportReport(refused=list(past.refused))
     kit = Kit(logbook)
     for name, drafts in past.by_session.items():
-        _keep_session(name, drafts, past.name, kit, clock, report)
+        _keep_session(name=name, drafts=drafts, file=past.name, kit=kit, clock=clock, report=report)
     return report
 
 
@@ -169,7 +169,16 @@ def _add_row(row: PastFigure, by_session: dict[str, list[_Draft]], fallback: str
         return
     try:
         terms, time, exposure = _terms(row), _time(row["time"]), _exposure(row)
-        draft = _Draft(key, row["fixture"], row["meter"], terms, time, _notes(row), [value], exposure)
+        draft = _Draft(
+            key=key,
+            fixture=row["fixture"],
+            meter=row["meter"],
+            terms=terms,
+            at=time,
+            notes=_notes(row),
+            values=[value],
+            exposure=exposure,
+        )
     except (EntryError, ImpossibleError, ExposureError):
         if not drafts:
             del by_session[row["session"] or fallback]
@@ -199,14 +208,14 @@ def _value(row: PastFigure) -> Value:
     if (problem := impossible_figure(quantity, entry.value, entry.low, entry.high)) is not None:
         raise ImpossibleError(problem)
     return Value(
-        quantity,
-        entry.value,
-        Origin.TYPED,
-        entry.low,
-        entry.high,
-        text,
-        QUANTITIES[quantity].unit,
-        (row["ssi_reference"] if quantity == "ssi" else "") or row["qualifier"] or entry.qualifier,
+        quantity=quantity,
+        value=entry.value,
+        origin=Origin.TYPED,
+        low=entry.low,
+        high=entry.high,
+        text=text,
+        unit=QUANTITIES[quantity].unit,
+        qualifier=(row["ssi_reference"] if quantity == "ssi" else "") or row["qualifier"] or entry.qualifier,
     )
 
 
@@ -272,26 +281,44 @@ def _keep_session(name: str, drafts: Sequence[_Draft], file: str, kit: Kit, cloc
     for sequence, draft in enumerate(drafts, start=1):
         source, meter = kit.source(draft.fixture), kit.meter(draft.meter)
         reading = Reading(
-            new_id(),
-            session.id,
-            draft.at or now,
-            sequence,
-            draft.terms,
-            (source.id,) if source else (),
-            None,
-            meter.id if meter else None,
-            "; ".join(draft.notes),
-            tuple(draft.values),
+            id=new_id(),
+            session_id=session.id,
+            at=draft.at or now,
+            sequence=sequence,
+            terms=draft.terms,
+            source_ids=(source.id,) if source else (),
+            step_id=None,
+            meter_id=meter.id if meter else None,
+            note="; ".join(draft.notes),
+            values=tuple(draft.values),
         )
         taken.append((reading, None))
         events.append(
-            Event(new_id(), session.id, sequence, now, EventKind.TAKEN, reading.id, reason=f"imported from {file}")
+            Event(
+                id=new_id(),
+                session_id=session.id,
+                sequence=sequence,
+                at=now,
+                kind=EventKind.TAKEN,
+                reading_id=reading.id,
+                reason=f"imported from {file}",
+            )
         )
         report.figures += len(draft.values)
     stated = [(reading, draft.exposure) for (reading, _), draft in zip(taken, drafts, strict=True) if draft.exposure]
     for sequence, (reading, exposure) in enumerate(stated, start=len(drafts) + 1):
         kind = EventKind.EXPOSURE_STATED
-        events.append(Event(new_id(), session.id, sequence, now, kind, reading.id, new=exposure.text))
+        events.append(
+            Event(
+                id=new_id(),
+                session_id=session.id,
+                sequence=sequence,
+                at=now,
+                kind=kind,
+                reading_id=reading.id,
+                new=exposure.text,
+            )
+        )
     events += _doubts(kit, [reading for reading, _ in taken], len(drafts) + len(stated), now, report)
     kit.logbook.commit_readings(taken, events)
     report.sessions.append(session)
@@ -314,12 +341,12 @@ def _doubts(kit: Kit, readings: Sequence[Reading], last: int, now: datetime, rep
     session_id = readings[0].session_id if readings else ""
     return [
         Event(
-            new_id(),
-            session_id,
-            last + place,
-            now,
-            EventKind.IN_DOUBT,
-            flag.reading_id,
+            id=new_id(),
+            session_id=session_id,
+            sequence=last + place,
+            at=now,
+            kind=EventKind.IN_DOUBT,
+            reading_id=flag.reading_id,
             field=flag.cause,
             reason=flag.sentence,
         )
@@ -335,7 +362,15 @@ def import_trace(path: Path, logbook: "Logbook", clock: Clock) -> ImportReport:
     reading = Reading(
         new_id(), session.id, now, 1, Terms(mode="fixed"), note=f"from file: {path.name}", values=ends_of(traces)
     )
-    event = Event(new_id(), session.id, 1, now, EventKind.TAKEN, reading.id, reason=f"imported from {path.name}")
+    event = Event(
+        id=new_id(),
+        session_id=session.id,
+        sequence=1,
+        at=now,
+        kind=EventKind.TAKEN,
+        reading_id=reading.id,
+        reason=f"imported from {path.name}",
+    )
     logbook.save(session)
     logbook.commit_readings([(reading, None)], [event], {reading.id: traces})
     return ImportReport([session], 1, len(traces))

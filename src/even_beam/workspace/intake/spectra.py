@@ -60,10 +60,18 @@ def keep_spectra(found: Sequence[FoundSpectrum], name: str, kit: Kit, clock: Clo
     for sequence, one in enumerate(found, start=1):
         source = kit.source(one.of.lamp)
         reading = Reading(
-            new_id(), session.id, now, sequence, one.of.terms, (source.id,) if source else (), note=one.named.name
+            id=new_id(),
+            session_id=session.id,
+            at=now,
+            sequence=sequence,
+            terms=one.of.terms,
+            source_ids=(source.id,) if source else (),
+            note=one.named.name,
         )
         taken.append((reading, Spectrum(one.named.wavelength_nm, one.named.values, one.named.absolute)))
-        event = Event(new_id(), session.id, sequence, now, EventKind.TAKEN, reading.id)
+        event = Event(
+            id=new_id(), session_id=session.id, sequence=sequence, at=now, kind=EventKind.TAKEN, reading_id=reading.id
+        )
         events.append(replace(event, reason=f"imported from {one.file}"))
     logbook.commit_readings(taken, events)
     evaluate_outdated(logbook)

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from even_beam.bench import notation
 from even_beam.bench.entry import EntryError, parse
 from even_beam.bench.records import Meter
-from even_beam.workspace.kit.desk import FormError
+from even_beam.workspace.kit.lamp_form import FormError
 
 KINDS = ("spectrometer", "light meter")
 RECEPTORS = ("flat", "dome")
@@ -34,18 +34,18 @@ class MeterForm:
 def form_of(meter: Meter) -> MeterForm:
     """A meter as texts."""
     return MeterForm(
-        meter.nickname,
-        meter.kind,
-        meter.receptor,
-        _plain(meter.constant),
-        _plain(100.0 * meter.level_tolerance),
-        _plain(100.0 * meter.ratio_tolerance),
-        _plain(meter.floor_lx),
-        _plain(meter.ceiling_lx),
-        meter.cc_sign,
-        not meter.absolute,
-        meter.zeroed_on,
-        meter.notes,
+        nickname=meter.nickname,
+        kind=meter.kind,
+        receptor=meter.receptor,
+        constant=_plain(meter.constant),
+        level_pct=_plain(100.0 * meter.level_tolerance),
+        ratio_pct=_plain(100.0 * meter.ratio_tolerance),
+        floor_lx=_plain(meter.floor_lx),
+        ceiling_lx=_plain(meter.ceiling_lx),
+        cc_sign=meter.cc_sign,
+        ratios_only=not meter.absolute,
+        zeroed_on=meter.zeroed_on,
+        notes=meter.notes,
     )
 
 

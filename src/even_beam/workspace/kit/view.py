@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from even_beam.bench import notation
 from even_beam.bench.records import Session
 from even_beam.instruments.simulated_lamps import LAMPS
-from even_beam.workspace.kit.desk import LampCard, claim_text
+from even_beam.workspace.kit.lamp_form import LampCard, claim_text
 
 COLUMNS = ("lamp", "kind", "claimed white", "claimed Ra", "power", "price")
 

@@ -4,7 +4,7 @@ import even_beam
 from even_beam.bench import notation
 from even_beam.bench.planning.run_sheet import Plan
 from even_beam.reports.room_sheet import RoomContent, RoomLamp
-from even_beam.workspace.kit.desk import LampCard
+from even_beam.workspace.kit.lamp_form import LampCard
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.shell.settings import Settings
 

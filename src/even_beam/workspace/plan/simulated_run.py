@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Any
 from even_beam.bench import notation
 from even_beam.bench.records import Session, Source
 from even_beam.instruments.simulated_lamps import LAMPS
-from even_beam.workspace.kit.desk import FormError, LampForm
+from even_beam.workspace.kit.lamp_form import FormError, LampForm
 from even_beam.workspace.plan.view import (
     PlanError,
     PlanForm,

@@ -9,12 +9,12 @@ from pathlib import Path
 from even_beam.bench import notation
 from even_beam.bench.planning.costs import Costs
 from even_beam.bench.planning.edits import split_over_days
-from even_beam.bench.planning.protocols import Protocol, protocols_of, shipped
+from even_beam.bench.planning.protocols import Protocol, ProtocolError, protocols_of, shipped
 from even_beam.bench.planning.run_sheet import Bench, LampPlan, Plan, make_plan
 from even_beam.bench.records import Meter, Source
-from even_beam.workspace.bench.run_form import RunFormError, distances
+from even_beam.workspace.bench.run_form import RunFormError, angles_of, configurations_of, distances, zooms_of
 from even_beam.workspace.bench.sheet_row import SheetRow
-from even_beam.workspace.kit.desk import LampCard
+from even_beam.workspace.kit.lamp_form import LampCard
 from even_beam.workspace.kit.view import kind_text
 
 
@@ -33,6 +33,8 @@ class PlanForm:
     whites: str = ""
     levels: str = ""
     configurations: str = ""
+    zooms: str = ""
+    angles: str = ""
     hours: str = ""
     fixed_white: tuple[str, ...] = ()
     as_found: tuple[str, ...] = ()
@@ -62,22 +64,22 @@ def plan_of(form: PlanForm, protocols: Sequence[Protocol], bench: Bench, kinds: 
     """The plan of a form. Raises `PlanError`."""
     if not form.source_ids:
         raise PlanError("Take at least one lamp.")
-    chosen = [_adapted(p, form) for p in protocols if p.name in form.protocols]
-    if not chosen:
-        raise PlanError("Take at least one protocol: what shall be answered?")
     try:
         placed = distances(form.distance)
-    except RunFormError as error:
+        chosen = [_adapted(p, form, placed) for p in protocols if p.name in form.protocols]
+    except (RunFormError, ProtocolError) as error:
         raise PlanError(str(error)) from error
-    configurations = _configurations(form.configurations)
+    if not chosen:
+        raise PlanError("Take at least one protocol: what shall be answered?")
+    configurations = configurations_of(form.configurations) if form.configurations.strip() else ()
     lamps = [
         LampPlan(
-            i,
-            placed[0] if placed else None,
-            configurations[0] if configurations else (),
-            configurations,
-            i in form.fixed_white,
-            i in form.as_found,
+            source_id=i,
+            distance_m=placed[0] if placed else None,
+            configuration=configurations[0] if configurations else (),
+            configurations=configurations,
+            fixed_white=i in form.fixed_white,
+            as_found=i in form.as_found,
         )
         for i in form.source_ids
     ]
@@ -92,19 +94,35 @@ def _hours(text: str) -> float:
     return hours
 
 
-def _adapted(protocol: Protocol, form: PlanForm) -> Protocol:
-    """A protocol with the axes that the form overrides, where the protocol has them."""
+def _adapted(protocol: Protocol, form: PlanForm, placed: Sequence[float]) -> Protocol:
+    """A protocol with the axes that the form overrides, where the protocol has them.
+
+    Several places of the meter, zooms and angles cross every protocol but those that watch a lamp warm or light all
+    at once. Raises `PlanError`, `RunFormError` and `ProtocolError`.
+    """
     changes: dict[str, object] = {}
     if form.whites.strip() and protocol.whites:
         changes |= _whites(form.whites)
     if form.levels.strip() and len(protocol.levels_pct) > 1:
         changes["levels_pct"] = _numbers(form.levels, 0.0, 100.0, "level")
     if form.walk.strip() and len(protocol.distances) > 1:
-        try:
-            changes["distances"] = tuple(f"{d:.6f} m" for d in distances(form.walk))
-        except RunFormError as error:
-            raise PlanError(str(error)) from error
-    return replace(protocol, **changes) if changes else protocol  # type: ignore[arg-type]
+        changes["distances"] = _as_texts(distances(form.walk))
+    if not protocol.again_after_min and not protocol.together:
+        if len(placed) > 1 and len(protocol.distances) < 2:
+            changes["distances"] = _as_texts(placed)
+        if form.zooms.strip():
+            changes["zooms"] = zooms_of(form.zooms)
+        if form.angles.strip():
+            changes["angles_deg"] = angles_of(form.angles)
+    if not changes:
+        return protocol
+    adapted = replace(protocol, **changes)  # type: ignore[arg-type]
+    adapted.check_size()
+    return adapted
+
+
+def _as_texts(metres: Sequence[float]) -> tuple[str, ...]:
+    return tuple(f"{d:.6f} m" for d in metres)
 
 
 def _whites(text: str) -> dict[str, object]:
@@ -140,12 +158,6 @@ def _numbers(text: str, low: float, high: float, what: str) -> tuple[float, ...]
             raise PlanError(f"“{word}” is not a {what} between {low:g} and {high:g}.")
         found.append(value)
     return tuple(found)
-
-
-def _configurations(text: str) -> tuple[tuple[str, ...], ...]:
-    """`bare; reflector; reflector + full CTO` as configurations, in that order."""
-    parts = [part.strip() for part in text.split(";") if part.strip()]
-    return tuple(() if p.lower() == "bare" else tuple(n.strip() for n in p.split("+") if n.strip()) for p in parts)
 
 
 def sheet_rows(plan: Plan, sources: dict[str, Source], unit: str) -> list[SheetRow]:
@@ -193,6 +205,26 @@ def plan_words(plan: Plan) -> tuple[str, ...]:
 def _duration(seconds: float) -> str:
     minutes = max(1, round(seconds / 60.0))
     return f"{minutes} min" if minutes < 90 else f"{minutes // 60} h {minutes % 60:02d} min"
+
+
+def equal_units(lamps: Sequence[LampCard], source_id: str) -> tuple[str, ...]:
+    """The lamps of the same model as one, itself among them, in the order of the list; none where no model is named."""
+    model_id = next((card.source.model_id for card in lamps if card.source.id == source_id), None)
+    return tuple(card.source.id for card in lamps if model_id is not None and card.source.model_id == model_id)
+
+
+def units_words(lamps: Sequence[LampCard], source_ids: Sequence[str]) -> tuple[str, ...]:
+    """What a plan does for units of one model: they are read alike, and what differs is the units'."""
+    units: dict[str, list[str]] = {}
+    for card in lamps:
+        if card.source.id in source_ids and card.source.model_id is not None:
+            units.setdefault(card.source.model_id, []).append(card.source.nickname)
+    return tuple(
+        f"{', '.join(names)} are units of one model, read at the same terms and places: whether one unit stands for"
+        " the others is then in the findings."
+        for names in units.values()
+        if len(names) > 1
+    )
 
 
 def kinds_of(lamps: Sequence[LampCard]) -> dict[str, str]:

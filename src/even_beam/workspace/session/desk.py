@@ -414,19 +414,19 @@ class SessionDesk(SessionMarks):
         steps = {state.step.id for state in self.state.steps}
         step_id = asked.step_id if asked.step_id in steps else None  # it may have been undone meanwhile
         reading = Reading(
-            new_id(),
-            self.session.id,
-            moment,
-            sequence,
-            asked.terms,
-            asked.source_ids,
-            step_id,
-            asked.meter_id,
-            note,
-            values,
-            self._since_change(asked.terms, asked.source_ids, moment),
-            raw.mode if raw is not None else "",
-            raw.range if raw is not None else "",
+            id=new_id(),
+            session_id=self.session.id,
+            at=moment,
+            sequence=sequence,
+            terms=asked.terms,
+            source_ids=asked.source_ids,
+            step_id=step_id,
+            meter_id=asked.meter_id,
+            note=note,
+            values=values,
+            since_change_s=self._since_change(asked.terms, asked.source_ids, moment),
+            meter_mode=raw.mode if raw is not None else "",
+            meter_range=raw.range if raw is not None else "",
         )
         events = [self._event(EventKind.TAKEN, sequence, moment, reading_id=reading.id, step_id=step_id)]
         if (doubtful := asked.replaces_id or self._still_in_doubt(asked.doubtful_id)) is not None:
@@ -700,14 +700,14 @@ def _figures_of(reading_id: str, spectrum: Spectrum | None) -> list[Computed]:
 
 def _typed_value(entry: Entry) -> Value:
     return Value(
-        entry.quantity or "",
-        entry.value,
-        Origin.TYPED,
-        entry.low,
-        entry.high,
-        entry.text.strip(),
-        entry.unit,
-        entry.qualifier,
+        quantity=entry.quantity or "",
+        value=entry.value,
+        origin=Origin.TYPED,
+        low=entry.low,
+        high=entry.high,
+        text=entry.text.strip(),
+        unit=entry.unit,
+        qualifier=entry.qualifier,
     )
 
 

@@ -123,9 +123,27 @@ class SessionMarks(SessionRecord):
         """Keep what was seen or heard, with photos. Raises `PhotoError` before anything is kept."""
         pictures = [read_photo(path) for path in photos]
         sequence, moment = self.logbook.next_sequence(self.session.id), self._moment()
-        seen = Observation(new_id(), self.session.id, moment, source_ids, terms, subject, finding, note)
+        seen = Observation(
+            id=new_id(),
+            session_id=self.session.id,
+            at=moment,
+            source_ids=source_ids,
+            terms=terms,
+            subject=subject,
+            finding=finding,
+            note=note,
+        )
         kept = [
-            Photo(new_id(), self.session.id, moment, p.name, p.media_type, p.image, p.thumbnail, observation_id=seen.id)
+            Photo(
+                id=new_id(),
+                session_id=self.session.id,
+                at=moment,
+                name=p.name,
+                media_type=p.media_type,
+                image=p.image,
+                thumbnail=p.thumbnail,
+                observation_id=seen.id,
+            )
             for p in pictures
         ]
         event = self._event(EventKind.OBSERVED, sequence, moment, field=subject, new=seen.id, reason=seen.sentence)
@@ -138,13 +156,13 @@ class SessionMarks(SessionRecord):
         picture = read_photo(path)
         event = self._next_event(EventKind.PHOTO_ADDED, reading_id=reading_id, new=new_id(), reason=picture.name)
         photo = Photo(
-            event.new,
-            self.session.id,
-            event.at,
-            picture.name,
-            picture.media_type,
-            picture.image,
-            picture.thumbnail,
+            id=event.new,
+            session_id=self.session.id,
+            at=event.at,
+            name=picture.name,
+            media_type=picture.media_type,
+            image=picture.image,
+            thumbnail=picture.thumbnail,
             reading_id=reading_id,
         )
         self.logbook.add_photo(photo, event)
@@ -195,6 +213,6 @@ class SessionMarks(SessionRecord):
         if target is None:
             raise ValueError("there is no target to keep")
         lit = tuple(m.reading.id for m in self.counted if m.value("cct") is not None)
-        look = Look(new_id(), name, self._moment(), target.cct_k, target.duv, lit)
+        look = Look(id=new_id(), name=name, at=self._moment(), cct_k=target.cct_k, duv=target.duv, reading_ids=lit)
         self.logbook.save(look)
         return look

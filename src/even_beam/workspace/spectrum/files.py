@@ -60,7 +60,7 @@ def _sorted_out(
             refused.append(f"{spectrum.name}: {error}")
     if not good:
         raise FormatError(f"{path.name}: no spectrum that figures can be computed from. {'; '.join(refused[:3])}")
-    return OpenedFile(path, tuple(good), tuple(refused), lines, mapping, shape)
+    return OpenedFile(path=path, spectra=tuple(good), refused=tuple(refused), lines=lines, mapping=mapping, shape=shape)
 
 
 @dataclass(frozen=True, eq=False, slots=True)

@@ -90,7 +90,18 @@ def view_of(name: str, spectrum: Spectrum, understood: str = "") -> SpectrumView
         rescue = _rescue_words(grid, reference)
     shifts = vector_chart(figures.tm30.Rcs_h.tolist(), figures.tm30.Rhs_h.tolist())
     chart = spectrum_chart(spectrum, None if coloured else cct)
-    return SpectrumView(name, understood, chart, tuple(groups), scores, every, shifts, eye, camera, rescue)
+    return SpectrumView(
+        name=name,
+        understood=understood,
+        spectrum=chart,
+        groups=tuple(groups),
+        samples=scores,
+        all_samples=every,
+        shifts=shifts,
+        eye=eye,
+        camera=camera,
+        rescue=rescue,
+    )
 
 
 def _measured(spectrum: Spectrum) -> FloatArray:

@@ -82,10 +82,10 @@ class Protocol:
             raise ProtocolError(f"protocol “{made.name}”: spread_stops must be above 0 and at most 2")
         if list(made.again_after_min) != sorted(made.again_after_min):
             raise ProtocolError(f"protocol “{made.name}”: again_after_min must rise")
-        made._check_size()
+        made.check_size()
         return made
 
-    def _check_size(self) -> None:
+    def check_size(self) -> None:
         """Raises `ProtocolError` for more whites, or more terms, than any evening has."""
         if len(self.white_range_k) == 2:
             low, high = self.white_range_k
