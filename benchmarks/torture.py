@@ -1,6 +1,8 @@
-"""Kills a run at random moments, again and again: no reading that was confirmed may be lost, nor the logbook damaged.
+"""Kills a run and its window in turn at random moments: no reading that was confirmed may be lost, nor the logbook
+damaged.
 
-`python -m benchmarks.torture [KILLS] [SEED]`, some moments after a random number of readings were confirmed.
+`python -m benchmarks.torture [KILLS] [SEED]`, some moments after a random number of readings were confirmed. The window
+goes on with the run that was killed, and the run with what the window left.
 """
 
 import json
@@ -47,7 +49,9 @@ def torture(kills: int, seed: int) -> tuple[int, int, list[str]]:
         plan.write_text(json.dumps(PLAN), encoding="utf-8")
         known = 0
         for number in range(kills):
-            command = [sys.executable, "-m", "even_beam", "run", str(plan), str(book), "--simulate"]
+            run = [sys.executable, "-m", "even_beam", "run", str(plan), str(book), "--simulate"]
+            window = [sys.executable, "-m", "benchmarks.window_at_work", str(book)]
+            command = window if number % 2 and book.exists() else run
             lines = confirmed(command, rng.randint(0, 8), rng.uniform(0.0, 0.06))
             said = sum(line.strip()[:1].isdigit() for line in lines)
             total += said

@@ -44,6 +44,13 @@ def test_one_page_with_all_that_must_stand_on_it(content, tmp_path):
         assert words in text, words
 
 
+def test_calibrations_stand_beside_the_room(content):
+    assert "Room and meters" not in html(content)
+    told = html(replace(content, calibrations=("Spectrometer 2: calibrated at the institute, 2 March 2026",)))
+    assert "Room and meters" in told
+    assert "Spectrometer 2: calibrated at the institute, 2 March 2026." in told
+
+
 @pytest.mark.parametrize("paper", ["A4", "Letter"])
 def test_paper(content, tmp_path, paper):
     write_pdf(replace(content, paper=paper), tmp_path / "page.pdf")

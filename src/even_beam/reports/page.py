@@ -37,6 +37,7 @@ class PageContent:
     publisher: str
     lamps: tuple[LampLine, ...]
     conditions: tuple[Conditions, ...]
+    calibrations: tuple[str, ...]
     rows: tuple[SummaryRow, ...]
     comparison: Comparison | None
     charts: tuple[Chart, ...]

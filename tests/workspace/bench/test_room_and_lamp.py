@@ -5,8 +5,9 @@ from datetime import UTC, datetime
 import pytest
 
 from even_beam.bench.entry import EntryError
-from even_beam.bench.records import Terms
-from even_beam.workspace.bench.conditions_form import conditions_of, conditions_words
+from even_beam.bench.records import Calibration, Terms
+from even_beam.workspace.bench.calibration_form import ZEROING, zeroed
+from even_beam.workspace.bench.conditions_form import conditions_of, conditions_words, noted_of
 from even_beam.workspace.bench.terms_form import TermsError, shown_terms, terms_changed
 from even_beam.workspace.bench.view import head_line
 
@@ -27,6 +28,31 @@ def test_the_room_in_a_line(desk):
 def test_a_room_that_cannot_be(text):
     with pytest.raises(EntryError):
         conditions_of(text, "s", NOW)
+
+
+def test_calibrations_are_told_from_the_room(desk):
+    meter = desk.meter
+    noted = noted_of("21 °C; dark room; calibrated at the institute; dark taken", desk.session.id, NOW, meter)
+    assert (noted.room.temperature_c, noted.room.room) == (21.0, "dark room")
+    assert [(row.kind, row.note) for row in noted.calibrations] == [
+        ("calibrated", "at the institute"),
+        ("dark", ""),
+    ]
+    assert noted.words(meter).endswith(
+        f"{meter.nickname}: calibrated at the institute, 25 November 2026; {meter.nickname}: dark signal taken,"
+        " 25 November 2026"
+    )
+    only = noted_of("zeroed on Yarrow", desk.session.id, NOW, meter)
+    assert only.room is None
+    assert zeroed(only.calibrations[0].note) == "Yarrow"
+    with pytest.raises(EntryError, match="no meter is chosen"):
+        noted_of("calibrated yesterday", desk.session.id, NOW, None)
+    for row in (*noted.calibrations, *only.calibrations):
+        desk.add_calibration(row, zeroed(row.note) if row.kind == ZEROING else "")
+    assert desk.meter.for_ratios_only
+    assert len(desk.logbook.all(Calibration)) == 3
+    desk.dark_calibrated()
+    assert [row.kind for row in desk.logbook.all(Calibration)].count("dark") == 2
 
 
 @pytest.mark.parametrize(

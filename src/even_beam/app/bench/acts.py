@@ -117,7 +117,10 @@ ACTS = (
     ),
     Act(
         KeyHint(
-            "K", "the room", "Temperature, mains voltage, the room's own light, what else was lit: kept with the time."
+            "K",
+            "the room",
+            "Temperature, mains voltage, the room's own light, what else was lit, and when the meter was calibrated or"
+            " zeroed: kept with the time.",
         )
     ),
     Act(KeyHint("Y", "lamp shows", "What the lamp displays when it is not what was asked.")),

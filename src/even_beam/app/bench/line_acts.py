@@ -6,7 +6,8 @@ from typing import TYPE_CHECKING
 
 from even_beam.bench import notation
 from even_beam.bench.entry import EntryError
-from even_beam.workspace.bench.conditions_form import conditions_of, conditions_words
+from even_beam.workspace.bench.calibration_form import ZEROING, zeroed
+from even_beam.workspace.bench.conditions_form import Noted, noted_of
 from even_beam.workspace.bench.target import TargetError, target_of, target_words
 from even_beam.workspace.bench.terms_form import TermsError, differences, shown_terms, step_terms, terms_changed
 
@@ -87,15 +88,23 @@ class LineActs:
         station = self._station
         desk = station.desk
 
+        def noted(text: str) -> Noted:
+            return noted_of(text, desk.session.id, desk.now(), desk.meter)
+
         def keep(text: str) -> None:
-            row = conditions_of(text, desk.session.id, desk.now())
-            desk.add_conditions(row)
-            station.tell("Room kept", f"{conditions_words(row)}. It stands in the head line and in the report.")
+            found = noted(text)
+            if found.room is not None:
+                desk.add_conditions(found.room)
+            for row in found.calibrations:
+                desk.add_calibration(row, zeroed(row.note) if row.kind == ZEROING else "")
+            ratios = " The meter is for ratios only from here on; Kit, U changes that."
+            only = ratios if any(row.kind == ZEROING for row in found.calibrations) else ""
+            station.tell("Kept", f"{found.words(desk.meter)}. It stands in the report.{only}")
 
         self._open(
             LineAct(
-                "the room: 21 °C; 231 V; 0.4 lx; blacked out; a fan on",
-                lambda text: conditions_words(conditions_of(text, desk.session.id, desk.now())),
+                "the room: 21 °C; 231 V; 0.4 lx; blacked out; a fan on; or the meter: calibrated in March; zeroed on …",
+                lambda text: noted(text).words(desk.meter),
                 keep,
             )
         )

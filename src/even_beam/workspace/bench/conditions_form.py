@@ -1,13 +1,47 @@
-"""What the room was like, from a line: `21 °C; 231 V; 0.4 lx; two fans on; the window lamp was lit`."""
+"""What the room was like and what was done to the meter, from a line: `21 °C; 231 V; 0.4 lx; two fans on; zeroed on
+Yarrow`."""
 
+from dataclasses import dataclass
 from datetime import datetime
 
 from even_beam.bench import notation
 from even_beam.bench.entry import EntryError, parse
 from even_beam.bench.limits import impossible_figure
-from even_beam.bench.records import Conditions, new_id
+from even_beam.bench.records import Calibration, Conditions, Meter, new_id
+from even_beam.workspace.bench.calibration_form import calibration_of, calibration_words
 
 _FIGURES = {"temperature_c": "temperature_c", "voltage_v": "mains_v", "illuminance": "ambient_lx"}
+
+
+@dataclass(frozen=True, slots=True)
+class Noted:
+    """What a line says: a row of the room, where it says anything of it, and calibrations of the meter."""
+
+    room: Conditions | None
+    calibrations: tuple[Calibration, ...] = ()
+
+    def words(self, meter: Meter | None) -> str:
+        """It all as it is said."""
+        named = meter.nickname if meter is not None else ""
+        said = [conditions_words(self.room)] if self.room is not None else []
+        return "; ".join([*said, *(calibration_words(row, named) for row in self.calibrations)])
+
+
+def noted_of(text: str, session_id: str, at: datetime, meter: Meter | None) -> Noted:
+    """A line taken apart. Raises `EntryError` for a figure that cannot be, and for a calibration of no meter."""
+    parts = [part.strip() for part in text.replace(", ", ";").split(";") if part.strip()]
+    calibrations: list[Calibration] = []
+    room: list[str] = []
+    for part in parts:
+        found = calibration_of(part, meter or Meter("", ""), at)
+        if found is None:
+            room.append(part)
+        elif meter is None:
+            raise EntryError("no meter is chosen that could have been calibrated; M chooses one")
+        else:
+            calibrations.append(found)
+    row = conditions_of("; ".join(room), session_id, at) if room or not calibrations else None
+    return Noted(row, tuple(calibrations))
 
 
 def conditions_of(text: str, session_id: str, at: datetime) -> Conditions:

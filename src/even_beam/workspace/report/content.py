@@ -10,12 +10,13 @@ from even_beam.bench.dimmer_series import against_dimmer
 from even_beam.bench.judging import doubts
 from even_beam.bench.measured import Measured
 from even_beam.bench.quantities import QUANTITIES
-from even_beam.bench.records import SHADED, Conditions, Session, Terms
+from even_beam.bench.records import SHADED, Calibration, Conditions, Session, Terms
 from even_beam.bench.run import term_to_text
 from even_beam.figures.chart import Chart
 from even_beam.figures.comparison import dimmer_chart, stop_ladder
 from even_beam.formats import FormatError, readings_table
 from even_beam.reports.page import LampLine, PageContent, write_html, write_pdf
+from even_beam.workspace.bench.calibration_form import DARK, calibration_words
 from even_beam.workspace.logbook.collection import Collection
 from even_beam.workspace.shell.settings import Settings
 
@@ -40,6 +41,7 @@ def page_content(collection: Collection, session: Session, settings: Settings) -
         session=session,
         publisher=settings.publisher,
         lamps=lamps,
+        calibrations=_calibrations(collection, all_readings),
         conditions=tuple(collection.logbook.of_session(Conditions, session.id)),
         rows=tuple(rows),
         comparison=comparison,
@@ -59,6 +61,15 @@ def page_content(collection: Collection, session: Session, settings: Settings) -
         paper=settings.paper,
         version=even_beam.__version__,
     )
+
+
+def _calibrations(collection: Collection, readings: Sequence[Measured]) -> tuple[str, ...]:
+    """The latest calibration and zeroing of every meter that was read; its dark signal is a matter of the evening."""
+    latest: dict[tuple[str, str], Calibration] = {}
+    for row in collection.logbook.all(Calibration):
+        if row.kind != DARK and any(m.reading.meter_id == row.meter_id and row.at <= m.reading.at for m in readings):
+            latest[row.meter_id, row.kind] = row
+    return tuple(calibration_words(row, collection.meters[row.meter_id].nickname) for row in latest.values())
 
 
 def write_report(collection: Collection, session: Session, settings: Settings, path: Path) -> None:

@@ -20,6 +20,7 @@ from even_beam.bench.measured import Measured
 from even_beam.bench.planning.costs import Costs, seconds_of
 from even_beam.bench.planning.sweep import inserted_before
 from even_beam.bench.records import (
+    Calibration,
     Computed,
     Event,
     EventKind,
@@ -679,7 +680,17 @@ class SessionDesk(SessionMarks):
     def dark_calibrated(self) -> None:
         """Note that the meter's dark signal was taken."""
         meter = self.meter
+        if meter is not None:
+            self.logbook.save(Calibration(new_id(), meter.id, self.now(), "dark"))
         self._add(EventKind.DARK_CALIBRATED, new=meter.nickname if meter is not None else "")
+
+    def add_calibration(self, row: Calibration, zeroed_on: str = "") -> None:
+        """Keep a calibration; a meter zeroed on a lamp is for ratios only from then on, in every session."""
+        self.logbook.save(row)
+        if zeroed_on:
+            self.logbook.save(replace(self.meters[row.meter_id], zeroed_on=zeroed_on))
+            self.reload_kit()
+        self.changed()
 
     @property
     def dark_calibrated_at(self) -> datetime | None:
