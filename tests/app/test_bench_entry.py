@@ -1,5 +1,7 @@
 """Typing at the Bench as people do: questions, letters that are keys too, doubts given up, waits, earlier readings."""
 
+from datetime import timedelta
+
 import pytest
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtTest import QTest
@@ -136,24 +138,73 @@ def test_earlier_readings_are_set_aside_noted_and_named(bench, hands):
     assert [m.value("illuminance") for m in bench.bench.desk.counted] == [820.0]
 
 
-def test_a_wait_is_held_and_asked_about(tmp_path, open_window, hands):
+def waiting_window(tmp_path, open_window, *waits: float):
+    """A run of one lamp at the same terms, each step with a wait."""
+    from datetime import UTC, datetime
+
     book = Logbook.create(tmp_path / "wait.evenbeam")
     lamp = Source("one", "Tansy", simulated="six-emitter colour light")
     meter = Meter("s", "Spectrometer", simulated="spectrometer")
     terms = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
-    from datetime import UTC, datetime
-
     session = Session(new_id(), "Warm-up", datetime(2026, 11, 19, 18, tzinfo=UTC))
-    step = Step(new_id(), session.id, 1.0, ("one",), terms, meter.quantities, "s", wait_s=900.0)
-    book.save(lamp, meter, session, step)
+    steps = [
+        Step(new_id(), session.id, place + 1.0, ("one",), terms, meter.quantities, "s", wait_s=wait)
+        for place, wait in enumerate(waits)
+    ]
+    book.save(lamp, meter, session, *steps)
     book.close()
-    window = open_window(tmp_path / "wait.evenbeam")
-    assert "15 min 0 s more" in window.bench.board._since.text()
+    return open_window(tmp_path / "wait.evenbeam")
+
+
+def test_a_wait_is_held_and_asked_about(tmp_path, open_window, hands):
+    window = waiting_window(tmp_path, open_window, 900.0)
+    assert "14 min" in window.bench.board._since.text(), "the wait runs from the first step on"
+    window.document.clock.now += timedelta(minutes=4)
     hands.enter(window)
     assert window.document.desk.measured == ()
-    assert "Still 15 min 0 s to wait" in look(window)
+    assert "Still 10 min" in look(window)
     hands.enter(window)
     assert len(window.document.desk.measured) == 1
+
+
+def test_a_wait_that_is_over_is_not_asked_about(tmp_path, open_window, hands):
+    window = waiting_window(tmp_path, open_window, 900.0)
+    window.document.clock.now += timedelta(minutes=16)
+    hands.enter(window)
+    assert len(window.document.desk.measured) == 1
+
+
+def looked_for(window, qtbot, minutes: float) -> None:
+    """Looks at the light, a quarter of a minute apart."""
+    for _ in range(round(4 * minutes)):
+        window.document.clock.now += timedelta(seconds=15)
+        window.bench.waiting.look_at_light()
+        qtbot.waitUntil(lambda: not window.busy, timeout=10_000)
+
+
+def test_settled_light_ends_a_wait_early_and_nothing_is_kept_of_the_looks(tmp_path, open_window, hands, qtbot):
+    window = waiting_window(tmp_path, open_window, 5400.0)
+    looked_for(window, qtbot, 2.0)
+    hands.enter(window)
+    assert "to wait" in look(window)
+    looked_for(window, qtbot, 30.0)
+    assert "to wait" in look(window), "whoever insists is not looked for"
+    again = tmp_path / "again"
+    again.mkdir()
+    window = waiting_window(again, open_window, 5400.0)
+    looked_for(window, qtbot, 75.0)
+    assert "The light has settled" in look(window)
+    assert window.document.desk.measured == ()
+    hands.enter(window)
+    (reading,) = window.document.desk.measured
+    assert reading.reading.terms.level_pct == 100.0
+
+
+def test_a_warm_up_that_is_recorded_is_waited_for_to_the_end(tmp_path, open_window, qtbot):
+    window = waiting_window(tmp_path, open_window, 5400.0, 5400.0)
+    looked_for(window, qtbot, 75.0)
+    assert "settled" not in look(window)
+    assert "more · Enter asks" in window.bench.board._since.text()
 
 
 def test_in_a_run_terms_go_to_the_step_that_asks_for_them(tmp_path, open_window, hands):

@@ -125,6 +125,12 @@ class BenchStation(Station):
         self._session_changed()
 
     @property
+    def is_free(self) -> bool:
+        """Whether it is in view and nothing is being read, typed or decided."""
+        shown = self.isVisible() and self._on_bench and not self._reading
+        return shown and not self.board.entry.isVisible() and not self._in_doubt
+
+    @property
     def _on_bench(self) -> bool:
         return self.document is not None and self.document.desk is not None
 

@@ -162,7 +162,19 @@ def seconds_to_wait(desk: SessionDesk) -> float:
     step = desk.step
     if step is None or not step.step.wait_s or step.readings or desk.aside is not Aside.NONE:
         return 0.0
-    return max(0.0, step.step.wait_s - (desk.since_change_s or 0.0))
+    return max(0.0, step.step.wait_s - desk.waited_s)
+
+
+def may_end_early(desk: SessionDesk) -> bool:
+    """Whether settled light ends the present wait: a meter must see it, and the wait must be for it to settle.
+
+    Waits of one light again and again are a warm-up that is being recorded: each is part of the figure.
+    """
+    step = desk.step
+    if step is None or not desk.can_read or seconds_to_wait(desk) <= 0.0:
+        return False
+    same = [s for s in desk.state.steps if (s.step.terms, s.step.source_ids) == (step.step.terms, step.step.source_ids)]
+    return sum(s.step.wait_s > 0.0 for s in same) == 1
 
 
 def minutes_words(seconds: float) -> str:

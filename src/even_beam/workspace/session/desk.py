@@ -503,6 +503,13 @@ class SessionDesk(SessionMarks):
         """Seconds, at most, that the light has stood as the next reading asks; None at the first."""
         return self._since_change(self.next_terms, self.next_sources, self._clock())
 
+    @property
+    def waited_s(self) -> float:
+        """Seconds that count towards a wait: since the light changed, at the first reading since the session was
+        opened."""
+        since = self.since_change_s
+        return since if since is not None else (self._clock() - self._opened_at).total_seconds()
+
     def _after_a_fit(self, reading: Reading, look: SecondLook) -> SecondLook:
         """What a reading that fits says of the others: earlier doubts it clears, and repeats that lie too far apart."""
         for cleared in self._cleared_by(reading):

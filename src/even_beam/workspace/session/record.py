@@ -37,6 +37,7 @@ class SessionRecord:
         self.logbook = logbook
         self.session = session
         self._clock = clock
+        self._opened_at = clock()
         self.changed: Notice[[]] = Notice()
         self._steps: list[Step] = []
         self._readings: list[Reading] = []
