@@ -131,8 +131,7 @@ def import_(readings: Sequence[Path], logbook: Path, pattern: str) -> None:
         click.echo(f"even-beam: not imported: {line}", err=True)
     for line in report.doubts:
         click.echo(f"even-beam: in doubt, counted in nothing until you keep it: {line}", err=True)
-    names = ", ".join(f"“{session.name}”" for session in report.sessions)
-    click.echo(f"{report.readings} readings with {report.figures} figures into {names}")
+    click.echo(report.words.removesuffix("."))
     sys.exit(1 if report.refused else 0)
 
 

@@ -3,9 +3,11 @@
 import pytest
 from PIL import Image
 from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
 
 from even_beam.app.bench import file_intake
 from even_beam.app.bench.columns_dialog import ColumnsDialog
+from even_beam.app.bench.earlier_dialog import EarlierDialog
 
 
 @pytest.fixture
@@ -55,7 +57,8 @@ def test_columns_are_asked_about_once(window, qtbot, tmp_path, monkeypatch, told
     assert "line 4" in told[0]
     drop(window, qtbot, path)
     assert len(asked) == 1
-    assert len(window.document.logbook.sessions()) == 2
+    assert len(window.document.logbook.sessions()) == 1
+    assert "2 readings were there already and not taken twice" in look(window)
 
 
 def test_a_log_becomes_a_reading_with_its_picture(window, qtbot, tmp_path):
@@ -95,3 +98,40 @@ def test_a_dropped_photo_goes_with_the_last_reading(window, tmp_path, hands):
     hands.type(window, "a hand was in the beam")
     assert not window.document.desk.counted
     assert window.document.desk.measured[0].state.standing == "set aside"
+
+
+SLIPPED = """session,fixture,cct,level,distance,quantity,value
+Old evening,Yarrow,3200,100,2 m,illuminance,1600
+Old evening,Yarrow,3200,100,3 m,illuminance,711
+Old evening,Yarrow,3200,100,4 m,illuminance,4000
+Old evening,Yarrow,3200,100,5 m,illuminance,256
+Old evening,Yarrow,3200,100,6 m,illuminance,1780
+"""
+
+
+def test_imported_doubts_are_walked_through_by_the_keys_of_the_bench(window, qtbot, tmp_path, monkeypatch, told):
+    path = tmp_path / "slipped.csv"
+    path.write_text(SLIPPED)
+    monkeypatch.setattr(file_intake.ColumnsDialog, "exec", lambda self: (self.accept(), 1)[1])
+    seen = []
+
+    def walk(dialog) -> int:
+        seen.append((dialog._waiting.text(), dialog.chosen))
+        QTest.keyClicks(dialog._table, "*")
+        seen.append(dialog._line.text())
+        QTest.keyClick(dialog._line, Qt.Key.Key_Return)
+        seen.append((dialog._waiting.text(), dialog.chosen))
+        QTest.keyClicks(dialog._table, "/")
+        seen.append(dialog._waiting.isVisibleTo(dialog))
+        return 1
+
+    monkeypatch.setattr(EarlierDialog, "exec", walk)
+    drop(window, qtbot, path)
+    assert seen[0][0].startswith("2 in doubt, counted in nothing yet")
+    assert seen[1] == "178 lx", "the newest first: a slipped factor of ten"
+    assert seen[2][0].startswith("1 in doubt")
+    assert seen[2][1] != seen[0][1], "the next one is there"
+    assert seen[3] is False
+    levels = sorted(m.value("illuminance") for m in window.document.desk.counted)
+    assert levels == [178.0, 256.0, 711.0, 1600.0]
+    assert "5 readings with 5 figures into “Old evening”" in look(window)

@@ -124,7 +124,10 @@ def quantity_of(one: Heading) -> str | None:
 
 
 def guess(headings: Sequence[str]) -> dict[str, str]:
-    """What each column is, by its heading; what tells nothing is ignored. No two columns are the same."""
+    """What each column is, by its heading; what tells nothing is ignored. No two columns are the same.
+
+    Where quantity and value have columns of their own, every other one says at which terms: a white there was dialled.
+    """
     found: dict[str, str] = {}
     taken: set[tuple[str, str]] = set()
     for text in headings:
@@ -134,6 +137,9 @@ def guess(headings: Sequence[str]) -> dict[str, str]:
             target = IGNORED
         taken.add((target, one.at))
         found[text] = target
+    targets = set(found.values())
+    if {"quantity", "value"} <= targets and "cct_k" not in targets:
+        found = {text: "cct_k" if target == f"{MEASURED}cct" else target for text, target in found.items()}
     return found
 
 

@@ -3,8 +3,9 @@ import pytest
 from even_beam.bench.records import Meter, Source
 from even_beam.bench.traces import settled_after_s
 from even_beam.formats import FormatError, columns, readings_table
-from even_beam.workspace.intake.importing import columns_preview, import_files, import_table, kind_of
+from even_beam.workspace.intake.importing import import_files, import_table, kind_of
 from even_beam.workspace.intake.mappings import known_columns, remember_columns
+from even_beam.workspace.intake.preview import preview_of
 from even_beam.workspace.logbook.collection import Collection, session_state
 from even_beam.workspace.report.content import table_rows, write_table
 
@@ -142,7 +143,7 @@ def test_a_spreadsheet_of_ones_own_columns_by_the_mapping_kept(logbook, clock, t
     assert readings[0].terms.cct_k == 3200.0
     assert readings[0].value("cct") == 3187.0
     assert report.sessions[0].name == "garden lamps"
-    words = columns_preview(table, columns.guess(table.headings))
+    words = preview_of(table, columns.guess(table.headings), "m").sentence
     assert words.startswith("3 readings of Sorrel, Yarrow in 1 session. 1 row cannot")
 
 

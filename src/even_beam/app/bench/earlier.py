@@ -18,6 +18,11 @@ class Earlier:
     def __init__(self, station: "BenchStation") -> None:
         self._station = station
 
+    def walk(self) -> None:
+        """Go through what was brought in and waits for a decision; without any there is nothing to show."""
+        if any(row.waits for row in earlier.rows(self._station.desk)):
+            self.open()
+
     def open(self) -> None:
         """Show the list; it is done with Escape or Done."""
         station, desk = self._station, self._station.desk
@@ -38,6 +43,11 @@ class Earlier:
             if key == "H":
                 desk.set_aside(reading_id, text)
                 return f"Set aside: {text}. It stays in the logbook; Ctrl Z takes it in again."
+            if key == "+":
+                return self._keep(reading_id)
+            if key == "/":
+                desk.set_aside(reading_id, "given up, in doubt")
+                return "Given up: no figure uses it. It stays in the logbook; Ctrl Z takes it in again."
             if key == "N":
                 desk.note(text, reading_id)
                 return "Note kept."
@@ -48,3 +58,13 @@ class Earlier:
             raise EntryError(str(error)) from error
         except LogbookError as error:
             raise EntryError(f"{error.what} {error.kept} {error.do}") from error
+
+    def _keep(self, reading_id: str) -> str:
+        desk = self._station.desk
+        state = desk.of(reading_id).state
+        if state.counts:
+            return "It counts already."
+        if not state.doubt:
+            raise EntryError("it was set aside or read again, and is not in doubt")
+        desk.keep_in_doubt(reading_id)
+        return "Kept, in doubt: it counts, and every figure that uses it says so."

@@ -1,4 +1,4 @@
-"""The readings of a session the cursor on what most likely needs mending; digits go to one by its number."""
+"""The readings of a session, the cursor on what most likely needs mending; digits go to one by its number."""
 
 from collections.abc import Callable, Sequence
 
@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QLineEdit, QTableWid
 from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
 from even_beam.bench.entry import EntryError
-from even_beam.workspace.bench.earlier import EarlierRow, first_odd
+from even_beam.workspace.bench.earlier import EarlierRow, first_odd, next_odd
 
 _ACTS = {
     "": "Enter: correct its figure or its terms, such as 820 or 50 %",
@@ -19,7 +19,10 @@ _ACTS = {
 
 
 class EarlierDialog(Sheet):
-    """`act` is told a key ("" to mend, H, N or L), the reading and what was typed; it raises `EntryError`."""
+    """`act` is told a key ("" to mend, H, N, L, + or /), the reading and what was typed; it raises `EntryError`.
+
+    Readings that wait for a decision are walked through with the keys of the Bench: after each the next one is there.
+    """
 
     def __init__(
         self,
@@ -31,6 +34,8 @@ class EarlierDialog(Sheet):
         super().__init__(parent, "Earlier readings", "Done", cancel="", width=980)
         self._act, self._read, self._for, self._typed = act, show, "", ""
         self.done_words = ""
+        self._rows: Sequence[EarlierRow] = ()
+        self._offered = -1
         self.body.addWidget(
             label(
                 "↑ ↓ or a number: go there · Enter: correct figure, terms · H: set aside · L: name the lamp · N: note",
@@ -38,6 +43,8 @@ class EarlierDialog(Sheet):
                 wrap=True,
             )
         )
+        self._waiting = label("", "line", wrap=True)
+        self.body.addWidget(self._waiting)
         self._table = QTableWidget(0, 5)
         self._table.setAccessibleName("Readings, the newest first")
         self._table.setHorizontalHeaderLabels(["no.", "figure", "lamp and terms", "", "may be wrong"])
@@ -75,6 +82,12 @@ class EarlierDialog(Sheet):
         return str(item.data(Qt.ItemDataRole.UserRole)) if item is not None else ""
 
     def _show(self, rows: Sequence[EarlierRow], place: int) -> None:
+        self._rows = rows
+        count = sum(row.waits for row in rows)
+        self._waiting.setText(
+            f"{count} in doubt, counted in nothing yet · *: what it was · +: keep it, in doubt · /: give it up"
+        )
+        self._waiting.setVisible(count > 0)
         self._table.setRowCount(len(rows))
         for index, row in enumerate(rows):
             for column, text in enumerate((str(row.number), row.figures, row.terms, row.standing, row.odd)):
@@ -86,6 +99,7 @@ class EarlierDialog(Sheet):
 
     def _rest(self) -> None:
         self._for = self._typed = ""
+        self._offered = -1
         self._line.clear()
         self._line.setPlaceholderText(_ACTS[""])
         self._table.setFocus()
@@ -95,6 +109,16 @@ class EarlierDialog(Sheet):
         self._line.setPlaceholderText(_ACTS[key])
         self._line.setText(text)
         self._line.setFocus()
+
+    def _offer(self) -> None:
+        """Put the next figure that one slip would explain on the line."""
+        meant = self._rows[self._table.currentRow()].meant
+        if not meant:
+            self.complain("No single slip explains it: Enter corrects it, + keeps it in doubt, / gives it up")
+            return
+        offered = (self._offered + 1) % len(meant)
+        self._begin("", meant[offered])
+        self._offered = offered
 
     def _confirm(self) -> None:
         text = self._line.text().strip()
@@ -112,7 +136,9 @@ class EarlierDialog(Sheet):
             return
         self.fault.setText(self.done_words)
         self.fault.setVisible(bool(self.done_words))
-        self._show(self._read(), place)
+        rows = self._read()
+        waited = place < len(self._rows) and self._rows[place].waits
+        self._show(rows, next_odd(rows, place) if waited else place)
         self._rest()
 
     def _go_to_number(self, digit: str) -> None:
@@ -130,6 +156,9 @@ class EarlierDialog(Sheet):
             if event.key() == Qt.Key.Key_Escape:
                 self._rest()
                 return True
+            if event.text() == "*" and self._offered >= 0:
+                self._offer()
+                return True
             return False
         text = event.text().upper()
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
@@ -138,8 +167,10 @@ class EarlierDialog(Sheet):
             self._go_to_number(text)
         elif text in ("H", "N"):
             self._begin(text)
-        elif text == "L":
-            self._do("L", "")
+        elif text == "*":
+            self._offer()
+        elif text in ("L", "+", "/"):
+            self._do(text, "")
         else:
             self._typed = "" if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down) else self._typed
             return False

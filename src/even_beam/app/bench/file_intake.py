@@ -22,6 +22,7 @@ from even_beam.workspace.intake import importing
 from even_beam.workspace.intake.kit import Kit
 from even_beam.workspace.intake.mappings import known_columns, known_mappings, remember_columns
 from even_beam.workspace.intake.naming import files_in
+from even_beam.workspace.intake.past_table import PastTable, understand
 from even_beam.workspace.intake.spectra import FoundSpectrum, keep_spectra, spectra_of
 from even_beam.workspace.session.document import Document
 
@@ -36,7 +37,9 @@ class _Found:
 
 
 class FileIntake:
-    """Takes files for the session at work. The callbacks are told of each spectrum and trace, and of sessions made."""
+    """Takes files for the session at work. The callbacks are told of each spectrum and trace, and of sessions made;
+    `walk` goes through what is in doubt of the session at work; `unit` is that of distances.
+    """
 
     def __init__(
         self,
@@ -45,10 +48,12 @@ class FileIntake:
         keep: Callable[[NamedSpectrum, Step | None], None],
         keep_traces: Callable[[tuple[Trace, ...], str], None],
         imported: Callable[[str], None],
+        walk: Callable[[], None],
+        unit: Callable[[], str],
         failed: Callable[[Exception], None],
     ) -> None:
-        self._parent, self._jobs, self._failed = parent, jobs, failed
-        self._keep, self._keep_traces, self._imported = keep, keep_traces, imported
+        self._parent, self._jobs, self._failed, self._unit = parent, jobs, failed, unit
+        self._keep, self._keep_traces, self._imported, self._walk = keep, keep_traces, imported, walk
 
     def take(self, paths: list[Path], document: Document) -> None:
         """Read the files, then ask what is not plain."""
@@ -108,34 +113,36 @@ class FileIntake:
             return
         report = keep_spectra(dialog.named, dialog.session_name, kit, document.clock)
         document.kit.changed()
-        document.work_on(report.sessions[-1])
-        self._imported(f"{report.readings} spectra, in {dialog.session_name}.")
+        for session in report.sessions:
+            document.work_on(session)
+        self._imported(report.words)
 
     def _take_table(self, table: Table, document: Document) -> None:
         """Ask what the columns are, the first time a table of this shape comes; then keep what it says."""
         mapping = known_columns(document.logbook, table.shape)
         if mapping is None and not columns.is_known(table.headings):
-            dialog = ColumnsDialog(self._parent.window(), table, columns.guess(table.headings))
+            dialog = ColumnsDialog(self._parent.window(), table, columns.guess(table.headings), self._unit())
             if not dialog.exec():
                 return
             mapping = dialog.mapping
             remember_columns(document.logbook, table.shape, mapping)
         self._jobs.run(
             "understand the table",
-            lambda job: importing.understand(table, mapping),
+            lambda job: understand(table, mapping),
             lambda past: self._keep_table(past, document),
             self._failed,
         )
 
-    def _keep_table(self, past: importing.PastTable, document: Document) -> None:
+    def _keep_table(self, past: PastTable, document: Document) -> None:
         report = importing.keep(past, document.logbook, document.clock)
         document.kit.changed()
-        document.work_on(report.sessions[-1])
-        names = ", ".join(session.name for session in report.sessions)
-        self._imported(f"{report.readings} readings with {report.figures} figures, in {names}.")
         if report.refused:
             lines = [f"{past.name}, {line}" for line in report.refused[:12]]
             more = [f"and {len(report.refused) - 12} more"] if len(report.refused) > 12 else []
             dialogs.tell(
                 self._parent.window(), "Some rows were not understood; the others are in", "\n".join([*lines, *more])
             )
+        for session in report.sessions:
+            document.work_on(session)
+            self._walk()
+        self._imported(report.words)

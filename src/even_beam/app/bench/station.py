@@ -102,6 +102,8 @@ class BenchStation(Station):
             keep=self._keep_spectrum,
             keep_traces=self._keep_traces,
             imported=self._imported,
+            walk=self._earlier.walk,
+            unit=lambda: host.settings().distance_unit,
             failed=self._file_failed,
         )
         layout = QVBoxLayout(self)
@@ -574,4 +576,4 @@ class BenchStation(Station):
         self.tell("The file was not taken", f"{error}. Nothing was kept of it; the logbook is unharmed.", in_doubt=True)
 
     def _imported(self, words: str) -> None:
-        self.tell("Old tests are in", f"{words} They stand under Q with the other sessions.")
+        self.tell("Old tests are in", f"{words} Sessions stand under Q.")

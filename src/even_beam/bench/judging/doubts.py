@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from even_beam.bench import terms
+from even_beam.bench import notation, terms
 from even_beam.bench.choice import Entrant
 from even_beam.bench.judging import slips
 from even_beam.bench.judging.control import session_drift
@@ -65,10 +65,10 @@ class Flag:
         }
         off = f"{abs(self.stops_off):.2f} stop {'high' if self.stops_off > 0 else 'low'}"
         text = (
-            f"{self.fixture}: {self.value:.0f} where {self.expected:.0f} was expected ({off};"
+            f"{self.fixture}: {notation.light(self.value)} where {notation.light(self.expected)} was expected ({off};"
             f" {causes.get(self.cause, self.cause.replace('_', ' '))})"
         )
-        return text + (f"; it may have been {self.suggestion:g}" if self.suggestion is not None else "")
+        return text + (f"; it may have been {notation.light(self.suggestion)}" if self.suggestion is not None else "")
 
 
 SLIPS = frozenset({"factor_of_ten", "wrong_unit", _SLIPPED_DIGIT})

@@ -7,7 +7,7 @@ from even_beam.bench import notation, terms
 from even_beam.bench.choice import Entrant
 from even_beam.bench.entry import EntryError
 from even_beam.bench.fields import BY_NAME
-from even_beam.bench.judging.doubts import flags
+from even_beam.bench.judging.doubts import Flag, flags
 from even_beam.bench.measured import Measured
 from even_beam.bench.run import Standing
 from even_beam.bench.said import understand
@@ -17,7 +17,11 @@ from even_beam.workspace.session.situation import situation_of
 
 @dataclass(frozen=True, slots=True)
 class EarlierRow:
-    """A reading in a line; `number` counts back from the newest, `odd` is why it may be wrong."""
+    """A reading in a line; `number` counts back from the newest, `odd` is why it may be wrong.
+
+    `meant` are figures that one slip would explain, as they are typed; `waits` tells whether it counts in nothing until
+    someone decides.
+    """
 
     reading_id: str
     number: int
@@ -25,6 +29,8 @@ class EarlierRow:
     terms: str
     standing: str
     odd: str = ""
+    meant: tuple[str, ...] = ()
+    waits: bool = False
 
 
 _SAID_APART = frozenset({"session", "meter"})
@@ -35,6 +41,7 @@ def rows(desk: SessionDesk) -> list[EarlierRow]:
     readings = [m for m in desk.measured if m.terms.mode != "off"]
     varying = [name for name in BY_NAME if name in terms.varying(readings) - _SAID_APART]
     odd = _odd(desk, readings)
+    why = {reading_id: flag.sentence for reading_id, flag in odd.items()} | _said_of_doubts(readings)
     return [
         EarlierRow(
             reading_id=m.reading.id,
@@ -42,15 +49,25 @@ def rows(desk: SessionDesk) -> list[EarlierRow]:
             figures=figures_of(m),
             terms=" · ".join([desk.name_of(m.reading.source_ids), *_varying_words(m, varying)]),
             standing=_standing(m),
-            odd=odd.get(m.reading.id, ""),
+            odd=why.get(m.reading.id, ""),
+            meant=_meant(odd.get(m.reading.id)),
+            waits=_waits(m),
         )
         for number, m in enumerate(reversed(readings), start=1)
     ]
 
 
 def first_odd(found: Sequence[EarlierRow]) -> int:
-    """The place of the row that is most likely to need mending: the newest odd one, else the newest."""
-    return next((place for place, row in enumerate(found) if row.odd), 0)
+    """The place of the row that is most likely to need mending: the newest that waits, the newest odd one, else the
+    newest."""
+    waiting = [place for place, row in enumerate(found) if row.waits]
+    return next((place for place in waiting), next((place for place, row in enumerate(found) if row.odd), 0))
+
+
+def next_odd(found: Sequence[EarlierRow], place: int) -> int:
+    """The next row that waits for a decision, going round; none else: the place itself."""
+    count = len(found)
+    return next(((place + by) % count for by in range(count) if found[(place + by) % count].waits), place)
 
 
 def figures_of(measured: Measured) -> str:
@@ -75,16 +92,31 @@ def _standing(measured: Measured) -> str:
     return "suspect" if state.suspect else ""
 
 
-def _odd(desk: SessionDesk, readings: Sequence[Measured]) -> dict[str, str]:
-    """Why readings that count may be wrong, by their id."""
-    counted = [m for m in readings if m.state.counts]
-    found: dict[str, str] = {}
-    for source_id, own in terms.by_value_of(counted, lambda m: m.source_id).items():
+def _odd(desk: SessionDesk, readings: Sequence[Measured]) -> dict[str, Flag]:
+    """What speaks against readings that stand, also those that wait for a decision, by their id."""
+    standing = [m for m in readings if m.state.standing is Standing.COUNTED]
+    found: dict[str, Flag] = {}
+    for source_id, own in terms.by_value_of(standing, lambda m: m.source_id).items():
         if isinstance(source_id, str):
             entrant = Entrant(source_id, desk.name_of((source_id,)), "", tuple(own))
-            found |= {flag.reading_id: flag.sentence for flag in flags(entrant)}
-    waiting = {m.reading.id: m.state.doubt for m in readings if m.state.doubt and not m.state.kept_in_doubt}
-    return found | {i: doubt for i, doubt in waiting.items() if desk.of(i).state.standing is Standing.COUNTED}
+            found |= {flag.reading_id: flag for flag in flags(entrant)}
+    return found
+
+
+def _waits(measured: Measured) -> bool:
+    state = measured.state
+    return state.standing is Standing.COUNTED and bool(state.doubt) and not state.kept_in_doubt
+
+
+def _said_of_doubts(readings: Sequence[Measured]) -> dict[str, str]:
+    return {m.reading.id: m.state.doubt for m in readings if _waits(m)}
+
+
+def _meant(flag: Flag | None) -> tuple[str, ...]:
+    """The figures that one slip would explain, as they would be typed."""
+    if flag is None or flag.quantity != "illuminance":
+        return ()
+    return tuple(notation.light(value).replace(notation.THIN_SPACE, "") for value in flag.candidates)
 
 
 def mend(desk: SessionDesk, reading_id: str, text: str) -> str:

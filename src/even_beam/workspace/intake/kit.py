@@ -15,13 +15,26 @@ Clock = Callable[[], datetime]
 
 @dataclass(slots=True)
 class ImportReport:
-    """What came in and what did not; `refused` names each line with the reason, `doubts` what counts in nothing yet."""
+    """What came in and what did not; `refused` names each line with the reason, `doubts` what counts in nothing yet,
+    `again` counts what was there already."""
 
     sessions: list[Session] = field(default_factory=list)
     readings: int = 0
     figures: int = 0
     refused: list[str] = field(default_factory=list)
     doubts: list[str] = field(default_factory=list)
+    again: int = 0
+
+    @property
+    def words(self) -> str:
+        """What came in, in a sentence."""
+        names = ", ".join(f"“{name}”" for name in dict.fromkeys(session.name for session in self.sessions))
+        came = f"{counted(self.readings, 'reading')} with {counted(self.figures, 'figure')} into {names}."
+        was = "was" if self.again == 1 else "were"
+        there = f"{counted(self.again, 'reading')} {was} there already and not taken twice."
+        if not self.readings:
+            return there if self.again else "Nothing came in."
+        return f"{came} {there}" if self.again else came
 
     def add(self, other: "ImportReport") -> None:
         """Count another import in."""
@@ -30,6 +43,12 @@ class ImportReport:
         self.figures += other.figures
         self.refused += other.refused
         self.doubts += other.doubts
+        self.again += other.again
+
+
+def counted(number: int, what: str) -> str:
+    """So many of something."""
+    return f"{number} {what}{'' if number == 1 else 's'}"
 
 
 class Kit:

@@ -9,6 +9,7 @@ from even_beam.formats import FormatError, NamedSpectrum, read_spectra
 from even_beam.formats.registry import KnownMappings
 from even_beam.light import SpectrumError
 from even_beam.light.spectra import validate
+from even_beam.workspace.intake.already_there import AlreadyThere
 from even_beam.workspace.intake.kit import Clock, ImportReport, Kit
 from even_beam.workspace.intake.naming import NamedSo, by_pattern, proposed
 from even_beam.workspace.logbook.evaluation import evaluate_outdated
@@ -53,26 +54,37 @@ def _said_of(named: NamedSpectrum, path: Path, lamps: Sequence[str], pattern: st
 def keep_spectra(found: Sequence[FoundSpectrum], name: str, kit: Kit, clock: Clock) -> ImportReport:
     """Keep spectra in a session of their own, named `name`, lamps added by their nicknames."""
     now, logbook = clock(), kit.logbook
-    session = Session(new_id(), name, now)
-    logbook.save(session)
+    session, there = Session(new_id(), name, now), AlreadyThere(kit.logbook, name)
     taken: list[tuple[Reading, Spectrum | None]] = []
     events = []
-    for sequence, one in enumerate(found, start=1):
+    for one in found:
         source = kit.source(one.of.lamp)
         reading = Reading(
             id=new_id(),
             session_id=session.id,
             at=now,
-            sequence=sequence,
+            sequence=len(taken) + 1,
             terms=one.of.terms,
             source_ids=(source.id,) if source else (),
             note=one.named.name,
         )
-        taken.append((reading, Spectrum(one.named.wavelength_nm, one.named.values, one.named.absolute)))
+        spectrum = Spectrum(one.named.wavelength_nm, one.named.values, one.named.absolute)
+        if there.takes(reading, spectrum):
+            continue
+        taken.append((reading, spectrum))
         event = Event(
-            id=new_id(), session_id=session.id, sequence=sequence, at=now, kind=EventKind.TAKEN, reading_id=reading.id
+            id=new_id(),
+            session_id=session.id,
+            sequence=reading.sequence,
+            at=now,
+            kind=EventKind.TAKEN,
+            reading_id=reading.id,
         )
         events.append(replace(event, reason=f"imported from {one.file}"))
+    again = len(found) - len(taken)
+    if not taken:
+        return ImportReport(again=again)
+    logbook.save(session)
     logbook.commit_readings(taken, events)
     evaluate_outdated(logbook)
-    return ImportReport([session], len(taken), len(taken))
+    return ImportReport([session], len(taken), len(taken), again=again)
