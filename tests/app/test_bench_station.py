@@ -200,7 +200,7 @@ def test_expected_values_come_after_the_entry(demo_window, hands):
     ]
     assert not any("expected" in text for text in shown)
     hands.press(window, *"75", Qt.Key.Key_Enter)
-    assert "was expected" in window.bench.board.blocks[0].accessibleName()
+    assert "was expected" in window.bench.board.answers[0].accessibleName()
 
 
 def spectrum_file(folder, name: str, factor: float = 1.0, last: int = 780):
@@ -345,7 +345,7 @@ def test_units_of_the_user(open_window, demo):
     from even_beam.workspace.shell.settings import Settings
 
     window = open_window(demo, settings=replace(Settings(), illuminance_unit="fc", distance_unit="ft"))
-    assert " fc" in window.bench.board.blocks[0].accessibleName()
+    assert " fc" in window.bench.board.answers[0].accessibleName()
 
 
 def test_tones_and_the_fade_are_options(open_window, demo, hands, monkeypatch):

@@ -2,18 +2,22 @@
 figure."""
 
 from dataclasses import replace
+from itertools import pairwise
 
 import pytest
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtTest import QTest
 
 from even_beam.app.compare import station as compare_station
 from even_beam.app.compare.readings_dialog import ReadingsDialog
 from even_beam.app.compare.tolerance_dialog import ToleranceDialog
 from even_beam.app.window import COMPARE
+from even_beam.bench.split import Split
 from even_beam.logbook import LogbookError
-from even_beam.workspace.compare.charts import View
+from even_beam.workspace.compare.questions import Ask
 from even_beam.workspace.kit.lamp_form import FormError, form_of
+from even_beam.workspace.spectrum.patches import Against, Seen
 from tests.app.waiting import compare_of
 
 
@@ -25,7 +29,12 @@ def window(open_window, demo):
 
 
 def sentence(window) -> str:
-    return compare_of(window)._answer.sentence.text()
+    return compare_of(window)._shown.published
+
+
+def ask(window, question: Ask):
+    compare_of(window).press(str(list(Ask).index(question) + 1))
+    return compare_of(window)._shown
 
 
 def ratio(window) -> float:
@@ -58,19 +67,20 @@ def test_the_strip_goes_by_keys(window, monkeypatch):
     strip = compare_of(window)._answer.terms
     opened = []
     monkeypatch.setattr(type(strip), "_open", lambda self, chip, box: opened.append(chip.field))
-    for _ in range(len(compare_of(window)._shown.chips)):
+    for _ in range(len(compare_of(window)._shown.chips) + 1):
         QTest.keyClick(strip, Qt.Key.Key_Right)
         QTest.keyClick(strip, Qt.Key.Key_Space)
     assert "level" in opened and "cct" in opened
 
 
 def test_what_is_selected_in_one_is_selected_in_all(window):
-    compare_of(window).show_view(View.MISS)
+    ask(window, Ask.WHITE)
     chosen = compare_of(window)._shown.comparison.entries[1].readings[0].reading.id
     compare_of(window)._answer.charts[0].chosen.emit(chosen)
     assert [len(chart._selection) for chart in compare_of(window)._answer.charts[:2]] == [1, 1]
-    compare_of(window).show_view(View.DIMMER)
-    assert [len(chart._selection) for chart in compare_of(window)._answer.charts[:3]] == [1, 1, 1]
+    assert any(chart._selection for chart in compare_of(window)._answer.charts[2:]), "in the row below as well"
+    ask(window, Ask.BRIGHT)
+    assert [len(chart._selection) for chart in compare_of(window)._answer.charts[:2]] == [1, 1]
     assert chosen in compare_of(window).behind()
 
 
@@ -118,11 +128,70 @@ def test_a_chart_is_zoomed_and_shown_whole_again(window):
 
 
 def test_judged_for_another_purpose(window):
-    compare_of(window).show_view(View.VERDICT)
-    assert "Tansy: Send it back" in sentence(window)
-    compare_of(window)._purpose.setCurrentText("background and effects")
-    assert compare_of(window)._answer.table._model.corner == "background and effects"
-    assert "R9" not in " ".join(row.name for row in compare_of(window)._answer.table._model.rows)
+    shown = ask(window, Ask.ENOUGH)
+    assert [lamp.word for lamp in shown.judged.lamps] == ["no", "cannot tell", "no"]
+    assert compare_of(window)._answer.grid.isVisible() and not compare_of(window)._answer.table.isVisible()
+    assert "R9" in compare_of(window)._answer.grid.accessibleDescription()
+    compare_of(window).ask_term("purpose", "background and effects")
+    assert compare_of(window)._shown.judged.purpose == "background and effects"
+    assert "R9" not in compare_of(window)._answer.grid.accessibleDescription()
+
+
+def test_more_lamps_than_stand_side_by_side_are_judged_as_rows(window):
+    compare_of(window).ask_term("session_id", "")
+    compare_of(window).press("A")
+    shown = ask(window, Ask.ENOUGH)
+    assert len(shown.judged.lamps) == len(shown.lamps) > 4
+    assert not compare_of(window)._answer.grid.isVisible()
+    assert compare_of(window)._answer.table.shown()[0][1] == shown.purpose
+    assert len(compare_of(window)._answer.table.shown()) == len(shown.lamps) + 1
+
+
+def test_figures_are_sorted_by_any_column_and_back(window):
+    table = compare_of(window)._answer.table
+    as_they_stand = table.shown()
+    column = as_they_stand[0].index("stops from Tansy")
+    table.sort_by(column)
+    assert [row[0] for row in table.shown()[1:]] == ["Burdock", "Tansy", "Yarrow"]
+    table.sort_by(column)
+    assert [row[0] for row in table.shown()[1:]] == ["Yarrow", "Tansy", "Burdock"]
+    table.sort_by(column)
+    assert table.shown() == as_they_stand
+    table.sort_by(as_they_stand[0].index("×"))
+    assert [row[0] for row in table.shown()[1:]] == ["Burdock", "Yarrow", "Tansy"], "what has no figure is last"
+    compare_of(window).press("S")
+    assert "Sorted by" in window._head._right
+
+
+def test_a_question_without_an_answer_says_what_is_missing_and_plans_it(window):
+    compare_of(window).show_session("Glasshouse, north window")
+    shown = ask(window, Ask.COLOURS)
+    missing = shown.missing[Ask.COLOURS]
+    assert missing.words in compare_of(window)._answer.empty.text()
+    assert not shown.lines and not shown.pictures
+    compare_of(window).press("M")
+    assert window.station is window.plan
+    taken = {
+        card.source.nickname for card in window.document.kit.lamps() if card.source.id in window.plan._lamps.chosen
+    }
+    assert taken == {lamp.name for lamp in shown.lamps if lamp.key in shown.chosen}
+    assert window.plan._tests.chosen == missing.protocols
+    window.go(COMPARE)
+    compare_of(window).show_session("Specimen table: Tansy or tungsten?")
+    ask(window, Ask.BRIGHT)
+    compare_of(window).press("M")
+    assert window.station is window.compare
+    assert "Nothing is missing" in window._head._right
+
+
+def test_the_answer_is_copied_with_one_key(window):
+    QTest.keyClick(compare_of(window)._lamps, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
+    copied = QGuiApplication.clipboard().text()
+    assert "Burdock (with reflector) is 1.25 stops (2.38×) brighter than Tansy (with reflector) at 3.00 m" in copied
+    assert "lamp\ton it" in copied
+    both = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
+    QTest.keyClick(compare_of(window)._lamps, Qt.Key.Key_C, both)
+    assert QGuiApplication.clipboard().mimeData().hasImage()
 
 
 def test_the_reading_without_a_spectrum_and_the_lamp_without_readings(window):
@@ -134,32 +203,32 @@ def test_the_reading_without_a_spectrum_and_the_lamp_without_readings(window):
 
 
 def test_any_reading_is_laid_over_the_spectra(window):
-    compare_of(window).show_view(View.SPECTRA)
+    ask(window, Ask.COLOURS)
     compare_of(window).press("O")
     assert "Click a mark first" in window._head._right
     other = window.bench.desk.counted[3].reading.id
     compare_of(window).select(other)
-    before = len(compare_of(window)._shown.charts[0].legend)
+    before = len(compare_of(window)._shown.pictures[0].chart.legend)
     compare_of(window).press("O")
-    assert len(compare_of(window)._shown.charts[0].legend) == before + 1
+    assert len(compare_of(window)._shown.pictures[0].chart.legend) == before + 1
     compare_of(window).press("O")
-    assert len(compare_of(window)._shown.charts[0].legend) == before
+    assert len(compare_of(window)._shown.pictures[0].chart.legend) == before
 
 
 def test_split_patches_against_the_reference_lamp(window):
-    compare_of(window).show_view(View.PATCHES)
-    assert [one.title.split()[0] for one in compare_of(window)._shown.patches] == ["Tansy", "Burdock", "Yarrow"]
-    assert compare_of(window)._answer.patches.isVisible() and not compare_of(window)._answer.pictures.isVisible()
-    compare_of(window)._against.setCurrentIndex(1)
+    shown = ask(window, Ask.COLOURS)
+    assert [one.title.split()[0] for one in shown.patches] == ["Tansy", "Burdock", "Yarrow"]
+    assert not compare_of(window)._answer.patches.isHidden()
+    compare_of(window).ask_term("against", Against.REFERENCE_LAMP)
     assert [one.title for one in compare_of(window)._shown.patches] == [
         "Burdock below, Tansy above",
         "Yarrow below, Tansy above",
     ]
     first = compare_of(window)._shown.patches[0].mean
-    compare_of(window)._seen.setCurrentIndex(2)
+    compare_of(window).ask_term("seen", Seen.UNBALANCED)
     assert compare_of(window)._shown.patches[0].mean != first
-    compare_of(window).show_view(View.OUTPUT)
-    assert not compare_of(window)._answer.patches.isVisible()
+    ask(window, Ask.BRIGHT)
+    assert compare_of(window)._answer.patches.isHidden()
 
 
 def test_a_lamp_is_found_by_a_word(window):
@@ -172,20 +241,19 @@ def test_a_lamp_is_found_by_a_word(window):
 
 
 def test_claims_and_what_speaks_for_and_against(window):
-    compare_of(window).show_view(View.CLAIMS)
-    cells = {row.name: [cell.text for cell in row.cells] for row in compare_of(window)._shown.rows}
-    assert (
-        cells["Ra 97, with the reflector"][0] == "does not hold: 94.2" and cells["Ra 97, with the reflector"][1] == "–"
-    )
-    assert "Ra 97 claimed" in sentence(window)
-    compare_of(window).show_view(View.FOR_AND_AGAINST)
-    rows = compare_of(window)._shown.rows
-    assert rows[0].name == "for it" and {row.name for row in rows} == {"for it", "", "against it"}
+    ask(window, Ask.ENOUGH)
+    notes = compare_of(window)._answer.notes.text()
+    assert "Tansy: Ra 97 does not hold (94.2)" in notes
+    assert "for Tansy:" in notes and "against Tansy:" in notes
+
+
+def bounds(window) -> dict[str, str]:
+    return {limit.label: limit.bound for limit in compare_of(window)._shown.judged.limits}
 
 
 def test_a_limit_is_edited_and_the_verdict_follows(window, monkeypatch, tmp_path):
-    compare_of(window).show_view(View.VERDICT)
-    assert any("Ra, at least 94" in row.name for row in compare_of(window)._shown.rows)
+    ask(window, Ask.ENOUGH)
+    assert bounds(window)["Ra"] == "at least 94"
 
     class Editing(ToleranceDialog):
         def exec(self) -> int:
@@ -199,7 +267,7 @@ def test_a_limit_is_edited_and_the_verdict_follows(window, monkeypatch, tmp_path
 
     monkeypatch.setattr(compare_station, "ToleranceDialog", Editing)
     compare_of(window).press("T")
-    assert any("Ra, at least 85" in row.name for row in compare_of(window)._shown.rows)
+    assert bounds(window)["Ra"] == "at least 85"
 
     class Undoing(ToleranceDialog):
         def exec(self) -> int:
@@ -213,15 +281,15 @@ def test_a_limit_is_edited_and_the_verdict_follows(window, monkeypatch, tmp_path
 
     monkeypatch.setattr(compare_station, "ToleranceDialog", Undoing)
     compare_of(window).press("T")
-    assert any("Ra, at least 94" in row.name for row in compare_of(window)._shown.rows)
+    assert bounds(window)["Ra"] == "at least 94"
 
 
 def test_the_day_it_goes_back_stands_in_the_decision(window):
     kit = window.document.kit
     card = next(card for card in kit.lamps() if card.source.nickname == "Tansy")
     kit.edit_lamp(card, replace(form_of(card), return_by="2026-12-01"), card.source.simulated)
-    compare_of(window).show_view(View.VERDICT)
-    assert "Tansy: Send it back by 1 December 2026" in sentence(window)
+    shown = ask(window, Ask.ENOUGH)
+    assert shown.judged.lamps[0].act == "goes back by Tuesday 1 December"
     with pytest.raises(FormError, match="2026-12-01"):
         kit.edit_lamp(card, replace(form_of(card), return_by="soon"), card.source.simulated)
 
@@ -232,20 +300,20 @@ def test_a_logbook_that_goes_away_is_said(window, monkeypatch):
 
     compare_of(window)
     monkeypatch.setattr("even_beam.workspace.compare.answer.Answers.ask", gone)
-    window.compare.show_view(View.MISS)
+    window.compare.press("2")
     compare_of(window)
     assert "The lamps could not be compared: The file is gone" in window._head._right
 
 
 def test_what_sits_on_a_lamp_and_its_sessions_side_by_side(window):
     compare_of(window).show_session("Specimen table: Tansy or tungsten?")
-    compare_of(window)._split.setCurrentText("what sits on each lamp")
+    compare_of(window).ask_term("split", Split.CONFIGURATIONS)
     names = [lamp.name for lamp in compare_of(window)._shown.lamps]
     assert names == ["Tansy, reflector", "Burdock, reflector", "Yarrow, full blue gel"]
     assert "Burdock, reflector is 1.25 stops (2.38×) brighter than Tansy, reflector at 3.00 m" in sentence(window)
-    compare_of(window)._session.setCurrentText("the whole logbook")
+    compare_of(window).ask_term("session_id", "")
     assert "Tansy, bare" in [lamp.name for lamp in compare_of(window)._shown.lamps]
-    compare_of(window)._split.setCurrentText("each lamp's sessions")
+    compare_of(window).ask_term("split", Split.SESSIONS)
     tansys = [lamp for lamp in compare_of(window)._shown.lamps if lamp.name.startswith("Tansy")]
     assert len(tansys) == len({lamp.key for lamp in tansys}) > 1
     compare_of(window)._ask(chosen=tuple(lamp.key for lamp in tansys), reference="")
@@ -256,11 +324,13 @@ def test_what_sits_on_a_lamp_and_its_sessions_side_by_side(window):
 
 
 def test_many_lamps_scroll_and_nothing_overlaps(window):
-    compare_of(window)._session.setCurrentText("the whole logbook")
+    compare_of(window).ask_term("session_id", "")
     answer = compare_of(window)._answer
     QTest.qWait(50)
-    assert answer.table.geometry().bottom() < answer.sentence.geometry().top()
-    assert answer.pictures.height() >= 200
+    stack = [answer.bar, answer.terms, answer.headline, *(r for r in answer.rows if not r.isHidden()), answer.table]
+    tops = [(one.geometry().top(), one.geometry().bottom()) for one in [*stack, answer.notes]]
+    assert all(above[1] < below[0] for above, below in pairwise(tops)), tops
+    assert answer.rows[0].height() >= 200
     bar = answer.verticalScrollBar()
     assert bar.maximum() > 0
     compare_of(window)._lamps.setFocus()

@@ -12,7 +12,7 @@ from even_beam.app.kit import station as kit_station
 from even_beam.app.window import BENCH, COMPARE, KIT, REPORT
 from even_beam.light import METHOD_VERSION
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.compare.charts import View
+from even_beam.workspace.compare.questions import Ask
 from even_beam.workspace.shell.settings import load
 from tests.app.waiting import compare_of
 
@@ -82,17 +82,18 @@ def test_every_control_has_a_name(window, qtbot):
 def test_tab_order_reaches_every_station_control(window):
     window.go(COMPARE)
     seen = set()
-    focus = window.compare._session
+    focus = window.compare._lamps
     for _ in range(30):
         focus = focus.nextInFocusChain()
         seen.add(focus)
-    assert {window.compare._answer.terms, window.compare._views} <= seen
+    answer = window.compare._answer
+    assert {answer.bar, answer.terms, answer.table, window.compare._filter} <= seen
 
 
 def test_compare_follows_the_bench(window):
     window.go(COMPARE)
     compare_of(window).show_session("Specimen table: Tansy or tungsten?")
-    assert "Burdock (with reflector) is 1.25 stops" in compare_of(window)._answer.sentence.text()
+    assert "Burdock (with reflector) is 1.25 stops" in compare_of(window)._shown.published
     assert "differs: white: Yarrow cannot be dialled" in compare_of(window)._answer.terms.toolTip().replace(
         "differs:", "differs:"
     )
@@ -100,14 +101,14 @@ def test_compare_follows_the_bench(window):
     for measured in list(desk.counted):
         if desk.name_of(measured.reading.source_ids) == "Burdock" and measured.terms.level_pct == 100.0:
             desk.set_aside(measured.reading.id, "aim was off")
-    said = compare_of(window)._answer.sentence.text()
+    said = compare_of(window)._shown.published
     assert "5600 K dialled, 100 %" not in said  # 75 % is the highest that all share now
-    for view in View:
-        compare_of(window).show_view(view)
-        assert compare_of(window)._answer.table._model.rows or view is View.MATRIX
-        assert compare_of(window)._answer.charts[0].isHidden() or not compare_of(window)._answer.charts[0].chart.empty
-    compare_of(window).show_view(View.OUTPUT)
-    compare_of(window).press("Ctrl C")
+    for number, _ in enumerate(Ask, start=1):
+        compare_of(window).press(str(number))
+        assert compare_of(window)._answer.table._model.sheet.rows or compare_of(window)._shown.judged
+        assert all(not chart.chart.empty for chart in compare_of(window)._answer.charts)
+    compare_of(window).press("1")
+    compare_of(window).press("Ctrl Shift C")
     from PyQt6.QtGui import QGuiApplication
 
     assert "series\t" in QGuiApplication.clipboard().text()
@@ -119,10 +120,10 @@ def test_lock_another_reference_and_leave_a_lamp_out(window):
     compare_of(window)._lamps.setCurrentRow(1)
     compare_of(window).press("L")
     assert compare_of(window).head()[1] == "reference: Burdock"
-    assert "than Burdock" in compare_of(window)._answer.sentence.text()
+    assert "than Burdock" in compare_of(window)._shown.published
     compare_of(window)._lamps.setCurrentRow(2)
     compare_of(window).press("Space")
-    assert "Yarrow" not in compare_of(window)._answer.sentence.text()
+    assert "Yarrow" not in compare_of(window)._shown.published
 
 
 def test_the_kit_by_keys(window, monkeypatch):
@@ -275,19 +276,21 @@ def test_figures_of_an_older_method_are_computed_anew_after_opening(open_window,
     assert 1234.0 not in shown
 
 
-def test_a_row_is_as_high_as_its_text_needs(qtbot, qapp):
+def test_no_cell_of_the_figures_is_cut(qtbot, qapp):
     from even_beam.app.compare.figure_table import FigureTable
-    from even_beam.workspace.compare.table import Cell, TableRow
+    from even_beam.workspace.compare.sheet import Cell, Sheet
 
     table = FigureTable()
     qtbot.addWidget(table)
     table.resize(500, 300)
     table.show()
     long = "White off \u221213.3 mired at 5600 K is beyond 10 mired; the meter's own \u00b14.2 mired cannot tell."
-    table.show_rows("skin key", ["Tansy"], (TableRow("short", (Cell("96"),)), TableRow("long", (Cell(long),))))
-    assert table.rowHeight(1) > 1.5 * table.rowHeight(0)
+    rows = (("a", 0, (Cell("Tansy"), Cell("short"))), ("b", None, (Cell("Sorrel"), Cell(long))))
+    table.show_sheet(Sheet(("lamp", "why"), rows))
+    assert table.rowHeight(1) > 1.2 * table.rowHeight(0)
+    assert table.columnWidth(1) <= 300
     assert table.height() >= table.rowHeight(0) + table.rowHeight(1)
-    table.show_rows("", [], ())
+    table.show_sheet(Sheet())
     assert table.height() == 0
 
 

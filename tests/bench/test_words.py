@@ -66,9 +66,13 @@ def test_direction_only_where_the_meter_can_tell():
     assert small.words == words.NO_SURE_DIFFERENCE
     assert words.white_error(5881.0, 5600.0, METER).words == "cooler than dialled"
     assert words.white_error(2970.0, 3200.0, METER).words == "warmer than dialled"
-    assert words.tint_words(0.0006, 5600.0, METER) == words.NO_SURE_TINT
-    assert words.tint_words(0.0040, 5600.0, METER) == "towards green"
-    assert words.tint_words(-0.0040, 5600.0, METER) == "towards magenta"
+    assert words.tint_words(0.0006, 3200.0, METER) == words.NO_SURE_TINT
+    assert words.tint_words(0.0040, 3200.0, METER) == "towards green"
+    assert words.tint_words(-0.0040, 3200.0, METER) == "towards magenta"
+    # CIE 15: the daylight locus lies above the Planckian; D56 is at Duv +0.0033 and is no green light
+    assert words.tint_words(0.0033, 5600.0, METER) == words.NO_SURE_TINT
+    assert words.tint_words(0.0070, 5600.0, METER) == "towards green"
+    assert words.tint_words(0.0000, 5600.0, METER) == "towards magenta"
 
 
 def test_a_sharper_meter_may_say_more():

@@ -18,6 +18,7 @@ from even_beam.app.bench.acts import BEGINS_A_WORD, HINTS
 from even_beam.app.start import application
 from even_beam.app.widgets.choice import Choice
 from even_beam.app.window import BENCH, COMPARE, KIT, PLAN, REPORT, SPECTRUM, Window
+from even_beam.workspace.compare.questions import Ask
 from even_beam.workspace.plan import view as plan_view
 from even_beam.workspace.session.shelf import Shelf
 from even_beam.workspace.shell.settings import Settings
@@ -243,7 +244,11 @@ def _plan(driver: Driver, told: Told) -> None:
     told(PLAN, "Space", "" if len(window.plan._lamps.chosen) != chosen else "no lamp taken or left")
     units = plan_view.equal_units(window.document.kit.lamps(), window.plan._lamps.current) if window.document else ()
     driver.key("u")
-    taken = set(units) <= set(window.plan._lamps.chosen) if len(units) > 1 else "no other unit" in driver.said
+    taken = (
+        set(units) <= set(window.plan._lamps.chosen)
+        if len(units) > 1
+        else any("no other unit" in said for said in driver.said)
+    )
     told(PLAN, "U", "" if taken else f"said {driver.said}")
     card = window.document.kit.lamps()[0] if window.document else None
     window.plan.choose([card.source.id] if card else [], [window.plan._protocols[0].name])
@@ -262,28 +267,49 @@ def _plan(driver: Driver, told: Told) -> None:
 
 
 def _compare(driver: Driver, told: Told) -> None:
-    """Compare, also after a drop-down was used."""
+    """Compare, also with the focus on its strip of terms."""
     window = driver.window
     for after in (False, True):
-        driver.at(COMPARE, after_a_choice=after)
-        view = window.compare._views.currentIndex()
-        driver.key("v")
-        told(COMPARE, "V", "" if window.compare._views.currentIndex() == view + 1 else "the view did not change")
-        for key in ("L", "E"):
+
+        def at(strip: bool = after) -> None:
+            driver.at(COMPARE)
+            if strip:
+                window.compare._answer.terms.setFocus()
+
+        at()
+        for number, ask in enumerate(Ask, start=1):
+            driver.key(str(number))
+            told(COMPARE, "1–5", "" if window.compare._question.ask is ask else f"{number} did not ask {ask}")
+        for key in ("L", "E", "A"):
+            at()
             question = window.compare._question
-            driver.at(COMPARE, after_a_choice=after)
             driver.key(key.lower())
             told(COMPARE, key, "" if window.compare._question != question or key == "L" else "nothing was asked anew")
-        for key in ("I", "T"):
-            driver.at(COMPARE, after_a_choice=after)
+        for key in ("I", "T", "M", "S"):
+            at()
             driver.key(key.lower())
             told(COMPARE, key, "" if driver.opened or driver.said else "nothing happened")
-        driver.at(COMPARE, after_a_choice=after)
+        at()
+        window.compare.ask(Ask.ENOUGH)
+        driver.settle()
+        at()
+        driver.key("p")
+        told(COMPARE, "P", "" if driver.opened else "no purposes offered")
+        at()
         driver.key("o")
         told(COMPARE, "O", "" if driver.said else "nothing was said")
-        driver.at(COMPARE, after_a_choice=after)
-        driver.key("ctrl+c")
-        told(COMPARE, "Ctrl C", "" if any("clipboard" in s for s in driver.said) else f"said {driver.said}")
+        for key, name in (("Ctrl C", "ctrl+c"), ("Ctrl Shift C", "ctrl+shift+c")):
+            window.compare.ask(Ask.BRIGHT)
+            driver.settle()
+            at()
+            driver.key(name)
+            told(COMPARE, key, "" if any("clipboard" in s for s in driver.said) else f"said {driver.said}")
+        at()
+        window.compare.ask(Ask.WHITE)
+        driver.settle()
+        driver.key("Next")
+        bar = window.compare._answer.verticalScrollBar()
+        told(COMPARE, "PgDn PgUp", "" if bar is not None and bar.value() > 0 else "the page did not move")
     driver.at(COMPARE)
     taken = window.compare._question.chosen
     driver.key("Space")

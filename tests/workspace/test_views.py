@@ -4,20 +4,24 @@ from dataclasses import replace
 
 import pytest
 
-from even_beam.bench import compare
+from even_beam.bench import compare, notation
+from even_beam.bench.judging.second_look import SecondLook
+from even_beam.figures.chart import Points
 from even_beam.figures.spectrum import Scaling
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.bench import charts as bench_charts
 from even_beam.workspace.bench import rows as bench_rows
 from even_beam.workspace.bench import run_form, terms_form
 from even_beam.workspace.bench import view as bench_view
+from even_beam.workspace.bench.answers import answers_of, caption
 from even_beam.workspace.bench.run_form import RunForm, RunFormError
-from even_beam.workspace.compare import judged as compare_judged
-from even_beam.workspace.compare import table as compare_table
-from even_beam.workspace.compare.charts import Scene, View, charts
+from even_beam.workspace.compare.modifiers import modifier_lines
+from even_beam.workspace.compare.pictures import Scene, pictures_of
+from even_beam.workspace.compare.questions import Ask
+from even_beam.workspace.compare.sheet import Figures, sheet_of
 from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection
-from even_beam.workspace.session.desk import SessionDesk
+from even_beam.workspace.session.desk import SessionDesk, Taken
 from even_beam.workspace.shell.settings import Settings
 
 SETTINGS = Settings()
@@ -63,13 +67,17 @@ def test_figures_in_the_users_unit(book, clock):
     desk = desk_of(book, "Tansy, second evening", clock)
     latest = desk.counted[-1]
     meter = desk.meters[latest.reading.meter_id]
-    metric = bench_view.figures_of_kept(latest, meter, SETTINGS)
-    feet = bench_view.figures_of_kept(latest, meter, replace(SETTINGS, illuminance_unit="fc"))
-    assert [block.label for block in metric] == ["illuminance", "colour temperature", "tint (Duv)", "Ra · Rf"]
+    metric = answers_of(Taken(latest, SecondLook(False, ())), meter, SETTINGS)
+    feet = answers_of(Taken(latest, SecondLook(False, ())), meter, replace(SETTINGS, illuminance_unit="fc"))
+    assert [block.label for block in metric] == ["illuminance", "white", "tint", "Ra · Rf"]
     assert metric[0].unit == "lx"
     assert feet[0].unit == "fc"
     assert float(metric[0].value.replace("\u202f", "")) == pytest.approx(float(feet[0].value) * 10.764, rel=0.01)
     assert "mired" in metric[1].words
+    assert metric[1].scale.caption == "5600 K asked"
+    assert metric[2].scale.caption.startswith("daylight curve +0.0033"), "a perfect daylight is not green"
+    assert metric[2].words == "on the daylight curve"
+    assert caption(desk, SETTINGS, None, None).startswith("read last: Tansy · reflector · 5600 K")
 
 
 def test_typed_sessions_show_the_walk_and_spectra_their_spectrum(book, clock):
@@ -88,57 +96,51 @@ def test_a_stretch_ends_where_the_terms_change(book, clock):
     assert len(bench_view.same_terms(desk, yarrow[-1])) == 2
 
 
-def test_every_view_of_compare(book):
+def scene_of(collection, entrants) -> Scene:
+    result = compare.compare(entrants, {}, entrants[0].key, collection.meters)
+    return Scene(result, entrants, collection, {e.name: n for n, e in enumerate(entrants)}, Scaling.ILLUMINANCE)
+
+
+def test_every_question_has_pictures_with_named_axes(book):
     collection = Collection(book)
     session = next(s for s in collection.sessions if s.name.startswith("Specimen"))
-    entrants = collection.entrants_in(session.id)
-    assert [e.name for e in entrants] == ["Tansy", "Burdock", "Yarrow"]
-    result = compare.compare(entrants, {}, entrants[0].source_id, collection.meters)
-    table = compare_table.table(result, entrants, collection.meters, "lx")
-    assert [len(row.cells) for row in table] == [3] * len(table)
-    assert table[1].cells[0].text == "reference"
-    assert table[2].cells[1].marked  # Burdock with its reflector, 13 mired off
-    counts = {
-        View.OUTPUT: 2,
-        View.MISS: 2,
-        View.DIMMER: 3,
-        View.WHITES: 4,
-        View.SPECTRA: 1,
-        View.HUES: 3,
-        View.SAMPLES: 3,
-        View.BEAM: 0,
-        View.MATRIX: 0,
-        View.VALUE: 2,
-        View.FEATURES: 0,
-        View.VERDICT: 0,
-        View.PATCHES: 0,
-        View.CLAIMS: 0,
-        View.FOR_AND_AGAINST: 0,
-    }
-    assert set(counts) == set(View)
-    for view, count in counts.items():
-        drawn = charts(view, Scene(result, entrants, collection, Scaling.ILLUMINANCE))
-        assert len(drawn) == count, view
-        assert all(chart.summary and not chart.empty for chart in drawn)
+    scene = scene_of(collection, collection.entrants_in(session.id))
+    assert [e.name for e in scene.entrants] == ["Tansy", "Burdock", "Yarrow"]
+    for ask, count in ((Ask.BRIGHT, 2), (Ask.WHITE, 6), (Ask.COLOURS, 5), (Ask.ENOUGH, 0), (Ask.WORTH, 2)):
+        drawn = pictures_of(ask, scene)
+        assert len(drawn) == count, ask
+        for picture in drawn:
+            assert picture.chart.summary and not picture.chart.empty
+            assert picture.chart.y.label or picture.chart.title.startswith("spectra"), picture.chart.title
+    ladder = pictures_of(Ask.BRIGHT, scene)[0].chart
+    marks = [mark for mark in ladder.marks if isinstance(mark, Points)]
+    assert [mark.label for mark in marks] == ["Burdock", "Tansy", "Yarrow"], "the brightest first"
+    assert [mark.series for mark in marks] == [1, 0, 2], "each keeps its colour"
 
 
-def test_tables_of_features_modifiers_and_verdicts(book):
+def test_figures_belong_to_their_question(book):
     collection = Collection(book)
     witness = Witness(collection)
-    tansy, comfrey, yarrow = witness.entrants(["Tansy", "Comfrey", "Yarrow"])
-    features = {row.name: row.cells for row in compare_table.feature_table(witness, [tansy, yarrow], collection)}
-    assert features["price, all it needs"][0].text == "lamp 1\u202f480 EUR"
-    assert features["control"][1].text == "nothing to dial"
-    assert features["noise"][0].quiet
-    compared = compare.compare([tansy, comfrey], {}, tansy.key, collection.meters)
-    verdict = compare_judged.verdict_table(witness, [tansy, comfrey], "skin key", compared)
-    assert verdict[0].cells[1].text == "outside"
-    assert verdict[0].cells[1].marked
-    assert any("Ra" in row.name for row in verdict)
-    tansys, comfreys = compare_judged.decision_sentences(witness, [tansy, comfrey], "skin key", compared)
-    assert comfreys.startswith("Comfrey: Not for this purpose")
-    assert tansys.startswith("Tansy:")
-    assert compare_table.modifier_table(witness, [tansy]) == ()
+    session = next(s for s in collection.sessions if s.name.startswith("Specimen"))
+    figures = Figures(
+        scene_of(collection, collection.entrants_in(session.id)), collection.meters, witness, collection, "lx"
+    )
+    bright, white, colours, worth = (sheet_of(ask, figures) for ask in (Ask.BRIGHT, Ask.WHITE, Ask.COLOURS, Ask.WORTH))
+
+    def column(sheet, name):
+        return [cells[sheet.columns.index(name)] for _, _, cells in sheet.rows]
+
+    assert column(bright, "stops from Tansy")[0].text == "reference"
+    assert [c.text for c in column(white, "off, mired")][1] == "\N{MINUS SIGN}13.3"
+    assert column(white, "off, mired")[1].marked  # Burdock with its reflector
+    assert [c.text for c in column(colours, "weakest")] == ["R12 83", "R12 75", "R9 76"]
+    assert column(worth, "price")[0].text == f"1{notation.THIN_SPACE}480"
+    assert [c.text for c in column(worth, "control")][2] == "nothing to dial"
+    for sheet in (bright, white, colours, worth):
+        assert [cells[0].text for _, _, cells in sheet.rows] == ["Tansy", "Burdock", "Yarrow"]
+        for place, name in enumerate(sheet.columns[1:], start=1):
+            assert any(cells[place].text != notation.NONE for _, _, cells in sheet.rows), f"{name} says nothing"
+    assert modifier_lines(witness, figures.scene.entrants) == ()
 
 
 @pytest.mark.parametrize(

@@ -31,28 +31,29 @@ KIT = (
     KeyHint("Ctrl Z", "undo", "Undo the last edit."),
 )
 COMPARE = (
+    KeyHint("1–5", "questions", "How bright, which white, which colours, good enough, worth it."),
     KeyHint("Space", "in or out", "Take the lamp under the cursor into the comparison, or out of it."),
-    KeyHint("L", "lock reference", "Set the lamp under the cursor as the one the others are compared with."),
+    KeyHint("A", "all lamps", "Take all lamps in; again: the first few."),
+    KeyHint("L", "reference", "Set the lamp under the cursor as the one the others are compared with."),
     KeyHint("E", "only even terms", "Show only lamps that were read at the terms chosen."),
+    KeyHint("P", "purpose", "What the lamps are judged for."),
     KeyHint(
         "I",
         "readings behind",
         "The readings behind the lamp under the cursor, or behind the mark that was clicked; one can be set aside"
         " there.",
     ),
-    KeyHint(
-        "V",
-        "next view",
-        "Output, miss plot, against dimmer and white, spectra, hues, samples, beam, modifiers, value, features,"
-        " patches, claims, verdict, for and against.",
-    ),
+    KeyHint("M", "plan what is missing", "Where a question has no answer: the plan that would give it one."),
+    KeyHint("S", "sort", "Sort the figures by the next column; a click on a heading sorts by that one."),
     KeyHint(
         "O",
         "lay over",
-        "Lay the spectrum of the mark that was clicked over the others in the view of spectra, or take it off.",
+        "Lay the spectrum of the mark that was clicked over the others under Which colours?, or take it off.",
     ),
     KeyHint("T", "tolerances", "The limits by which lamps are judged: edit them, write and read them as JSON."),
-    KeyHint("Ctrl C", "copy picture and data", "Copy the chart as a picture and as figures."),
+    KeyHint("PgDn PgUp", "down the page", "To the pictures and figures further down, and back up."),
+    KeyHint("Ctrl C", "copy the answer", "The sentences that may be published, with all their terms, and the figures."),
+    KeyHint("Ctrl Shift C", "copy the picture", "The first picture, as a picture and as figures."),
 )
 SPECTRUM = (
     KeyHint("O", "open a file", "Open a file of spectra."),

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QApplication
 from even_beam.app.start import application
 from even_beam.app.window import BENCH, COMPARE, KIT, PLAN, REPORT, SPECTRUM, Window
 from even_beam.demo.scenario import build
-from even_beam.workspace.compare.charts import View
+from even_beam.workspace.compare.questions import Ask
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.session.shelf import Shelf
 from even_beam.workspace.shell.settings import Settings
@@ -87,7 +87,7 @@ def _views(theme: str, folder: Path) -> list[tuple[str, Callable[[Window], None]
     if theme == "paper":
         return [
             ("paper-bench", _bench),
-            ("paper-compare", _compare(View.OUTPUT)),
+            ("paper-compare", _compare(Ask.BRIGHT)),
         ]
     return [
         ("kit", lambda w: w.go(KIT)),
@@ -99,12 +99,11 @@ def _views(theme: str, folder: Path) -> list[tuple[str, Callable[[Window], None]
         ("reader", _reader),
         ("bench-just-read", _just_read),
         ("target", _target),
-        ("compare-output", _compare(View.OUTPUT)),
-        ("compare-white-tint-score", _compare(View.DIMMER)),
-        ("compare-spectra", _compare(View.SPECTRA)),
-        ("compare-miss", _compare(View.MISS)),
-        ("compare-value", _compare(View.VALUE)),
-        ("compare-verdict", _compare(View.VERDICT)),
+        ("compare-how-bright", _compare(Ask.BRIGHT)),
+        ("compare-which-white", _compare(Ask.WHITE)),
+        ("compare-which-colours", _compare(Ask.COLOURS)),
+        ("compare-good-enough", _compare(Ask.ENOUGH)),
+        ("compare-worth-it", _compare(Ask.WORTH)),
         ("report", _report),
         ("spectrum", _spectrum),
     ]
@@ -194,11 +193,11 @@ def _just_read(window: Window) -> None:
     window.go(BENCH)
 
 
-def _compare(view: View) -> Callable[[Window], None]:
+def _compare(ask: Ask) -> Callable[[Window], None]:
     def prepare(window: Window) -> None:
         window.go(COMPARE)
         window.compare.show_session("Specimen table: Tansy or tungsten?")
-        window.compare.show_view(view)
+        window.compare.ask(ask)
 
     return prepare
 

@@ -26,6 +26,7 @@ class Host:
     show_spectrum: "Callable[[str, Spectrum], None]"
     go_to_bench: Callable[[], None]
     use_settings: Callable[[Settings], None]
+    plan_for: Callable[[list[str], list[str]], None]
 
 
 class Station(QWidget):

@@ -108,6 +108,7 @@ class Window(QMainWindow):
             show_spectrum=self.show_spectrum,
             go_to_bench=lambda: self.go(BENCH),
             use_settings=self.use_settings,
+            plan_for=self.plan_for,
         )
         self._stations: dict[int, Station] = {}
         self._at = BENCH
@@ -235,6 +236,11 @@ class Window(QMainWindow):
         """Bring the spectrum of a reading to the panel."""
         self.spectrum.show_reading(name, spectrum)
         self.go(SPECTRUM)
+
+    def plan_for(self, source_ids: list[str], protocols: list[str]) -> None:
+        """Go to Plan with lamps and protocols taken."""
+        self.go(PLAN)
+        self.plan.choose(source_ids, protocols)
 
     @property
     def station(self) -> Station:

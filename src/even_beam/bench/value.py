@@ -15,7 +15,7 @@ class Priced:
     """A lamp with its full price and what was measured of it at the terms; None where it was not."""
 
     name: str
-    series: int
+    series: int | None
     price: float
     includes: str
     candela: float | None

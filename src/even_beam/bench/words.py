@@ -7,6 +7,7 @@ from even_beam.bench import notation
 from even_beam.bench.records import Meter
 from even_beam.light.photometry import stops
 from even_beam.light.uncertainty import white_tolerance
+from even_beam.light.white import reference_duv
 
 NO_SURE_DIFFERENCE = "no difference you can be sure of"
 NO_SURE_TINT = "no tint you can be sure of"
@@ -53,10 +54,12 @@ def _xy(meter: Meter | None) -> float:
 
 
 def tint_words(duv: float, cct_k: float, meter: Meter | None) -> str:
-    """`green` or `magenta` only beyond the meter's tolerance. Positive Duv is green."""
-    if math.isnan(duv) or abs(duv) <= tint_tolerance(cct_k, meter):
+    """`green` or `magenta` only beyond the meter's tolerance, off the white's own curve: a perfect daylight is not
+    green. Positive Duv is green."""
+    off = duv - float(reference_duv(cct_k))
+    if math.isnan(off) or abs(off) <= tint_tolerance(cct_k, meter):
         return NO_SURE_TINT
-    return "towards green" if duv > 0 else "towards magenta"
+    return "towards green" if off > 0 else "towards magenta"
 
 
 def error_line(error: WhiteError) -> str:

@@ -4,7 +4,19 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from even_beam.bench import notation
-from even_beam.figures.chart import Axis, Chart, Line, Mark, Points, Rule, Text
+from even_beam.figures.chart import (
+    Axis,
+    Chart,
+    Line,
+    Mark,
+    Places,
+    Points,
+    Rule,
+    Text,
+    Tone,
+    behind_first,
+    series_of,
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -17,7 +29,7 @@ class Section:
     reading_ids: tuple[str, ...]
 
 
-def section_chart(sections: Sequence[Section]) -> Chart:
+def section_chart(sections: Sequence[Section], places: Places | None = None) -> Chart:
     """Share of the peak against the angle off the axis."""
     reach = max((abs(a) for s in sections for a in s.angle_deg), default=30.0)
     low = min((a for s in sections for a in s.angle_deg), default=0.0)
@@ -31,15 +43,18 @@ def section_chart(sections: Sequence[Section]) -> Chart:
         Text(x.high, 50.0, "half ", anchor="right"),
         Text(x.high, 10.0, "tenth ", anchor="right"),
     ]
-    for index, section in enumerate(sections):
+    numbers = series_of([section.name for section in sections], places)
+    for number, section in behind_first(numbers, sections):
         shares = [100.0 * s for s in section.share]
         hints = tuple(
             f"{section.name}, {notation.plain(a)}°: {notation.percent(s)} %"
             for a, s in zip(section.angle_deg, shares, strict=True)
         )
         marks += [
-            Line(section.angle_deg, shares, index, label=section.name),
-            Points(section.angle_deg, shares, index, keys=section.reading_ids, hints=hints, label=section.name),
+            Line(section.angle_deg, shares, number, Tone.QUIET, label=section.name),
+            Points(
+                section.angle_deg, shares, number, Tone.QUIET, keys=section.reading_ids, hints=hints, label=section.name
+            ),
         ]
     words = f"{len(sections)} sections." if sections else "No lamp was read across its axis."
     return Chart(
@@ -48,5 +63,5 @@ def section_chart(sections: Sequence[Section]) -> Chart:
         y=y,
         marks=tuple(marks),
         summary=words,
-        legend=tuple((i, s.name) for i, s in enumerate(sections)),
+        legend=tuple((i, s.name) for i, s in zip(numbers, sections, strict=True) if i is not None),
     )

@@ -1,10 +1,34 @@
 """A chart as data: axes and a few kinds of mark, the same for screen, print and copy."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import Enum
+from typing import TypeVar
 
 Number = float
+T = TypeVar("T")
+
+Places = Mapping[str, int]
+"""The series number of each lamp by its name; one that has none is drawn in grey, behind those that have."""
+
+
+LINE_STYLES = ("solid", "dashed", "dotted", "dash-dotted")
+"""How the lines of series differ beside their colours, in turn."""
+
+
+def line_style(series: int) -> str:
+    """The style of a lamp's line; lamps of one colour never share it."""
+    return LINE_STYLES[(series + series // 8) % len(LINE_STYLES)]
+
+
+def series_of(names: Sequence[str], places: Places | None) -> list[int | None]:
+    """The series number of each lamp: its place in the list where nobody numbered them."""
+    return [index if places is None else places.get(name) for index, name in enumerate(names)]
+
+
+def behind_first(numbers: Sequence[int | None], lamps: Sequence[T]) -> list[tuple[int | None, T]]:
+    """Lamps with their numbers, in the order in which they are painted: the grey ones behind."""
+    return sorted(zip(numbers, lamps, strict=True), key=lambda pair: pair[0] is not None)
 
 
 class Tone(Enum):
@@ -98,14 +122,6 @@ class Text:
 
 
 @dataclass(frozen=True, slots=True)
-class HueStrip:
-    """The thin strip of spectral hues under a spectrum's wavelength axis."""
-
-    low_nm: Number
-    high_nm: Number
-
-
-@dataclass(frozen=True, slots=True)
 class Ring:
     """An ellipse about a point: a tolerance in two quantities."""
 
@@ -116,12 +132,15 @@ class Ring:
     tone: Tone = Tone.QUIET
 
 
-Mark = Line | Points | Sticks | Rule | Band | Text | HueStrip | Ring
+Mark = Line | Points | Sticks | Rule | Band | Text | Ring
 
 
 @dataclass(frozen=True, slots=True)
 class Chart:
-    """A whole chart. `summary` says in words what it shows, for a screen reader; `title` stands above it."""
+    """A whole chart. `summary` says in words what it shows, for a screen reader; `title` stands above it.
+
+    `rows` of lamps stand one below the other: it needs so much height.
+    """
 
     title: str
     x: Axis
@@ -129,6 +148,7 @@ class Chart:
     marks: tuple[Mark, ...]
     summary: str
     legend: tuple[tuple[int, str], ...] = field(default=())
+    rows: int = 0
 
     @property
     def empty(self) -> bool:

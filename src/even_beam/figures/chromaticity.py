@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from even_beam.bench import notation
-from even_beam.figures.chart import Axis, Chart, Line, Mark, Points, Text, Tone
+from even_beam.figures.chart import Axis, Chart, Line, Mark, Places, Points, Text, Tone, behind_first, series_of
 from even_beam.light.colorimetry import uv_1976, uv_at, xy_from_uv_1960
 from even_beam.light.illuminants import daylight_chromaticity
 from even_beam.light.spectra import FloatArray
@@ -29,7 +29,7 @@ def _u_v_prime(cct: FloatArray, duv: FloatArray) -> tuple[FloatArray, FloatArray
     return tuple(uv_1976(*xy_from_uv_1960(*uv_at(cct, duv))))  # type: ignore[return-value]
 
 
-def chromaticity_chart(lamps: Sequence[Whites]) -> Chart:
+def chromaticity_chart(lamps: Sequence[Whites], places: Places | None = None) -> Chart:
     """The readings beside the Planckian locus (with its temperatures) and the daylight locus."""
     locus = 1e6 / np.linspace(1e6 / 20_000.0, 1e6 / 1800.0, 160)
     planck = _u_v_prime(locus, np.zeros_like(locus))
@@ -40,7 +40,8 @@ def chromaticity_chart(lamps: Sequence[Whites]) -> Chart:
     ]
     xs: list[float] = []
     ys: list[float] = []
-    for index, lamp in enumerate(lamps):
+    numbers = series_of([lamp.name for lamp in lamps], places)
+    for number, lamp in behind_first(numbers, lamps):
         u, v = _u_v_prime(np.array(lamp.cct_k), np.array(lamp.duv))
         xs += u.tolist()
         ys += v.tolist()
@@ -48,7 +49,9 @@ def chromaticity_chart(lamps: Sequence[Whites]) -> Chart:
             f"{lamp.name}: {notation.kelvin(k)} K, Duv {notation.duv(d)}"
             for k, d in zip(lamp.cct_k, lamp.duv, strict=True)
         )
-        marks.append(Points(u.tolist(), v.tolist(), index, keys=lamp.reading_ids, hints=hints, label=lamp.name))
+        marks.append(
+            Points(u.tolist(), v.tolist(), number, Tone.QUIET, keys=lamp.reading_ids, hints=hints, label=lamp.name)
+        )
     low_x, high_x = _span(xs, 0.19, 0.26)
     low_y, high_y = _span(ys, 0.46, 0.53)
     for kelvin in _MARKED_K:
@@ -63,7 +66,7 @@ def chromaticity_chart(lamps: Sequence[Whites]) -> Chart:
         y=Axis("v′", low_y, high_y, ticks_y),
         marks=tuple(marks),
         summary=f"{len(xs)} readings of {len(lamps)} lamps beside both curves.",
-        legend=tuple((i, lamp.name) for i, lamp in enumerate(lamps)),
+        legend=tuple((i, lamp.name) for i, lamp in zip(numbers, lamps, strict=True) if i is not None),
     )
 
 

@@ -1,13 +1,26 @@
 """Pictures of several lamps: a quantity against dimmer setting, and output on one ladder of stops."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 
 from even_beam.bench import notation
 from even_beam.bench.comparison import Comparison, Entry
 from even_beam.bench.dimmer_series import Series
 from even_beam.figures import axes
-from even_beam.figures.chart import Axis, Chart, Line, Mark, Points, Rule, Text, Tone
+from even_beam.figures.chart import (
+    Axis,
+    Chart,
+    Line,
+    Mark,
+    Places,
+    Points,
+    Rule,
+    Text,
+    Tone,
+    behind_first,
+    series_of,
+)
 
 TITLES = {
     "stops": "output against dimmer setting, stops below own full level",
@@ -18,7 +31,7 @@ TITLES = {
 _LEAST = {"stops": 3.0, "mired": 20.0, "duv": 0.008, "ra": 8.0}
 
 
-def dimmer_chart(series: Sequence[Series], quantity: str) -> Chart:
+def dimmer_chart(series: Sequence[Series], quantity: str, places: Places | None = None) -> Chart:
     """One quantity of several lamps against dimmer setting on a log2 axis; a point a reading, lines through medians."""
     x_axis = axes.dimmer([level for s in series for level in s.levels_pct])
     values = [v for s in series for v in s.values]
@@ -53,15 +66,16 @@ def dimmer_chart(series: Sequence[Series], quantity: str) -> Chart:
             Text(x_axis.high, y_axis.high, "green", Tone.GREEN, anchor="right", above=False),
             Text(x_axis.high, y_axis.low, "magenta", Tone.MAGENTA, anchor="right", above=True),
         ]
-    for index, one in enumerate(series):
-        marks += _series_marks(one, index, quantity)
+    numbers = series_of([one.name for one in series], places)
+    for number, one in behind_first(numbers, series):
+        marks += _series_marks(one, number, quantity)
     summary = "; ".join(
         f"{s.name}: {notation.number(min(s.values), 3, signed=True)} to"
         f" {notation.number(max(s.values), 3, signed=True)}"
         for s in series
         if s.values
     )
-    legend = tuple((i, s.name) for i, s in enumerate(series) if s.values)
+    legend = tuple((i, s.name) for i, s in zip(numbers, series, strict=True) if s.values and i is not None)
     return Chart(
         title=TITLES.get(quantity, quantity),
         x=x_axis,
@@ -72,7 +86,7 @@ def dimmer_chart(series: Sequence[Series], quantity: str) -> Chart:
     )
 
 
-def _series_marks(one: Series, index: int, quantity: str) -> list[Mark]:
+def _series_marks(one: Series, index: int | None, quantity: str) -> list[Mark]:
     x = [math.log2(level) for level in one.levels_pct]
     hints = tuple(
         f"{one.name} · {notation.percent(level)} % ·"
@@ -84,8 +98,8 @@ def _series_marks(one: Series, index: int, quantity: str) -> list[Mark]:
         middle.setdefault(at, []).append(value)
     line_y = [sorted(values)[len(values) // 2] for values in middle.values()]
     return [
-        Line(list(middle), line_y, index, label=one.name),
-        Points(x, list(one.values), index, keys=one.reading_ids, hints=hints, label=one.name),
+        Line(list(middle), line_y, index, Tone.QUIET, label=one.name),
+        Points(x, list(one.values), index, Tone.QUIET, keys=one.reading_ids, hints=hints, label=one.name),
     ]
 
 
@@ -94,42 +108,107 @@ def _level_words(entry: Entry) -> str:
     return f"{notation.stops(entry.ratio_stops)} stop" if entry.ratios_only else f"{notation.light(entry.illuminance)}"
 
 
-_NAME_ROOM = 44
-"""So many letters stand beside each other under a ladder."""
+MOST_UPRIGHT = 8
+"""More lamps than that stand as rows, each with its name."""
 
 
-def _short(name: str, count: int) -> str:
-    """A name that leaves room for the others."""
-    room = max(_NAME_ROOM // count - 1, 3)
-    return name if len(name) <= room else name[: room - 1].rstrip(" ,") + "…"
-
-
-def stop_ladder(comparison: Comparison) -> Chart:
-    """Illuminance of every lamp at the common terms on one log2 scale, each line one stop."""
+def stop_ladder(comparison: Comparison, places: Places | None = None) -> Chart:
+    """Illuminance of every lamp at the common terms on one log2 scale, the brightest first, each line one stop."""
     entries = [e for e in comparison.entries if e.illuminance and e.comparable]
+    entries.sort(key=lambda e: -(e.illuminance or 0.0))
     where = notation.distance(comparison.distance_m) if comparison.distance_m is not None else "equal distance"
-    title = f"illuminance at {where}, {notation.light_unit()}, each line one stop"
+    title = f"illuminance at {where}, {notation.light_unit()} · each line one stop"
     if not entries:
         return Chart(title, Axis("", 0.0, 1.0), Axis("", 0.0, 1.0), (), "No lamp was read at these terms.")
     values = [math.log2(e.illuminance or 1.0) for e in entries]
     zero = math.log2(1000.0)
     low, high = math.floor(min(values) - 0.7 - zero) + zero, math.ceil(max(values) + 0.4 - zero) + zero
-    rungs = [low + i for i in range(round(high - low) + 1)]
-    marks: list[Mark] = []
-    order = {e.key: i for i, e in enumerate(comparison.entries)}
+    rungs = tuple((low + i, notation.illuminance(2.0 ** (low + i))) for i in range(round(high - low) + 1))
+    number = dict(
+        zip(
+            (e.name for e in comparison.entries),
+            series_of([e.name for e in comparison.entries], places),
+            strict=True,
+        )
+    )
+    summary = ", ".join(f"{e.name} {_level_words(e)}" for e in entries)
+    if len(entries) > MOST_UPRIGHT:
+        return _lying(entries, number, title, rungs, summary)
+    marks: list[Mark] = [Rule("y", at) for at, _ in rungs]
     for place, entry in enumerate(entries):
         y = math.log2(entry.illuminance or 1.0)
-        keys = tuple(r.reading.id for r in entry.readings[:1])
-        hint = f"{entry.name}: {_level_words(entry)}"
-        marks.append(Points([float(place)], [y], order[entry.key], keys=keys, hints=(hint,), label=entry.name))
-        marks.append(Text(place + 0.08, y, _level_words(entry), tone=Tone.PLAIN, above=False))
-    y_axis = Axis(notation.light_unit(), low, high, tuple((t, notation.illuminance(2.0**t)) for t in rungs))
-    x_axis = Axis(
-        "",
-        -0.6,
-        1.1 * len(entries) - 0.4,
-        tuple((float(i), _short(e.name, len(entries))) for i, e in enumerate(entries)),
+        marks.append(_rung(entry, float(place), y, number[entry.name]))
+        marks.append(Text(place + 0.12, y, _level_words(entry), tone=Tone.PLAIN))
+        marks.append(Text(place + 0.12, y, entry.name, above=False))
+    y_axis = Axis(notation.light_unit(), low, high, rungs)
+    return Chart(title, Axis("", -0.4, len(entries) - 0.1), y_axis, tuple(marks), summary)
+
+
+def _lying(
+    entries: Sequence[Entry],
+    number: Mapping[str, int | None],
+    title: str,
+    rungs: tuple[tuple[float, str], ...],
+    summary: str,
+) -> Chart:
+    """The ladder on its side: a row a lamp."""
+    marks: list[Mark] = [Rule("x", at) for at, _ in rungs]
+    count = len(entries)
+    for place, entry in enumerate(entries):
+        x, y = math.log2(entry.illuminance or 1.0), float(count - 1 - place)
+        marks.append(_rung(entry, x, y, number[entry.name]))
+        marks.append(Text(x + 0.12, y - 0.35, _level_words(entry), tone=Tone.PLAIN))
+    names = tuple((float(count - 1 - place), entry.name) for place, entry in enumerate(entries))
+    x_axis = Axis(notation.light_unit(), rungs[0][0], rungs[-1][0] + 0.6, rungs)
+    return Chart(title, x_axis, Axis("lamp", -0.7, count - 0.3, names), tuple(marks), summary, rows=count)
+
+
+def _rung(entry: Entry, x: float, y: float, number: int | None) -> Points:
+    keys = tuple(r.reading.id for r in entry.readings[:1])
+    hint = f"{entry.name}: {_level_words(entry)}"
+    return Points([x], [y], number, Tone.QUIET, keys=keys, hints=(hint,), label=entry.name)
+
+
+@dataclass(frozen=True, slots=True)
+class Walked:
+    """One lamp along its distances: E d2 in cd, with the reading behind each."""
+
+    name: str
+    metres: tuple[float, ...]
+    candela: tuple[float, ...]
+    reading_ids: tuple[str, ...]
+
+
+def distance_chart(walks: Sequence[Walked], unit: str, places: Places | None = None) -> Chart:
+    """Illuminance times the distance squared, by distance: level where the inverse square holds, so that lamps are as
+    many stops apart as their lines."""
+    title = "by distance: lx times m², cd; a level line follows the inverse square"
+    known = [walk for walk in walks if walk.metres]
+    if not known:
+        return Chart(title, Axis("", 0.0, 1.0), Axis("", 0.0, 1.0), (), "No lamp was read at two distances.")
+    metres = sorted({m for walk in known for m in walk.metres})
+    values = [math.log2(c) for walk in known for c in walk.candela]
+    low, high = math.floor(min(values) - 0.3), math.ceil(max(values) + 0.3)
+    step = max(1, (high - low) // 6)
+    y_axis = Axis(
+        "cd",
+        float(low),
+        float(high),
+        tuple((float(t), notation.number(float(f"{2.0**t:.3g}"))) for t in range(low, high + 1, step)),
     )
-    rules = [Rule("y", t) for t in rungs]
-    summary = ", ".join(f"{e.name} {_level_words(e)}" for e in entries)
-    return Chart(title, x_axis, y_axis, (*rules, *marks), summary)
+    marks: list[Mark] = [Rule("y", at) for at, _ in y_axis.ticks]
+    numbers = series_of([walk.name for walk in known], places)
+    for number, walk in behind_first(numbers, known):
+        x, y = [math.log2(m) for m in walk.metres], [math.log2(c) for c in walk.candela]
+        hints = tuple(
+            f"{walk.name} at {notation.distance(m, unit)}: {notation.light(c / m**2)}"
+            for m, c in zip(walk.metres, walk.candela, strict=True)
+        )
+        marks += [
+            Line(x, y, number, Tone.QUIET, label=walk.name),
+            Points(x, y, number, Tone.QUIET, keys=walk.reading_ids, hints=hints, label=walk.name),
+        ]
+    summary = "; ".join(
+        f"{walk.name} {notation.number(min(walk.candela))} to {notation.number(max(walk.candela))} cd" for walk in known
+    )
+    return Chart(title, axes.distance(metres, unit), y_axis, tuple(marks), f"{summary}.")

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from even_beam.figures.chart import Band, Chart, HueStrip, Line, Points, Ring, Rule, Sticks, Text, Tone
+from even_beam.figures.chart import Band, Chart, Line, Points, Ring, Rule, Sticks, Text, Tone, line_style
 
 if TYPE_CHECKING:
     from matplotlib.axes import Axes
@@ -62,8 +62,14 @@ def _colour(series: int | None, tone: Tone) -> str:
 def _draw(plot: "Axes", mark: object, chart: Chart) -> None:
     match mark:
         case Line():
-            style = "--" if mark.dashed else "-"
-            plot.plot(mark.x, mark.y, style, color=_colour(mark.series, mark.tone), linewidth=0.9)
+            style = "dashed" if mark.dashed else "solid" if mark.series is None else line_style(mark.series)
+            plot.plot(
+                mark.x,
+                mark.y,
+                linestyle=style.replace("-dotted", "dot"),
+                color=_colour(mark.series, mark.tone),
+                linewidth=0.9,
+            )
         case Points():
             colour = _colour(mark.series, mark.tone)
             shape = SERIES_MARKS[(mark.series or 0) % len(SERIES_MARKS)]
@@ -97,8 +103,6 @@ def _draw(plot: "Axes", mark: object, chart: Chart) -> None:
                 color=_TONES[mark.tone],
                 ha=anchor,
             )
-        case HueStrip():
-            _hue_strip(plot, mark, chart)
         case Ring():
             angle = np.linspace(0.0, 2.0 * math.pi, 90)
             plot.plot(
@@ -108,11 +112,3 @@ def _draw(plot: "Axes", mark: object, chart: Chart) -> None:
                 color=_TONES[mark.tone],
                 linewidth=0.6,
             )
-
-
-def _hue_strip(axes: "Axes", mark: HueStrip, chart: Chart) -> None:
-    from even_beam.figures.hues import spectral_colours
-
-    colours = np.array(spectral_colours(mark.low_nm, mark.high_nm, 100))[None, :, :] / 255.0
-    height = 0.025 * (chart.y.high - chart.y.low)
-    axes.imshow(colours, extent=(mark.low_nm, mark.high_nm, chart.y.low, chart.y.low + height), aspect="auto", zorder=1)

@@ -8,7 +8,7 @@ import numpy as np
 
 from even_beam.bench import notation
 from even_beam.bench.records import Spectrum
-from even_beam.figures.chart import Axis, Chart, HueStrip, Line, Points, Text, Tone
+from even_beam.figures.chart import Axis, Chart, Line, Mark, Points, Rule, Text, Tone
 from even_beam.light import WAVELENGTH_NM, FloatArray
 from even_beam.light.colorimetry import illuminance
 from even_beam.light.spectra import resample
@@ -45,11 +45,33 @@ def on_working_grid(spectrum: Spectrum) -> FloatArray:
 _AXIS = Axis("wavelength, nm", 380.0, 780.0, tuple((float(nm), str(nm)) for nm in range(400, 800, 50)))
 
 
+_HUES = ((420.0, "violet"), (462.0, "blue"), (530.0, "green"), (580.0, "yellow"), (650.0, "red"))
+"""Where the names of colours stand under a spectrum: no coloured light in a dark room."""
+
+_FOOT = 0.2
+"""The part of the height below zero, for the names of colours."""
+
+
+def _height(top: float) -> Axis:
+    return Axis("", -_FOOT * top, top)
+
+
+def _named_hues(top: float) -> list[Mark]:
+    """Thin ticks with the names of the colours."""
+    marks: list[Mark] = [Rule("y", 0.0)]
+    for at, name in _HUES:
+        marks += [
+            Line([at, at], [0.0, -0.02 * top], tone=Tone.QUIET),
+            Text(at, -0.02 * top, name, anchor="centre", above=False),
+        ]
+    return marks
+
+
 def spectrum_chart(spectrum: Spectrum, cct_k: float | None) -> Chart:
     """One spectrum, peak at one, over the reference light of its own colour temperature at equal illuminance."""
     values = on_working_grid(spectrum)
     peak = float(values.max()) or 1.0
-    marks: list[Line | HueStrip] = [HueStrip(380.0, 780.0)]
+    marks: list[Mark] = []
     high = 1.0
     if cct_k is not None and np.isfinite(cct_k):
         reference = matched_reference(np.array([cct_k]))[0]
@@ -61,14 +83,14 @@ def spectrum_chart(spectrum: Spectrum, cct_k: float | None) -> Chart:
     summary = f"Spectrum, highest at {at:.0f} nm." + (
         f" Dashed: a reference light of {notation.kelvin(cct_k)} K at the same illuminance." if cct_k else ""
     )
-    return Chart("relative spectrum", _AXIS, Axis("", 0.0, 1.06 * high), tuple(marks), summary)
+    return Chart("relative spectrum", _AXIS, _height(1.06 * high), (*_named_hues(1.06 * high), *marks), summary)
 
 
 def overlay_chart(curves: Sequence[Curve], scaling: Scaling) -> Chart:
     """Several spectra, scaled to equal peak or to equal illuminance."""
-    marks: list[Line | HueStrip | Points | Text] = [HueStrip(380.0, 780.0)]
+    marks: list[Mark] = []
     high = 0.0
-    for curve in curves:
+    for curve in sorted(curves, key=lambda one: one.series is not None):
         values = on_working_grid(curve.spectrum)
         scale = float(values.max()) if scaling is Scaling.PEAK else float(illuminance(values))
         if scale <= 0.0:
@@ -76,7 +98,14 @@ def overlay_chart(curves: Sequence[Curve], scaling: Scaling) -> Chart:
         values = values / scale
         high = max(high, float(values.max()))
         marks.append(
-            Line(WAVELENGTH_NM.tolist(), values.tolist(), curve.series, dashed=curve.laid_over, label=curve.label)
+            Line(
+                WAVELENGTH_NM.tolist(),
+                values.tolist(),
+                curve.series,
+                Tone.QUIET,
+                dashed=curve.laid_over,
+                label=curve.label,
+            )
         )
     laid_over = [curve for curve in curves if curve.laid_over]
     top = (high or 1.0) * (1.06 + _LEGEND_ROW * len(laid_over))
@@ -88,8 +117,8 @@ def overlay_chart(curves: Sequence[Curve], scaling: Scaling) -> Chart:
     return Chart(
         title=f"spectra at {scaling}",
         x=_AXIS,
-        y=Axis("", 0.0, top),
-        marks=tuple(marks),
+        y=_height(top),
+        marks=(*_named_hues(top), *marks),
         summary=f"Spectra of {names}, laid over each other at {scaling}." if names else "No spectrum to show.",
         legend=legend,
     )

@@ -32,7 +32,12 @@ def value_chart(lamps: Sequence[Priced], currency: str) -> Chart:
         title += f"; beyond {knee.name} more money buys little"
         words += f". Beyond {knee.name} more money buys little light"
     return Chart(
-        title=title, x=x, y=y, marks=tuple(marks), summary=f"{words}.", legend=tuple((p.series, p.name) for p in known)
+        title=title,
+        x=x,
+        y=y,
+        marks=tuple(marks),
+        summary=f"{words}.",
+        legend=tuple((p.series, p.name) for p in known if p.series is not None),
     )
 
 
@@ -51,7 +56,7 @@ def quality_chart(lamps: Sequence[Priced], currency: str) -> Chart:
         y=y,
         marks=tuple(marks),
         summary="; ".join(f"{p.name} Ra {notation.score(p.ra)}" for p in known) + ".",
-        legend=tuple((p.series, p.name) for p in known),
+        legend=tuple((p.series, p.name) for p in known if p.series is not None),
     )
 
 
@@ -60,7 +65,11 @@ def _lamps(known: Sequence[Priced], heights: Sequence[float], words) -> list[Mar
     for lamp, height in zip(known, heights, strict=True):
         place = math.log2(lamp.price)
         hint = f"{lamp.name}: {notation.number(lamp.price)} for {lamp.includes}; {words(lamp)}"
-        marks.append(Points([place], [height], lamp.series, keys=lamp.reading_ids[:1], hints=(hint,), label=lamp.name))
+        marks.append(
+            Points(
+                [place], [height], lamp.series, Tone.QUIET, keys=lamp.reading_ids[:1], hints=(hint,), label=lamp.name
+            )
+        )
         marks.append(Text(place, height, f" {lamp.name}", Tone.PLAIN))
     return marks
 

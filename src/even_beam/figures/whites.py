@@ -7,7 +7,20 @@ import numpy as np
 
 from even_beam.bench import notation
 from even_beam.figures import axes
-from even_beam.figures.chart import Axis, Chart, Line, Mark, Points, Ring, Rule, Text, Tone
+from even_beam.figures.chart import (
+    Axis,
+    Chart,
+    Line,
+    Mark,
+    Places,
+    Points,
+    Ring,
+    Rule,
+    Text,
+    Tone,
+    behind_first,
+    series_of,
+)
 from even_beam.light.white import daylight_white
 
 RING_MIRED, RING_DUV = 10.0, 0.003
@@ -24,7 +37,7 @@ class Misses:
     reading_ids: tuple[str, ...]
 
 
-def miss_plot(lamps: Sequence[Misses]) -> Chart:
+def miss_plot(lamps: Sequence[Misses], places: Places | None = None) -> Chart:
     """How far from what was dialled: mired error across, Duv up, one mark a reading; the ring is 10 mired and 0.003."""
     mired = [m for lamp in lamps for m in lamp.mired]
     duv = [d for lamp in lamps for d in lamp.duv]
@@ -43,12 +56,17 @@ def miss_plot(lamps: Sequence[Misses]) -> Chart:
         Text(x.low, 0.0, " cooler", above=False),
         Text(x.high, 0.0, "warmer ", anchor="right", above=False),
     ]
-    for index, lamp in enumerate(lamps):
+    numbers = series_of([lamp.name for lamp in lamps], places)
+    for number, lamp in behind_first(numbers, lamps):
         hints = tuple(
             f"{lamp.name} at {notation.dialled(k)} K: {notation.number(m, 1, signed=True)} mired, Duv {notation.duv(d)}"
             for k, m, d in zip(lamp.dialled_k, lamp.mired, lamp.duv, strict=True)
         )
-        marks.append(Points(lamp.mired, lamp.duv, index, keys=lamp.reading_ids, hints=hints, label=lamp.name))
+        marks.append(
+            Points(lamp.mired, lamp.duv, number, Tone.QUIET, keys=lamp.reading_ids, hints=hints, label=lamp.name)
+        )
+        if number is not None:
+            marks += _whites_said(lamp)
     inside = sum(abs(m / RING_MIRED) ** 2 + abs(d / RING_DUV) ** 2 <= 1.0 for m, d in zip(mired, duv, strict=True))
     return Chart(
         title="miss plot: how far from what was dialled (ring: 10 mired, 0.003)",
@@ -56,8 +74,20 @@ def miss_plot(lamps: Sequence[Misses]) -> Chart:
         y=y,
         marks=tuple(marks),
         summary=f"{inside} of {len(mired)} readings lie within the ring.",
-        legend=tuple((i, lamp.name) for i, lamp in enumerate(lamps)),
+        legend=tuple((i, lamp.name) for i, lamp in zip(numbers, lamps, strict=True) if i is not None),
     )
+
+
+_SAID_APART = 4
+"""Of more whites than that the ends alone are written at their marks."""
+
+
+def _whites_said(lamp: Misses) -> list[Mark]:
+    """The white of each mark; of a sweep those of its ends."""
+    first = {k: place for place, k in reversed(list(enumerate(lamp.dialled_k)))}
+    said = sorted(first)
+    said = said if len(said) <= _SAID_APART else [said[0], said[-1]]
+    return [Text(lamp.mired[first[k]], lamp.duv[first[k]], f"  {notation.dialled(k)}", above=False) for k in said]
 
 
 def _daylight_duv() -> float:
@@ -84,7 +114,7 @@ _LEAST = {"stops": 1.0, "mired": 20.0, "duv": 0.008, "ra": 8.0}
 _TICKS_K = (2000.0, 2700.0, 3200.0, 4400.0, 5600.0, 7500.0, 10_000.0)
 
 
-def white_chart(lamps: Sequence[AgainstWhite], quantity: str) -> Chart:
+def white_chart(lamps: Sequence[AgainstWhite], quantity: str, places: Places | None = None) -> Chart:
     """A quantity against the dialled white, evenly spaced in mired, from warm to cool."""
     whites = [k for lamp in lamps for k in lamp.dialled_k]
     values = [v for lamp in lamps for v in lamp.values]
@@ -105,19 +135,20 @@ def white_chart(lamps: Sequence[AgainstWhite], quantity: str) -> Chart:
         around=around,
     )
     marks: list[Mark] = [Rule("y", 0.0)] if around else []
-    for index, lamp in enumerate(lamps):
-        places = [-1e6 / k for k in lamp.dialled_k]
+    numbers = series_of([lamp.name for lamp in lamps], places)
+    for number, lamp in behind_first(numbers, lamps):
+        across = [-1e6 / k for k in lamp.dialled_k]
         hints = tuple(
             f"{lamp.name} · {notation.dialled(k)} K · {notation.number(v, 4 if quantity == 'duv' else 2, signed=True)}"
             for k, v in zip(lamp.dialled_k, lamp.values, strict=True)
         )
         by_place: dict[float, list[float]] = {}
-        for place, value in zip(places, lamp.values, strict=True):
+        for place, value in zip(across, lamp.values, strict=True):
             by_place.setdefault(place, []).append(value)
         line = sorted(by_place)
         marks += [
-            Line(line, [float(np.median(by_place[p])) for p in line], index, label=lamp.name),
-            Points(places, list(lamp.values), index, keys=lamp.reading_ids, hints=hints, label=lamp.name),
+            Line(line, [float(np.median(by_place[p])) for p in line], number, Tone.QUIET, label=lamp.name),
+            Points(across, list(lamp.values), number, Tone.QUIET, keys=lamp.reading_ids, hints=hints, label=lamp.name),
         ]
     summary = "; ".join(
         f"{lamp.name}: {notation.number(min(lamp.values), 2, signed=True)} to"
@@ -131,5 +162,5 @@ def white_chart(lamps: Sequence[AgainstWhite], quantity: str) -> Chart:
         y=y,
         marks=tuple(marks),
         summary=summary or "Nothing read.",
-        legend=tuple((i, lamp.name) for i, lamp in enumerate(lamps) if lamp.values),
+        legend=tuple((i, lamp.name) for i, lamp in zip(numbers, lamps, strict=True) if lamp.values and i is not None),
     )

@@ -68,10 +68,10 @@ def seen_by_camera(lamp: FloatArray, reference: FloatArray, *, balanced: bool = 
     balance = white_lamp if balanced else white_reference
     first = displayed_lab(patches_reference, white_reference)
     second = displayed_lab(patches_lamp, balance)
-    return Patches(names, _display_of_lab(second), _display_of_lab(first), ciede2000(first, second))
+    return Patches(names, display_of_lab(second), display_of_lab(first), ciede2000(first, second))
 
 
-def _display_of_lab(colour: FloatArray) -> FloatArray:
+def display_of_lab(colour: FloatArray) -> FloatArray:
     """SRGB of CIELAB on D65, shape (..., 3)."""
     y = (colour[..., 0] + 16.0) / 116.0
     f = np.stack([y + colour[..., 1] / 500.0, y, y - colour[..., 2] / 200.0], axis=-1)

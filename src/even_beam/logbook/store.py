@@ -17,6 +17,7 @@ from sqlalchemy import (
     exists,
     func,
     insert,
+    literal_column,
     select,
     text,
     union,
@@ -313,6 +314,12 @@ class Logbook:
         table = rows.TABLES[kind]
         order = next(c for name in ("nickname", "name", "at", "what", "id") if (c := table.c.get(name)) is not None)
         return self._records(kind, lambda s: s.order_by(order))
+
+    def arrival_of_sources(self) -> list[str]:
+        """The ids of all lamps in the order in which they were first kept; editing one does not move it."""
+        statement = select(schema.source.c.id).order_by(literal_column("rowid"))
+        with self._understood():
+            return list(self._connection.execute(statement).scalars())
 
     def sessions(self) -> list[Session]:
         """Every session, the oldest first."""

@@ -1,12 +1,18 @@
 """What Compare answers: sensible when nothing is asked, true to what is asked, and anew after forgetting."""
 
+from dataclasses import replace
+
 import pytest
 
 from even_beam.bench.choice import JOINED
 from even_beam.bench.comparison import Evenness
+from even_beam.bench.split import Split
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.compare.answer import WHOLE, Answers, Question
-from even_beam.workspace.compare.charts import View
+from even_beam.workspace.compare.chips import CHOICES
+from even_beam.workspace.compare.questions import Ask
+from even_beam.workspace.kit.desk import KitDesk
+from even_beam.workspace.kit.lamp_form import LampForm, form_of
 from even_beam.workspace.session.desk import SessionDesk
 
 SPECIMEN = "Specimen table: Tansy or tungsten?"
@@ -24,7 +30,7 @@ def session_id(answers, name):
 def test_unasked_it_picks_what_can_be_compared(answers):
     shown = answers.ask(Question())
     assert len(shown.chosen) > 1 and shown.reference == shown.chosen[0]
-    assert shown.comparison is not None and shown.charts and shown.rows
+    assert shown.comparison is not None and shown.pictures and shown.sheet.rows and shown.lines
     at_work = session_id(answers, SPECIMEN)
     assert answers.ask(Question(at_work=at_work)).session == SPECIMEN
 
@@ -39,7 +45,7 @@ def test_terms_that_nobody_was_read_at_are_said_and_the_chips_offer_those_that_w
     nowhere = answers.ask(Question(session_id=at_work, asked=(("cct", 9999.0),)))
     assert "nothing read at these terms" in " ".join(chip.text for chip in nowhere.chips)
     shown = answers.ask(Question(session_id=at_work))
-    chips = {chip.field: chip for chip in shown.chips if chip.field}
+    chips = {chip.field: chip for chip in shown.chips if chip.field and chip.field not in CHOICES}
     assert {option.words for option in chips["level"].options} >= {"100 %", "50 %"}
     assert all(len(chip.options) > 1 or chip.evenness is not Evenness.SAME for chip in chips.values())
     half = answers.ask(Question(session_id=at_work, asked=(("level", 50.0),)))
@@ -63,17 +69,45 @@ def test_sessions_are_joined_from_their_chip(answers):
 
 def test_no_lamp_chosen(answers):
     shown = answers.ask(Question(session_id=WHOLE, chosen=()))
-    assert shown.comparison is None and shown.lamps and not shown.rows
+    assert shown.comparison is None and shown.lamps and not shown.sheet.rows and set(shown.missing) == set(Ask)
 
 
-@pytest.mark.parametrize("view", list(View))
-def test_a_view_says_the_same_of_a_session_and_of_the_whole_logbook_narrowed_to_its_lamps(answers, view):
-    whole = answers.ask(Question(session_id=WHOLE, view=view))
+@pytest.mark.parametrize("ask", list(Ask))
+def test_every_question_is_answered_or_says_what_is_missing(answers, ask):
+    whole = answers.ask(Question(session_id=WHOLE, ask=ask))
     assert whole.session == "the whole logbook"
     assert len(whole.comparison.entries) == len(whole.chosen) <= 5
-    assert whole.rows or whole.sentences
-    for chart in whole.charts:
-        assert chart.summary
+    assert bool(whole.lines) != (ask in whole.missing)
+    assert len(whole.lines) <= 3
+    assert whole.sheet.rows
+    assert whole.published
+    for picture in whole.pictures:
+        assert picture.chart.summary
+
+
+def test_lamps_keep_their_number_for_good(answers, demo, clock):
+    before = answers.ask(Question(session_id=WHOLE)).numbers
+    logbook = Logbook.open(demo)
+    kit = KitDesk(logbook)
+    kit.add_lamp(LampForm("Agrimony"))
+    card = next(c for c in kit.lamps() if c.source.nickname == "Tansy")
+    kit.edit_lamp(card, replace(form_of(card), nickname="Zinnia"), card.source.simulated)
+    logbook.close()
+    answers.forget()
+    after = answers.ask(Question(session_id=WHOLE)).numbers
+    assert {key: after[key] for key in before} == before
+    narrowed = answers.ask(Question(session_id=session_id(answers, SPECIMEN))).numbers
+    assert all(before[key] == number for key, number in narrowed.items())
+    parts = answers.ask(Question(session_id=WHOLE, split=Split.CONFIGURATIONS)).numbers
+    assert len(set(parts.values())) == len(parts), "no two things have one number"
+
+
+def test_what_is_chosen_beside_terms_stands_on_the_strip(answers):
+    enough = answers.ask(Question(session_id=WHOLE, ask=Ask.ENOUGH))
+    assert [chip.field for chip in enough.chips[:3]] == ["purpose", "session_id", "split"]
+    assert {option.value for option in enough.chips[0].options} == set(enough.purposes)
+    colours = answers.ask(Question(session_id=WHOLE, ask=Ask.COLOURS))
+    assert {"scaling", "against", "seen"} <= {chip.field for chip in colours.chips}
 
 
 def test_it_is_read_anew_when_told(answers, demo, clock):

@@ -1,4 +1,4 @@
-"""Judged tables and sentences on the demo: claims, limits, for and against, the day a lamp goes back."""
+"""Lamps judged on the demo: claims, limits, for and against, the day a lamp goes back."""
 
 from dataclasses import replace
 from datetime import date
@@ -7,9 +7,9 @@ import pytest
 
 from even_beam.bench import compare
 from even_beam.bench.records import Source
+from even_beam.bench.verdicts import Answer
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.compare import judged as compare_judged
-from even_beam.workspace.compare import table as compare_table
 from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection
 
@@ -30,38 +30,59 @@ def compared(witness, entrants):
     return compare.compare(entrants, {}, entrants[0].key, witness.evidence(entrants[0]).meters)
 
 
-def test_a_claim_stands_in_its_own_row_with_an_answer_for_its_lamp(book):
+def test_a_line_a_lamp_on_its_claims_what_does_not_hold_first(book):
     witness, entrants = told(book)
-    rows = {row.name: row.cells for row in compare_judged.claims_table(witness, entrants)}
-    tansy, comfrey, yarrow = rows["Ra 97, with the reflector"]
-    assert tansy.marked and tansy.text == "does not hold: 94.2"
-    assert comfrey.quiet and comfrey.text == yarrow.text == "–"
-    assert any(cell.text == "not measurable" for cells in rows.values() for cell in cells)
-    assert len(rows) == sum(len(witness.evidence(e).claims) for e in entrants)
-    said = compare_judged.claim_sentences(witness, entrants)
-    assert all("does not hold" in one for one in said)
-    assert any(one.startswith("Comfrey: Ra 90+ claimed") for one in said)
+    lines = compare_judged.claim_lines(witness, entrants)
+    assert lines[0].startswith("Tansy: Ra 97 does not hold (94.2)")
+    assert "not read at those terms" in lines[0]
+    assert any(line.startswith("Comfrey: Ra 90+ does not hold") for line in lines)
+    for entrant, line in zip(entrants, lines, strict=True):
+        assert line.count(";") == len(witness.evidence(entrant).claims) - 1, "each claim once"
 
 
-def test_for_and_against_is_said_once_and_with_its_number(book):
+def test_what_speaks_for_and_against_is_said_once_and_with_its_number(book):
     witness, entrants = told(book)
-    rows = compare_judged.for_and_against(witness, entrants, "background and effects", compared(witness, entrants))
-    names = [row.name for row in rows]
-    assert names[0] == "for it" and "against it" in names and len(rows) <= 2 * compare_judged.MOST_SENTENCES
-    for place in range(3):
-        said = [row.cells[place].text for row in rows if row.cells[place].text]
-        assert len(said) == len(set(said))
-        assert all(any(c.isdigit() for c in one) for one in said)
+    judged = compare_judged.judged_of(witness, entrants, "background and effects", compared(witness, entrants))
+    assert any(line.startswith("for Tansy:") for line in judged.sides)
+    assert any(line.startswith("against Comfrey:") for line in judged.sides)
+    assert len(judged.sides) <= 2 * len(entrants)
+    assert all(any(c.isdigit() for c in line) for line in judged.sides)
 
 
-def test_every_limit_of_a_purpose_is_a_row(book):
+def test_every_limit_of_a_purpose_is_a_row_on_its_own_scale(book):
     witness, entrants = told(book)
-    rows = compare_judged.verdict_table(witness, entrants, "product", compared(witness, entrants))
+    judged = compare_judged.judged_of(witness, entrants, "product", compared(witness, entrants))
     sets = {one.name: one for one in witness.tolerance_sets()}
-    assert len(rows) == 1 + len(sets["product"].limits)
-    assert rows[0].cells[1].text == "outside"
+    assert len(judged.limits) == len(sets["product"].limits)
+    assert [lamp.word for lamp in judged.lamps][1] == "no"
+    for place, entrant in enumerate(entrants):
+        verdict = witness.verdict(entrant, "product", compare_judged.asked_of(compared(witness, entrants), entrant))
+        for limit, own in zip(judged.limits, verdict.judgements, strict=True):
+            figure = limit.figures[place]
+            if figure.at is None:
+                continue
+            assert 0.0 <= figure.low <= figure.at <= figure.high <= 1.0
+            inside = limit.allowed[0] - 1e-9 <= figure.at <= limit.allowed[1] + 1e-9
+            assert inside == (own.answer is Answer.WITHIN), f"{entrant.name}, {own.sentence}"
+            whole = limit.allowed[0] - 1e-9 <= figure.low and figure.high <= limit.allowed[1] + 1e-9
+            if own.answer is Answer.WITHIN and own.certain:
+                assert whole, "the whole of what the meter can tell lies within"
     with pytest.raises(KeyError):
-        compare_judged.verdict_table(witness, entrants, "warmth", compared(witness, entrants))
+        compare_judged.judged_of(witness, entrants, "warmth", compared(witness, entrants))
+
+
+def test_a_word_a_lamp_with_what_says_so(book):
+    witness, entrants = told(book)
+    judged = compare_judged.judged_of(witness, entrants, "skin key", compared(witness, entrants))
+    for lamp, entrant in zip(judged.lamps, entrants, strict=True):
+        verdict = witness.verdict(entrant, "skin key", compare_judged.asked_of(compared(witness, entrants), entrant))
+        sure = [j.label for j in verdict.judgements if j.answer is Answer.OUTSIDE and j.certain]
+        assert (lamp.word == "no") == bool(sure)
+        assert lamp.word != "yes" or all(j.answer is Answer.WITHIN for j in verdict.judgements)
+        assert all(label in lamp.why for label in sure[:2])
+    rows = compare_judged.sheet_of(judged)
+    assert [cells[0].text for _, _, cells in rows.rows] == ["Tansy", "Comfrey", "Yarrow"]
+    assert len(rows.columns) == 4 + len(judged.limits)
 
 
 def test_the_day_it_goes_back(book):
@@ -71,10 +92,9 @@ def test_the_day_it_goes_back(book):
     book.save(replace(source, return_by="2026-12-24"))
     witness, entrants = told(book)
     assert witness.return_by(entrants[1]) == date(2026, 12, 24)
-    said = compare_judged.decision_sentences(witness, entrants, "skin key", compared(witness, entrants))
-    assert said[1].startswith("Comfrey: Send it back by 24 December 2026: ")
-    features = {row.name: row.cells for row in compare_table.feature_table(witness, entrants, Collection(book))}
-    assert features["goes back by"][1].text == "24 December 2026" and features["goes back by"][2].quiet
+    judged = compare_judged.judged_of(witness, entrants, "skin key", compared(witness, entrants))
+    assert judged.lamps[1].act == "goes back by Thursday 24 December"
+    assert judged.lamps[2].act == "", "what is the store's own goes nowhere"
 
 
 def test_a_white_of_its_own_is_judged_against_the_white_of_the_others(book):

@@ -4,17 +4,18 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QHideEvent
-from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from even_beam.app.bench.entry_line import EntryLine
+from even_beam.app.widgets.answer_row import AnswerRow
 from even_beam.app.widgets.chart_view import ChartView
-from even_beam.app.widgets.figure_block import FigureBlock
 from even_beam.app.widgets.run_sheet import RunSheet
 from even_beam.app.widgets.second_look_panel import SecondLookPanel
 from even_beam.app.widgets.step_prompt import StepPrompt
 from even_beam.app.widgets.text import Hairline, label
 from even_beam.bench.planning import cautions
 from even_beam.figures.chart import Chart
+from even_beam.workspace.bench import answers as bench_answers
 from even_beam.workspace.bench import charts as bench_charts
 from even_beam.workspace.bench import rows as bench_rows
 from even_beam.workspace.bench import view as bench_view
@@ -35,7 +36,8 @@ class Board(QWidget):
         self._since = label("", "coming")
         self.look = SecondLookPanel()
         self.sheet = RunSheet()
-        self.blocks = [FigureBlock() for _ in range(_FIGURES)]
+        self.answers = [AnswerRow() for _ in range(_FIGURES)]
+        self._of = label("", "quiet", wrap=True)
         self._chart, self._curve = ChartView(), ChartView()
         self._chart_title, self._curve_title = label("", "coming"), label("", "coming")
         self._caution = label("", "coming", wrap=True)
@@ -52,12 +54,14 @@ class Board(QWidget):
         self._later.timeout.connect(self._draw_charts)
 
     def _main_column(self) -> QWidget:
-        figures = QGridLayout(self._figures)
+        figures = QVBoxLayout(self._figures)
         figures.setContentsMargins(0, 0, 0, 0)
-        figures.setHorizontalSpacing(16)
-        for place, block in enumerate(self.blocks):
-            figures.addWidget(block, 0, place)
-            figures.setColumnStretch(place, 1)
+        figures.setSpacing(2)
+        figures.addWidget(Hairline())
+        figures.addSpacing(4)
+        figures.addWidget(self._of)
+        for answer in self.answers:
+            figures.addWidget(answer)
         frame = QWidget()
         picture = QVBoxLayout(frame)
         picture.setContentsMargins(0, 0, 0, 0)
@@ -135,12 +139,13 @@ class Board(QWidget):
     def show_figures(
         self, desk: SessionDesk, settings: Settings, taken: Taken | None, proposal: Proposal | None
     ) -> None:
-        """The large figures: of the line in doubt, else of the reading just taken, else of the latest."""
-        texts = bench_view.figures_shown(desk, settings, taken, proposal)
-        for block, text in zip(self.blocks, [*texts, *[None] * _FIGURES], strict=False):
-            block.setVisible(text is not None)
+        """The answers under their own caption: of the line in doubt, else of the reading just taken or the latest."""
+        texts = bench_answers.answers_shown(desk, settings, taken, proposal)
+        for answer, text in zip(self.answers, [*texts, *[None] * _FIGURES], strict=False):
+            answer.setVisible(text is not None)
             if text is not None:
-                block.show_figure(text)
+                answer.show_answer(text)
+        self._of.setText(bench_answers.caption(desk, settings, taken, proposal))
         self._figures.setVisible(bool(texts) and not self.entry.isVisible())
 
     def hide_figures(self) -> None:

@@ -1,18 +1,25 @@
-"""What Compare answers: the even-terms line, up to four pictures or patches, one table and the sentences."""
+"""What Compare answers: the terms, the answer in large type, the pictures that prove it, and this question's
+figures."""
+
+from collections.abc import Sequence
 
 from PyQt6.QtCore import QEvent, Qt, pyqtSignal
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
+from even_beam.app import theme
 from even_beam.app.compare.even_terms import EvenTerms
 from even_beam.app.compare.figure_table import FigureTable
+from even_beam.app.compare.judge_grid import MOST_BESIDE, JudgeGrid
 from even_beam.app.compare.patch_row import PatchRow
+from even_beam.app.compare.question_bar import QuestionBar
 from even_beam.app.widgets.chart_view import ChartView
-from even_beam.app.widgets.text import label
-from even_beam.figures.chart import Chart
+from even_beam.app.widgets.text import Hairline, label
 from even_beam.workspace.compare.answer import Shown
+from even_beam.workspace.compare.headline import Line
+from even_beam.workspace.compare.pictures import Picture
+from even_beam.workspace.compare.questions import Ask
 
-_CHARTS = 4
-_LEAST_PICTURE = 210
+_LEAST_PICTURE, _A_ROW = 250, 19
 _NOTHING = "Nothing to compare yet. Read two lamps on the Bench, and name each with L."
 
 
@@ -28,6 +35,83 @@ class _Content(QWidget):
         return done
 
 
+class Headline(QWidget):
+    """The answer: each line large, and what belongs to it quietly after it."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._column = QVBoxLayout(self)
+        self._column.setContentsMargins(0, 2, 0, 2)
+        self._column.setSpacing(4)
+        self._lines: list[QLabel] = []
+
+    def show_lines(self, lines: Sequence[Line]) -> None:
+        """Show an answer."""
+        while len(self._lines) < len(lines):
+            line = label("", size="title", wrap=True)
+            line.setTextFormat(Qt.TextFormat.RichText)
+            line.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+            self._lines.append(line)
+            self._column.addWidget(line)
+        t = theme.tokens()
+        for place, widget in enumerate(self._lines):
+            widget.setVisible(place < len(lines))
+            if place < len(lines):
+                aside = f' <span style="font-size:{theme.SIZES["line"]}px; color:{t.secondary}">'
+                one = lines[place]
+                widget.setText(f"{_escaped(one.text)}{aside}&nbsp;{_escaped(one.aside)}</span>")
+                widget.setAccessibleName(one.plain)
+        self.setVisible(bool(lines))
+
+
+def _escaped(text: str) -> str:
+    return text.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;")
+
+
+class PictureRow(QWidget):
+    """Pictures side by side, each as wide as it is meant to be beside the others. `chosen` tells a mark's reading."""
+
+    chosen = pyqtSignal(str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._row = QHBoxLayout(self)
+        self._row.setContentsMargins(0, 0, 0, 0)
+        self._row.setSpacing(20)
+        self.charts: list[ChartView] = []
+        self._titles: list[QLabel] = []
+        self._boxes: list[QWidget] = []
+
+    def show_pictures(self, pictures: Sequence[Picture]) -> None:
+        """Show these pictures and no more."""
+        while len(self.charts) < len(pictures):
+            self._add()
+        for place, box in enumerate(self._boxes):
+            box.setVisible(place < len(pictures))
+            if place < len(pictures):
+                self.charts[place].show_chart(pictures[place].chart)
+                self._titles[place].setText(pictures[place].chart.title)
+                self._row.setStretch(place, pictures[place].stretch)
+        rows = max((picture.chart.rows for picture in pictures), default=0)
+        self.setFixedHeight(max(_LEAST_PICTURE, 70 + _A_ROW * rows) if pictures else 0)
+        self.setVisible(bool(pictures))
+
+    def _add(self) -> None:
+        chart, title = ChartView(zoomable=True), label("", "coming", wrap=True)
+        chart.chosen.connect(self.chosen)
+        column = QVBoxLayout()
+        column.setSpacing(2)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(title)
+        column.addWidget(chart, 1)
+        box = QWidget()
+        box.setLayout(column)
+        self._row.addWidget(box, 1)
+        self.charts.append(chart)
+        self._titles.append(title)
+        self._boxes.append(box)
+
+
 class AnswerView(QScrollArea):
     """Shows an answer, and scrolls where many lamps need more room than a window has. `chosen` tells the reading of a
     mark."""
@@ -40,72 +124,61 @@ class AnswerView(QScrollArea):
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.terms = EvenTerms()
-        self.pictures = QWidget()
-        self.pictures.setMinimumHeight(_LEAST_PICTURE)
-        self.pictures.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Ignored)  # all that is left over
-        self.pictures.setLayout(self._build_charts())
-        self.patches = PatchRow()
-        self.table = FigureTable()
-        self.sentence = label("", "", size="body", wrap=True)
+        self.bar, self.terms, self.headline = QuestionBar(), EvenTerms(), Headline()
+        self.rows = [PictureRow(), PictureRow()]
+        for row in self.rows:
+            row.chosen.connect(self.chosen)
+        self.grid, self.patches, self.table = JudgeGrid(), PatchRow(), FigureTable()
+        self.notes = label("", "quiet", size="body", wrap=True)
+        self.notes.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self.empty = label("", "line", wrap=True)
-        self._space = QWidget()  # holds the table up where a view has no picture
         column = QVBoxLayout()
-        column.setContentsMargins(24, 16, 24, 12)
+        column.setContentsMargins(24, 0, 24, 12)
         column.setSpacing(10)
-        column.addWidget(self.terms)
-        column.addWidget(self.pictures, 1)
-        for widget in (self.patches, self.empty, self.table, self.sentence):
+        column.addWidget(self.bar)
+        column.addWidget(Hairline())
+        for widget in (
+            self.terms,
+            self.empty,
+            self.headline,
+            self.grid,
+            *self.rows,
+            self.table,
+            self.patches,
+            self.notes,
+        ):
             column.addWidget(widget)
-        column.addWidget(self._space, 1)
+        column.addStretch(1)
         content = _Content()
         content.setLayout(column)
         self.setWidget(content)
 
-    def _build_charts(self) -> QHBoxLayout:
-        self.charts = [ChartView(zoomable=True) for _ in range(_CHARTS)]
-        self._titles = [label("", "coming") for _ in range(_CHARTS)]
-        self._columns = []
-        charts = QHBoxLayout()
-        charts.setSpacing(16)
-        charts.setContentsMargins(0, 0, 0, 0)
-        for title, chart in zip(self._titles, self.charts, strict=True):
-            chart.chosen.connect(self.chosen)
-            column = QVBoxLayout()
-            column.setSpacing(2)
-            column.setContentsMargins(0, 0, 0, 0)
-            column.addWidget(title)
-            column.addWidget(chart, 1)
-            box = QWidget()
-            box.setLayout(column)
-            charts.addWidget(box, 1)
-            self._columns.append(box)
-        return charts
+    @property
+    def charts(self) -> list[ChartView]:
+        """The pictures that are shown."""
+        return [chart for row in self.rows for chart in row.charts if not chart.parentWidget().isHidden()]
 
     def show_answer(self, shown: Shown, selected: str) -> None:
         """Show an answer; `selected` is the reading that carries a ring."""
-        empty = shown.comparison is None
-        for widget in (self.terms, self.pictures, self.patches, self._space, self.table, self.sentence):
-            widget.setVisible(not empty)
-        self.empty.setVisible(empty)
-        if shown.comparison is None:
-            self.empty.setText(_NOTHING)
-            return
+        ask = shown.question.ask
+        self.bar.show_question(ask, shown.missing)
         self.terms.show_chips(shown.chips)
-        self.table.show_rows(shown.corner, [e.name for e in shown.comparison.entries], shown.rows)
-        self.sentence.setText("\n".join(shown.sentences))
+        missing = shown.missing.get(ask)
+        words = _NOTHING if shown.comparison is None else missing.words if missing is not None else ""
+        if missing is not None and missing.protocols and shown.comparison is not None:
+            words += f" M makes the plan that would tell: {', '.join(missing.protocols)}."
+        self.empty.setText(words)
+        self.empty.setVisible(bool(words))
+        lines = () if ask is Ask.ENOUGH and len(shown.lamps) and _beside(shown) else shown.lines
+        self.headline.show_lines(lines)
+        self.grid.show_judged(shown.judged)
+        for number, row in enumerate(self.rows):
+            row.show_pictures([picture for picture in shown.pictures if picture.row == number])
+        self.table.show_sheet(type(shown.sheet)() if _beside(shown) or shown.comparison is None else shown.sheet)
         self.patches.show_sets(shown.patches)
-        self._show_charts(shown.charts)
+        self.notes.setText("\n".join(shown.notes))
+        self.notes.setVisible(bool(shown.notes))
         self.select(selected)
-
-    def _show_charts(self, shown: tuple[Chart, ...]) -> None:
-        for index, box in enumerate(self._columns):
-            box.setVisible(index < len(shown))
-            if index < len(shown):
-                self.charts[index].show_chart(shown[index])
-                self._titles[index].setText(shown[index].title)
-        self.pictures.setVisible(bool(shown))
-        self._space.setVisible(not shown)
 
     def scroll_page(self, pages: int) -> None:
         """Go down by pages, or up."""
@@ -117,3 +190,8 @@ class AnswerView(QScrollArea):
         """Ring a reading in every chart."""
         for chart in self.charts:
             chart.select(reading_id)
+
+
+def _beside(shown: Shown) -> bool:
+    """Whether the lamps are judged side by side, which says all that the answer and the table would."""
+    return shown.judged is not None and len(shown.judged.lamps) <= MOST_BESIDE

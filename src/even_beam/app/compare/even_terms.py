@@ -58,12 +58,12 @@ class EvenTerms(QWidget):
 
     def _places(self, width: int) -> list[tuple[QRect, Chip]]:
         metrics = QFontMetrics(theme.font("body"), self)
-        x, y = metrics.horizontalAdvance("Even terms") + 20, 0
+        x, y = -_PAD, 0
         places = []
         for chip in self._chips:
             wide = min(metrics.horizontalAdvance(self._text(chip)) + 2 * _PAD + 2 + self._arrow(chip), width)
             if x + wide > width and x > 0:
-                x, y = 0, y + _LINE + _GAP // 2
+                x, y = -_PAD, y + _LINE + _GAP // 2
             places.append((QRect(x, y, wide, _LINE), chip))
             x += wide + _GAP
         return places
@@ -147,8 +147,6 @@ class EvenTerms(QWidget):
         t = theme.tokens()
         painter = QPainter(self)
         painter.setFont(theme.font("body"))
-        painter.setPen(theme.color(t.text))
-        painter.drawText(QRect(0, 0, 120, _LINE), Qt.AlignmentFlag.AlignVCenter, "Even terms")
         for number, (box, chip) in enumerate(self._places(self.width())):
             outstanding = chip.evenness in (Evenness.DIFFERS, Evenness.UNKNOWN)
             colour = t.secondary if chip.evenness is Evenness.SAME else t.accent

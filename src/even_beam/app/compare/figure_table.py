@@ -1,96 +1,173 @@
-"""The table of a comparison: a column a lamp, a row a figure; exceptions marked, the rest quiet."""
+"""The figures of a question: a row a lamp with its mark, exceptions marked, the rest quiet; sorted by any column."""
 
-from collections.abc import Sequence
+from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QPointF, QSortFilterProxyModel, Qt
+from PyQt6.QtGui import QPainter, QPixmap
+from PyQt6.QtWidgets import QAbstractItemView, QTableView, QWidget
 
-from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
-from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QWidget
-
-from even_beam.app import theme
-from even_beam.workspace.compare.table import TableRow
+from even_beam.app import shapes, theme
+from even_beam.workspace.compare.sheet import Cell, Sheet
 
 MARK = "  !"
-_ROW = 29
+_SORT = Qt.ItemDataRole.UserRole
+_WIDEST, _MOST_ROWS = 300, 12
 
 
 class _Model(QAbstractTableModel):
     def __init__(self) -> None:
         super().__init__()
-        self.names: tuple[str, ...] = ()
-        self.rows: tuple[TableRow, ...] = ()
-        self.corner = ""
+        self.sheet = Sheet()
 
     def rowCount(self, parent: QModelIndex = QModelIndex()) -> int:  # noqa: B008 - Qt's own signature
-        return len(self.rows)
+        return len(self.sheet.rows)
 
     def columnCount(self, parent: QModelIndex = QModelIndex()) -> int:  # noqa: B008
-        return len(self.names) + 1 if self.names else 0
+        return len(self.sheet.columns)
+
+    def side_of(self, column: int) -> Qt.AlignmentFlag:
+        """Numbers stand at the right of their column, with what stands in for one."""
+        numbers = any(isinstance(cells[column].by, float) for _, _, cells in self.sheet.rows)
+        return (Qt.AlignmentFlag.AlignRight if numbers else Qt.AlignmentFlag.AlignLeft) | Qt.AlignmentFlag.AlignVCenter
+
+    def cell(self, index: QModelIndex) -> Cell:
+        """The cell at a place."""
+        return self.sheet.rows[index.row()][2][index.column()]
 
     def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
-        row = self.rows[index.row()]
-        t = theme.tokens()
-        if index.column() == 0:
-            if role == Qt.ItemDataRole.DisplayRole:
-                return row.name
-            return theme.color(t.secondary) if role == Qt.ItemDataRole.ForegroundRole else None
-        cell = row.cells[index.column() - 1]
-        if role == Qt.ItemDataRole.DisplayRole:
-            return cell.text + (MARK if cell.marked else "")
-        if role == Qt.ItemDataRole.ForegroundRole:
-            return theme.color(t.accent if cell.marked else t.coming if cell.quiet else t.text)
-        return None
+        cell, t = self.cell(index), theme.tokens()
+        match role:
+            case Qt.ItemDataRole.DisplayRole:
+                return cell.text + (MARK if cell.marked else "")
+            case Qt.ItemDataRole.ToolTipRole:
+                return cell.text
+            case Qt.ItemDataRole.ForegroundRole:
+                return theme.color(t.accent if cell.marked else t.secondary if cell.quiet else t.text)
+            case Qt.ItemDataRole.TextAlignmentRole:
+                return self.side_of(index.column())
+            case Qt.ItemDataRole.DecorationRole if index.column() == 0:
+                return _mark(self.sheet.rows[index.row()][1])
+        return cell.by if role == _SORT else None
 
     def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> object:
-        if role == Qt.ItemDataRole.DisplayRole and orientation == Qt.Orientation.Horizontal:
-            return self.corner if section == 0 else self.names[section - 1]
+        if orientation != Qt.Orientation.Horizontal:
+            return None
+        if role == Qt.ItemDataRole.DisplayRole:
+            return self.sheet.columns[section]
         if role == Qt.ItemDataRole.TextAlignmentRole:
-            return Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
-        if role == Qt.ItemDataRole.FontRole:
-            return theme.font("body")
+            return self.side_of(section)
+        return theme.font("body") if role == Qt.ItemDataRole.FontRole else None
+
+
+def _mark(series: int | None) -> QPixmap | None:
+    """The mark that the lamp has in the pictures; none where it is grey there."""
+    if series is None:
         return None
+    picture = QPixmap(14, 14)
+    picture.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(picture)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    shapes.paint_series_mark(painter, series, QPointF(7.0, 7.0), 4.5, theme.tokens().of_series(series))
+    painter.end()
+    return picture
+
+
+class _Sorted(QSortFilterProxyModel):
+    """Numbers by their size, words by their letters, what is not known last either way."""
+
+    def lessThan(self, left: QModelIndex, right: QModelIndex) -> bool:
+        one, other = left.data(_SORT), right.data(_SORT)
+        if one is None or other is None:
+            last = self.sortOrder() == Qt.SortOrder.AscendingOrder
+            return (other is None and one is not None) if last else (one is None and other is not None)
+        if isinstance(one, float) and isinstance(other, float):
+            return one < other
+        return str(one) < str(other)
 
 
 class FigureTable(QTableView):
-    """Shows the rows of a comparison."""
+    """Shows a sheet, as wide as its words need; what does not fit is scrolled to inside it."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._model = _Model()
-        self.setModel(self._model)
+        self._model, self._sorted = _Model(), _Sorted()
+        self._sorted.setSourceModel(self._model)
+        self.setModel(self._sorted)
+        self._by: tuple[int, Qt.SortOrder] | None = None
         self.setShowGrid(False)
-        self.setAccessibleName("Figures at the common terms")
+        self.setWordWrap(True)
+        self.setAccessibleName("Figures of this question")
         self.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
-        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setHorizontalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        self.setTabKeyNavigation(False)
         header, side = self.horizontalHeader(), self.verticalHeader()
         if header is not None and side is not None:
-            header.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
             header.setHighlightSections(False)
-            side.setDefaultSectionSize(_ROW)
+            header.setSectionsClickable(True)
+            header.sectionClicked.connect(self.sort_by)
+            side.setDefaultSectionSize(29)
             side.hide()
 
-    def show_rows(self, corner: str, names: Sequence[str], rows: tuple[TableRow, ...]) -> None:
-        """Show rows under the lamps' names; a row whose texts need it is higher."""
+    def show_sheet(self, sheet: Sheet) -> None:
+        """Show the figures; they stay sorted by the column that was chosen, where it is still there."""
+        before = self._model.sheet.columns
         self._model.beginResetModel()
-        self._model.corner, self._model.names, self._model.rows = corner, tuple(names), rows
+        self._model.sheet = sheet
         self._model.endResetModel()
-        header = self.horizontalHeader()
+        if self._by is None or before != sheet.columns:
+            self._by = None
+            self._sorted.sort(-1)
         self._fit()
-        height = (
-            sum(self.rowHeight(row) for row in range(len(rows))) + (header.height() if header is not None else 30) + 6
-        )
-        self.setFixedHeight(height if names else 0)
+
+    def sort_by(self, column: int) -> None:
+        """Sort by a column: largest first, then smallest, then as the lamps stand."""
+        if not 0 <= column < len(self._model.sheet.columns):
+            return
+        order = self._by[1] if self._by is not None and self._by[0] == column else None
+        if order is None:
+            self._by = (column, Qt.SortOrder.DescendingOrder)
+        elif order == Qt.SortOrder.DescendingOrder:
+            self._by = (column, Qt.SortOrder.AscendingOrder)
+        else:
+            self._by = None
+        header = self.horizontalHeader()
+        if header is not None:
+            header.setSortIndicatorShown(self._by is not None)
+            if self._by is not None:
+                header.setSortIndicator(*self._by)
+        self._sorted.sort(*(self._by or (-1, Qt.SortOrder.AscendingOrder)))
+        self.resizeRowsToContents()
+
+    def sort_by_next(self) -> str:
+        """Sort by the next column; what it is called, empty for as the lamps stand."""
+        column = 1 if self._by is None else self._by[0] + 1
+        self._by = None
+        if column >= len(self._model.sheet.columns):
+            self._sorted.sort(-1)
+            return ""
+        self.sort_by(column)
+        return self._model.sheet.columns[column]
+
+    def shown(self) -> list[list[str]]:
+        """The rows as they stand, for the clipboard: the headings first."""
+        rows = [list(self._model.sheet.columns)]
+        for row in range(self._sorted.rowCount()):
+            cells = [self._sorted.index(row, column) for column in range(self._sorted.columnCount())]
+            rows.append([str(cell.data()).removesuffix(MARK) for cell in cells])
+        return rows
 
     def _fit(self) -> None:
-        """Each row as high as its longest text needs at the present width."""
+        """Columns as wide as their words, up to a limit from which on they wrap; the last one takes what is left."""
+        header = self.horizontalHeader()
+        if header is None:
+            return
+        header.setStretchLastSection(False)
+        self.resizeColumnsToContents()
+        for column in range(self._model.columnCount()):
+            wide = max(self.columnWidth(column), self.sizeHintForColumn(column)) + 14
+            self.setColumnWidth(column, min(wide, _WIDEST))
+        header.setStretchLastSection(True)
         self.resizeRowsToContents()
-        one_line = self.fontMetrics().height() * 2
-        for row in range(len(self._model.rows)):
-            if self.rowHeight(row) <= one_line:
-                self.setRowHeight(row, _ROW)
-
-    def resizeEvent(self, event: QResizeEvent | None) -> None:
-        """Fit the rows anew to the width."""
-        super().resizeEvent(event)
-        if self._model.rows and event is not None and event.oldSize().width() != event.size().width():
-            self.show_rows(self._model.corner, self._model.names, self._model.rows)
+        shown = min(self._model.rowCount(), _MOST_ROWS)
+        rows = sum(self.rowHeight(row) for row in range(shown))
+        self.setFixedHeight(rows + header.sizeHint().height() + 18 if self._model.columnCount() else 0)
+        self.setVisible(self._model.columnCount() > 0)

@@ -1,12 +1,14 @@
 """The lamps of a comparison: in or out, each with its colour and shape; the reference locked and named."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from PyQt6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QPainter
+from PyQt6.QtGui import QKeyEvent, QPainter, QPen
 from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
 from even_beam.app import shapes, theme
+from even_beam.app.widgets.chart_view import LINE_PENS
+from even_beam.figures.chart import line_style
 from even_beam.workspace.logbook.collection import Lamp
 
 _LAMP = Qt.ItemDataRole.UserRole
@@ -34,6 +36,10 @@ class _Delegate(QStyledItemDelegate):
             painter.fillRect(box, theme.color(t.raised))
         mark = QPointF(box.left() + 14, box.top() + 17)
         if series is not None:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            pen = QPen(theme.color(t.of_series(series)), 1.6, LINE_PENS[line_style(series)])
+            painter.setPen(pen)
+            painter.drawLine(QPointF(box.left() + 3, mark.y() + 14), QPointF(box.left() + 25, mark.y() + 14))
             shapes.paint_series_mark(painter, series, mark, 5.0, t.of_series(series))
         painter.setPen(theme.color(t.text if series is not None else t.coming))
         painter.setFont(theme.font("body"))
@@ -47,9 +53,10 @@ class _Delegate(QStyledItemDelegate):
 
 
 class LampList(QListWidget):
-    """Lamps that were read. `toggled` tells its key."""
+    """Lamps that were read. `toggled` tells the key of one that is taken in or out, `looked_at` that of one clicked."""
 
     toggled = pyqtSignal(str)
+    looked_at = pyqtSignal(str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -57,16 +64,19 @@ class LampList(QListWidget):
         self.setItemDelegate(_Delegate(self))
         self.setAccessibleName("Lamps that were read")
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.itemClicked.connect(lambda item: self.toggled.emit(item.data(_LAMP).key))
+        self.itemClicked.connect(lambda item: self.looked_at.emit(item.data(_LAMP).key))
+        self.itemDoubleClicked.connect(lambda item: self.toggled.emit(item.data(_LAMP).key))
 
-    def show_lamps(self, lamps: Sequence[Lamp], chosen: Sequence[str], reference: str) -> None:
-        """Show the lamps; those chosen carry their series."""
+    def show_lamps(
+        self, lamps: Sequence[Lamp], chosen: Sequence[str], reference: str, numbers: Mapping[str, int]
+    ) -> None:
+        """Show the lamps; those chosen carry their series, by their numbers."""
         row = max(self.currentRow(), 0)
         self.clear()
         for lamp in lamps:
             item = QListWidgetItem(lamp.name)
             item.setData(_LAMP, lamp)
-            item.setData(_SERIES, chosen.index(lamp.key) if lamp.key in chosen else None)
+            item.setData(_SERIES, numbers.get(lamp.key) if lamp.key in chosen else None)
             item.setData(_REFERENCE, lamp.key == reference)
             words = "compared" if lamp.key in chosen else "left out"
             item.setData(Qt.ItemDataRole.AccessibleTextRole, f"{lamp.name}, {lamp.kind}, {words}")

@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from even_beam.app.widgets.split_patches import SplitPatches
 from even_beam.app.widgets.text import label
-from even_beam.workspace.compare.charts import MOST_BESIDE
+from even_beam.workspace.compare.pictures import MOST_BESIDE
 from even_beam.workspace.spectrum.patches import PatchSet
 
 _COLUMNS = 7

@@ -1,10 +1,10 @@
-"""Compare: lamps on even terms, in pictures, one table and one sentence that may be published."""
+"""Compare: five questions of lamps on even terms; each the answer first, then its pictures and its figures."""
 
-from collections.abc import Hashable
+from collections.abc import Callable, Hashable
 from dataclasses import replace
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtGui import QGuiApplication, QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from even_beam.app import keys
@@ -13,19 +13,18 @@ from even_beam.app.compare.lamp_list import LampList
 from even_beam.app.compare.readings_dialog import ReadingsDialog
 from even_beam.app.compare.tolerance_dialog import ToleranceDialog
 from even_beam.app.station import Host, Station
-from even_beam.app.widgets.choice import Choice
 from even_beam.app.widgets.text import Hairline, label
-from even_beam.bench.split import Split
-from even_beam.figures.spectrum import Scaling
 from even_beam.workspace.compare import readings_behind
-from even_beam.workspace.compare.answer import WHOLE, Answers, Question, Shown
-from even_beam.workspace.compare.charts import View
+from even_beam.workspace.compare.answer import MOST_LIT, WHOLE, Answers, Question, Shown
+from even_beam.workspace.compare.chips import CHOICES
+from even_beam.workspace.compare.questions import Ask
 from even_beam.workspace.compare.readings_behind import ReadingLine
 from even_beam.workspace.findings.tolerance_desk import ToleranceDesk
 from even_beam.workspace.session.desk import SessionDesk
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.shell.job import Job
-from even_beam.workspace.spectrum.patches import Against, Seen
+
+_PRESSED = frozenset("12345AEILMOPST")
 
 
 class CompareStation(Station):
@@ -41,30 +40,32 @@ class CompareStation(Station):
         self._selected = ""
         self._marked: list[SessionDesk] = []  # where readings were set aside, the newest last
         self._stale = True
-        self._filling = False
         self._build()
 
     def _build(self) -> None:
-        self._session = Choice("Readings of")
-        self._session.currentIndexChanged.connect(self._session_picked)
-        self._split = Choice("Side by side", Split)
-        self._split.currentIndexChanged.connect(self._split_picked)
         self._lamps = LampList()
         self._lamps.toggled.connect(self._toggle)
+        self._lamps.looked_at.connect(self._look_at)
         self._filter = QLineEdit()
         self._filter.setPlaceholderText("find a lamp")
         self._filter.setAccessibleName("Find a lamp")
         self._filter.setClearButtonEnabled(True)
         self._filter.textChanged.connect(self._lamps.show_only)
-        self._views = Choice("View", View)
-        self._views.currentIndexChanged.connect(lambda index: self._ask(view=list(View)[index]))
-        self._scale = Choice("Scaling of spectra", Scaling)
-        self._scale.currentIndexChanged.connect(lambda index: self._ask(scaling=list(Scaling)[index]))
-        side = self._build_side()
+        self._counted = label("", "coming")
         self._answer = AnswerView()
         self._answer.chosen.connect(self.select)
+        self._answer.bar.asked.connect(self.ask)
         self._answer.terms.asked.connect(self.ask_term)
         self._answer.terms.taken.connect(self.leave_term)
+        left = QVBoxLayout()
+        left.setContentsMargins(16, 14, 16, 12)
+        left.setSpacing(6)
+        left.addWidget(self._counted)
+        left.addWidget(self._filter)
+        left.addWidget(self._lamps, 1)
+        side = QWidget()
+        side.setLayout(left)
+        side.setFixedWidth(212)
         frame = QHBoxLayout(self)
         frame.setContentsMargins(0, 0, 0, 0)
         frame.setSpacing(0)
@@ -72,38 +73,6 @@ class CompareStation(Station):
         frame.addWidget(Hairline(vertical=True))
         frame.addWidget(self._answer, 1)
         self.setFocusProxy(self._lamps)
-
-    def _build_side(self) -> QWidget:
-        left = QVBoxLayout()
-        left.setContentsMargins(16, 14, 16, 12)
-        left.setSpacing(4)
-        self._scale_caption = label("scaled to", "coming")
-        self._purpose_caption = label("judged for", "coming")
-        self._patch_captions = [label("set against", "coming"), label("seen by", "coming")]
-        self._against, self._seen = Choice("Set against", Against), Choice("Seen by", Seen)
-        self._against.currentIndexChanged.connect(lambda index: self._ask(against=list(Against)[index]))
-        self._seen.currentIndexChanged.connect(lambda index: self._ask(seen=list(Seen)[index]))
-        self._purpose = Choice("Purpose")
-        self._purpose.currentTextChanged.connect(lambda text: self._ask(purpose=text))
-        for caption, choice in (
-            (label("readings of", "coming"), self._session),
-            (label("side by side", "coming"), self._split),
-            (label("show", "coming"), self._views),
-            (self._scale_caption, self._scale),
-            (self._purpose_caption, self._purpose),
-            (self._patch_captions[0], self._against),
-            (self._patch_captions[1], self._seen),
-        ):
-            left.addWidget(caption)
-            left.addWidget(choice)
-        left.addSpacing(8)
-        left.addWidget(label("lamps", "coming"))
-        left.addWidget(self._filter)
-        left.addWidget(self._lamps, 1)
-        side = QWidget()
-        side.setLayout(left)
-        side.setFixedWidth(236)
-        return side
 
     # --- asking
 
@@ -136,8 +105,6 @@ class CompareStation(Station):
 
     def _ask(self, **changes: object) -> None:
         """Ask the question anew with some of it changed; what was asked before is left."""
-        if self._filling:
-            return
         answers, stale = self._answers, self._stale
         if answers is None:
             return
@@ -172,39 +139,23 @@ class CompareStation(Station):
             reference=shown.reference,
             purpose=shown.purpose,
         )
-        self._fill(shown)
-        self._lamps.show_lamps(shown.lamps, shown.chosen, shown.reference)
+        self._lamps.show_lamps(shown.lamps, shown.chosen, shown.reference, shown.numbers)
+        self._counted.setText(f"{len(shown.chosen)} of {len(shown.lamps)} lamps")
         self._answer.show_answer(shown, self._selected)
-        view = shown.question.view
-        for own, widgets in (
-            ({View.SPECTRA}, (self._scale, self._scale_caption)),
-            ({View.VERDICT, View.FOR_AND_AGAINST}, (self._purpose, self._purpose_caption)),
-            ({View.PATCHES}, (*self._patch_captions, self._against, self._seen)),
-        ):
-            for widget in widgets:
-                widget.setVisible(view in own)
         self.head_changed.emit()
+        self.hints_changed.emit()
 
-    def _fill(self, shown: Shown) -> None:
-        """What can be chosen, and what is."""
-        self._filling = True
-        for box, texts, chosen in (
-            (self._session, tuple(name for _, name in shown.sessions), shown.session),
-            (self._purpose, shown.purposes, shown.purpose),
-        ):
-            if tuple(box.itemText(i) for i in range(box.count())) != texts:
-                box.clear()
-                box.addItems(texts)
-            box.setCurrentText(chosen)
-            box.setToolTip(chosen)  # the side is narrow
-        self._session.setCurrentIndex([i for i, _ in shown.sessions].index(shown.session_id))
-        self._filling = False
+    def ask(self, ask: Ask) -> None:
+        """Ask another question of the same lamps."""
+        self._ask(ask=ask)
 
     # --- terms
 
     def ask_term(self, field: str, value: Hashable, key: str = "") -> None:
-        """Ask for a value of a term, of all lamps or of one alone."""
-        if key:
+        """Ask for a value of a term, of all lamps or of one alone; or choose a session, a purpose and the like."""
+        if field in CHOICES:
+            self._choose(field, value)
+        elif key:
             own = tuple(one for one in self._question.own if one[:2] != (key, field))
             self._ask(own=(*own, (key, field, value)))
         else:
@@ -218,13 +169,13 @@ class CompareStation(Station):
             own=tuple(one for one in self._question.own if one[1] != field or (key and one[0] != key)),
         )
 
-    def _split_picked(self, index: int) -> None:
-        self._ask(split=list(Split)[index], chosen=None, reference="", asked=(), own=())
-
-    def _session_picked(self, index: int) -> None:
-        if not self._filling and self._shown is not None and 0 <= index < len(self._shown.sessions):
+    def _choose(self, field: str, value: Hashable) -> None:
+        """Choose what is no term; other lamps stand there then, in another session."""
+        if field in {"session_id", "split"}:
             self._selected = ""  # a mark of what was shown before
-            self._ask(session_id=self._shown.sessions[index][0], chosen=None, reference="", asked=(), own=())
+            self._ask(**{field: value}, chosen=None, reference="", asked=(), own=())
+        else:
+            self._ask(**{field: value})
 
     def select(self, reading_id: str) -> None:
         """Ring a reading in every chart; I shows it with those it stands among."""
@@ -300,39 +251,98 @@ class CompareStation(Station):
     # --- keys
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Lock the reference, restrict to even terms, go to the next view, copy."""
+        """Digits ask, letters do what the foot says, PgDn goes down the page."""
         if event is None:
             return
-        if event.modifiers() & Qt.KeyboardModifier.ControlModifier and event.key() == Qt.Key.Key_C:
-            self.press("Ctrl C")
+        modifiers = event.modifiers()
+        if modifiers & Qt.KeyboardModifier.ControlModifier and event.key() == Qt.Key.Key_C:
+            self.press("Ctrl Shift C" if modifiers & Qt.KeyboardModifier.ShiftModifier else "Ctrl C")
         elif event.key() in {Qt.Key.Key_PageUp, Qt.Key.Key_PageDown}:
             self._answer.scroll_page(1 if event.key() == Qt.Key.Key_PageDown else -1)
-        elif event.text().upper() in {"L", "E", "V", "I", "O", "T"} and event.text():
+        elif event.text() and event.text().upper() in _PRESSED:
             self.press(event.text().upper())
         else:
             super().keyPressEvent(event)
 
     def press(self, key: str) -> None:
         """Do what a key does."""
-        if key == "Space" and (under := self._lamps.under_cursor):
-            self._toggle(under)
-        elif key == "L" and (under := self._lamps.under_cursor):
-            self._lock(under)
-        elif key == "E":
-            only = not self._question.only_even
-            self.host.say("Only lamps read at these terms" if only else "All lamps chosen")
-            self._ask(only_even=only)
-        elif key == "I":
-            self._inspect()
-        elif key == "O":
-            self._lay_over()
-        elif key == "T":
-            self._edit_tolerances()
-        elif key == "V":
-            self._views.setCurrentIndex((self._views.currentIndex() + 1) % len(View))
-        elif key == "Ctrl C":
-            self._answer.charts[0].copy()
-            self.host.say("The chart is on the clipboard, as a picture and as figures")
+        if key.isdigit():
+            self.ask(list(Ask)[int(key) - 1])
+        elif key in self._acts:
+            self._acts[key]()
+
+    @property
+    def _acts(self) -> dict[str, Callable[[], object]]:
+        under = self._lamps.under_cursor or ""
+        return {
+            "Space": lambda: self._toggle(under) if under else None,
+            "A": self._take_all,
+            "L": lambda: self._lock(under) if under else None,
+            "E": self._only_even,
+            "I": self._inspect,
+            "M": self._plan_missing,
+            "O": self._lay_over,
+            "P": lambda: (
+                self._answer.terms.open_field("purpose") if self._question.ask is Ask.ENOUGH else self.ask(Ask.ENOUGH)
+            ),
+            "S": self._sort,
+            "T": self._edit_tolerances,
+            "Ctrl C": self._copy_answer,
+            "Ctrl Shift C": self._copy_picture,
+        }
+
+    def _take_all(self) -> None:
+        """All lamps, or the first few again when all are there."""
+        if self._shown is not None:
+            every = tuple(lamp.key for lamp in self._shown.lamps)
+            self._ask(chosen=None if len(self._shown.chosen) == len(every) else every)
+
+    def _only_even(self) -> None:
+        only = not self._question.only_even
+        self.host.say("Only lamps read at these terms" if only else "All lamps chosen")
+        self._ask(only_even=only)
+
+    def _purpose(self) -> None:
+        """Choose what the lamps are judged for; from another question, ask that one first."""
+        if self._question.ask is Ask.ENOUGH:
+            self._answer.terms.open_field("purpose")
+        else:
+            self.ask(Ask.ENOUGH)
+
+    def _sort(self) -> None:
+        column = self._answer.table.sort_by_next()
+        self.host.say(f"Sorted by {column}, the largest first" if column else "As the lamps stand")
+
+    def _plan_missing(self) -> None:
+        """Go to Plan with these lamps and the protocols that would answer this question."""
+        shown = self._shown
+        missing = shown.missing.get(shown.question.ask) if shown is not None else None
+        if shown is None or missing is None or not missing.protocols:
+            self.host.say(missing.words if missing is not None else "Nothing is missing: this question is answered")
+            return
+        chosen = [lamp.source_id for lamp in shown.lamps if lamp.key in shown.chosen]
+        self.host.plan_for(list(dict.fromkeys(chosen)), list(missing.protocols))
+
+    def _copy_answer(self) -> None:
+        """The sentences that may be published, and the figures as a table."""
+        shown, clipboard = self._shown, QGuiApplication.clipboard()
+        if shown is None or clipboard is None or not (shown.lines or shown.notes):
+            self.host.say("There is no answer to copy yet")
+            return
+        clipboard.setText(shown.published + "\n\n" + "\n".join("\t".join(row) for row in self._answer.table.shown()))
+        self.host.say("The answer is on the clipboard, with its figures")
+
+    def _copy_picture(self) -> None:
+        if not self._answer.charts:
+            self.host.say("This question has no picture")
+            return
+        self._answer.charts[0].copy()
+        self.host.say("The first picture is on the clipboard, as a picture and as figures")
+
+    def _look_at(self, key: str) -> None:
+        """A lamp that is clicked is lit among many."""
+        if self._shown is not None and len(self._shown.chosen) > MOST_LIT and key in self._shown.chosen:
+            self._ask(lit=key)
 
     def _lay_over(self) -> None:
         """Take the selected reading's spectrum into the picture of spectra, or out of it."""
@@ -361,10 +371,6 @@ class CompareStation(Station):
     def _lock(self, key: str) -> None:
         chosen = self._question.chosen or ()
         self._ask(reference=key, chosen=chosen if key in chosen else (*chosen, key))
-
-    def show_view(self, view: View) -> None:
-        """Go to a view."""
-        self._views.setCurrentIndex(list(View).index(view))
 
     def show_session(self, name: str) -> None:
         """Compare the lamps of a session, of the newest of that name."""

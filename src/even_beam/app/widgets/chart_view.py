@@ -4,14 +4,32 @@ from typing import Any
 
 import numpy as np
 import pyqtgraph as pg
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QBrush, QColor, QGuiApplication, QLinearGradient, QMouseEvent, QPainterPath, QPen
-from PyQt6.QtWidgets import QGraphicsPathItem, QGraphicsRectItem, QWidget
+from PyQt6.QtCore import QPointF, Qt, pyqtSignal
+from PyQt6.QtGui import QBrush, QColor, QGuiApplication, QMouseEvent, QPainterPath
+from PyQt6.QtWidgets import QGraphicsPathItem, QWidget
 
 from even_beam.app import theme
 from even_beam.app.shapes import SERIES_SHAPES, shape_path
-from even_beam.figures.chart import Axis, Band, Chart, HueStrip, Line, Points, Ring, Rule, Sticks, Text, Tone
-from even_beam.figures.hues import spectral_colours
+from even_beam.figures.chart import (
+    Axis,
+    Band,
+    Chart,
+    Line,
+    Points,
+    Ring,
+    Rule,
+    Sticks,
+    Text,
+    Tone,
+    line_style,
+)
+
+LINE_PENS = {
+    "solid": Qt.PenStyle.SolidLine,
+    "dashed": Qt.PenStyle.DashLine,
+    "dotted": Qt.PenStyle.DotLine,
+    "dash-dotted": Qt.PenStyle.DashDotLine,
+}
 
 _ANCHORS = {"left": 0.0, "centre": 0.5, "right": 1.0}
 
@@ -122,6 +140,10 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
         axis.setTickFont(theme.font("small"))
         axis.setTicks([list(description.ticks)])
         axis.setStyle(tickLength=0, tickTextOffset=6)
+        name = ", ".join(part for part in (description.label, description.unit) if part)
+        axis.showLabel(bool(name))
+        if name:
+            axis.setLabel(name, color=t.secondary, **{"font-size": f"{theme.SIZES['small']}px"})
 
     def _colour(self, series: int | None, tone: Tone) -> str:
         t = theme.tokens()
@@ -130,8 +152,10 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
     def _draw(self, mark: object, chart: Chart) -> None:
         match mark:
             case Line():
-                style = Qt.PenStyle.DashLine if mark.dashed else Qt.PenStyle.SolidLine
-                pen = pg.mkPen(self._colour(mark.series, mark.tone), width=1.0 if mark.dashed else 1.6, style=style)
+                own = Qt.PenStyle.SolidLine if mark.series is None else LINE_PENS[line_style(mark.series)]
+                style = Qt.PenStyle.DashLine if mark.dashed else own
+                thin = mark.dashed or (mark.series is None and mark.tone is Tone.QUIET)
+                pen = pg.mkPen(self._colour(mark.series, mark.tone), width=1.0 if thin else 1.6, style=style)
                 self.getPlotItem().addItem(pg.PlotDataItem(np.array(mark.x), np.array(mark.y), pen=pen))
             case Points():
                 self._draw_points(mark)
@@ -155,8 +179,6 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
                 self.getPlotItem().addItem(band)
             case Text():
                 self._draw_text(mark)
-            case HueStrip():
-                self._draw_strip(mark, chart)
             case Ring():
                 self._draw_ring(mark)
 
@@ -213,17 +235,6 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
         item.setPos(mark.x, mark.y)
         item.setZValue(6)
         self.getPlotItem().addItem(item, ignoreBounds=True)
-
-    def _draw_strip(self, mark: HueStrip, chart: Chart) -> None:
-        gradient = QLinearGradient(mark.low_nm, 0.0, mark.high_nm, 0.0)
-        colours = spectral_colours(mark.low_nm, mark.high_nm, 60)
-        for index, (r, g, b) in enumerate(colours):
-            gradient.setColorAt(index / (len(colours) - 1), QColor(r, g, b))
-        height = (chart.y.high - chart.y.low) * 0.016
-        strip = QGraphicsRectItem(QRectF(mark.low_nm, chart.y.low, mark.high_nm - mark.low_nm, height))
-        strip.setBrush(QBrush(gradient))
-        strip.setPen(QPen(Qt.PenStyle.NoPen))
-        self.getPlotItem().addItem(strip, ignoreBounds=True)
 
     def _draw_ring(self, mark: Ring) -> None:
         path = QPainterPath()

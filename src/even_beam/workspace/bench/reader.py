@@ -4,6 +4,7 @@ technician."""
 from dataclasses import dataclass
 
 from even_beam.workspace.bench import view as bench_view
+from even_beam.workspace.bench.answers import answers_shown
 from even_beam.workspace.bench.view import Part
 from even_beam.workspace.session.desk import Proposal, SessionDesk, Taken
 from even_beam.workspace.shell.settings import Settings
@@ -24,7 +25,7 @@ def reader_text(desk: SessionDesk, settings: Settings, taken: Taken | None, prop
     """The words for the helper. A helper who hears what is expected reads it off the meter (common practice, no
     source)."""
     step = bench_view.prompt(desk, settings)
-    figures = bench_view.figures_shown(desk, settings, taken, proposal)
+    figures = answers_shown(desk, settings, taken, proposal)
     figure = f"{figures[0].value} {figures[0].unit}".strip() if figures else ""
     in_doubt = desk.pending_doubt is not None or (proposal is not None and proposal.look.in_doubt)
     verdict = "read again" if in_doubt else "fits" if taken is not None and taken.look.expected is not None else ""

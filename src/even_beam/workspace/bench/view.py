@@ -6,20 +6,18 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from even_beam.bench import notation, words
+from even_beam.bench import notation
 from even_beam.bench.entry import EntryError
 from even_beam.bench.judging.control import drift_sentence, session_drift
-from even_beam.bench.judging.expectation import Expected
-from even_beam.bench.judging.second_look import SecondLook
 from even_beam.bench.judging.slips import WORDS, Candidate
 from even_beam.bench.measured import Measured
 from even_beam.bench.planning.sweep import changed_parts
 from even_beam.bench.quantities import QUANTITIES
-from even_beam.bench.records import Meter, Terms, Value
+from even_beam.bench.records import Terms
 from even_beam.bench.run import StepState
 from even_beam.bench.said import understand
 from even_beam.bench.traces import SETTLED_SHARE
-from even_beam.workspace.session.desk import Aside, Proposal, SessionDesk, Taken
+from even_beam.workspace.session.desk import Aside, Proposal, SessionDesk
 from even_beam.workspace.session.situation import situation_of
 from even_beam.workspace.shell.settings import Settings
 
@@ -30,20 +28,6 @@ class Part:
 
     text: str
     changes: bool
-
-
-@dataclass(frozen=True, slots=True)
-class FigureText:
-    """A figure in large type. `place` is where it lies in its scale (0-1) and `band` the expected part of it."""
-
-    label: str
-    value: str
-    unit: str = ""
-    words: str = ""
-    place: float | None = None
-    band: tuple[float, float] | None = None
-    in_doubt: bool = False
-    dim: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -237,135 +221,9 @@ def _setting_parts(terms: Terms, changes: frozenset[str], settings: Settings) ->
     return tuple(parts) or (Part("as found", False),)
 
 
-# --- figures
-
-
-def figures_of(taken: Taken, meter: Meter | None, settings: Settings) -> tuple[FigureText, ...]:
-    """The figures of a reading just taken, each with what may be said of it."""
-    measured, look = taken.measured, taken.look
-    blocks = (
-        [] if measured.value("illuminance") is None else [_level_block(measured.value("illuminance"), look, settings)]
-    )
-    dim = meter is not None and (measured.value("illuminance") or math.inf) < meter.dim_lx
-    cct, duv = measured.value("cct"), measured.value("duv")
-    if cct is not None:
-        blocks.append(_white_block(cct, measured.terms, meter, look, dim))
-        if duv is not None:
-            tint = "too dim to trust" if dim else words.tint_words(duv, cct, meter)
-            blocks.append(FigureText("tint (Duv)", notation.duv(duv), "", tint, dim=dim))
-    elif duv is not None:
-        blocks.append(FigureText("tint (Duv)", notation.duv(duv), "", "coloured light: no colour temperature"))
-    if (scores := _scores_block(measured, dim)) is not None:
-        blocks.append(scores)
-    if measured.value("illuminance") is not None and measured.terms.distance_m and measured.computed is None:
-        candela = (measured.value("illuminance") or 0.0) * measured.terms.distance_m**2
-        blocks.append(FigureText("candela", notation.number(float(f"{candela:.3g}")), "cd", "by the inverse square"))
-    shown = {"illuminance", "cct", "duv", "ra"}
-    others = [value for value in measured.reading.values if value.quantity not in shown]
-    return (*blocks, *(_plain_block(value) for value in others))
-
-
-def _plain_block(value: Value) -> FigureText:
-    """A figure of any other quantity, as it was given."""
-    quantity = QUANTITIES.get(value.quantity)
-    label = quantity.label if quantity is not None else value.quantity
-    if value.value is None or quantity is None:
-        return FigureText(label, value.text)
-    decimals = max(0, -math.floor(math.log10(quantity.step))) if value.value < 100.0 else 0
-    return FigureText(label, notation.number(value.value, decimals), quantity.unit, value.text)
-
-
-def figures_of_proposal(
-    proposal: Proposal, terms: Terms, meter: Meter | None, settings: Settings
-) -> tuple[FigureText, ...]:
-    """The figures of a typed line that awaits a decision."""
-    blocks = []
-    for entry in proposal.entries:
-        if entry.quantity == "illuminance":
-            blocks.append(_level_block(entry.value, proposal.look, settings))
-        elif entry.quantity == "cct" and entry.value is not None:
-            blocks.append(_white_block(entry.value, terms, meter, proposal.look, dim=False))
-        else:
-            blocks.append(
-                FigureText(entry.quantity or "figure", entry.written, "", "", in_doubt=proposal.look.in_doubt)
-            )
-    return tuple(blocks)
-
-
-def _level_block(level: float | None, look: SecondLook, settings: Settings) -> FigureText:
-    unit = settings.illuminance_unit
-    said, place, band = "", None, None
-    if look.expected is not None:
-        low = notation.illuminance(look.expected.low, unit)
-        high = notation.illuminance(look.expected.high, unit)
-        said = f"{low}–{high} was expected"
-        place, band = _scale(level, look.expected)
-    doubt = look.in_doubt and look.quantity == "illuminance"
-    return FigureText(
-        label="illuminance",
-        value=notation.illuminance(level, unit),
-        unit=unit,
-        words=said,
-        place=place,
-        band=band,
-        in_doubt=doubt,
-    )
-
-
-def _scale(level: float | None, expected: Expected) -> tuple[float | None, tuple[float, float] | None]:
-    """The expected band in the middle fifth or so of a scale in stops, and the figure on it, held inside the ends."""
-    if not level:
-        return None, None
-    half = 2.5 * max(expected.tolerance_stops, expected.above, 0.1)
-    below, above = 0.5 * expected.tolerance_stops / half, 0.5 * expected.above / half
-    place = 0.5 + 0.5 * expected.stops_off(level) / half
-    return min(max(place, 0.01), 0.99), (0.5 - below, 0.5 + above)
-
-
-def _white_block(cct: float, terms: Terms, meter: Meter | None, look: SecondLook, dim: bool) -> FigureText:
-    doubt = look.in_doubt and look.quantity == "cct"
-    if dim:
-        said = "too dim to trust"
-    elif terms.cct_k is None:
-        said = f"{notation.number(1e6 / cct, 0)} mired"
-    else:
-        said = words.error_line(words.white_error(cct, terms.cct_k, meter))
-    return FigureText("colour temperature", notation.kelvin(cct), "K", said, in_doubt=doubt, dim=dim)
-
-
-def _scores_block(measured: Measured, dim: bool) -> FigureText | None:
-    ra, rf = measured.value("ra"), measured.value("rf")
-    if ra is None:
-        return None
-    if measured.computed is None or rf is None:
-        return FigureText("Ra", notation.score(ra), "", "as the meter shows it", dim=dim)
-    samples = measured.vectors.get("R", ())
-    lowest = min(range(len(samples)), key=lambda i: samples[i]) if samples else None
-    said = f"lowest R{lowest + 1} {notation.score(samples[lowest])}" if lowest is not None else ""
-    return FigureText("Ra · Rf", f"{notation.score(ra)} · {notation.score(rf)}", "", said, dim=dim)
-
-
-def figures_of_kept(measured: Measured, meter: Meter | None, settings: Settings) -> tuple[FigureText, ...]:
-    """The figures of a reading of before, when a session is taken up again."""
-    return figures_of(Taken(measured, SecondLook(False, ())), meter, settings)
-
-
 def latest(desk: SessionDesk) -> Measured | None:
     """The last reading that counts, shown when a session is taken up again."""
     return desk.counted[-1] if desk.counted else None
-
-
-def figures_shown(
-    desk: SessionDesk, settings: Settings, taken: Taken | None, proposal: Proposal | None
-) -> tuple[FigureText, ...]:
-    """The large figures: of the line in doubt, else of the reading just taken, else of the latest."""
-    if proposal is not None:
-        return figures_of_proposal(proposal, desk.next_terms, desk.meter, settings)
-    shown = taken.measured if taken is not None else latest(desk)
-    if shown is None:
-        return ()
-    meter = desk.meters.get(shown.reading.meter_id or "")
-    return figures_of(taken, meter, settings) if taken is not None else figures_of_kept(shown, meter, settings)
 
 
 def greeting(desk: SessionDesk) -> tuple[str, str]:

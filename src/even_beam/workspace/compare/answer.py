@@ -10,14 +10,17 @@ from even_beam.bench.choice import Entrant
 from even_beam.bench.comparison import Comparison
 from even_beam.bench.records import SOURCE_KINDS, Session
 from even_beam.bench.split import Split, parted
-from even_beam.figures.chart import Chart
+from even_beam.bench.value import full_cost
 from even_beam.figures.spectrum import Scaling
-from even_beam.workspace.compare import judged as compare_judged
-from even_beam.workspace.compare import table as compare_table
-from even_beam.workspace.compare.charts import MOST_BESIDE, Scene, View, charts
-from even_beam.workspace.compare.chips import Chip, chips_of
+from even_beam.workspace.compare.chips import Chip, chips_of, choice_chip
+from even_beam.workspace.compare.headline import Line, Told, lines_of
+from even_beam.workspace.compare.judged import Judged, judged_of
+from even_beam.workspace.compare.judged import sheet_of as judged_sheet
 from even_beam.workspace.compare.loading import compared
-from even_beam.workspace.compare.table import TableRow
+from even_beam.workspace.compare.modifiers import modifier_lines
+from even_beam.workspace.compare.pictures import CURRENCY, MOST_BESIDE, Picture, Scene, pictures_of
+from even_beam.workspace.compare.questions import Ask, Missing, missing_of
+from even_beam.workspace.compare.sheet import Figures, Sheet, sheet_of, watts_of_lamps
 from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection, Lamp, Wanted
 from even_beam.workspace.shell.settings import Settings
@@ -30,23 +33,13 @@ CHOSEN_AT_FIRST = 5
 LOOKED_AT = 20
 """So many of the newest sessions are looked at for one that has two lamps."""
 
-_ALL_FIGURES = {
-    View.MISS, View.WHITES, View.BEAM, View.MATRIX, View.FEATURES, View.CLAIMS, View.VERDICT, View.FOR_AND_AGAINST,
-}  # fmt: skip
-"""Views that rest on more than the readings at the common terms."""
-
-
-NO_CLAIMS = "Nothing is claimed of these lamps. Write down in the Kit what maker and seller say."
-NOTHING_BESIDE_BARE = "No lamp was read both with and without something on it, at the same white, level and place."
-
 
 @dataclass(frozen=True, slots=True)
 class Question:
     """What is asked. None for `session_id` picks a session that has something to compare, for `chosen` its first lamps.
 
     `asked` are terms chosen for all lamps by field, `own` those of one lamp by its key. `purpose` is a text as an
-    earlier
-    answer offered it; what is not offered falls back to the first.
+    earlier answer offered it; what is not offered falls back to the first. `lit` is a lamp that is lit among many,
     `laid_over` are readings whose spectra are laid over those of the lamps.
     """
 
@@ -58,7 +51,8 @@ class Question:
     asked: tuple[tuple[str, Hashable], ...] = ()
     own: tuple[tuple[str, str, Hashable], ...] = ()
     only_even: bool = False
-    view: View = View.OUTPUT
+    ask: Ask = Ask.BRIGHT
+    lit: str = ""
     scaling: Scaling = Scaling.PEAK
     laid_over: tuple[str, ...] = ()
     against: Against = Against.OWN_REFERENCE
@@ -69,7 +63,10 @@ class Question:
 
 @dataclass(frozen=True, eq=False, slots=True)
 class Shown:
-    """The answer: what could be chosen and is, and what the view shows. `comparison` is None when no lamp is chosen."""
+    """The answer: what could be chosen and is, and what the question shows. `comparison` is None without a lamp.
+
+    `numbers` are the series numbers of lamps by their keys: colour, shape and line for good. `notes` may be published.
+    """
 
     question: Question
     sessions: tuple[tuple[str, str], ...]
@@ -79,12 +76,15 @@ class Shown:
     reference: str
     purposes: tuple[str, ...]
     purpose: str
+    numbers: Mapping[str, int] = field(default_factory=dict)
     comparison: Comparison | None = None
-    corner: str = ""
-    rows: tuple[TableRow, ...] = ()
-    sentences: tuple[str, ...] = ()
-    charts: tuple[Chart, ...] = ()
+    lines: tuple[Line, ...] = ()
+    pictures: tuple[Picture, ...] = ()
+    judged: Judged | None = None
     patches: tuple[PatchSet, ...] = ()
+    sheet: Sheet = field(default_factory=Sheet)
+    notes: tuple[str, ...] = ()
+    missing: Mapping[Ask, Missing] = field(default_factory=dict)
     lamp_of_reading: Mapping[str, str] = field(default_factory=dict)
     chips: tuple[Chip, ...] = ()
 
@@ -92,6 +92,13 @@ class Shown:
     def session(self) -> str:
         """The name of what the readings are of."""
         return next(name for session_id, name in self.sessions if session_id == self.session_id)
+
+    @property
+    def published(self) -> str:
+        """The answer as it may be published: the sentences with all their terms where there are any."""
+        whole = self.comparison.sentences if self.comparison is not None and self.question.ask is Ask.BRIGHT else ()
+        said = whole or [line.plain for line in self.lines]
+        return "\n".join([*said, *(note for note in self.notes if note not in said)])
 
     def readings_of(self, key: str) -> list[str]:
         """The readings behind the figures of a lamp."""
@@ -135,6 +142,7 @@ def answer(collection: Collection, question: Question) -> Shown:
     picked = [by_key[key] for key in chosen]
     reference = question.reference if question.reference in chosen else _reference(picked)
     bare = _entrants(collection, session_id, question.split, picked, lambda key: lambda readings: ())
+    numbers = _numbers(collection, lamps)
     witness = Witness(collection, question.settings)
     purposes = tuple(one.name for one in witness.tolerance_sets())
     shown = Shown(
@@ -146,6 +154,9 @@ def answer(collection: Collection, question: Question) -> Shown:
         reference=reference,
         purposes=purposes,
         purpose=purposes[_place(purposes, question.purpose)],
+        numbers=numbers,
+        missing=missing_of(None, ()),
+        chips=_choices(collection, question, session_id, purposes),
     )
     return _with_figures(shown, collection, witness, bare) if bare else shown
 
@@ -165,7 +176,7 @@ def _with_figures(shown: Shown, collection: Collection, witness: Witness, bare: 
     asked = dict(question.asked)
     standing = [replace(entrant, own=own.get(entrant.key, {})) for entrant in bare]
     found, entrants = compared(collection, standing, asked, shown.reference)
-    if question.view in _ALL_FIGURES:
+    if question.ask is not Ask.COLOURS:
         everything = _entrants(
             collection,
             shown.session_id,
@@ -180,42 +191,93 @@ def _with_figures(shown: Shown, collection: Collection, witness: Witness, bare: 
         if even and len(even) < len(entrants):
             entrants = even
             found = compare.compare(entrants, asked, shown.reference, collection.meters)
-    corner, rows, sentences = _table(shown, found, entrants, collection, witness)
+    unit = question.settings.distance_unit
+    scene = Scene(
+        comparison=found,
+        entrants=entrants,
+        collection=collection,
+        places=_lit(found, shown),
+        scaling=question.scaling,
+        laid_over=question.laid_over,
+        unit=unit,
+    )
+    judged = judged_of(witness, entrants, shown.purpose, found) if question.ask is Ask.ENOUGH else None
+    figures = Figures(scene, collection.meters, witness, collection, question.settings.illuminance_unit)
+    missing = missing_of(found, [e.name for e in entrants if full_cost(witness.evidence(e).costs, CURRENCY)])
+    answered = question.ask not in missing
     return replace(
         shown,
         comparison=found,
-        corner=corner,
-        rows=rows,
-        sentences=sentences,
-        charts=charts(question.view, Scene(found, entrants, collection, question.scaling, question.laid_over)),
-        patches=_patches(question, found, collection) if question.view is View.PATCHES else (),
+        lines=lines_of(question.ask, Told(scene, collection.meters, judged)) if answered else (),
+        pictures=pictures_of(question.ask, scene) if answered else (),
+        judged=judged,
+        patches=_patches(question, found, collection) if question.ask is Ask.COLOURS else (),
+        sheet=judged_sheet(judged) if judged is not None else sheet_of(question.ask, figures),
+        notes=_notes(question.ask, figures, judged),
+        missing=missing,
         lamp_of_reading={m.reading.id: e.key for e in entrants for m in e.readings},
-        chips=chips_of(found, entrants, asked, collection),
+        chips=(*shown.chips, *chips_of(found, entrants, asked, collection)),
     )
 
 
-def _table(
-    shown: Shown, comparison: Comparison, entrants: Sequence[Entrant], collection: Collection, witness: Witness
-) -> tuple[str, tuple[TableRow, ...], tuple[str, ...]]:
-    """Corner, rows and sentences: the figures at the common terms, or what a view has in their place."""
-    view, settings = shown.question.view, shown.question.settings
-    if view is View.FEATURES:
-        return "", compare_table.feature_table(witness, entrants, collection), comparison.sentences
-    if view is View.MATRIX:
-        rows = compare_table.modifier_table(witness, entrants)
-        return "against the barest", rows, () if rows else (NOTHING_BESIDE_BARE,)
-    if view is View.CLAIMS:
-        rows = compare_judged.claims_table(witness, entrants)
-        return "claimed", rows, compare_judged.claim_sentences(witness, entrants) if rows else (NO_CLAIMS,)
-    if view is View.VERDICT:
-        rows = compare_judged.verdict_table(witness, entrants, shown.purpose, comparison)
-        return shown.purpose, rows, compare_judged.decision_sentences(witness, entrants, shown.purpose, comparison)
-    if view is View.FOR_AND_AGAINST:
-        return shown.purpose, compare_judged.for_and_against(witness, entrants, shown.purpose, comparison), ()
-    hints = compare_table.watts_of_lamps(comparison, witness, entrants) if view is View.OUTPUT else ()
-    rows = compare_table.table(comparison, entrants, collection.meters, settings.illuminance_unit, hints)
+MOST_LIT = 8
+"""So many lamps have their colour in a picture; of more the others are grey."""
+
+
+def _numbers(collection: Collection, lamps: Sequence[Lamp]) -> dict[str, int]:
+    """The series number of everything that can be chosen, by its key: that of its lamp for good, its parts after all
+    lamps."""
+    count = len(collection.arrival)
+    parts: dict[str, int] = {}
+    found = {}
+    for lamp in lamps:
+        turn = parts[lamp.source_id] = parts.get(lamp.source_id, -1) + 1
+        found[lamp.key] = collection.arrival[lamp.source_id] + turn * count
+    return found
+
+
+def _lit(comparison: Comparison, shown: Shown) -> dict[str, int]:
+    """The lamps that have their colour, by name: all of a few; of many the reference, the one looked at, the first."""
+    entries = list(comparison.entries)
+    first = {comparison.reference, shown.question.lit}
+    entries.sort(key=lambda e: e.key not in first)
+    return {e.name: shown.numbers[e.key] for e in entries[:MOST_LIT]}
+
+
+_AGAINST = {Against.OWN_REFERENCE: "own reference", Against.REFERENCE_LAMP: "the reference lamp"}
+_SEEN = {Seen.EYE: "eye", Seen.BALANCED: "camera, balanced", Seen.UNBALANCED: "camera, not balanced"}
+
+
+def _choices(collection: Collection, question: Question, session_id: str, purposes: Sequence[str]) -> tuple[Chip, ...]:
+    """What can be chosen beside terms, first on the strip."""
+    sessions = [(s.id, s.name) for s in reversed(collection.sessions)]
+    named = [*sessions, (WHOLE, "the whole logbook")]
+    chips = [
+        choice_chip("session_id", "of", named, session_id),
+        choice_chip("split", "side by side:", [(one, str(one)) for one in Split], question.split),
+    ]
+    if question.ask is Ask.COLOURS:
+        chips += [
+            choice_chip("scaling", "spectra at", [(one, str(one)) for one in Scaling], question.scaling),
+            choice_chip("against", "patches against", [(one, _AGAINST[one]) for one in Against], question.against),
+            choice_chip("seen", "seen by", [(one, _SEEN[one]) for one in Seen], question.seen),
+        ]
+    if question.ask is Ask.ENOUGH:
+        purpose = purposes[_place(purposes, question.purpose)]
+        chips.insert(0, choice_chip("purpose", "for", [(one, one) for one in purposes], purpose))
+    return tuple(chips)
+
+
+def _notes(ask: Ask, figures: Figures, judged: Judged | None) -> tuple[str, ...]:
+    """What belongs to an answer in words, and may be published."""
+    if judged is not None:
+        return (*judged.claims, *judged.sides)
+    if ask is not Ask.BRIGHT:
+        return ()
+    hints = watts_of_lamps(figures.comparison, figures.witness, figures.scene.entrants)
+    effects = modifier_lines(figures.witness, figures.scene.entrants)
     odd = tuple(hint.sentence for hint in hints if hint.odd)
-    return compare_table.corner_words(comparison), rows, (*comparison.sentences, *odd)
+    return (*figures.comparison.sentences, *odd, *effects)
 
 
 def _patches(question: Question, comparison: Comparison, collection: Collection) -> tuple[PatchSet, ...]:

@@ -35,6 +35,17 @@ class Chip:
     asked: bool = False
 
 
+def choice_chip(field: str, label: str, choices: Sequence[tuple[Hashable, str]], chosen: Hashable) -> Chip:
+    """What is chosen beside terms, such as a session or a purpose, on the same strip."""
+    said = next((words for value, words in choices if value == chosen), "")
+    options = tuple(Option(value, words, 0) for value, words in choices)
+    return Chip(field, label, Evenness.SAME, f"{label} {said}", options, asked=False)
+
+
+CHOICES = frozenset({"session_id", "split", "scaling", "against", "seen", "purpose"})
+"""Chips that are no terms: what is picked there changes the question itself."""
+
+
 _NEVER = frozenset({"mode", "placement", "plane"})
 """Fields that nobody asks for by themselves."""
 
@@ -67,7 +78,9 @@ def chips_of(
             continue
         own = tuple((e.key, e.name, options) for e in entrants if len(options := _options(one.name, [e], names)) > 1)
         evenness = told[0][0] if told else Evenness.SAME
-        text = "; ".join(text for _, text in told) or words or one.label
+        text = "; ".join(text for _, text in told) or words
+        if not text:  # each as it was read, and not the same
+            evenness, text = Evenness.DIFFERS, f"{one.label}s: {len(every)}"
         chip_asked = one.name in asked or any(one.name in e.own for e in entrants)
         rest.append(
             Chip(

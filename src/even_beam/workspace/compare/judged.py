@@ -1,7 +1,8 @@
-"""Lamps judged: every limit of a purpose, every claim, what speaks for and against each, and whether it goes back."""
+"""Lamps judged for a purpose: a word a lamp, limit by limit on one scale, and what is claimed beside what was read."""
 
 from collections import Counter
 from collections.abc import Hashable, Sequence
+from dataclasses import dataclass
 
 from even_beam.bench import fields, notation, terms
 from even_beam.bench.choice import Entrant
@@ -10,9 +11,68 @@ from even_beam.bench.fields import UNSTATED
 from even_beam.bench.findings.claims import ClaimVerdict, Even, Holds
 from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.tolerances import LIMITS
-from even_beam.bench.verdicts import Answer, Judgement, keep_or_send_back, strengths_and_weaknesses
-from even_beam.workspace.compare.table import Cell, TableRow
+from even_beam.bench.verdicts import (
+    Answer,
+    Judgement,
+    Verdict,
+    keep_or_send_back,
+    strengths_and_weaknesses,
+)
+from even_beam.workspace.compare.sheet import Cell, Sheet
 from even_beam.workspace.findings.witness import Witness
+
+
+@dataclass(frozen=True, slots=True)
+class OnScale:
+    """A figure on the scale of its limit, 0 to 1: where it stands and from where to where the meter can tell.
+
+    `at` is None where there is no plain figure. `sure` tells whether the meter can tell, `outside` what it is as read.
+    """
+
+    text: str
+    at: float | None = None
+    low: float = 0.0
+    high: float = 0.0
+    sure: bool = False
+    outside: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class JudgedLimit:
+    """One limit: its words, its bound, what is allowed on its scale, and a figure a lamp."""
+
+    label: str
+    bound: str
+    allowed: tuple[float, float]
+    figures: tuple[OnScale, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class JudgedLamp:
+    """One lamp: yes, no, cannot tell or not measured; why in a line, and what to do."""
+
+    key: str
+    name: str
+    on_it: str
+    word: str
+    why: str
+    act: str
+
+    @property
+    def sentence(self) -> str:
+        """It in a line."""
+        return ": ".join(part for part in (self.name, self.word) if part) + (f" ({self.why})" if self.why else "")
+
+
+@dataclass(frozen=True, slots=True)
+class Judged:
+    """Lamps side by side for a purpose, and sentences on claims, and for and against each."""
+
+    purpose: str
+    lamps: tuple[JudgedLamp, ...]
+    limits: tuple[JudgedLimit, ...]
+    claims: tuple[str, ...]
+    sides: tuple[str, ...]
 
 
 def asked_of(comparison: Comparison, entrant: Entrant) -> dict[str, Hashable]:
@@ -31,109 +91,171 @@ def asked_of(comparison: Comparison, entrant: Entrant) -> dict[str, Hashable]:
     return asked
 
 
-def verdict_table(
-    witness: Witness, entrants: Sequence[Entrant], purpose: str, comparison: Comparison
-) -> tuple[TableRow, ...]:
-    """Every limit of a purpose, lamp by lamp; what is outside is marked, what the meter cannot tell is said."""
-    judged = [witness.verdict(e, purpose, asked_of(comparison, e)) for e in entrants]
-    rows = [
-        TableRow(
-            "as read",
-            tuple(
-                Cell(
-                    f"{v.answer}{'' if v.certain or v.answer is Answer.NOT_MEASURED else ', not for sure'}",
-                    marked=v.answer is Answer.OUTSIDE,
-                )
-                for v in judged
-            ),
-        )
-    ]
-    for place, first in enumerate(judged[0].judgements if judged else ()):
-        bound = (
-            f"{'at most' if LIMITS[first.limit].most else 'at least'} {notation.plain(first.bound, 4)}"
-            f" {LIMITS[first.limit].unit}".strip()
-        )
-        cells = [_judgement_cell(v.judgements[place]) for v in judged]
-        rows.append(TableRow(f"{first.label}, {bound}", tuple(cells)))
-    return tuple(rows)
+def judged_of(witness: Witness, entrants: Sequence[Entrant], purpose: str, comparison: Comparison) -> Judged:
+    """The lamps judged at the terms at which they are compared."""
+    verdicts = [witness.verdict(e, purpose, asked_of(comparison, e)) for e in entrants]
+    lamps = tuple(_lamp(witness, e, v, comparison) for e, v in zip(entrants, verdicts, strict=True))
+    count = len(verdicts[0].judgements) if verdicts else 0
+    limits = tuple(_limit([v.judgements[place] for v in verdicts]) for place in range(count))
+    return Judged(purpose, lamps, limits, claim_lines(witness, entrants), _sides(witness, entrants, verdicts))
 
 
-def _judgement_cell(judged: Judgement) -> Cell:
+def _lamp(witness: Witness, entrant: Entrant, judged: Verdict, comparison: Comparison) -> JudgedLamp:
+    entry = comparison.entry(entrant.key)
+    first = entry.first if entry is not None else None
+    word, why = _word(judged)
+    return JudgedLamp(
+        key=entrant.key,
+        name=entrant.name,
+        on_it=notation.configuration(first.terms) if first is not None else "nothing read at these terms",
+        word=word,
+        why=why,
+        act=_act(witness, entrant, judged),
+    )
+
+
+def _word(judged: Verdict) -> tuple[str, str]:
+    """Yes, no or neither, and the limits that say so."""
+    outside = [j for j in judged.judgements if j.answer is Answer.OUTSIDE]
+    sure = [j.label for j in outside if j.certain]
+    if sure:
+        return "no", f"{_listed(sure)}, for sure"
+    if outside:
+        return "cannot tell", f"{_listed([j.label for j in outside])} outside as read, by less than the meter can tell"
+    unread = [j.label for j in judged.judgements if j.answer is Answer.NOT_MEASURED]
+    if len(unread) == len(judged.judgements):
+        return "not measured", "nothing that this purpose asks for was read at these terms"
+    if unread:
+        return "cannot tell", f"{_listed(unread)} not measured"
+    sure_count = sum(j.certain for j in judged.judgements)
+    every = len(judged.judgements)
+    return "yes", f"all {every} limits, {'each' if sure_count == every else str(sure_count)} for sure"
+
+
+_MOST_NAMED = 3
+
+
+def _listed(names: Sequence[str]) -> str:
+    """Names in a row, the first few of many."""
+    few, more = list(names[:_MOST_NAMED]), len(names) - _MOST_NAMED
+    if more > 0:
+        return f"{', '.join(few)} and {more} more"
+    return " and ".join([", ".join(few[:-1]), few[-1]]) if len(few) > 1 else "".join(few)
+
+
+def _act(witness: Witness, entrant: Entrant, judged: Verdict) -> str:
+    """What to do about it, in a line: send it back by a day, or read what is open."""
+    decision = keep_or_send_back(judged, witness.claims(entrant), witness.return_by(entrant))
+    if decision.keep is False and decision.by is not None:
+        return f"goes back by {decision.by:%A %-d %B}"
+    if decision.keep is None:
+        until = f" before {decision.by:%A %-d %B}" if decision.by is not None else ""
+        return f"read it again{until}" if judged.answer is Answer.OUTSIDE else f"M plans what is missing{until}"
+    return ""
+
+
+def _limit(own: Sequence[Judgement]) -> JudgedLimit:
+    """One limit over all lamps, on one scale."""
+    first = own[0]
+    described = LIMITS[first.limit]
+    low, high, allowed = _scale(first.limit, first.bound, [j.value for j in own if j.value is not None])
+
+    def place(value: float) -> float:
+        return min(max((value - low) / (high - low), 0.0), 1.0)
+
+    figures = tuple(
+        OnScale(
+            text=_text(j),
+            at=place(j.value) if j.value is not None else None,
+            low=place(j.value - j.uncertainty) if j.value is not None else 0.0,
+            high=place(j.value + j.uncertainty) if j.value is not None else 0.0,
+            sure=j.certain,
+            outside=j.answer is Answer.OUTSIDE,
+        )
+        for j in own
+    )
+    unit = f" {described.unit}" if described.unit else ""
+    bound = f"{'at most' if described.most else 'at least'} {notation.plain(first.bound, 4)}{unit}"
+    return JudgedLimit(first.label, bound, (place(allowed[0]), place(allowed[1])), figures)
+
+
+BEST_SCORE = 100.0
+
+
+def _scale(limit: str, bound: float, values: Sequence[float]) -> tuple[float, float, tuple[float, float]]:
+    """The ends of a limit's scale, and what is allowed on it."""
+    described = LIMITS[limit]
+    if not described.most:
+        top = BEST_SCORE if described.unit in {"", "%"} else 2.0 * bound
+        span = 1.1 * max(top - bound, bound - min([bound, *values]), 0.15 * abs(top))
+        return min(bound - span, *values, bound), top, (bound, top)
+    reach = max(2.0 * bound, 1.1 * max((abs(v) for v in values), default=0.0)) or 1.0
+    if described.unit == "lx":
+        return 0.0, reach, (0.0, bound)
+    return -reach, reach, (-bound, bound)
+
+
+def _text(judged: Judgement) -> str:
     if judged.value is None:
-        return Cell("not measured", quiet=True)
+        return "not measured" if judged.answer is Answer.NOT_MEASURED else "as typed"
     decimals = {"duv": 4, "unit_stops": 2, "ageing_stops": 2}.get(judged.limit, 1)
-    text = notation.number(judged.value, decimals, signed=LIMITS[judged.limit].most)
-    return Cell(text if judged.certain else f"{text}, the meter cannot tell", marked=judged.answer is Answer.OUTSIDE)
+    return notation.number(judged.value, decimals, signed=LIMITS[judged.limit].most)
 
 
-def decision_sentences(
-    witness: Witness, entrants: Sequence[Entrant], purpose: str, comparison: Comparison
-) -> tuple[str, ...]:
-    """Keep or send back, for each lamp."""
-    found = []
+def sheet_of(judged: Judged) -> Sheet:
+    """The same as rows, for more lamps than stand side by side."""
+    columns = ("lamp", judged.purpose, "why", *(f"{one.label}, {one.bound}" for one in judged.limits), "what to do")
+    rows = []
+    for place, lamp in enumerate(judged.lamps):
+        cells = [Cell(lamp.name, by=lamp.name.casefold()), Cell(lamp.word, lamp.word == "no", by=lamp.word)]
+        cells.append(Cell(lamp.why, quiet=True))
+        for limit in judged.limits:
+            own = limit.figures[place]
+            text = own.text if own.sure or own.at is None else f"{own.text} ?"
+            cells.append(Cell(text, own.outside, quiet=own.at is None, by=own.at))
+        rows.append((lamp.key, None, (*cells, Cell(lamp.act))))
+    return Sheet(columns, tuple(rows))
+
+
+# --- claims
+
+
+def claim_lines(witness: Witness, entrants: Sequence[Entrant]) -> tuple[str, ...]:
+    """A line a lamp on its claims, what does not hold first; nothing of lamps of which nothing is claimed."""
+    lines = []
     for entrant in entrants:
-        judged = witness.verdict(entrant, purpose, asked_of(comparison, entrant))
-        decision = keep_or_send_back(judged, witness.claims(entrant), witness.return_by(entrant))
-        found.append(f"{entrant.name}: {decision.sentence}")
-    return tuple(found)
+        judged = sorted(witness.claims(entrant), key=lambda one: _ORDER.index(one.holds))
+        if judged:
+            lines.append(f"{entrant.name}: {'; '.join(map(_claim_words, judged))}.")
+    return tuple(lines)
 
 
-MOST_SENTENCES = 4
+_ORDER = (Holds.NO, Holds.YES, Holds.CANNOT_TELL)
+
+
+def _claim_words(judged: ClaimVerdict) -> str:
+    claim = judged.claim
+    unit = "" if claim.unit.casefold() in claim.text.casefold() else f" {claim.unit}"
+    said = f"{QUANTITIES[claim.quantity].label} {claim.text}{unit}"
+    if judged.even is Even.NOT_MEASURED:
+        return f"{said} not read at those terms"
+    read = "" if judged.value is None else f" ({notation.plain(float(f'{judged.value:.4g}'), 1)})"
+    uneven = ", not at the terms of the claim" if judged.even is Even.NOT_EQUAL else ""
+    return f"{said} {_HOLDS[judged.holds]}{read}{uneven}"
+
+
+_HOLDS = {Holds.YES: "holds", Holds.NO: "does not hold", Holds.CANNOT_TELL: "cannot be told"}
+
+MOST_SENTENCES = 2
 """So many sentences stand for a lamp, and so many against it, those of the greatest weight first."""
 
 
-def claims_table(witness: Witness, entrants: Sequence[Entrant]) -> tuple[TableRow, ...]:
-    """Every claim of the lamps' models beside what was measured of each."""
-    by_claim: dict[str, dict[str, ClaimVerdict]] = {}
-    for entrant in entrants:
-        for judged in witness.claims(entrant):
-            claim = judged.claim
-            name = ", ".join(part for part in (f"{_said(claim.text, claim.unit)}", claim.condition) if part)
-            by_claim.setdefault(f"{QUANTITIES[claim.quantity].label} {name}", {})[entrant.key] = judged
-    return tuple(
-        TableRow(name, tuple(_claim_cell(own.get(entrant.key)) for entrant in entrants))
-        for name, own in by_claim.items()
-    )
-
-
-def _said(text: str, unit: str) -> str:
-    return text if unit.casefold() in text.casefold() else f"{text} {unit}"
-
-
-def _claim_cell(judged: ClaimVerdict | None) -> Cell:
-    if judged is None:
-        return Cell(notation.NONE, quiet=True)
-    if judged.even is Even.NOT_MEASURED:
-        return Cell("not measurable", quiet=True)
-    value = "" if judged.value is None else f": {notation.plain(float(f'{judged.value:.4g}'), 1)}"
-    uneven = ", terms not equal" if judged.even is Even.NOT_EQUAL else ""
-    return Cell(
-        f"{judged.holds}{value}{uneven}", marked=judged.holds is Holds.NO, quiet=judged.holds is Holds.CANNOT_TELL
-    )
-
-
-def claim_sentences(witness: Witness, entrants: Sequence[Entrant]) -> tuple[str, ...]:
-    """The claims that do not hold, and those that cannot be told, lamp by lamp."""
-    return tuple(
-        f"{entrant.name}: {judged.sentence}"
-        for entrant in entrants
-        for judged in witness.claims(entrant)
-        if judged.holds is Holds.NO
-    )
-
-
-def for_and_against(
-    witness: Witness, entrants: Sequence[Entrant], purpose: str, comparison: Comparison
-) -> tuple[TableRow, ...]:
-    """What speaks for and against each lamp for a purpose, a sentence a cell."""
-    told = [
-        strengths_and_weaknesses([witness.verdict(e, purpose, asked_of(comparison, e))], witness.claims(e))
-        for e in entrants
-    ]
-    rows = []
-    for side, name in ((0, "for it"), (1, "against it")):
-        longest = min(MOST_SENTENCES, max((len(one[side]) for one in told), default=0))
-        for place in range(longest):
-            cells = [Cell(one[side][place] if place < len(one[side]) else "", marked=False) for one in told]
-            rows.append(TableRow(name if place == 0 else "", tuple(cells)))
-    return tuple(rows)
+def _sides(witness: Witness, entrants: Sequence[Entrant], verdicts: Sequence[Verdict]) -> tuple[str, ...]:
+    """What speaks for and against each lamp."""
+    lines = []
+    for entrant, judged in zip(entrants, verdicts, strict=True):
+        strong, weak = strengths_and_weaknesses([judged], witness.claims(entrant))
+        for side, sentences in (("for", strong), ("against", weak)):
+            if sentences:
+                lines.append(f"{side} {entrant.name}: {' '.join(sentences[:MOST_SENTENCES])}")
+    return tuple(lines)

@@ -98,6 +98,11 @@ class Collection:
         return self._counted[by]
 
     @cached_property
+    def arrival(self) -> dict[str, int]:
+        """The number of each lamp in the order in which the logbook came to know them: it never changes."""
+        return {source_id: number for number, source_id in enumerate(self.logbook.arrival_of_sources())}
+
+    @cached_property
     def session_names(self) -> dict[str, str]:
         """What a session is called where it stands beside another: its day, and its name where two share that."""
         days = [f"{session.created_at:%-d %b %Y}" for session in self.sessions]

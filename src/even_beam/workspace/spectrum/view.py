@@ -10,7 +10,8 @@ from even_beam.bench import notation
 from even_beam.bench.metric_words import METRICS, MetricWords
 from even_beam.bench.records import Spectrum
 from even_beam.figures.chart import Chart
-from even_beam.figures.scores import Rgb, lollipop_chart, rgb_of, vector_chart
+from even_beam.figures.hues import hue_colours
+from even_beam.figures.scores import Rgb, hue_strip_chart, lollipop_chart, rgb_of
 from even_beam.figures.spectrum import spectrum_chart
 from even_beam.light import Figures, FloatArray, evaluate
 from even_beam.light.adaptation import adapted_to_d65, srgb
@@ -24,7 +25,7 @@ from even_beam.light.spectra import WAVELENGTH_NM, resample
 from even_beam.light.ssi import matched_reference, similarity
 from even_beam.light.tables import table
 from even_beam.light.tlci import SECTORS, advice
-from even_beam.light.tm30 import colour_fidelity, design_intent, sample_fidelity, skin_fidelity
+from even_beam.light.tm30 import HUE_BINS, colour_fidelity, design_intent, sample_fidelity, skin_fidelity
 from even_beam.light.uncertainty import SCORES, USUAL_XY, score_half_widths, white_tolerance
 from even_beam.light.white import daylight_distance, named_whites, nearest_named_white, share_between_curves
 from even_beam.workspace.spectrum.patches import PatchPair, pairs_of
@@ -88,7 +89,12 @@ def view_of(name: str, spectrum: Spectrum, understood: str = "") -> SpectrumView
         scores, every = _sample_charts(figures, grid, one)
         eye, camera = pairs_of(seen_by_eye(grid, reference)), pairs_of(seen_by_camera(grid, reference))
         rescue = _rescue_words(grid, reference)
-    shifts = vector_chart(figures.tm30.Rcs_h.tolist(), figures.tm30.Rhs_h.tolist())
+    shifts = hue_strip_chart(
+        figures.tm30.Rcs_h.tolist(),
+        figures.tm30.Rhs_h.tolist(),
+        hue_colours(HUE_BINS),
+        "hue by hue: up more vivid, a lean turns it",
+    )
     chart = spectrum_chart(spectrum, None if coloured else cct)
     return SpectrumView(
         name=name,

@@ -1,10 +1,7 @@
-"""The pictures of Compare, view by view; every mark carries the reading behind it."""
+"""The pictures that prove an answer of Compare, question by question; every mark carries the reading behind it."""
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, replace
-from enum import StrEnum
-
-import numpy as np
+from dataclasses import dataclass
 
 from even_beam.bench import notation, terms
 from even_beam.bench.beam_angle import LEAST_ANGLES
@@ -16,67 +13,108 @@ from even_beam.bench.findings.finding import full_level, value_of
 from even_beam.bench.measured import Measured
 from even_beam.bench.value import Priced, full_cost
 from even_beam.figures.beams import Section, section_chart
-from even_beam.figures.chart import Chart
+from even_beam.figures.chart import Chart, Places
 from even_beam.figures.chromaticity import Whites, chromaticity_chart
-from even_beam.figures.comparison import dimmer_chart, stop_ladder
-from even_beam.figures.scores import lollipop_chart, vector_chart
+from even_beam.figures.comparison import Walked, dimmer_chart, distance_chart, stop_ladder
+from even_beam.figures.hues import hue_colours
+from even_beam.figures.scores import Rgb, Sampled, hue_strip_chart, samples_chart
 from even_beam.figures.spectrum import Curve, Scaling, overlay_chart
 from even_beam.figures.value import quality_chart, value_chart
 from even_beam.figures.whites import AgainstWhite, Misses, miss_plot, white_chart
 from even_beam.light import SpectrumError
+from even_beam.light.tm30 import HUE_BINS
+from even_beam.workspace.compare.questions import Ask
 from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection
 from even_beam.workspace.spectrum.view import sample_colours
 
 
-class View(StrEnum):
-    """The pictures and tables that Compare has."""
+@dataclass(frozen=True, eq=False, slots=True)
+class Picture:
+    """A chart, how wide it stands beside the others of its row, and in which row."""
 
-    OUTPUT = "output"
-    MISS = "misses and chromaticity"
-    DIMMER = "against the dimmer"
-    WHITES = "against the white"
-    SPECTRA = "spectra"
-    HUES = "hue by hue (TM-30)"
-    SAMPLES = "samples R1 to R15"
-    BEAM = "across the beam"
-    MATRIX = "modifiers"
-    VALUE = "value for money"
-    FEATURES = "features and costs"
-    PATCHES = "split patches"
-    CLAIMS = "claims beside readings"
-    VERDICT = "judged for a purpose"
-    FOR_AND_AGAINST = "for and against"
+    chart: Chart
+    stretch: int = 1
+    row: int = 0
 
 
 @dataclass(frozen=True, eq=False, slots=True)
 class Scene:
-    """What a view is drawn from."""
+    """What pictures are drawn from. `places` number the lamps that are lit, by their names: colour, shape and line in
+    every picture; the others are grey."""
 
     comparison: Comparison
     entrants: Sequence[Entrant]
     collection: Collection
+    places: Places
     scaling: Scaling = Scaling.PEAK
     laid_over: Sequence[str] = ()
-
-    @property
-    def places(self) -> dict[str, int]:
-        """The series number of each lamp: its colour and shape in every picture."""
-        return {e.key: i for i, e in enumerate(self.comparison.entries)}
+    unit: str = "m"
 
 
-def charts(view: View, scene: Scene) -> tuple[Chart, ...]:
-    """The pictures of a view; none for one that is a table alone."""
-    return _DRAWN[view](scene) if view in _DRAWN else ()
+def pictures_of(ask: Ask, scene: Scene) -> tuple[Picture, ...]:
+    """The pictures of a question, those without anything measured left out."""
+    drawn = _DRAWN[ask](scene) if ask in _DRAWN else ()
+    return tuple(picture for picture in drawn if not picture.chart.empty)
 
 
-def _output(scene: Scene) -> tuple[Chart, ...]:
-    return stop_ladder(scene.comparison), dimmer_chart(
-        against_dimmer(scene.entrants, scene.comparison, "stops"), "stops"
-    )
+def _bright(scene: Scene) -> tuple[Picture, ...]:
+    dimmed = against_dimmer(scene.entrants, scene.comparison, "stops")
+    swept = [series for series in dimmed if len(set(series.levels_pct)) > 1]
+    found = [Picture(stop_ladder(scene.comparison, scene.places), 2)]
+    if swept:
+        found.append(Picture(dimmer_chart(swept, "stops", scene.places), 2))
+    if walks := _walks(scene):
+        found.append(Picture(distance_chart(walks, scene.unit, scene.places), 2))
+    sections = _sections(scene)
+    if sections:
+        found.append(Picture(section_chart(sections, scene.places), 1, row=0 if len(found) < MOST_IN_A_ROW else 1))
+    return tuple(found)
 
 
-def _miss(scene: Scene) -> tuple[Chart, ...]:
+MOST_IN_A_ROW = 3
+
+
+def _walks(scene: Scene) -> list[Walked]:
+    """The lamps that were read at several distances, all else as compared."""
+    found = []
+    for entrant in scene.entrants:
+        entry = scene.comparison.entry(entrant.key)
+        if entry is None or entry.first is None or entry.ratios_only:
+            continue
+        own = [
+            m for m in along(entrant.readings, entry.first, "distance") if m.value("illuminance") and m.terms.distance_m
+        ]
+        own.sort(key=lambda m: m.terms.distance_m or 0.0)
+        if len({m.terms.distance_m for m in own}) > 1:
+            found.append(
+                Walked(
+                    entrant.name,
+                    tuple(m.terms.distance_m or 0.0 for m in own),
+                    tuple(value_of(m, "illuminance") * (m.terms.distance_m or 0.0) ** 2 for m in own),
+                    tuple(m.reading.id for m in own),
+                )
+            )
+    return found
+
+
+def _white(scene: Scene) -> tuple[Picture, ...]:
+    miss, curves = _miss(scene)
+    found = [Picture(miss, 3), Picture(curves, 2)]
+    for quantity in ("mired", "duv"):
+        whites = [_against_white(e, quantity, scene) for e in scene.entrants]
+        several = [one for one in whites if len(set(one.dialled_k)) > 1]
+        if several:
+            found.append(Picture(white_chart(several, quantity, scene.places), 1, row=1))
+    for quantity in ("mired", "duv"):
+        dimmed = against_dimmer(scene.entrants, scene.comparison, quantity)
+        swept = [series for series in dimmed if len(set(series.levels_pct)) > 1]
+        if swept:
+            found.append(Picture(dimmer_chart(swept, quantity, scene.places), 1, row=1))
+    return tuple(found)
+
+
+def _miss(scene: Scene) -> tuple[Chart, Chart]:
     misses, whites = [], []
     for entrant in scene.entrants:
         entry = scene.comparison.entry(entrant.key)
@@ -101,27 +139,14 @@ def _miss(scene: Scene) -> tuple[Chart, ...]:
                 tuple(m.reading.id for m in white),
             )
         )
-    return miss_plot(misses), chromaticity_chart(whites)
-
-
-def _dimmer(scene: Scene) -> tuple[Chart, ...]:
-    return tuple(dimmer_chart(against_dimmer(scene.entrants, scene.comparison, q), q) for q in ("mired", "duv", "ra"))
-
-
-def _whites(scene: Scene) -> tuple[Chart, ...]:
-    return tuple(
-        white_chart([_against_white(e, q, scene) for e in scene.entrants], q) for q in ("stops", "mired", "duv", "ra")
-    )
+    return miss_plot(misses, scene.places), chromaticity_chart(whites, scene.places)
 
 
 def _against_white(entrant: Entrant, quantity: str, scene: Scene) -> AgainstWhite:
     entry = scene.comparison.entry(entrant.key)
     first = entry.first if entry is not None else None
     own = [m for m in along(entrant.readings, first, "cct") if m.terms.cct_k is not None] if first is not None else []
-    if quantity == "stops":
-        top = max((m.value("illuminance") or 0.0 for m in own), default=0.0)
-        values = [(m, float(np.log2(value_of(m, "illuminance") / top))) for m in own if m.value("illuminance")]
-    elif quantity == "mired":
+    if quantity == "mired":
         values = [(m, 1e6 / value_of(m, "cct") - 1e6 / (m.terms.cct_k or 1.0)) for m in own if m.value("cct")]
     else:
         values = [(m, value_of(m, quantity)) for m in own if m.value(quantity) is not None]
@@ -133,12 +158,17 @@ def _against_white(entrant: Entrant, quantity: str, scene: Scene) -> AgainstWhit
     )
 
 
-def _spectra(scene: Scene) -> tuple[Chart, ...]:
+def _colours(scene: Scene) -> tuple[Picture, ...]:
+    found = [Picture(_spectra(scene), 3), *(Picture(chart, 4) for chart in _samples(scene))]
+    return (*found, *(Picture(chart, 1, row=1) for chart in _hues(scene)))
+
+
+def _spectra(scene: Scene) -> Chart:
     first = {e.key: e.readings[0].reading.id for e in scene.comparison.entries if e.readings}
     spectra = scene.collection.logbook.spectra(first.values())
     names = {e.key: e.name for e in scene.comparison.entries}
-    curves = [Curve(spectra[r], scene.places[s], names[s]) for s, r in first.items() if r in spectra]
-    return (overlay_chart([*curves, *_laid_over(scene)], scene.scaling),)
+    curves = [Curve(spectra[r], scene.places.get(names[s]), names[s]) for s, r in first.items() if r in spectra]
+    return overlay_chart([*curves, *_laid_over(scene)], scene.scaling)
 
 
 def _laid_over(scene: Scene) -> list[Curve]:
@@ -148,7 +178,7 @@ def _laid_over(scene: Scene) -> list[Curve]:
     return [
         Curve(
             spectra[i],
-            len(scene.places) + number,
+            max(scene.places.values(), default=-1) + 1 + number,
             f"{scene.collection.names_of(m.reading.source_ids)}, {notation.white(m.terms)}, {notation.level(m.terms)},"
             f" {m.reading.at:%-d %b %Y}",
             laid_over=True,
@@ -167,33 +197,43 @@ def _side_by_side(scene: Scene) -> list[tuple[Entry, Measured]]:
     return entries[:MOST_BESIDE]
 
 
-def _hues(scene: Scene) -> tuple[Chart, ...]:
+def _hues(scene: Scene) -> list[Chart]:
     found = []
     for entry, measured in _side_by_side(scene):
         vectors = measured.vectors
         if "Rcs_h" in vectors:
-            title = (
-                f"{entry.name}: Rf {notation.score(entry.figures.get('rf'))}, Rg"
-                f" {notation.score(entry.figures.get('rg'))}"
-            )
-            found.append(replace(vector_chart(vectors["Rcs_h"], vectors["Rhs_h"]), title=title))
-    return tuple(found)
+            title = f"{entry.name}, hue by hue: up more vivid, leaning turns"
+            found.append(hue_strip_chart(vectors["Rcs_h"], vectors["Rhs_h"], hue_colours(HUE_BINS), title))
+    return found
 
 
-def _samples(scene: Scene) -> tuple[Chart, ...]:
-    found = []
-    for entry, measured in _side_by_side(scene):
-        spectrum = scene.collection.logbook.spectra([measured.reading.id])[measured.reading.id]
-        scores = [sample_scores(measured).get(i, float("nan")) for i in range(1, 16)]
-        try:
-            colours = sample_colours(spectrum)
-        except SpectrumError:
-            continue  # a spectrum that nothing can be computed from has no samples either
-        found.append(lollipop_chart(scores, colours, [f"R{i}" for i in range(1, 16)], f"{entry.name}: R1 to R15"))
-    return tuple(found)
+SAMPLES = tuple(f"R{i}" for i in range(1, 16))
 
 
-def _beam(scene: Scene) -> tuple[Chart, ...]:
+def _samples(scene: Scene) -> list[Chart]:
+    """The scores of all lamps on one axis; the samples' colours are those under the first lamp with a spectrum."""
+    lamps: list[Sampled] = []
+    colours: tuple[Rgb, ...] = ()
+    for entry in scene.comparison.entries:
+        measured = next((m for m in (*entry.readings, *entry.colour) if sample_scores(m)), None)
+        if measured is None:
+            continue
+        own = sample_scores(measured)
+        scores = tuple(own.get(i, float("nan")) for i in range(1, len(SAMPLES) + 1))
+        lamps.append(Sampled(entry.name, scores, measured.reading.id))
+        colours = colours or _sample_colours(scene, measured)
+    return [samples_chart(lamps, SAMPLES, colours, scene.places)] if lamps else []
+
+
+def _sample_colours(scene: Scene, measured: Measured) -> tuple[Rgb, ...]:
+    spectrum = scene.collection.logbook.spectra([measured.reading.id]).get(measured.reading.id)
+    try:
+        return sample_colours(spectrum) if spectrum is not None else ()
+    except SpectrumError:
+        return ()  # a spectrum that nothing can be computed from has no samples either
+
+
+def _sections(scene: Scene) -> list[Section]:
     sections = []
     for entrant in scene.entrants:
         entry = scene.comparison.entry(entrant.key)
@@ -214,14 +254,12 @@ def _beam(scene: Scene) -> tuple[Chart, ...]:
                     tuple(m.reading.id for m in own),
                 )
             )
-    return (section_chart(sections),) if sections else ()
+    return sections
 
 
-def _value(scene: Scene) -> tuple[Chart, ...]:
+def _worth(scene: Scene) -> tuple[Picture, ...]:
     lamps = priced(scene)
-    if not lamps:
-        return ()
-    return value_chart(lamps, CURRENCY), quality_chart(lamps, CURRENCY)
+    return (Picture(value_chart(lamps, CURRENCY)), Picture(quality_chart(lamps, CURRENCY))) if lamps else ()
 
 
 CURRENCY = "EUR"
@@ -245,7 +283,7 @@ def priced(scene: Scene) -> list[Priced]:
         found.append(
             Priced(
                 name=entry.name,
-                series=scene.places[entry.key],
+                series=scene.places.get(entry.name),
                 price=cost[0],
                 includes=cost[1],
                 candela=candela,
@@ -256,14 +294,9 @@ def priced(scene: Scene) -> list[Priced]:
     return found
 
 
-_DRAWN: Mapping[View, Callable[[Scene], tuple[Chart, ...]]] = {
-    View.OUTPUT: _output,
-    View.MISS: _miss,
-    View.DIMMER: _dimmer,
-    View.WHITES: _whites,
-    View.SPECTRA: _spectra,
-    View.HUES: _hues,
-    View.SAMPLES: _samples,
-    View.BEAM: _beam,
-    View.VALUE: _value,
+_DRAWN: Mapping[Ask, Callable[[Scene], tuple[Picture, ...]]] = {
+    Ask.BRIGHT: _bright,
+    Ask.WHITE: _white,
+    Ask.COLOURS: _colours,
+    Ask.WORTH: _worth,
 }
