@@ -1,5 +1,7 @@
 import numpy as np
 import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QDialog, QLabel
 
 from even_beam.app import dialogs
@@ -58,6 +60,28 @@ def test_a_file_opened_straight_in_the_window(window, qtbot, tmp_path):
     window.spectrum.press("Ctrl C")
     window.spectrum.press("K")
     assert window.document.desk.measured[-1].reading.note.startswith("from file")
+
+
+def test_a_light_is_shown_by_what_it_does_to_subjects(window, qtbot, tmp_path, monkeypatch):
+    path = tmp_path / "line.csv"
+    rows = "\n".join(f"{w:g},{v:.6f}" for w, v in zip(WAVELENGTH_NM[::5], daylight(5503.0)[::5], strict=True))
+    path.write_text(f"nm,value\n{rows}")
+    window.spectrum.open_path(path)
+    wait(window, qtbot)
+    shown = texts(window)
+    assert "Every subject stays as it is" in shown
+    assert "on the daylight curve: neither green nor magenta" in shown
+    assert "skin as it is" in window.spectrum._subjects.accessibleDescription()
+    assert window.spectrum._pages.currentIndex() == 0
+    opened = []
+    monkeypatch.setattr(spectrum_station.SubjectDialog, "exec", lambda self: opened.append(self.windowTitle()))
+    for key in (Qt.Key.Key_Down, Qt.Key.Key_Return):
+        QTest.keyClick(window.spectrum._subjects, key)
+    assert opened == ["deep reds: as they are"]
+    window.spectrum.press("C")
+    assert "standard camera" in window.spectrum._subjects.accessibleName()
+    window.spectrum.press("F")
+    assert window.spectrum._pages.currentIndex() == 1
 
 
 def test_the_mapping_dialog_previews_and_remembers(window, qtbot, tmp_path, monkeypatch):

@@ -298,7 +298,7 @@ def test_a_meter_for_ratios_only_is_never_used_for_absolutes(limits):
     found = compare.compare([tansy, sorrel], {}, "Tansy", meters)
     assert found.entries[1].ratio == pytest.approx(2.0)
     assert any("for ratios only" in text for text in texts(found, Evenness.UNKNOWN))
-    assert stop_ladder(found).summary == "Tansy 0.00 stop, Sorrel +1.00 stop"
+    assert stop_ladder(found).summary == "Sorrel +1.00 stop, Tansy 0.00 stop"
     assert "illuminance" not in rows_of(tansy, meters)[0].figures
     with_another = lamp("Sorrel", (FULL, 2000.0), meter="m2")
     assert compare.compare([tansy, with_another], {}, "Tansy", meters).entries[1].ratio is None

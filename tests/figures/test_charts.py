@@ -6,9 +6,10 @@ from even_beam.bench.dimmer_series import against_dimmer
 from even_beam.bench.records import Spectrum
 from even_beam.figures import axes
 from even_beam.figures.chart import Line, Points, Text
-from even_beam.figures.comparison import dimmer_chart, stop_ladder
+from even_beam.figures.comparison import Walked, dimmer_chart, distance_chart, stop_ladder
 from even_beam.figures.print_renderer import svg
 from even_beam.figures.progress import dimming_chart, walk_chart
+from even_beam.figures.scores import Sampled, hue_strip_chart, samples_chart
 from even_beam.figures.spectrum import Curve, Scaling, overlay_chart, spectrum_chart
 from even_beam.light import WAVELENGTH_NM, planckian
 from even_beam.light.colorimetry import illuminance
@@ -55,7 +56,7 @@ def test_spectra_are_scaled_as_said():
     dim, bright = Spectrum(WAVELENGTH_NM, planckian(3200.0)), Spectrum(WAVELENGTH_NM, 40 * planckian(5600.0))
     for scaling in Scaling:
         chart = overlay_chart([Curve(dim, 0, "Yarrow"), Curve(bright, 1, "Tansy")], scaling)
-        lines = [np.array(mark.y) for mark in chart.marks if isinstance(mark, Line)]
+        lines = [np.array(mark.y) for mark in chart.marks if isinstance(mark, Line) and mark.label]
         measure = (lambda v: v.max()) if scaling is Scaling.PEAK else (lambda v: float(illuminance(v)))
         assert measure(lines[0]) == pytest.approx(measure(lines[1]))
     assert spectrum_chart(dim, 3200.0).summary.startswith("Spectrum, highest at 780 nm")
@@ -66,7 +67,8 @@ def test_the_ladder_and_the_dimmer_charts():
     result = compare.compare([a, b], {}, "Tansy", METERS)
     chart = stop_ladder(result)
     heights = [mark.y[0] for mark in chart.marks if isinstance(mark, Points)]
-    assert heights[1] - heights[0] == pytest.approx(2.0)
+    assert heights[0] - heights[1] == pytest.approx(2.0), "two stops apart, the brighter first"
+    assert [mark.series for mark in chart.marks if isinstance(mark, Points)] == [1, 0]
     assert "Tansy 1\u202f000 lx" in chart.summary
     for quantity in ("stops", "mired", "duv"):
         one = dimmer_chart(against_dimmer([a, b], result, quantity), quantity)
@@ -80,3 +82,52 @@ def test_print_is_svg_and_repeatable():
     drawing = svg(chart)
     assert drawing.startswith("<svg")
     assert "the walk" in drawing or "<path" in drawing
+
+
+def test_many_lamps_stand_as_rows_with_their_names():
+    lamps = [lamp(f"Lamp {n:02}", (FULL, 500.0 + 100.0 * n), cct=5500.0, duv=0.0) for n in range(25)]
+    result = compare.compare(lamps, {}, "Lamp 00", METERS)
+    chart = stop_ladder(result, {"Lamp 03": 7})
+    assert chart.rows == 25
+    assert [label for _, label in chart.y.ticks] == [f"Lamp {n:02}" for n in reversed(range(25))]
+    points = {mark.label: mark for mark in chart.marks if isinstance(mark, Points)}
+    assert points["Lamp 24"].y[0] == 24.0, "the brightest on top"
+    assert {name: mark.series for name, mark in points.items() if mark.series is not None} == {"Lamp 03": 7}
+    assert points["Lamp 24"].x[0] - points["Lamp 00"].x[0] == pytest.approx(np.log2(2900.0 / 500.0))
+
+
+def test_along_a_walk_a_level_line_follows_the_inverse_square():
+    metres = (1.0, 2.0, 4.0)
+    ideal = Walked("A", metres, (4000.0,) * 3, ("a", "b", "c"))
+    twice = Walked("B", metres, (8000.0, 8000.0, 8000.0), ("d", "e", "f"))
+    chart = distance_chart([ideal, twice], "m")
+    first, second = (mark for mark in chart.marks if isinstance(mark, Line))
+    assert len(set(first.y)) == 1
+    assert np.array(second.y) - np.array(first.y) == pytest.approx(1.0), "a stop apart"
+    assert [label for _, label in chart.x.ticks] == ["1.00 m", "2.00 m", "4.00 m"]
+    assert distance_chart([], "m").empty
+
+
+def test_samples_of_all_lamps_stand_on_one_axis():
+    names = [f"R{i}" for i in range(1, 16)]
+    lamps = [
+        Sampled("A", tuple(90.0 + i % 5 for i in range(15)), "a"),
+        Sampled("B", (95.0,) * 8 + (-30.0,) + (float("nan"),) * 6, "b"),
+    ]
+    chart = samples_chart(lamps, names, (), {"B": 3})
+    a, b = (mark for mark in chart.marks if isinstance(mark, Points))
+    assert (a.series, b.series) == (None, 3), "the grey one behind"
+    assert len(b.x) == 9
+    assert chart.y.low < -30.0 < chart.y.high
+    assert "B lowest in R9" in chart.summary
+    assert samples_chart([Sampled("C", (float("nan"),) * 15, "c")], names, ()).empty
+
+
+def test_a_hue_strip_leans_by_the_turn():
+    chroma, turn = np.zeros(16), np.zeros(16)
+    chroma[4], turn[4] = -8.0, 2.0 * np.pi / 16.0
+    chart = hue_strip_chart(chroma, turn, ((0, 0, 0),) * 16, "hues")
+    line = next(mark for mark in chart.marks if isinstance(mark, Line) and mark.label == "hue 5")
+    assert list(line.x) == pytest.approx([4.0, 5.0]), "the width of a hue reaches the next column"
+    assert list(line.y) == [0.0, -8.0]
+    assert "hue 5 of 16" in chart.summary

@@ -281,6 +281,8 @@ def _compare(driver: Driver, told: Told) -> None:
             driver.key(str(number))
             told(COMPARE, "1–5", "" if window.compare._question.ask is ask else f"{number} did not ask {ask}")
         for key in ("L", "E", "A"):
+            window.compare.ask_term("session_id", "")
+            driver.settle()
             at()
             question = window.compare._question
             driver.key(key.lower())
@@ -307,6 +309,8 @@ def _compare(driver: Driver, told: Told) -> None:
         at()
         window.compare.ask(Ask.WHITE)
         driver.settle()
+        window.compare._answer.setFixedHeight(300)
+        driver.settle()
         driver.key("Next")
         bar = window.compare._answer.verticalScrollBar()
         told(COMPARE, "PgDn PgUp", "" if bar is not None and bar.value() > 0 else "the page did not move")
@@ -329,6 +333,7 @@ def _report(driver: Driver, told: Told) -> None:
 
 def _spectrum(driver: Driver, told: Told) -> None:
     """Spectrum."""
+    window = driver.window
     driver.at(SPECTRUM)
     for key, title in (("O", "Open spectra"), ("W", "Write"), ("M", ""), ("K", ""), ("→", "")):
         driver.key(key if key in X_KEYS else key.lower())
@@ -338,6 +343,14 @@ def _spectrum(driver: Driver, told: Told) -> None:
             key,
             "" if quiet or driver.said or any(title in o for o in driver.opened) else f"opened {driver.opened}",
         )
+    spectrum = window.spectrum
+    driver.key("s")
+    told(SPECTRUM, "S", "" if driver.opened else "no subject opened")
+    for key, state in (("C", lambda: spectrum._by_eye), ("F", spectrum._pages.currentIndex)):
+        before = state()
+        driver.key(key.lower())
+        told(SPECTRUM, key, "" if state() != before else "nothing changed")
+        driver.key(key.lower())
     driver.key("ctrl+c")
     told(SPECTRUM, "Ctrl C", "" if any("clipboard" in s for s in driver.said) else f"said {driver.said}")
 

@@ -58,7 +58,10 @@ COMPARE = (
 SPECTRUM = (
     KeyHint("O", "open a file", "Open a file of spectra."),
     KeyHint("M", "how it is read", "Change how a table is read; remembered for files of the same shape."),
-    KeyHint("→", "next", "The next spectrum of the file."),
+    KeyHint("→", "next", "The next spectrum of the file; ← the one before."),
+    KeyHint("S", "samples of a subject", "What the subject under the cursor is made of, one by one; ↑ ↓ move."),
+    KeyHint("C", "eye or camera", "Subjects as an eye used to each light sees them, or as the standard camera does."),
+    KeyHint("F", "all figures", "Every figure with its meaning, samples, patches; and back to the subjects."),
     KeyHint("W", "write", "Write the spectrum as IES TM-27, CGATS or JSON."),
     KeyHint("K", "keep as a reading", "Take it into the session on the Bench."),
     KeyHint("Ctrl C", "copy", "Copy the spectrum as a picture and as figures."),

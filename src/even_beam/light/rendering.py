@@ -43,12 +43,14 @@ def seen_by_eye(lamp: FloatArray, reference: FloatArray) -> Patches:
     CIE 1931 observer, full adaptation to D65 (Bradford). Equal illuminance.
     """
     names, reflectance = subjects()
-    colours = [_adapted(light, reflectance) for light in np.broadcast_arrays(lamp, reference)]
+    colours = [adapted_to_display(light, reflectance) for light in np.broadcast_arrays(lamp, reference)]
     first, second = (lab(c / D65_WHITE) for c in colours)
     return Patches(names, srgb(colours[0]), srgb(colours[1]), ciede2000(second, first))
 
 
-def _adapted(light: FloatArray, reflectance: FloatArray) -> FloatArray:
+def adapted_to_display(light: FloatArray, reflectance: FloatArray) -> FloatArray:
+    """X, Y, Z on D65 of reflectances under a light for an eye adapted to it, shapes (..., 401), (k, 401) to (..., k,
+    3)."""
     white = tristimulus(light)
     xyz = (light[..., None, :] * reflectance) @ observer() / white[..., None, 1:2]
     return adapted_to_d65(xyz, white / white[..., 1:2])

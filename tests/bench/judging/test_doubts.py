@@ -109,7 +109,7 @@ def test_one_fixture_and_plain_words(tmp_path):
     runner = CliRunner()
     runner.invoke(main, ["import", str(table), str(book)])
     result = runner.invoke(main, ["findings", str(book), "--fixture", "yarrow"])
-    assert "it may have been 1\N{THIN SPACE}600 lx" in result.stdout
+    assert "it may have been 1\N{NARROW NO-BREAK SPACE}600 lx" in result.stdout
     assert "not measured:" in result.stdout
     assert runner.invoke(main, ["findings", str(book), "--fixture", "Nobody"]).exit_code == 1
 

@@ -1,13 +1,24 @@
-"""The Spectrum panel: figures in groups, lollipops, hue shifts and split patches, each with its words and limits."""
+"""Spectrum: what a light does to subjects, with the evidence beside it; behind it every figure with its meaning."""
 
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent
-from PyQt6.QtWidgets import QFileDialog, QGridLayout, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QFileDialog,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QScrollArea,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from even_beam.app import dialogs, keys
 from even_beam.app.spectrum.mapping_dialog import MappingDialog
+from even_beam.app.spectrum.subject_dialog import SubjectDialog
+from even_beam.app.spectrum.subject_table import SubjectTable
 from even_beam.app.station import Host, Station
 from even_beam.app.widgets.chart_view import ChartView
 from even_beam.app.widgets.split_patches import SplitPatches
@@ -21,6 +32,11 @@ from even_beam.workspace.session.document import Document
 from even_beam.workspace.spectrum.files import OpenedFile, open_file, read_again
 from even_beam.workspace.spectrum.view import Group, SpectrumView, view_of
 
+MISLEADING = (
+    "Scores are means over samples: they reject, they do not rank. An eye is not a camera: test yours before you trust"
+    " it with skin."
+)
+
 
 class SpectrumStation(Station):
     """One spectrum at a time, of a file or of a reading."""
@@ -31,12 +47,76 @@ class SpectrumStation(Station):
         self._spectra: tuple[NamedSpectrum, ...] = ()
         self._at = 0
         self._view: SpectrumView | None = None
+        self._by_eye = True
         self.setAcceptDrops(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._build()
+        self.setFocusProxy(self._subjects)
         self._show_empty()
 
     def _build(self) -> None:
+        self._charts = {name: ChartView() for name in ("curve", "hues", "spectrum", "samples", "all", "shifts")}
+        self._titles = {name: label("", "coming", wrap=True) for name in self._charts}
+        self._empty = label("", "line", wrap=True)
+        self._empty.setContentsMargins(24, 20, 24, 0)
+        self._pages = QStackedWidget()
+        self._pages.addWidget(self._build_subjects())
+        self._pages.addWidget(self._build_figures())
+        frame = QVBoxLayout(self)
+        frame.setContentsMargins(0, 0, 0, 0)
+        frame.setSpacing(0)
+        frame.addWidget(self._empty)
+        frame.addWidget(self._pages, 1)
+
+    def _build_subjects(self) -> QWidget:
+        """The first page: what the light does to subjects, and the evidence beside it."""
+        self._answer, self._white = label("", "title", wrap=True), label("", "line", wrap=True)
+        self._seen_by = label("", "coming")
+        self._subjects = SubjectTable()
+        self._subjects.opened.connect(self._open_subject)
+        left = QVBoxLayout()
+        left.setContentsMargins(24, 18, 24, 12)
+        left.setSpacing(6)
+        for widget in (self._answer, self._white, self._seen_by, self._subjects):
+            left.addWidget(widget)
+        left.addStretch(1)
+        inner = QWidget()
+        inner.setLayout(left)
+        scroll = QScrollArea()
+        scroll.setWidget(inner)
+        scroll.setWidgetResizable(True)
+        scroll.setFrameShape(QScrollArea.Shape.NoFrame)
+        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self._metrics = QGridLayout()
+        self._metrics.setColumnStretch(1, 1)
+        self._metrics.setHorizontalSpacing(10)
+        self._metrics.setVerticalSpacing(6)
+        right = QVBoxLayout()
+        right.setContentsMargins(16, 18, 20, 12)
+        right.setSpacing(4)
+        for name, height in (("curve", 190), ("hues", 170)):
+            self._charts[name].setFixedHeight(height)
+            right.addWidget(self._titles[name])
+            right.addWidget(self._charts[name])
+        right.addLayout(self._metrics)
+        right.addSpacing(6)
+        right.addWidget(label(MISLEADING, "coming", wrap=True))
+        right.addStretch(1)
+        side = QWidget()
+        side.setLayout(right)
+        side.setFixedWidth(330)
+        page = QWidget()
+        row = QHBoxLayout(page)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(scroll, 1)
+        row.addWidget(Hairline(vertical=True))
+        row.addWidget(side)
+        return page
+
+    def _build_figures(self) -> QWidget:
+        """The second page: every figure with its meaning, the samples one by one, patches for eye and camera."""
         self._figures = QVBoxLayout()
         self._figures.setContentsMargins(24, 16, 16, 12)
         self._figures.setSpacing(3)
@@ -49,28 +129,24 @@ class SpectrumStation(Station):
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         inner.setMaximumWidth(372)
         scroll.setFixedWidth(384)
-        self._scroll = scroll
-        self._charts = {name: ChartView() for name in ("spectrum", "samples", "all", "shifts")}
-        self._titles = {name: label("", "coming") for name in self._charts}
         self._eye, self._camera = SplitPatches(), SplitPatches()
         self._words: dict[str, QLabel] = {name: label("", "coming", wrap=True) for name in ("tm30", "eye", "camera")}
         self._rescue = label("", "quiet", wrap=True)
-        self._empty = label("", "line", wrap=True)
         middle = QVBoxLayout()
         middle.setContentsMargins(20, 16, 12, 12)
         middle.setSpacing(2)
-        middle.addWidget(self._empty)
         for name, stretch in (("spectrum", 5), ("samples", 4), ("all", 3)):
             middle.addWidget(self._titles[name])
             middle.addWidget(self._charts[name], stretch)
-        self._side = self._build_side()
-        frame = QHBoxLayout(self)
+        page = QWidget()
+        frame = QHBoxLayout(page)
         frame.setContentsMargins(0, 0, 0, 0)
         frame.setSpacing(0)
         frame.addWidget(scroll)
         frame.addWidget(Hairline(vertical=True))
         frame.addLayout(middle, 1)
-        frame.addWidget(self._side)
+        frame.addWidget(self._build_side())
+        return page
 
     def _build_side(self) -> QWidget:
         right = QVBoxLayout()
@@ -108,17 +184,12 @@ class SpectrumStation(Station):
             self._show_view(self._view)
 
     def _show_empty(self) -> None:
-        self._show_panels(False)
+        self._pages.hide()
         self._empty.setText(
             "Open a file of spectra with O, or drop it here: CSV and other tables, IES TM-27, CGATS, JSON, XLSX. "
             "On the Bench, I brings the last reading here."
         )
         self._empty.setVisible(True)
-
-    def _show_panels(self, visible: bool) -> None:
-        panels: list[QWidget] = [*self._charts.values(), *self._titles.values(), self._side, self._scroll]
-        for panel in panels:
-            panel.setVisible(visible)
 
     def open_path(self, path: Path) -> None:
         """Read a file in a worker and show its first spectrum."""
@@ -160,8 +231,13 @@ class SpectrumStation(Station):
     def _show_view(self, view: SpectrumView) -> None:
         self._view = view
         self._empty.setVisible(False)
-        self._show_panels(True)
+        self._pages.show()
+        self._show_subjects(view)
+        if self.isVisible():
+            self._subjects.setFocus()
         for name, chart in (
+            ("curve", view.spectrum),
+            ("hues", view.shifts),
             ("spectrum", view.spectrum),
             ("samples", view.samples),
             ("all", view.all_samples),
@@ -179,6 +255,34 @@ class SpectrumStation(Station):
         self._show_groups(view.groups)
         self.head_changed.emit()
         self.hints_changed.emit()
+
+    def _show_subjects(self, view: SpectrumView) -> None:
+        self._answer.setText(view.answer)
+        self._white.setText(view.white)
+        who = "an eye used to each light" if self._by_eye else "the standard camera, balanced on each light"
+        self._seen_by.setText(
+            f"upper half: under the reference of its own white; lower half: under this lamp; seen by {who}"
+        )
+        self._subjects.show_rows(view.by_eye if self._by_eye else view.by_camera, who)
+        while (item := self._metrics.takeAt(0)) is not None:
+            if (widget := item.widget()) is not None:
+                widget.deleteLater()
+        for row, metric in enumerate(view.metrics):
+            for column, (text, part) in enumerate(
+                ((metric.name, "quiet"), (metric.value, ""), (metric.told, "coming"))
+            ):
+                shown = label(text, part)
+                shown.setToolTip(metric.limits)
+                if column:
+                    shown.setAlignment(Qt.AlignmentFlag.AlignRight)
+                self._metrics.addWidget(shown, row, column)
+
+    def _open_subject(self, place: int) -> None:
+        """The members of a subject, one by one."""
+        view = self._view
+        rows = () if view is None else view.by_eye if self._by_eye else view.by_camera
+        if 0 <= place < len(rows):
+            SubjectDialog(self.window(), rows[place]).exec()
 
     def _show_groups(self, groups: tuple[Group, ...]) -> None:
         while (item := self._figures.takeAt(0)) is not None:
@@ -208,11 +312,13 @@ class SpectrumStation(Station):
         control = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
         if control and event.key() == Qt.Key.Key_C:
             self.press("Ctrl C")
-        elif event.key() in (Qt.Key.Key_Right, Qt.Key.Key_Down):
+        elif event.key() == Qt.Key.Key_Right:
             self._step(1)
-        elif event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Up):
+        elif event.key() == Qt.Key.Key_Left:
             self._step(-1)
-        elif not control and event.text().upper() in {"O", "M", "W", "K"}:
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.press("S")
+        elif not control and event.text() and event.text().upper() in {"O", "M", "W", "K", "C", "S", "F"}:
             self.press(event.text().upper())
         else:
             super().keyPressEvent(event)
@@ -229,8 +335,15 @@ class SpectrumStation(Station):
             self._ask_write()
         elif key == "K":
             self._keep()
+        elif key == "C" and self._view is not None:
+            self._by_eye = not self._by_eye
+            self._show_subjects(self._view)
+        elif key == "S":
+            self._open_subject(self._subjects.at)
+        elif key == "F":
+            self._pages.setCurrentIndex(1 - self._pages.currentIndex())
         elif key == "Ctrl C":
-            self._charts["spectrum"].copy()
+            self._charts["curve"].copy()
             self.host.say("The spectrum is on the clipboard, as a picture and as figures")
 
     def _step(self, by: int) -> None:

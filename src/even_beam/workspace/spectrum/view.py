@@ -13,7 +13,7 @@ from even_beam.figures.chart import Chart
 from even_beam.figures.hues import hue_colours
 from even_beam.figures.scores import Rgb, hue_strip_chart, lollipop_chart, rgb_of
 from even_beam.figures.spectrum import spectrum_chart
-from even_beam.light import Figures, FloatArray, evaluate
+from even_beam.light import Figures, FloatArray, evaluate, subjects
 from even_beam.light.adaptation import adapted_to_d65, srgb
 from even_beam.light.colorimetry import cct_and_duv, observer, tristimulus, uv_1960, xy
 from even_beam.light.colour import centroid_wavelength, dominant_wavelength, luminous_efficacy
@@ -27,8 +27,15 @@ from even_beam.light.tables import table
 from even_beam.light.tlci import SECTORS, advice
 from even_beam.light.tm30 import HUE_BINS, colour_fidelity, design_intent, sample_fidelity, skin_fidelity
 from even_beam.light.uncertainty import SCORES, USUAL_XY, score_half_widths, white_tolerance
-from even_beam.light.white import daylight_distance, named_whites, nearest_named_white, share_between_curves
+from even_beam.light.white import (
+    daylight_distance,
+    named_whites,
+    nearest_named_white,
+    share_between_curves,
+)
+from even_beam.workspace.spectrum.metrics import Metric, metrics_of, white_words
 from even_beam.workspace.spectrum.patches import PatchPair, pairs_of
+from even_beam.workspace.spectrum.subjects import SubjectRow, headline, rows_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,6 +66,11 @@ class SpectrumView:
     samples: Chart
     all_samples: Chart
     shifts: Chart
+    answer: str
+    white: str
+    by_eye: tuple[SubjectRow, ...]
+    by_camera: tuple[SubjectRow, ...]
+    metrics: tuple[Metric, ...]
     eye: tuple[PatchPair, ...]
     camera: tuple[PatchPair, ...]
     rescue: str
@@ -75,6 +87,8 @@ def view_of(name: str, spectrum: Spectrum, understood: str = "") -> SpectrumView
     eye: tuple[PatchPair, ...] = ()
     camera: tuple[PatchPair, ...] = ()
     rescue = ""
+    by_eye: tuple[SubjectRow, ...] = ()
+    by_camera: tuple[SubjectRow, ...] = ()
     scores: Chart = lollipop_chart([math.nan], ((0, 0, 0),), ["R1"], "R1–R15")
     every: Chart = scores
     if not coloured:
@@ -89,6 +103,9 @@ def view_of(name: str, spectrum: Spectrum, understood: str = "") -> SpectrumView
         scores, every = _sample_charts(figures, grid, one)
         eye, camera = pairs_of(seen_by_eye(grid, reference)), pairs_of(seen_by_camera(grid, reference))
         rescue = _rescue_words(grid, reference)
+        special = {i: float(score) for i, score in enumerate(figures.cri.R, start=1)}
+        by_eye = rows_of(subjects.seen_by_eye(grid, reference), special)
+        by_camera = rows_of(subjects.seen_by_camera(grid, reference), special)
     shifts = hue_strip_chart(
         figures.tm30.Rcs_h.tolist(),
         figures.tm30.Rhs_h.tolist(),
@@ -104,6 +121,11 @@ def view_of(name: str, spectrum: Spectrum, understood: str = "") -> SpectrumView
         samples=scores,
         all_samples=every,
         shifts=shifts,
+        answer=headline(by_eye) if by_eye else "The light is coloured: no subject has a colour of its own under it.",
+        white=white_words(figures),
+        by_eye=by_eye,
+        by_camera=by_camera,
+        metrics=metrics_of(figures, grid, measured),
         eye=eye,
         camera=camera,
         rescue=rescue,

@@ -1,0 +1,133 @@
+"""What a light does to subjects: skin, deep reds, foliage and so on, each a group of published reflectances.
+
+Reflectances: CIE 13.3-1995 (R1 to R14), JIS Z 8726 (R15), EBU Tech 3355 (the chart), CIE 224:2017 (samples 15 and 18,
+skins). Which of them stand for which subject is our choice (common practice, no source).
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cache
+
+import numpy as np
+
+from even_beam.light.adaptation import D65_WHITE, lab
+from even_beam.light.colour_difference import ciede2000
+from even_beam.light.rendering import adapted_to_display, display_of_lab, subjects
+from even_beam.light.spectra import FloatArray, resample
+from even_beam.light.tables import table
+from even_beam.light.tlci import camera_signals, displayed_lab, signals_of
+
+_OF_CHART: Mapping[str, tuple[str, ...]] = {
+    "skin": ("dark skin", "light skin", "skin, sample 15", "skin, sample 18"),
+    "deep reds": ("red", "moderate red"),
+    "oranges, yellows": ("orange", "orange yellow", "yellow"),
+    "foliage": ("foliage", "yellow green"),
+    "blues": ("blue", "purplish blue", "blue sky"),
+    "violets, pinks": ("purple", "blue flower", "magenta"),
+    "pastels": (),
+    "whites, greys": ("white 9.5", "neutral 8", "neutral 6.5", "neutral 5", "neutral 3.5"),
+}
+_OF_CRI: Mapping[str, tuple[int, ...]] = {
+    "skin": (13, 15), "deep reds": (9,), "oranges, yellows": (10,), "foliage": (14, 11), "blues": (12,),
+    "violets, pinks": (7, 8), "pastels": (1, 2, 3, 4, 5, 6, 7, 8), "whites, greys": (),
+}  # fmt: skip
+
+SUBJECTS: tuple[str, ...] = tuple(_OF_CHART)
+"""The subjects, in the order in which they are told."""
+
+
+def samples_of(subject: str) -> tuple[int, ...]:
+    """The numbers of the colour-rendering samples that stand for a subject. Raises `KeyError`."""
+    return _OF_CRI[subject]
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class Shift:
+    """What becomes of a subject's members under a lamp: k names, CIELAB under the reference and under the lamp, shape
+    (k, 3), and CIEDE2000 between them, shape (k,)."""
+
+    subject: str
+    members: tuple[str, ...]
+    before: FloatArray
+    after: FloatArray
+    delta_e: FloatArray
+
+    @property
+    def mean(self) -> float:
+        """The mean CIEDE2000 of the members."""
+        return float(self.delta_e.mean())
+
+    @property
+    def lightness(self) -> float:
+        """By how much they are lighter, in L*."""
+        return float((self.after[:, 0] - self.before[:, 0]).mean())
+
+    @property
+    def chroma(self) -> float:
+        """By how much they are more vivid, in C*."""
+        return float((np.hypot(*self.after[:, 1:].T) - np.hypot(*self.before[:, 1:].T)).mean())
+
+    @property
+    def hue(self) -> float:
+        """By how much their hue turns, in the units of C* (ISO/CIE 11664-4, the metric hue difference); positive from
+        red towards yellow."""
+        before, after = self.before[:, 1:], self.after[:, 1:]
+        cross = before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0]
+        dot = (before * after).sum(axis=1)
+        chroma = np.sqrt(np.maximum(np.hypot(*before.T) * np.hypot(*after.T), 0.0))
+        return float((2.0 * chroma * np.sin(np.arctan2(cross, dot) / 2.0)).mean())
+
+    @property
+    def hue_deg(self) -> float:
+        """The hue of the subject under the reference, the direction of its mean colour, 0 to 360."""
+        a, b = self.before[:, 1:].mean(axis=0)
+        return float(np.degrees(np.arctan2(b, a)) % 360.0)
+
+    @property
+    def colours(self) -> FloatArray:
+        """The member that changes most, under the reference and under the lamp, sRGB 0 to 1, shape (2, 3)."""
+        most = int(self.delta_e.argmax())
+        return display_of_lab(np.stack([self.before[most], self.after[most]]))
+
+
+@cache
+def _members() -> dict[str, tuple[tuple[str, ...], FloatArray]]:
+    """Names and reflectances of each subject on the working grid."""
+    names, reflectance = subjects()
+    wavelength, samples = table("cie-13.3-samples")
+    cri = resample(wavelength, samples.T)
+    found = {}
+    for subject in SUBJECTS:
+        own = [names.index(name) for name in _OF_CHART[subject]]
+        numbers = _OF_CRI[subject]
+        label = (*_OF_CHART[subject], *(f"R{number}" for number in numbers))
+        found[subject] = label, np.vstack([reflectance[own], cri[[n - 1 for n in numbers]]])
+    return found
+
+
+def seen_by_eye(lamp: FloatArray, reference: FloatArray) -> tuple[Shift, ...]:
+    """What an observer adapted to each light sees of the subjects; both spectra on the working grid, shape (401,)."""
+
+    def colours(light: FloatArray, reflectance: FloatArray) -> FloatArray:
+        return lab(adapted_to_display(light, reflectance) / D65_WHITE)
+
+    return tuple(
+        _shift(subject, names, colours(reference, own), colours(lamp, own))
+        for subject, (names, own) in _members().items()
+    )
+
+
+def seen_by_camera(lamp: FloatArray, reference: FloatArray) -> tuple[Shift, ...]:
+    """What the standard camera of EBU Tech 3355 shows, balanced on each light."""
+
+    def colours(light: FloatArray, reflectance: FloatArray) -> FloatArray:
+        return displayed_lab(signals_of(light, reflectance), camera_signals(light)[0])
+
+    return tuple(
+        _shift(subject, names, colours(reference, own), colours(lamp, own))
+        for subject, (names, own) in _members().items()
+    )
+
+
+def _shift(subject: str, names: tuple[str, ...], before: FloatArray, after: FloatArray) -> Shift:
+    return Shift(subject, names, before, after, ciede2000(after, before))
