@@ -3,12 +3,13 @@ import sys
 import threading
 
 import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QLabel, QWidget
 
 from even_beam.app import dialogs, theme
 from even_beam.app import window as window_module
 from even_beam.app.crash import CrashGuard
-from even_beam.app.kit import station as kit_station
 from even_beam.app.window import BENCH, COMPARE, KIT, REPORT
 from even_beam.light import METHOD_VERSION
 from even_beam.logbook.store import Logbook
@@ -126,29 +127,58 @@ def test_lock_another_reference_and_leave_a_lamp_out(window):
     assert "Yarrow" not in compare_of(window)._shown.published
 
 
-def test_the_kit_by_keys(window, monkeypatch):
+def say(window, text: str) -> None:
+    """A line in the Kit."""
+    QTest.keyClicks(window.kit._line._line, text)
+    QTest.keyClick(window.kit._line._line, Qt.Key.Key_Return)
+
+
+def named(window, nickname: str):
+    return next(card for card in window.document.kit.lamps() if card.source.nickname == nickname)
+
+
+def test_the_kit_by_keys(window, qtbot):
     window.go(KIT)
-
-    class Filling(kit_station.LampDialog):
-        def exec(self) -> int:
-            self._edits["nickname"].setText("Foxglove")
-            self._edits["price"].setText("twelve euros fifty x")
-            self.try_accept()
-            assert self.fault.text()
-            self._edits["price"].setText("640")
-            self.try_accept()
-            return 1
-
-    monkeypatch.setattr(kit_station, "LampDialog", Filling)
+    assert window.kit._card().source.nickname == "Tansy", "it opens on the lamp that was read last"
     window.kit.press("A")
-    names = [card.source.nickname for card in window.document.kit.lamps()]
-    assert "Foxglove" in names
+    say(window, "Foxglove; 640 EUR; 97 Ra")
+    card = named(window, "Foxglove")
+    assert (card.costs[0].amount, card.claim("ra").text) == (640.0, "97")
+    assert window.kit._card().source.nickname == "Foxglove"
+    window.kit.press("Enter")
+    say(window, "twelve euros fifty x")
+    assert "is not" in window._head._right or "known" in window._head._right
+    assert window.kit._line.isVisible(), "what is not understood stays to be mended"
+    window.kit._line._line.clear()
+    say(window, "back by 1 December 2026")
+    assert named(window, "Foxglove").source.return_by == "2026-12-01"
+    window._undo()
+    assert named(window, "Foxglove").source.return_by == ""
     window._undo()
     assert "Foxglove" not in [card.source.nickname for card in window.document.kit.lamps()]
     window.kit._filter.setText("tungsten")
-    assert window.kit._model.rowCount() >= 1
+    assert window.kit._lamps.count() >= 1
     window.kit._filter.setText("nothing like it")
     assert "No lamp has" in window.kit._empty.text()
+    window.kit._filter.clear()
+    window.kit._lamps.setCurrentRow(0)
+    name = window.kit._card().source.nickname
+    window.kit.press("Del")
+    window.kit.press("R")
+    assert window.kit._card().source.nickname == name and window.kit._card().source.retired
+    window.kit.press("Del")
+    assert named(window, name)
+
+
+def test_a_lamps_page_leads_to_the_sessions_of_its_record(window, qtbot):
+    window.go(KIT)
+    qtbot.waitUntil(lambda: not window.busy, timeout=20_000)
+    assert "does not hold" in window.kit._page.texts
+    assert "six-emitter spot, 260 W" in window.kit._page.texts
+    session = next(s for s in window.document.logbook.sessions() if s.name.startswith("Specimen"))
+    window.kit._page.session_wanted.emit(session.id)
+    assert compare_of(window)._shown.session == session.name
+    assert window.station is window.compare
 
 
 def test_the_report_is_previewed_written_and_kept(window, qtbot, tmp_path):

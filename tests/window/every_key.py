@@ -221,13 +221,20 @@ def _kit(driver: Driver, told: Told) -> None:
     """The Kit."""
     window = driver.window
     driver.at(KIT)
-    for key, title in (("A", "amp"), ("Enter", ""), ("U", "eter")):
-        driver.key(key.lower() if len(key) == 1 else key)
+    for key, title in (("E", ""), ("U", "eter")):
+        driver.key(key.lower())
         told(KIT, key, dialog(driver, title) if driver.opened else "nothing opened")
-    window.kit._panel.setFixedHeight(120)
+    for key in ("A", "Enter"):
+        driver.key(key.lower() if key == "A" else key)
+        told(KIT, key, "" if window.kit._line.isVisible() else "no line opened")
+        driver.key("Escape")
+    for shown in (True, False):
+        driver.key("r")
+        told(KIT, "R", "" if window.kit._with_retired is shown else "retired lamps neither shown nor hidden")
+    window.kit._page.setFixedHeight(120)
     driver.settle()
     driver.key("Next")
-    told(KIT, "PgDn PgUp", "" if window.kit._panel.verticalScrollBar().value() > 0 else "the page did not move")
+    told(KIT, "PgDn PgUp", "" if window.kit._page.verticalScrollBar().value() > 0 else "the page did not move")
     lamps = len(window.document.kit.lamps()) if window.document else 0
     driver.key("Del")
     told(KIT, "Del", "" if window.document and len(window.document.kit.lamps()) == lamps - 1 else "no lamp fewer")

@@ -23,11 +23,13 @@ PLAN = (
     KeyHint("P", "room sheet", "Write the room sheet as PDF or HTML, to print and fill in."),
 )
 KIT = (
-    KeyHint("A", "add a lamp", "A new lamp."),
-    KeyHint("Enter", "edit", "Change the lamp under the cursor."),
+    KeyHint("A", "add a lamp", "A new lamp by its nickname; more may be said in the same line."),
+    KeyHint("Enter", "say more of it", "Claims, price, origin, as people say it: 97 Ra; 46k lx at 1 m; 820 EUR."),
+    KeyHint("E", "all fields", "Every field of the lamp under the cursor in a form."),
     KeyHint("U", "meters", "What each meter is, how far it can be trusted, and whether it is good for ratios only."),
     KeyHint("PgDn PgUp", "its page", "Go down the page of the lamp under the cursor, and up."),
-    KeyHint("Del", "retire", "Take the lamp out of the lists; its readings stay."),
+    KeyHint("Del", "retire", "Take the lamp out of the lists; its readings stay. A retired one is brought back."),
+    KeyHint("R", "retired lamps", "Show the retired lamps as well, or leave them out."),
     KeyHint("Ctrl Z", "undo", "Undo the last edit."),
 )
 COMPARE = (

@@ -27,6 +27,7 @@ class Host:
     go_to_bench: Callable[[], None]
     use_settings: Callable[[Settings], None]
     plan_for: Callable[[list[str], list[str]], None]
+    compare_in: Callable[[str], None]
 
 
 class Station(QWidget):

@@ -156,6 +156,9 @@ def _style_sheet(t: Tokens) -> str:
     QLabel[part="line"] {{ font-size: 17px; color: {t.secondary}; }}
     QLabel[part="quiet"] {{ color: {t.secondary}; }}
     QLabel[part="coming"] {{ color: {t.coming}; font-size: 12px; }}
+    QLabel[part="mark"] {{ color: {t.accent}; }}
+    QPushButton[part="link"] {{ border: none; padding: 2px 0; text-align: left; text-decoration: underline; }}
+    QPushButton[part="link"]:focus {{ color: {t.accent}; }}
     QLabel[part="fault"] {{ color: {t.fault}; }}
     QLineEdit, QPlainTextEdit, QComboBox, QSpinBox {{
         background: {t.panel}; border: none; border-bottom: 1px solid {t.line}; padding: 6px 4px;

@@ -109,6 +109,7 @@ class Window(QMainWindow):
             go_to_bench=lambda: self.go(BENCH),
             use_settings=self.use_settings,
             plan_for=self.plan_for,
+            compare_in=self.compare_in,
         )
         self._stations: dict[int, Station] = {}
         self._at = BENCH
@@ -241,6 +242,11 @@ class Window(QMainWindow):
         """Go to Plan with lamps and protocols taken."""
         self.go(PLAN)
         self.plan.choose(source_ids, protocols)
+
+    def compare_in(self, session_id: str) -> None:
+        """Go to Compare with the readings of a session."""
+        self.go(COMPARE)
+        self.compare.ask_term("session_id", session_id)
 
     @property
     def station(self) -> Station:

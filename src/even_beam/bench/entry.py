@@ -142,6 +142,8 @@ _DECADE_PARTS = {"low": (0.0, 3.0), "mid": (4.0, 6.0), "high": (7.0, 9.0), "uppe
 _RANGE = re.compile(r"(.+?)\s*(?:\bto\b|–|\.\.|(?<=\d)-(?=\d))\s*(.+)")
 _BELOW = re.compile(r"(?:less than|under|below|<)\s*(.+?)(?:\s+off)?")
 _ABOVE = re.compile(r"(?:more than|over|above|>)\s*(.+)")
+_AT_LEAST = re.compile(r"(.*[\da-z%])\+\s*((?!\d).*)")
+"""A plus behind the figure, before its unit or after it: `95+`, `95+ Ra`, `600 lx+`; not the `4+3` of stops."""
 _ABOUT = re.compile(r"(?:about|around|roughly|ca\.?|~)\s*(.+)")
 _SCIENTIFIC = re.compile(r"[+-]?\d+(?:\.\d+)?e[+-]?\d+(?![a-z])")
 _NUMBER = re.compile(
@@ -227,8 +229,8 @@ def _bounds(words: str, quantity: str | None) -> Entry:
     if above := _ABOVE.fullmatch(words):
         entry = _figure(above[1], quantity)
         return replace(entry, value=None, low=entry.value, qualifier="above", written=f"more than {entry.written}")
-    if words.endswith("+") and len(words) > 1:
-        entry = _figure(words[:-1], quantity)
+    if at_least := _AT_LEAST.fullmatch(words):
+        entry = _figure(f"{at_least[1]} {at_least[2]}".strip(), quantity)
         return replace(entry, value=None, low=entry.value, qualifier="at least", written=f"{entry.written} or more")
     if "f/" not in words and (span := _RANGE.fullmatch(words)) and any(c.isdigit() for c in span[1]):
         second = _figure(span[2], quantity)

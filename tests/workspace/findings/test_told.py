@@ -43,9 +43,9 @@ def test_each_rests_on_readings_of_the_lamp_itself(witness):
 
 def test_the_same_is_told_from_a_file_that_is_open_elsewhere(demo, witness):
     (tansy,) = witness.entrants(["Tansy"])
-    assert told.known_of(demo, tansy.source_id, Settings()) == tuple(
-        one.sentence for one in told.headline(witness, tansy)
-    )
+    sentences, judged = told.record_of(demo, tansy.source_id, Settings())
+    assert sentences == tuple(told.headline(witness, tansy))
+    assert [one.sentence for one in judged] == [one.sentence for one in witness.claims(tansy)]
 
 
 def test_a_reading_in_doubt_is_told_with_the_figure_that_rests_on_it(witness):

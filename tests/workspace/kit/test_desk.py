@@ -1,7 +1,9 @@
 from dataclasses import replace
+from datetime import date
 
 import pytest
 
+from even_beam.bench.notation import THIN_SPACE
 from even_beam.bench.planning.protocols import shipped
 from even_beam.bench.planning.run_sheet import Bench, LampPlan, make_plan
 from even_beam.bench.records import Meter
@@ -9,7 +11,7 @@ from even_beam.workspace.kit.desk import KitDesk
 from even_beam.workspace.kit.lamp_form import FormError, LampForm, form_of
 from even_beam.workspace.kit.meter_form import MeterForm, meter_of
 from even_beam.workspace.kit.meter_form import form_of as meter_form_of
-from even_beam.workspace.kit.view import cells, story
+from even_beam.workspace.kit.view import cells, found_by, worth_knowing
 from even_beam.workspace.plan.view import as_found, equal_units
 from even_beam.workspace.shell.settings import Settings
 
@@ -94,9 +96,20 @@ def test_what_the_kit_shows(kit):
     kit.add_lamp(FORM)
     (card,) = kit.lamps()
     assert cells(card) == ("Tansy", "six-emitter", "2000 to 10000 K", "95+", "250 W", "1\u202f480 EUR")
-    texts = [text for text, _ in story(card, [])]
-    assert "not read yet" in texts
-    assert "on approval" in texts
+    assert worth_knowing(card, date(2026, 11, 25)) == (f"1{THIN_SPACE}480 EUR", False)
+    assert found_by(card, "SIX approval") and not found_by(card, "six tungsten")
+
+
+def test_a_retired_lamp_is_found_and_brought_back(kit):
+    kit.add_lamp(FORM)
+    kit.retire_lamp(kit.lamps()[0])
+    assert kit.lamps() == []
+    (card,) = kit.lamps(retired=True)
+    assert worth_knowing(card, date(2026, 11, 25))[0] == "retired"
+    kit.bring_back(card)
+    assert [c.source.nickname for c in kit.lamps()] == ["Tansy"]
+    assert kit.undo() == "bring back Tansy"
+    assert kit.lamps() == []
 
 
 def test_meters_are_filled_in_and_undone(logbook):
@@ -147,8 +160,8 @@ def test_the_day_it_goes_back_is_kept_shown_and_refused_when_it_is_none(kit):
     source = kit.add_lamp(replace(FORM, return_by=" 2026-12-01 "))
     card = next(card for card in kit.lamps() if card.source.id == source.id)
     assert card.source.return_by == "2026-12-01" and form_of(card).return_by == "2026-12-01"
-    told = [text for text, _ in story(card, [])]
-    assert told[told.index("goes back by") + 1] == "1 December 2026"
+    assert worth_knowing(card, date(2026, 11, 25)) == ("back by Tue 1 Dec", True)
+    assert worth_knowing(card, date(2026, 12, 2)) == ("was due back 1 Dec", True)
     with pytest.raises(FormError) as raised:
         kit.edit_lamp(card, replace(form_of(card), return_by="1.12."), "")
     assert raised.value.field == "return_by"

@@ -1,69 +1,89 @@
-"""The Kit: the lamps with their claims, and each lamp's record over the years."""
+"""The Kit: the lamps, each on a page of its own: what is known of it, its claims, where it is from, its record."""
 
-from PyQt6.QtCore import QAbstractTableModel, QModelIndex, Qt
-from PyQt6.QtGui import QKeyEvent
+from collections.abc import Callable
+
+from PyQt6.QtCore import QModelIndex, QPersistentModelIndex, QSize, Qt
+from PyQt6.QtGui import QKeyEvent, QPainter
 from PyQt6.QtWidgets import (
-    QAbstractItemView,
-    QFrame,
     QHBoxLayout,
-    QHeaderView,
     QLineEdit,
-    QScrollArea,
-    QTableView,
+    QListWidget,
+    QListWidgetItem,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
     QVBoxLayout,
     QWidget,
 )
 
 from even_beam.app import keys, theme
+from even_beam.app.bench.entry_line import EntryLine
 from even_beam.app.kit.lamp_dialog import LampDialog
+from even_beam.app.kit.lamp_page_view import LampPageView
 from even_beam.app.kit.meter_dialog import MeterDialog
 from even_beam.app.station import Host, Station
 from even_beam.app.widgets.text import Hairline, label
-from even_beam.workspace.findings.told import known_of
-from even_beam.workspace.kit.lamp_form import LampCard, LampForm, form_of
-from even_beam.workspace.kit.view import COLUMNS, cells, simulated_kinds, story
+from even_beam.bench.findings.claims import ClaimVerdict
+from even_beam.workspace.findings.lamp_page import page_of
+from even_beam.workspace.findings.told import Told, record_of
+from even_beam.workspace.kit.lamp_form import FormError, LampCard, LampForm, form_of
+from even_beam.workspace.kit.lamp_line import USUAL, changed, words_of
+from even_beam.workspace.kit.view import found_by, kind_text, simulated_kinds, worth_knowing
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.shell.job import Job
 
+_CARD, _WORTH = Qt.ItemDataRole.UserRole, Qt.ItemDataRole.UserRole + 1
 
-class _LampTable(QAbstractTableModel):
+
+class _Delegate(QStyledItemDelegate):
+    """A lamp by its name, with its kind and the one thing worth knowing of it today beneath."""
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
+        """Two lines."""
+        return QSize(200, 54)
+
+    def paint(
+        self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
+    ) -> None:
+        """Paint both lines; the row of the cursor on a raised ground."""
+        if painter is None:
+            return
+        t, box = theme.tokens(), option.rect
+        card: LampCard = index.data(_CARD)
+        words, presses = index.data(_WORTH)
+        widget = option.widget
+        painter.save()
+        if isinstance(widget, QListWidget) and widget.currentRow() == index.row():
+            painter.fillRect(box, theme.color(t.raised))
+            if widget.hasFocus():
+                painter.fillRect(box.left(), box.top(), 3, box.height(), theme.color(t.accent))
+        painter.setFont(theme.font("line"))
+        painter.setPen(theme.color(t.coming if card.source.retired else t.text))
+        painter.drawText(box.adjusted(12, 6, -8, 0), Qt.AlignmentFlag.AlignTop, card.source.nickname)
+        painter.setFont(theme.font("small"))
+        metrics = painter.fontMetrics()
+        kind = kind_text(card)
+        room = box.width() - 24
+        first = metrics.elidedText(kind + (" · " if kind and words else ""), Qt.TextElideMode.ElideRight, room)
+        painter.setPen(theme.color(t.secondary))
+        painter.drawText(box.adjusted(12, 30, -8, 0), Qt.AlignmentFlag.AlignTop, first)
+        left = metrics.horizontalAdvance(first)
+        painter.setPen(theme.color(t.accent if presses else t.secondary))
+        rest = metrics.elidedText(words, Qt.TextElideMode.ElideRight, max(room - left, 0))
+        painter.drawText(box.adjusted(12 + left, 30, -8, 0), Qt.AlignmentFlag.AlignTop, rest)
+        painter.restore()
+
+
+class _Lamps(QListWidget):
+    """A list that leaves Enter and letters to its station."""
+
     def __init__(self) -> None:
         super().__init__()
-        self.cards: list[LampCard] = []
-
-    def show_cards(self, cards: list[LampCard]) -> None:
-        self.beginResetModel()
-        self.cards = cards
-        self.endResetModel()
-
-    def rowCount(self, parent: QModelIndex = QModelIndex()) -> int:  # noqa: B008 - Qt's own signature
-        return len(self.cards)
-
-    def columnCount(self, parent: QModelIndex = QModelIndex()) -> int:  # noqa: B008
-        return len(COLUMNS)
-
-    def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
-        if role == Qt.ItemDataRole.DisplayRole:
-            return cells(self.cards[index.row()])[index.column()]
-        if role == Qt.ItemDataRole.FontRole and index.column() == 0:
-            return theme.font("line")
-        if role == Qt.ItemDataRole.ForegroundRole and index.column() != 0:
-            return theme.color(theme.tokens().secondary)
-        return None
-
-    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> object:
-        if role == Qt.ItemDataRole.DisplayRole and orientation == Qt.Orientation.Horizontal:
-            return COLUMNS[section]
-        if role == Qt.ItemDataRole.TextAlignmentRole:
-            return Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
-        return None
-
-
-class _Table(QTableView):
-    """A table that leaves Enter and letters to its station."""
+        self.setAccessibleName("Lamps")
+        self.setItemDelegate(_Delegate(self))
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Only the arrows are the table's own."""
+        """Only the arrows are its own."""
         moving = {Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Home, Qt.Key.Key_End}
         if event is not None and event.key() in moving:
             super().keyPressEvent(event)
@@ -71,76 +91,66 @@ class _Table(QTableView):
             event.ignore()
 
 
+Record = tuple[tuple[Told, ...], tuple[ClaimVerdict, ...]]
+
+
 class KitStation(Station):
-    """Lamps in a table; the one under the cursor told in full beside it."""
+    """Lamps in a list; the one under the cursor on its page beside it."""
 
     def __init__(self, host: Host) -> None:
         super().__init__(host)
-        self._known: dict[str, tuple[str, ...]] = {}
+        self._known: dict[str, Record] = {}
         self._asking: Job | None = None
-        self._model = _LampTable()
-        self._table = _Table()
-        self._table.setModel(self._model)
-        self._table.setAccessibleName("Lamps")
-        self._table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-        self._table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self._table.setShowGrid(False)
-        self._table.doubleClicked.connect(lambda _: self._edit())
-        header, side = self._table.horizontalHeader(), self._table.verticalHeader()
-        if header is not None and side is not None:
-            header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
-            header.setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
-            header.setHighlightSections(False)
-            header.setResizeContentsPrecision(40)  # rows looked at for the widths
-            side.setDefaultSectionSize(42)
-            side.hide()
-        selection = self._table.selectionModel()
-        if selection is not None:
-            selection.currentRowChanged.connect(lambda *_: self._show_story())
+        self._with_retired = False
+        self._act: Callable[[str], None] = lambda text: None
+        self._lamps = _Lamps()
+        self._lamps.currentRowChanged.connect(lambda _: self._show_page())
+        self._lamps.itemDoubleClicked.connect(lambda _: self.press("Enter"))
         self._filter = QLineEdit()
-        self._filter.setPlaceholderText("Find a lamp by nickname, kind or notes")
+        self._filter.setPlaceholderText("find a lamp")
         self._filter.setAccessibleName("Find a lamp")
+        self._filter.setClearButtonEnabled(True)
         self._filter.textChanged.connect(lambda _: self._show_cards())
         self._empty = label("", "line", wrap=True)
         left = QVBoxLayout()
-        left.setContentsMargins(24, 16, 16, 12)
-        left.setSpacing(12)
+        left.setContentsMargins(16, 14, 12, 12)
+        left.setSpacing(8)
         left.addWidget(self._filter)
-        left.addWidget(self._table, 1)
+        left.addWidget(self._lamps, 1)
         left.addWidget(self._empty)
-        self._story = QVBoxLayout()
-        self._story.setContentsMargins(24, 20, 20, 12)
-        self._story.setSpacing(6)
-        self._panel = self._build_panel()
+        side = QWidget()
+        side.setLayout(left)
+        side.setFixedWidth(300)
+        self._line = EntryLine()
+        self._line.confirmed.connect(self._confirmed)
+        self._line.left.connect(self._close_line)
+        self._page = LampPageView()
+        self._page.session_wanted.connect(self._compare_in)
+        right = QVBoxLayout()
+        right.setContentsMargins(0, 0, 0, 0)
+        right.setSpacing(0)
+        margin = QVBoxLayout()
+        margin.setContentsMargins(28, 12, 28, 0)
+        margin.addWidget(self._line)
+        right.addLayout(margin)
+        right.addWidget(self._page, 1)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
-        row.addLayout(left, 1)
+        row.addWidget(side)
         row.addWidget(Hairline(vertical=True))
-        row.addWidget(self._panel)
-        self.setFocusProxy(self._table)
-
-    def _build_panel(self) -> QScrollArea:
-        """The page of the lamp under the cursor."""
-        inner = QWidget()
-        inner.setLayout(self._story)
-        panel = QScrollArea()
-        panel.setWidget(inner)
-        panel.setWidgetResizable(True)
-        panel.setFrameShape(QFrame.Shape.NoFrame)
-        panel.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        panel.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        panel.setFixedWidth(436)
-        return panel
+        row.addLayout(right, 1)
+        self.setFocusProxy(self._lamps)
 
     def show_document(self, document: Document) -> None:
         """Show another kit."""
         self.document = document
         document.kit.changed.connect(self.refresh)
-        for changed in (document.readings_changed, document.session_changed, document.kit.changed):
-            changed.connect(self._forget)
+        for notice in (document.readings_changed, document.session_changed, document.kit.changed):
+            notice.connect(self._forget)
         self._known.clear()
         self.refresh()
+        self._go_to(document.kit.read_last() or "")
 
     def refresh(self) -> None:
         """Show the lamps as they are now."""
@@ -150,47 +160,49 @@ class KitStation(Station):
     def _show_cards(self) -> None:
         if self.document is None:
             return
-        words = self._filter.text().strip().casefold()
-        row = max(self._table.currentIndex().row(), 0)
-        lamps = self.document.kit.lamps()
-        shown = [c for c in lamps if words in " ".join((*cells(c), c.source.notes)).casefold()]
-        self._model.show_cards(shown)
-        self._table.setVisible(bool(shown))
-        if not lamps:
+        words, row = self._filter.text().strip(), max(self._lamps.currentRow(), 0)
+        every = self.document.kit.lamps(retired=self._with_retired)
+        shown = [card for card in every if found_by(card, words)]
+        self._lamps.blockSignals(True)
+        self._lamps.clear()
+        today = self.document.clock().date()
+        for card in shown:
+            item = QListWidgetItem(card.source.nickname)
+            item.setData(_CARD, card)
+            item.setData(_WORTH, worth := worth_knowing(card, today))
+            said = ", ".join(part for part in (card.source.nickname, kind_text(card), worth[0]) if part)
+            item.setData(Qt.ItemDataRole.AccessibleTextRole, said)
+            self._lamps.addItem(item)
+        self._lamps.setCurrentRow(min(row, len(shown) - 1))
+        self._lamps.blockSignals(False)
+        self._lamps.setVisible(bool(shown))
+        if not every:
             self._empty.setText("No lamp yet. A adds one; on the Bench a lamp can also be named after it was read.")
         else:
-            self._empty.setText("" if shown else f"No lamp has “{self._filter.text().strip()}” in it.")
+            self._empty.setText("" if shown else f"No lamp has “{words}” in it.")
         self._empty.setVisible(not shown)
-        if shown:
-            self._table.selectRow(min(row, len(shown) - 1))
-        self._show_story()
+        self._show_page()
         self.head_changed.emit()
 
     def _card(self) -> LampCard | None:
-        row = self._table.currentIndex().row()
-        return self._model.cards[row] if 0 <= row < len(self._model.cards) else None
+        item = self._lamps.currentItem()
+        return item.data(_CARD) if item is not None else None
 
-    def _show_story(self) -> None:
+    def _show_page(self) -> None:
         card = self._card()
         if card is None or self.document is None:
-            self._tell([])
+            self._page.show_page(None)
             return
+        kit = self.document.kit
         known = self._known.get(card.source.id)
-        read_in = self.document.kit.readings_of(card.source.id)
-        self._tell(story(card, read_in, known))
+        read_in = kit.readings_of(card.source.id)
+        units = [c.source.nickname for c in kit.lamps() if c.model == card.model and c.source.id != card.source.id]
+        self._page.show_page(page_of(card, read_in, known, units if card.model is not None else ()))
         if known is None and read_in:
             self._find_out(card.source.id)
 
-    def _tell(self, lines: list[tuple[str, str]]) -> None:
-        while (item := self._story.takeAt(0)) is not None:
-            if (widget := item.widget()) is not None:
-                widget.deleteLater()
-        for text, part in lines:
-            if part == "rule":
-                self._story.addWidget(Hairline())
-            else:
-                self._story.addWidget(label(text, part, wrap=True))
-        self._story.addStretch()
+    def _compare_in(self, session_id: str) -> None:
+        self.host.compare_in(session_id)
 
     def _find_out(self, source_id: str) -> None:
         """What the readings of a lamp say, found in a worker; what was asked for another lamp is left."""
@@ -200,13 +212,13 @@ class KitStation(Station):
             self._asking.cancel()
         path, settings = self.document.logbook.path, self.host.settings()
 
-        def found(sentences: tuple[str, ...]) -> None:
-            self._known[source_id] = sentences
-            self._show_story()
+        def found(record: Record) -> None:
+            self._known[source_id] = record
+            self._show_page()
 
         self._asking = self.host.jobs.run(
             "what is known of a lamp",
-            lambda job: known_of(path, source_id, settings),
+            lambda job: record_of(path, source_id, settings),
             found,
             lambda error: self.host.say(f"Its record could not be read: {error}"),
         )
@@ -215,7 +227,7 @@ class KitStation(Station):
         """What is known is found anew when readings came or went."""
         self._known.clear()
         if self.isVisible():
-            self._show_story()
+            self._show_page()
 
     def hints(self) -> tuple[keys.KeyHint, ...]:
         """The keys of the Kit."""
@@ -225,54 +237,108 @@ class KitStation(Station):
         """The logbook, and how many lamps it holds."""
         if self.document is None:
             return (), ""
-        count = len(self._model.cards)
+        count = self._lamps.count()
         return ("Kit", f"{count} lamp{'' if count == 1 else 's'}"), ""
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Add, edit, retire."""
         if event is None or self._filter.hasFocus():
             super().keyPressEvent(event)
-            return
-        if (
-            event.key() in {Qt.Key.Key_PageUp, Qt.Key.Key_PageDown}
-            and (bar := self._panel.verticalScrollBar()) is not None
-        ):
-            bar.setValue(bar.value() + (1 if event.key() == Qt.Key.Key_PageDown else -1) * bar.pageStep())
-            return
-        found = {
-            Qt.Key.Key_A: "A",
-            Qt.Key.Key_U: "U",
-            Qt.Key.Key_Return: "Enter",
-            Qt.Key.Key_Enter: "Enter",
-            Qt.Key.Key_Delete: "Del",
-        }
-        if event.key() in found:
-            self.press(found[Qt.Key(event.key())])
+        elif event.key() in {Qt.Key.Key_PageUp, Qt.Key.Key_PageDown}:
+            if (bar := self._page.verticalScrollBar()) is not None:
+                bar.setValue(bar.value() + (1 if event.key() == Qt.Key.Key_PageDown else -1) * bar.pageStep())
+        elif event.key() in {Qt.Key.Key_Return, Qt.Key.Key_Enter}:
+            self.press("Enter")
+        elif event.key() == Qt.Key.Key_Delete:
+            self.press("Del")
+        elif event.text() and event.text().upper() in {"A", "E", "R", "U"}:
+            self.press(event.text().upper())
         else:
             super().keyPressEvent(event)
 
     def press(self, key: str) -> None:
         """Do what a key does."""
-        if key == "A":
-            self._add()
-        elif key == "Enter":
-            self._edit()
-        elif key == "Del":
-            self._retire()
-        elif key == "U":
-            self._meters()
-        elif key == "Ctrl Z":
-            self.undo()
+        acts = {
+            "A": self._add,
+            "Enter": self._say_more,
+            "E": self._edit,
+            "Del": self._retire,
+            "R": self._show_retired,
+            "U": self._meters,
+            "Ctrl Z": self.undo,
+        }
+        acts[key]()
+
+    # --- the line
+
+    def _open_line(self, caption: str, understand: Callable[[str], str], act: Callable[[str], None]) -> None:
+        def understood(text: str) -> str:
+            try:
+                return understand(text)
+            except FormError as error:
+                return str(error)
+
+        self._act = act
+        self._line.open_with("", caption, understood)
+
+    def _confirmed(self, text: str) -> None:
+        try:
+            self._act(text)
+        except FormError as error:
+            self.host.say(str(error))
+            self._line.select_all()
+            return
+        self._close_line()
+
+    def _close_line(self) -> None:
+        self._line.close_line()
+        self._lamps.setFocus()
 
     def _add(self) -> None:
+        """A new lamp by its nickname, and what else is said of it."""
         if self.document is None:
             return
         kit = self.document.kit
-        dialog = LampDialog(self.window(), LampForm(""), simulated_kinds(), "", kit.add_lamp)
-        dialog.offer_models(kit.model_names)
-        dialog.exec()
+
+        def form(text: str) -> LampForm:
+            nickname, _, more = text.partition(";")
+            return changed(more, LampForm(nickname.strip())) if more.strip() else LampForm(nickname.strip())
+
+        def understood(text: str) -> str:
+            _, _, more = text.partition(";")
+            return words_of(more, LampForm("")) if more.strip() else "; and more, such as 97 Ra; 820 EUR"
+
+        def add(text: str) -> None:
+            source = kit.add_lamp(form(text))
+            self._go_to(source.id)
+            self.host.say(f"{source.nickname} is in the Kit. Enter says more of it")
+
+        self._open_line(f"a new lamp: its nickname; then more, such as {USUAL}", understood, add)
+
+    def _go_to(self, source_id: str) -> None:
+        for row in range(self._lamps.count()):
+            item = self._lamps.item(row)
+            if item is not None and item.data(_CARD).source.id == source_id:
+                self._lamps.setCurrentRow(row)
+
+    def _say_more(self) -> None:
+        """Change what is known of the lamp under the cursor, as it is said."""
+        card = self._card()
+        if self.document is None or card is None:
+            return
+        kit, form = self.document.kit, form_of(card)
+
+        def say(text: str) -> None:
+            if not text.strip():
+                return
+            said = words_of(text, form)
+            kit.edit_lamp(card, changed(text, form), card.source.simulated)
+            self.host.say(f"{card.source.nickname}, {said}. Ctrl Z takes it back")
+
+        self._open_line(f"{card.source.nickname}: {USUAL}", lambda text: words_of(text, form), say)
 
     def _edit(self) -> None:
+        """All fields of the lamp at once."""
         card = self._card()
         if self.document is None or card is None:
             return
@@ -293,10 +359,23 @@ class KitStation(Station):
             MeterDialog(self.window(), kit.meters(), kit.save_meter).exec()
 
     def _retire(self) -> None:
+        """Retire the lamp under the cursor, or bring a retired one back."""
         card = self._card()
-        if self.document is not None and card is not None:
+        if self.document is None or card is None:
+            return
+        if card.source.retired:
+            self.document.kit.bring_back(card)
+            self.host.say(f"{card.source.nickname} is back in the lists")
+        else:
             self.document.kit.retire_lamp(card)
-            self.host.say(f"{card.source.nickname} is retired; its readings stay. Ctrl Z brings it back")
+            self.host.say(f"{card.source.nickname} is retired; its readings stay. Ctrl Z brings it back, R shows it")
+
+    def _show_retired(self) -> None:
+        self._with_retired = not self._with_retired
+        self._show_cards()
+        self.host.say(
+            "Retired lamps are shown; Del brings one back" if self._with_retired else "Retired lamps are left out"
+        )
 
     def undo(self) -> str | None:
         """Undo the last edit."""

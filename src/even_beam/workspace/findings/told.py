@@ -42,15 +42,18 @@ def headline(witness: Witness, entrant: Entrant) -> list[Told]:
     return [*_foremost(witness, entrant, room), *found]
 
 
-def known_of(path: Path, source_id: str, settings: Settings) -> tuple[str, ...]:
-    """The sentences of one fixture, read from a file that is open elsewhere. For a worker; raises `LogbookError`."""
+def record_of(path: Path, source_id: str, settings: Settings) -> tuple[tuple[Told, ...], tuple[ClaimVerdict, ...]]:
+    """The sentences of one fixture and its claims judged, read from a file that is open elsewhere. For a worker; raises
+    `LogbookError`."""
     from even_beam.logbook.store import Logbook
 
     logbook = Logbook.open_to_read(path)
     try:
         collection = Collection(logbook)
         witness = Witness(collection, settings)
-        return tuple(one.sentence for e in collection.entrants([source_id]) for one in headline(witness, e))
+        entrants = collection.entrants([source_id])
+        told = tuple(one for e in entrants for one in headline(witness, e))
+        return told, tuple(one for e in entrants for one in witness.claims(e))
     finally:
         logbook.close()
 

@@ -21,8 +21,8 @@ class KitDesk:
         self._stack = UndoStack()
         self._read: tuple[list[Session], dict[str, dict[str, int]]] | None = None
 
-    def lamps(self) -> list[LampCard]:
-        """Every lamp that is not retired, by nickname."""
+    def lamps(self, *, retired: bool = False) -> list[LampCard]:
+        """Every lamp, by nickname; those that are retired only where they are asked for."""
         models = {model.id: model for model in self.logbook.all(Model)}
         claims, costs = self.logbook.all(Claim), self.logbook.all(Cost)
         return [
@@ -33,7 +33,7 @@ class KitDesk:
                 tuple(cost for cost in costs if cost.model_id == source.model_id),
             )
             for source in self.logbook.all(Source)
-            if not source.retired
+            if retired or not source.retired
         ]
 
     def meters(self) -> list[Meter]:
@@ -47,6 +47,14 @@ class KitDesk:
         sessions, counts = self._read
         own = counts.get(source_id, {})
         return [(session, own[session.id]) for session in sessions if session.id in own]
+
+    def read_last(self) -> str | None:
+        """The lamp that was read most in the newest session; None where nothing was read."""
+        counts = [(session.created_at, own, i) for i in self._ids() for session, own in self.readings_of(i)]
+        return max(counts)[2] if counts else None
+
+    def _ids(self) -> list[str]:
+        return [source.id for source in self.logbook.all(Source) if not source.retired]
 
     def forget_readings(self) -> None:
         """Look anew at what was read, the next time it is asked."""
@@ -124,6 +132,16 @@ class KitDesk:
             Edit(
                 f"retire {card.source.nickname}",
                 lambda: self.logbook.save(retired),
+                lambda: self.logbook.save(card.source),
+            )
+        )
+
+    def bring_back(self, card: LampCard) -> None:
+        """Take a retired lamp into the lists again."""
+        self._do(
+            Edit(
+                f"bring back {card.source.nickname}",
+                lambda: self.logbook.save(replace(card.source, retired=False)),
                 lambda: self.logbook.save(card.source),
             )
         )

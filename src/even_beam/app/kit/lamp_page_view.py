@@ -1,0 +1,124 @@
+"""A lamp's page on screen: what is known of it in sentences, claims beside what they came to, facts, its record."""
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from even_beam.app.widgets.text import Hairline, label
+from even_beam.workspace.findings.lamp_page import ClaimRow, Known, LampPage
+
+
+class LampPageView(QScrollArea):
+    """Shows a page and scrolls it. `session_wanted` tells the id of a session in its record that was clicked."""
+
+    session_wanted = pyqtSignal(str)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWidgetResizable(True)
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self._page: LampPage | None = None
+
+    @property
+    def texts(self) -> str:
+        """All that stands on the page, for whoever looks for a word."""
+        page = self._page
+        if page is None:
+            return ""
+        rows = [f"{c.name} {c.claimed} {c.came_to}" for c in page.claims]
+        facts = [f"{name} {text}" for name, text in page.facts]
+        known = [one.text for one in page.known or ()]
+        return "\n".join([page.name, page.line, *known, *rows, *facts, *(r.words for r in page.record)])
+
+    def show_page(self, page: LampPage | None) -> None:
+        """Show a page; nothing without one."""
+        self._page = page
+        column = QVBoxLayout()
+        column.setContentsMargins(28, 16, 28, 16)
+        column.setSpacing(6)
+        if page is not None:
+            self._fill(column, page)
+        column.addStretch(1)
+        inner = QWidget()
+        inner.setLayout(column)
+        self.setWidget(inner)
+
+    def _fill(self, column: QVBoxLayout, page: LampPage) -> None:
+        column.addWidget(label(page.name, "title", wrap=True))
+        column.addWidget(label(page.line, "quiet", wrap=True))
+        column.addSpacing(8)
+        if page.known is None:
+            column.addWidget(label("reading its record …", "quiet"))
+        elif not page.known:
+            column.addWidget(label("Nothing was read of it yet.", "quiet"))
+        for one in page.known or ():
+            column.addWidget(_known_row(one))
+            column.addWidget(Hairline())
+        column.addSpacing(10)
+        below = QHBoxLayout()
+        below.setSpacing(40)
+        below.addLayout(_claims(page.claims), 3)
+        below.addLayout(_facts(page.facts), 2)
+        column.addLayout(below)
+        column.addSpacing(10)
+        column.addWidget(label("its record", "coming"))
+        if not page.record:
+            column.addWidget(label("not read yet", "quiet"))
+        for line in page.record:
+            link = QPushButton(line.words)
+            link.setProperty("part", "link")
+            link.setAutoDefault(False)
+            link.setToolTip("Compare in that session")
+            link.clicked.connect(lambda _=False, i=line.session_id: self.session_wanted.emit(i))
+            row = QHBoxLayout()
+            row.addWidget(link)
+            row.addStretch(1)
+            column.addLayout(row)
+
+
+def _known_row(one: Known) -> QWidget:
+    row = QWidget()
+    layout = QHBoxLayout(row)
+    layout.setContentsMargins(0, 3, 0, 3)
+    layout.setSpacing(20)
+    layout.addWidget(label(one.text, size="line", wrap=True), 1)
+    layout.addWidget(label(one.rests_on, "coming"), 0, Qt.AlignmentFlag.AlignTop)
+    return row
+
+
+def _claims(claims: tuple[ClaimRow, ...]) -> QVBoxLayout:
+    column = QVBoxLayout()
+    column.setSpacing(4)
+    column.addWidget(label("claimed, and what it came to", "coming"))
+    grid = QGridLayout()
+    grid.setHorizontalSpacing(14)
+    grid.setColumnStretch(1, 1)
+    grid.setColumnStretch(2, 1)
+    for row, claim in enumerate(claims):
+        grid.addWidget(label(claim.name, "quiet"), row, 0, Qt.AlignmentFlag.AlignTop)
+        grid.addWidget(label(claim.claimed, wrap=True), row, 1)
+        came_to = label(claim.came_to, "mark" if claim.marked else "quiet", wrap=True)
+        grid.addWidget(came_to, row, 2)
+    column.addLayout(grid)
+    if not claims:
+        column.addWidget(
+            label("Nothing is claimed of it. Enter writes it down: 97 Ra; 2700 to 6500 K.", "quiet", wrap=True)
+        )
+    column.addStretch(1)
+    return column
+
+
+def _facts(facts: tuple[tuple[str, str], ...]) -> QVBoxLayout:
+    column = QVBoxLayout()
+    column.setSpacing(4)
+    column.addWidget(label("where it is from", "coming"))
+    grid = QGridLayout()
+    grid.setHorizontalSpacing(14)
+    grid.setColumnStretch(1, 1)
+    for row, (name, text) in enumerate(facts):
+        grid.addWidget(label(name, "quiet"), row, 0, Qt.AlignmentFlag.AlignTop)
+        grid.addWidget(label(text, wrap=True), row, 1)
+    column.addLayout(grid)
+    column.addStretch(1)
+    return column

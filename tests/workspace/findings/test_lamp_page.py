@@ -1,0 +1,40 @@
+"""A lamp's page on the demo: sentences with what they rest on, each claim with what it came to."""
+
+import pytest
+
+from even_beam.bench.findings.claims import Holds
+from even_beam.logbook.store import Logbook
+from even_beam.workspace.findings.lamp_page import page_of
+from even_beam.workspace.findings.told import record_of
+from even_beam.workspace.kit.desk import KitDesk
+from even_beam.workspace.shell.settings import Settings
+
+
+@pytest.fixture
+def kit(demo):
+    logbook = Logbook.open(demo)
+    yield KitDesk(logbook)
+    logbook.close()
+
+
+def test_the_page_of_every_lamp(kit, demo):
+    for card in kit.lamps():
+        read_in = kit.readings_of(card.source.id)
+        record = record_of(demo, card.source.id, Settings())
+        page = page_of(card, read_in, record)
+        assert page.name == card.source.nickname
+        assert ([row.came_to for row in page.claims] and len(page.claims) == len(card.claims)) or not card.claims
+        for one in page.known or ():
+            assert one.text.endswith(".")
+        marked = {row.name for row in page.claims if row.marked}
+        failed = [one for one in record[1] if one.holds is Holds.NO]
+        assert len(marked) == len({one.claim.quantity for one in failed})
+        assert len(page.record) == len(read_in)
+
+
+def test_before_the_record_is_read_it_says_so_and_without_one_nothing_is_awaited(kit):
+    tansy = next(card for card in kit.lamps() if card.source.nickname == "Tansy")
+    assert page_of(tansy, kit.readings_of(tansy.source.id), None).known is None
+    assert page_of(tansy, [], None).known == ()
+    assert ("other units", "Thyme, Rue") in page_of(tansy, [], None, ["Thyme", "Rue"]).facts
+    assert kit.read_last() == tansy.source.id
