@@ -24,8 +24,15 @@ def test_the_page_of_every_lamp(kit, demo):
         page = page_of(card, read_in, record)
         assert page.name == card.source.nickname
         assert ([row.came_to for row in page.claims] and len(page.claims) == len(card.claims)) or not card.claims
-        for one in page.known or ():
+        sentences = [one.sentence for one in record[0] if one.subject != "claim"]
+        for one, whole in zip(page.known or (), sentences, strict=True):
             assert one.text.endswith(".")
+            for word in (one.text + " " + one.terms).replace(".", " ").replace(",", " ").replace(";", " ").split():
+                assert word in whole, "no word is made up"
+            lost = set(whole.replace(",", " ").replace(";", " ").replace(".", " ").split()) - set(
+                (one.text + " " + one.terms).replace(",", " ").replace(";", " ").replace(".", " ").split()
+            )
+            assert lost <= {"at", "At", "All"}, "and none is lost"
         marked = {row.name for row in page.claims if row.marked}
         failed = [one for one in record[1] if one.holds is Holds.NO]
         assert len(marked) == len({one.claim.quantity for one in failed})

@@ -28,7 +28,7 @@ class LampPageView(QScrollArea):
             return ""
         rows = [f"{c.name} {c.claimed} {c.came_to}" for c in page.claims]
         facts = [f"{name} {text}" for name, text in page.facts]
-        known = [one.text for one in page.known or ()]
+        known = [f"{one.text} {one.terms}" for one in page.known or ()]
         return "\n".join([page.name, page.line, *known, *rows, *facts, *(r.words for r in page.record)])
 
     def show_page(self, page: LampPage | None) -> None:
@@ -82,7 +82,12 @@ def _known_row(one: Known) -> QWidget:
     layout = QHBoxLayout(row)
     layout.setContentsMargins(0, 3, 0, 3)
     layout.setSpacing(20)
-    layout.addWidget(label(one.text, size="line", wrap=True), 1)
+    words = QVBoxLayout()
+    words.setSpacing(1)
+    words.addWidget(label(one.text, size="line", wrap=True))
+    if one.terms:
+        words.addWidget(label(one.terms, "coming", wrap=True))
+    layout.addLayout(words, 1)
     layout.addWidget(label(one.rests_on, "coming"), 0, Qt.AlignmentFlag.AlignTop)
     return row
 

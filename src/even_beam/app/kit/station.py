@@ -61,15 +61,16 @@ class _Delegate(QStyledItemDelegate):
         painter.drawText(box.adjusted(12, 6, -8, 0), Qt.AlignmentFlag.AlignTop, card.source.nickname)
         painter.setFont(theme.font("small"))
         metrics = painter.fontMetrics()
-        kind = kind_text(card)
-        room = box.width() - 24
-        first = metrics.elidedText(kind + (" · " if kind and words else ""), Qt.TextElideMode.ElideRight, room)
+        kind, room = kind_text(card), box.width() - 24
+        shown = metrics.elidedText(words, Qt.TextElideMode.ElideRight, room)
+        left = max(room - metrics.horizontalAdvance(f" · {shown}"), 0) if shown else room
+        first = metrics.elidedText(kind, Qt.TextElideMode.ElideRight, left)
+        first += " · " if first and shown else ""
         painter.setPen(theme.color(t.secondary))
         painter.drawText(box.adjusted(12, 30, -8, 0), Qt.AlignmentFlag.AlignTop, first)
-        left = metrics.horizontalAdvance(first)
         painter.setPen(theme.color(t.accent if presses else t.secondary))
-        rest = metrics.elidedText(words, Qt.TextElideMode.ElideRight, max(room - left, 0))
-        painter.drawText(box.adjusted(12 + left, 30, -8, 0), Qt.AlignmentFlag.AlignTop, rest)
+        place = 12 + metrics.horizontalAdvance(first)
+        painter.drawText(box.adjusted(place, 30, -8, 0), Qt.AlignmentFlag.AlignTop, shown)
         painter.restore()
 
 

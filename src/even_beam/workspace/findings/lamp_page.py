@@ -1,5 +1,6 @@
 """A lamp's page: what is known of it first, claims beside what they came to, where it is from, and its record."""
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -12,9 +13,10 @@ from even_beam.workspace.kit.lamp_form import LampCard, claim_text
 
 @dataclass(frozen=True, slots=True)
 class Known:
-    """A sentence with what it rests on, in a few words."""
+    """A sentence, the terms that it holds for, and what it rests on in a few words."""
 
     text: str
+    terms: str = ""
     rests_on: str = ""
 
 
@@ -78,9 +80,17 @@ def page_of(
     )
 
 
+_AT_ITS_TERMS = re.compile(r"(?P<said>.+)(?<! All) (?:All )?[Aa]t (?P<terms>[^.]+ · [^.]+(?:\.\d[^.]*)*)\.")
+
+
 def _known(told: Told) -> Known:
+    """The sentence and its terms apart, so that what is said is read first; no word of it is lost."""
     count = len(told.readings)
-    return Known(told.sentence, f"{count} reading{'' if count == 1 else 's'}" if count else "")
+    rests_on = f"{count} reading{'' if count == 1 else 's'}" if count else ""
+    found = _AT_ITS_TERMS.fullmatch(told.sentence)
+    if found is None:
+        return Known(told.sentence, "", rests_on)
+    return Known(f"{found['said'].rstrip(',;.')}.", found["terms"], rests_on)
 
 
 def _claims(card: LampCard, judged: Sequence[ClaimVerdict]) -> tuple[ClaimRow, ...]:
