@@ -3,12 +3,12 @@
 from dataclasses import replace
 from typing import Any
 
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QDoubleSpinBox, QGridLayout, QLineEdit, QWidget
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QDoubleSpinBox, QGridLayout, QLineEdit, QSpinBox, QWidget
 
 from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
 from even_beam.bench import notation
-from even_beam.workspace.shell.settings import CHOICES, Settings, bands_of
+from even_beam.workspace.shell.settings import CHOICES, RANGES, Settings, bands_of
 
 _CAPTIONS = {
     "theme": "Theme",
@@ -50,7 +50,14 @@ class SettingsDialog(Sheet):
         self._battery.setSuffix(" Wh")
         self._battery.setValue(settings.battery_wh)
         self._battery.setAccessibleName("Battery for run times")
+        self._text_size = QSpinBox()
+        self._text_size.setRange(*(round(end) for end in RANGES["text_size_pct"]))
+        self._text_size.setSingleStep(10)
+        self._text_size.setSuffix(" %")
+        self._text_size.setValue(round(settings.text_size_pct))
+        self._text_size.setAccessibleName("Text size")
         further = (
+            ("Text size, from the next start on", self._text_size),
             ("Publisher", self._publisher),
             ("White errors in bands at, K", self._bands),
             ("Run times for a battery of", self._battery),
@@ -81,6 +88,7 @@ class SettingsDialog(Sheet):
             publisher=self._publisher.text().strip(),
             white_bands_k=bands,
             battery_wh=self._battery.value(),
+            text_size_pct=float(self._text_size.value()),
             **chosen,
         )
         self.accept()

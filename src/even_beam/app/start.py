@@ -45,9 +45,12 @@ def _answers(display: str) -> bool:
     return True
 
 
-def application(theme_name: str) -> QApplication:
-    """The application object with fonts, theme and icon; one per process."""
+def application(theme_name: str, text_size_pct: float = 100.0) -> QApplication:
+    """The application object with fonts, theme and icon; one per process. The toolkit scales all there is by the text
+    size, on top of what the desktop asks for; a scale that the environment sets is left alone."""
     existing = QApplication.instance()
+    if existing is None and text_size_pct != 100.0:
+        os.environ.setdefault("QT_SCALE_FACTOR", f"{text_size_pct / 100.0:.3f}")
     app = existing if isinstance(existing, QApplication) else QApplication(sys.argv[:1])
     app.setApplicationName("Even Beam")
     app.setDesktopFileName("even-beam")
@@ -67,7 +70,7 @@ def run(path: Path | None, *, demo: bool = False) -> int:
         settings = load()
     except SettingsError as error:
         settings, trouble = Settings(), str(error)
-    app = application(settings.theme)
+    app = application(settings.theme, settings.text_size_pct)
     guard = CrashGuard()
     guard.install()
     window = Window(settings, reset_demo=_build_demo if demo else None)

@@ -119,7 +119,7 @@ class Window(QMainWindow):
         self._build()
         self._build_menu()
         self.setWindowTitle("Even Beam")
-        self.setMinimumSize(1080, 700)
+        self.setMinimumSize(960, 540)
         self._restore_geometry()
 
     def _build(self) -> None:

@@ -55,7 +55,9 @@ def lollipop_chart(scores: Sequence[float], colours: tuple[Rgb, ...], names: Seq
         f"Lowest: {names[worst]} {notation.number(scores[worst], 1)}; {sum(s < 90 for s in known)} of {len(known)}"
         " below 90."
     )
-    return Chart(title, Axis("", -0.8, len(x) - 0.2, labels), Axis("", low, 103.0, ticks), tuple(marks), summary)
+    return Chart(
+        title, Axis("sample", -0.8, len(x) - 0.2, labels), Axis("score", low, 103.0, ticks), tuple(marks), summary
+    )
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 
 from PyQt6.QtCore import QTimer
-from PyQt6.QtGui import QHideEvent
+from PyQt6.QtGui import QHideEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from even_beam.app.bench.entry_line import EntryLine
@@ -23,6 +23,7 @@ from even_beam.workspace.session.desk import Proposal, SessionDesk, Taken
 from even_beam.workspace.shell.settings import Settings
 
 _FIGURES = 4
+_LOW, _PICTURE_FROM, _WIDE = 560, 620, 1000
 
 
 class Board(QWidget):
@@ -62,8 +63,8 @@ class Board(QWidget):
         figures.addWidget(self._of)
         for answer in self.answers:
             figures.addWidget(answer)
-        frame = QWidget()
-        picture = QVBoxLayout(frame)
+        self._picture = QWidget()
+        picture = QVBoxLayout(self._picture)
         picture.setContentsMargins(0, 0, 0, 0)
         picture.setSpacing(2)
         picture.addWidget(self._chart_title)
@@ -74,13 +75,13 @@ class Board(QWidget):
         layout.setSpacing(8)
         for widget in (self.prompt, self._since, self.entry, self._figures):
             layout.addWidget(widget)
-        layout.addWidget(frame, 1)
+        layout.addWidget(self._picture, 1)
+        layout.addStretch()
         layout.addWidget(self.look)
         return column
 
     def _side_column(self) -> QWidget:
-        column = QWidget()
-        column.setFixedWidth(372)
+        self._side = column = QWidget()
         layout = QVBoxLayout(column)
         layout.setContentsMargins(16, 20, 16, 12)
         layout.setSpacing(8)
@@ -116,6 +117,13 @@ class Board(QWidget):
 
     def _draw_charts(self) -> None:
         self._draw()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """A low window keeps what the work needs: the step, the answers, the second look. The picture goes first."""
+        super().resizeEvent(event)
+        self.prompt.set_low(self.height() < _LOW)
+        self._picture.setVisible(self.height() >= _PICTURE_FROM)
+        self._side.setFixedWidth(372 if self.width() >= _WIDE else 300)
 
     def hideEvent(self, event: QHideEvent | None) -> None:
         """A hidden board draws nothing: its logbook may be gone."""

@@ -3,7 +3,7 @@ figures."""
 
 from collections.abc import Sequence
 
-from PyQt6.QtCore import QEvent, Qt, pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from even_beam.app import theme
@@ -13,7 +13,7 @@ from even_beam.app.compare.judge_grid import MOST_BESIDE, JudgeGrid
 from even_beam.app.compare.patch_row import PatchRow
 from even_beam.app.compare.question_bar import QuestionBar
 from even_beam.app.widgets.chart_view import ChartView
-from even_beam.app.widgets.text import Hairline, label
+from even_beam.app.widgets.text import Column, Hairline, label
 from even_beam.workspace.compare.answer import Shown
 from even_beam.workspace.compare.headline import Line
 from even_beam.workspace.compare.pictures import Picture
@@ -21,18 +21,6 @@ from even_beam.workspace.compare.questions import Ask
 
 _LEAST_PICTURE, _A_ROW = 250, 19
 _NOTHING = "Nothing to compare yet. Read two lamps on the Bench, and name each with L."
-
-
-class _Content(QWidget):
-    """As high as its texts need at its width, which a scroll area does not ask for by itself."""
-
-    def event(self, event: QEvent | None) -> bool:
-        """Fit whenever a part changed its height, or the width is another."""
-        done = bool(super().event(event))
-        layout = self.layout()
-        if event is not None and layout is not None and event.type() in {QEvent.Type.LayoutRequest, QEvent.Type.Resize}:
-            self.setMinimumHeight(layout.minimumHeightForWidth(self.width()))
-        return done
 
 
 class Headline(QWidget):
@@ -149,7 +137,7 @@ class AnswerView(QScrollArea):
         ):
             column.addWidget(widget)
         column.addStretch(1)
-        content = _Content()
+        content = Column()
         content.setLayout(column)
         self.setWidget(content)
 

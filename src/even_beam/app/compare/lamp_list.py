@@ -43,11 +43,13 @@ class _Delegate(QStyledItemDelegate):
             shapes.paint_series_mark(painter, series, mark, 5.0, t.of_series(series))
         painter.setPen(theme.color(t.text if series is not None else t.coming))
         painter.setFont(theme.font("body"))
-        name = lamp.name + ("  · reference" if index.data(_REFERENCE) else "")
+        room = box.width() - 34
+        name = painter.fontMetrics().elidedText(lamp.name, Qt.TextElideMode.ElideRight, room)
         painter.drawText(box.adjusted(30, 7, 0, 0), Qt.AlignmentFlag.AlignTop, name)
         painter.setFont(theme.font("small"))
         painter.setPen(theme.color(t.secondary if series is not None else t.coming))
-        kind = painter.fontMetrics().elidedText(lamp.kind, Qt.TextElideMode.ElideRight, box.width() - 34)
+        words = f"reference · {lamp.kind}" if index.data(_REFERENCE) else lamp.kind
+        kind = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, room)
         painter.drawText(box.adjusted(30, 25, 0, 0), Qt.AlignmentFlag.AlignTop, kind)
         painter.restore()
 

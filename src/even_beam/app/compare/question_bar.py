@@ -43,13 +43,21 @@ class QuestionBar(QWidget):
         return QSize(600, _HEIGHT)
 
     def _places(self) -> list[tuple[QRect, int, Ask]]:
-        line, small = (QFontMetrics(theme.font(size), self) for size in ("line", "small"))
+        return self._placed(self._size)
+
+    def _placed(self, size: str) -> list[tuple[QRect, int, Ask]]:
+        line, small = (QFontMetrics(theme.font(one), self) for one in (size, "small"))
         x, found = 0, []
         for number, ask in enumerate(Ask, start=1):
             wide = small.horizontalAdvance(str(number)) + _GAP + line.horizontalAdvance(ask) + 2 * _PAD
             found.append((QRect(x, 0, wide, _HEIGHT), number, ask))
             x += wide
         return found
+
+    @property
+    def _size(self) -> str:
+        """Large, where all five stand beside each other so."""
+        return "line" if self._placed("line")[-1][0].right() <= self.width() else "body"
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Key and question; a line of accent under the one that is asked."""
@@ -61,7 +69,7 @@ class QuestionBar(QWidget):
             painter.setPen(theme.color(t.secondary))
             painter.drawText(inside, Qt.AlignmentFlag.AlignVCenter, str(number))
             inside.setLeft(inside.left() + painter.fontMetrics().horizontalAdvance(str(number)) + _GAP)
-            painter.setFont(theme.font("line"))
+            painter.setFont(theme.font(self._size))
             dim = ask in self._missing
             painter.setPen(theme.color(t.coming if dim else t.text if ask is self._at else t.secondary))
             painter.drawText(inside, Qt.AlignmentFlag.AlignVCenter, ask)

@@ -3,7 +3,7 @@
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from even_beam.app.widgets.text import Hairline, label
+from even_beam.app.widgets.text import Column, Hairline, label
 from even_beam.workspace.findings.lamp_page import ClaimRow, Known, LampPage
 
 
@@ -40,7 +40,7 @@ class LampPageView(QScrollArea):
         if page is not None:
             self._fill(column, page)
         column.addStretch(1)
-        inner = QWidget()
+        inner = Column()
         inner.setLayout(column)
         self.setWidget(inner)
 

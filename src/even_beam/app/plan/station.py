@@ -21,7 +21,7 @@ from even_beam.app.plan.costs_dialog import CostsDialog
 from even_beam.app.station import Host, Station
 from even_beam.app.widgets.check_list import CheckList
 from even_beam.app.widgets.run_sheet import RunSheet
-from even_beam.app.widgets.text import Hairline, label
+from even_beam.app.widgets.text import Column, Hairline, clear, label, scrolled
 from even_beam.bench.planning import edits as plan_edits
 from even_beam.bench.planning.protocols import Protocol
 from even_beam.bench.planning.run_sheet import Bench, Plan
@@ -69,10 +69,12 @@ class PlanStation(Station):
         frame = QHBoxLayout(self)
         frame.setContentsMargins(0, 0, 0, 0)
         frame.setSpacing(0)
-        frame.addLayout(self._lamp_column(), 1)
+        left = QWidget()
+        left.setLayout(self._lamp_column())
+        frame.addWidget(scrolled(left), 1)
         frame.addLayout(self._protocol_column(), 1)
         frame.addWidget(Hairline(vertical=True))
-        frame.addWidget(self._sheet_column())
+        frame.addWidget(self._sheet_column(), 1)
         self.setFocusProxy(self._lamps)
 
     def _lamp_column(self) -> QVBoxLayout:
@@ -90,6 +92,7 @@ class PlanStation(Station):
         left.setContentsMargins(24, 16, 12, 12)
         left.setSpacing(4)
         left.addWidget(label("lamps, in the order to read them", "coming"))
+        self._lamps.setMinimumHeight(140)
         left.addWidget(self._lamps, 2)
         left.addSpacing(8)
         left.addLayout(grid)
@@ -107,12 +110,17 @@ class PlanStation(Station):
         right = QVBoxLayout()
         right.setContentsMargins(16, 16, 20, 12)
         right.setSpacing(8)
-        right.addLayout(self._summary)
+        words = Column()
+        words.setLayout(self._summary)
+        self._words = scrolled(words)
+        self._words.setMinimumHeight(90)
+        right.addWidget(self._words, 2)
         right.addWidget(Hairline())
-        right.addWidget(self._sheet, 1)
+        right.addWidget(self._sheet, 3)
         side = QWidget()
         side.setLayout(right)
-        side.setFixedWidth(420)
+        side.setMinimumWidth(300)
+        side.setMaximumWidth(420)
         return side
 
     def show_document(self, document: Document) -> None:
@@ -188,9 +196,7 @@ class PlanStation(Station):
         self._show_words((*plan_view.plan_words(plan), *units))
 
     def _show_words(self, words: tuple[str, ...]) -> None:
-        while (item := self._summary.takeAt(0)) is not None:
-            if (widget := item.widget()) is not None:
-                widget.deleteLater()
+        clear(self._summary)
         for index, text in enumerate(words):
             self._summary.addWidget(label(text, "line" if index == 0 else "coming", wrap=True))
         self.head_changed.emit()

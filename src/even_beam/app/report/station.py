@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import (
 from even_beam.app import dialogs, keys
 from even_beam.app.station import Host, Station
 from even_beam.app.widgets.choice import Choice
-from even_beam.app.widgets.text import Hairline, label
+from even_beam.app.widgets.text import Hairline, label, scrolled
 from even_beam.bench.records import Session
 from even_beam.formats import FormatError
 from even_beam.reports.errors import ReportError
@@ -66,7 +66,6 @@ class ReportStation(Station):
         left.addStretch()
         side = QWidget()
         side.setLayout(left)
-        side.setFixedWidth(330)
         self._page = QLabel()
         self._page.setAlignment(Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop)
         self._page.setAccessibleName("Preview of the page")
@@ -77,7 +76,7 @@ class ReportStation(Station):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
-        row.addWidget(side)
+        row.addWidget(scrolled(side, 330))
         row.addWidget(Hairline(vertical=True))
         row.addWidget(self._scroll, 1)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)

@@ -9,7 +9,6 @@ from PyQt6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QLabel,
-    QScrollArea,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -22,7 +21,7 @@ from even_beam.app.spectrum.subject_table import SubjectTable
 from even_beam.app.station import Host, Station
 from even_beam.app.widgets.chart_view import ChartView
 from even_beam.app.widgets.split_patches import SplitPatches
-from even_beam.app.widgets.text import Hairline, label
+from even_beam.app.widgets.text import Column, Hairline, clear, label, scrolled
 from even_beam.bench.metric_words import METRICS
 from even_beam.bench.records import Spectrum
 from even_beam.formats import FormatError, NamedSpectrum, write_spectra
@@ -71,7 +70,7 @@ class SpectrumStation(Station):
     def _build_subjects(self) -> QWidget:
         """The first page: what the light does to subjects, and the evidence beside it."""
         self._answer, self._white = label("", "title", wrap=True), label("", "line", wrap=True)
-        self._seen_by = label("", "coming")
+        self._seen_by = label("", "coming", wrap=True)
         self._subjects = SubjectTable()
         self._subjects.opened.connect(self._open_subject)
         left = QVBoxLayout()
@@ -80,14 +79,9 @@ class SpectrumStation(Station):
         for widget in (self._answer, self._white, self._seen_by, self._subjects):
             left.addWidget(widget)
         left.addStretch(1)
-        inner = QWidget()
+        inner = Column()
         inner.setLayout(left)
-        scroll = QScrollArea()
-        scroll.setWidget(inner)
-        scroll.setWidgetResizable(True)
-        scroll.setFrameShape(QScrollArea.Shape.NoFrame)
-        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll = scrolled(inner)
         self._metrics = QGridLayout()
         self._metrics.setColumnStretch(1, 1)
         self._metrics.setHorizontalSpacing(10)
@@ -103,16 +97,15 @@ class SpectrumStation(Station):
         right.addSpacing(6)
         right.addWidget(label(MISLEADING, "coming", wrap=True))
         right.addStretch(1)
-        side = QWidget()
+        side = Column()
         side.setLayout(right)
-        side.setFixedWidth(330)
         page = QWidget()
         row = QHBoxLayout(page)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
         row.addWidget(scroll, 1)
         row.addWidget(Hairline(vertical=True))
-        row.addWidget(side)
+        row.addWidget(scrolled(side, 330))
         return page
 
     def _build_figures(self) -> QWidget:
@@ -122,13 +115,8 @@ class SpectrumStation(Station):
         self._figures.setSpacing(3)
         inner = QWidget()
         inner.setLayout(self._figures)
-        scroll = QScrollArea()
-        scroll.setWidget(inner)
-        scroll.setWidgetResizable(True)
-        scroll.setFrameShape(QScrollArea.Shape.NoFrame)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         inner.setMaximumWidth(372)
-        scroll.setFixedWidth(384)
+        scroll = scrolled(inner, 384)
         self._eye, self._camera = SplitPatches(), SplitPatches()
         self._words: dict[str, QLabel] = {name: label("", "coming", wrap=True) for name in ("tm30", "eye", "camera")}
         self._rescue = label("", "quiet", wrap=True)
@@ -167,10 +155,9 @@ class SpectrumStation(Station):
             right.addWidget(self._words[words])
         right.addWidget(self._rescue)
         right.addStretch()
-        side = QWidget()
+        side = Column()
         side.setLayout(right)
-        side.setFixedWidth(330)
-        return side
+        return scrolled(side, 330)
 
     # --- what is shown
 
@@ -264,9 +251,7 @@ class SpectrumStation(Station):
             f"upper half: under the reference of its own white; lower half: under this lamp; seen by {who}"
         )
         self._subjects.show_rows(view.by_eye if self._by_eye else view.by_camera, who)
-        while (item := self._metrics.takeAt(0)) is not None:
-            if (widget := item.widget()) is not None:
-                widget.deleteLater()
+        clear(self._metrics)
         for row, metric in enumerate(view.metrics):
             for column, (text, part) in enumerate(
                 ((metric.name, "quiet"), (metric.value, ""), (metric.told, "coming"))
@@ -285,9 +270,7 @@ class SpectrumStation(Station):
             SubjectDialog(self.window(), rows[place]).exec()
 
     def _show_groups(self, groups: tuple[Group, ...]) -> None:
-        while (item := self._figures.takeAt(0)) is not None:
-            if (widget := item.widget()) is not None:
-                widget.deleteLater()
+        clear(self._figures)
         for group in groups:
             self._figures.addWidget(_group_widget(group))
         self._figures.addStretch()

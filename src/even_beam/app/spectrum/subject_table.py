@@ -8,8 +8,9 @@ from even_beam.app import theme
 from even_beam.bench import notation
 from even_beam.workspace.spectrum.subjects import SubjectRow
 
-_HEAD, _ROW, _PATCH = 26, 54, 84
-_NAME, _DELTA, _EVIDENCE = 150, 52, 150
+_HEAD, _ROW, _DELTA = 26, 54, 52
+_WIDE = 640
+"""Narrower than that, patches and names take less room, and the scores stand with the samples of a subject alone."""
 
 
 class SubjectTable(QWidget):
@@ -46,14 +47,16 @@ class SubjectTable(QWidget):
         """The patch, the subject, the sentence, the difference and the scores."""
         t = theme.tokens()
         painter = QPainter(self)
-        evidence = self.width() - _EVIDENCE
-        delta = evidence - _DELTA - 14
-        words = _PATCH + 16 + _NAME
+        is_wide = self.width() >= _WIDE
+        patch, room = (84, 150) if is_wide else (56, 112)
+        evidence = self.width() - (150 if is_wide else 0)
+        delta = evidence - _DELTA - (14 if is_wide else 4)
+        words = patch + 16 + room
         painter.setFont(theme.font("small"))
         painter.setPen(theme.color(t.coming))
-        for left, text in (
-            (0, "as it should be"), (_PATCH + 16, "subject"), (words, "under this lamp"), (evidence, "seen in"),
-        ):  # fmt: skip
+        heads = [(patch + 16, "subject"), (words, "under this lamp")]
+        heads += [(0, "as it should be"), (evidence, "seen in")] if is_wide else []
+        for left, text in heads:
             painter.drawText(QRect(left, 0, 160, _HEAD), Qt.AlignmentFlag.AlignVCenter, text)
         right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
         painter.drawText(QRect(delta, 0, _DELTA, _HEAD), right, "ΔE00")
@@ -62,12 +65,12 @@ class SubjectTable(QWidget):
             if self.hasFocus() and place == self._at:
                 painter.fillRect(QRect(0, top, self.width(), _ROW), theme.color(t.raised))
             painter.fillRect(QRect(0, top, self.width(), 1), theme.color(t.hairline))
-            painter.fillRect(QRect(0, top + 7, _PATCH, 20), QColor(*row.reference))
-            painter.fillRect(QRect(0, top + 27, _PATCH, 20), QColor(*row.lamp))
+            painter.fillRect(QRect(0, top + 7, patch, 20), QColor(*row.reference))
+            painter.fillRect(QRect(0, top + 27, patch, 20), QColor(*row.lamp))
             middle = Qt.AlignmentFlag.AlignVCenter
             painter.setFont(theme.font("body"))
             painter.setPen(theme.color(t.text))
-            painter.drawText(QRect(_PATCH + 16, top, _NAME - 8, _ROW), middle, row.name)
+            painter.drawText(QRect(patch + 16, top, room - 8, _ROW), middle, row.name)
             painter.setPen(theme.color(t.accent if row.marked else t.text))
             box = QRect(words, top, delta - words - 8, _ROW)
             painter.drawText(box, middle | Qt.TextFlag.TextWordWrap, row.words)
@@ -75,7 +78,7 @@ class SubjectTable(QWidget):
             painter.drawText(QRect(delta, top, _DELTA, _ROW), right, notation.number(row.delta_e, 1))
             painter.setFont(theme.font("small"))
             painter.setPen(theme.color(t.secondary))
-            painter.drawText(QRect(evidence, top, _EVIDENCE, _ROW), middle | Qt.TextFlag.TextWordWrap, row.evidence)
+            painter.drawText(QRect(evidence, top, 150, _ROW), middle | Qt.TextFlag.TextWordWrap, row.evidence)
         painter.end()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from even_beam.app import theme
 from even_beam.workspace.bench.answers import AnswerText, Scale
 
-_LABEL, _FIGURE, _GAP, _HEIGHT = 96, 176, 18, 44
+_LABEL, _FIGURE, _GAP, _HEIGHT = 84, 168, 18, 44
 
 
 class AnswerRow(QWidget):
@@ -46,13 +46,19 @@ class AnswerRow(QWidget):
         painter.setPen(theme.color(t.secondary))
         painter.drawText(QRect(_LABEL + wide + 8, 2, max(_FIGURE - wide, 40), 30), middle, text.unit)
         left = _LABEL + _FIGURE + _GAP
-        width = max(120, (self.width() - left) * 2 // 5)
+        width = max(110, (self.width() - left) // 3)
         if text.scale is not None:
             self._paint_scale(painter, text.scale, QRectF(left, 15.0, width, 1.0), in_doubt=text.in_doubt)
         painter.setFont(theme.font("body"))
         painter.setPen(theme.color(t.secondary))
         words = QRect(left + width + _GAP, -2, self.width() - left - width - _GAP, 36)
-        painter.drawText(words, middle | Qt.TextFlag.TextWordWrap, text.words)
+        flags = int(middle | Qt.TextFlag.TextWordWrap)
+        said = text.words
+        if painter.boundingRect(words, flags, said).height() > words.height():
+            painter.setFont(theme.font("small"))
+        if painter.boundingRect(words, flags, said).height() > words.height():
+            said = said.rpartition(" · ")[2]  # what it comes to, without the figures that say so
+        painter.drawText(words, flags, said)
         painter.end()
 
     @staticmethod
@@ -71,5 +77,5 @@ class AnswerRow(QWidget):
         painter.drawEllipse(QPointF(line.left() + scale.at * line.width(), y), 4.5, 4.5)
         painter.setFont(theme.font("small"))
         painter.setPen(theme.color(t.coming))
-        box = QRectF(line.left(), y + 9.0, line.width(), 18.0)
+        box = QRectF(line.left() - 40.0, y + 9.0, line.width() + 80.0, 18.0)
         painter.drawText(box, Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop, scale.caption)

@@ -1,6 +1,7 @@
 """The foot of the window: the keys of the present station, always in sight."""
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 from PyQt6.QtCore import QPoint, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPaintEvent
@@ -8,6 +9,8 @@ from PyQt6.QtWidgets import QWidget
 
 from even_beam.app import theme
 from even_beam.app.keys import KeyHint
+
+_GAP = 26
 
 
 class KeyRow(QWidget):
@@ -41,14 +44,31 @@ class KeyRow(QWidget):
             painter.fillRect(self.rect(), theme.color(self._ground))
         self._places = []
         x = 0
-        for hint in self._hints:
-            x = self._paint_hint(painter, hint, x) + 26
+        shown = self._fitting()
+        for hint in shown:
+            x = self._paint_hint(painter, hint, x) + _GAP
         if self._right is not None:
-            width = self._width(self._right)
-            if self.width() - width > x:
-                self._paint_hint(painter, self._right, self.width() - width)
+            right = self._rest(len(shown))
+            self._paint_hint(painter, right, self.width() - self._width(right))
         painter.setPen(theme.color(t.text))
         painter.end()
+
+    def _fitting(self) -> tuple[KeyHint, ...]:
+        """The keys that there is room for, none of them cut."""
+        left = self.width()
+        if self._right is not None:
+            left -= self._width(self._rest(0)) + _GAP
+        for count, hint in enumerate(self._hints):
+            left -= self._width(hint) + _GAP
+            if left < -_GAP:
+                return self._hints[:count]
+        return self._hints
+
+    def _rest(self, shown: int) -> KeyHint:
+        """The key on the right, with how many more it tells of."""
+        right = self._right or KeyHint("", "")
+        more = len(self._hints) - shown
+        return right if not more else replace(right, label=f"{more} more")
 
     def _width(self, hint: KeyHint) -> int:
         key = QFontMetrics(theme.font("body", mono=True)).horizontalAdvance(hint.key)

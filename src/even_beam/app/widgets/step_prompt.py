@@ -7,6 +7,8 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from even_beam.app import theme
 from even_beam.workspace.bench.view import Part
 
+_HIGH, _LOW = 142, 108
+
 
 class StepPrompt(QWidget):
     """Two lines: what is lit and how it is set, and below what is read. Readable from three metres."""
@@ -16,6 +18,7 @@ class StepPrompt(QWidget):
         self._above: tuple[Part, ...] = ()
         self._parts: tuple[Part, ...] = ()
         self._below = ""
+        self._low = False
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
     def show_step(self, above: tuple[Part, ...], parts: tuple[Part, ...], below: str) -> None:
@@ -28,7 +31,14 @@ class StepPrompt(QWidget):
 
     def sizeHint(self) -> QSize:
         """The three lines."""
-        return QSize(600, 142)
+        return QSize(600, _LOW if self._low else _HIGH)
+
+    def set_low(self, low: bool) -> None:
+        """Take less height, where the window has little."""
+        if low != self._low:
+            self._low = low
+            self.updateGeometry()
+            self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Paint what changes bright and underlined, the rest dim."""
@@ -47,14 +57,14 @@ class StepPrompt(QWidget):
         self._paint_large(painter)
         painter.setFont(theme.font("line"))
         painter.setPen(theme.color(t.secondary))
-        painter.drawText(QPoint(0, 134), self._elided(self._below))
+        painter.drawText(QPoint(0, self.height() - 8), self._elided(self._below))
         painter.end()
 
     def _paint_large(self, painter: QPainter) -> None:
         """The setting, as large as the width allows."""
         t = theme.tokens()
-        font = theme.font("prompt")
-        gap = 22
+        font = theme.font("figure" if self._low else "prompt")
+        base, gap = (68, 22) if self._low else (94, 22)
         while font.pixelSize() > 24:
             metrics = QFontMetrics(font)
             if sum(metrics.horizontalAdvance(p.text) + gap for p in self._parts) <= self.width():
@@ -64,10 +74,10 @@ class StepPrompt(QWidget):
         x = 0
         for part in self._parts:
             painter.setPen(theme.color(t.text if part.changes else t.coming))
-            painter.drawText(QPoint(x - 2, 94), part.text)
+            painter.drawText(QPoint(x - 2, base), part.text)
             width = painter.fontMetrics().horizontalAdvance(part.text)
             if part.changes:
-                painter.fillRect(x, 104, width, 4, theme.color(t.accent))
+                painter.fillRect(x, base + 10, width, 4, theme.color(t.accent))
             x += width + gap
 
     def _elided(self, text: str) -> str:

@@ -1,7 +1,7 @@
 """Labels in the type sizes of the house, and hairlines."""
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QFrame, QLabel, QSizePolicy, QWidget
+from PyQt6.QtCore import QEvent, Qt
+from PyQt6.QtWidgets import QFrame, QLabel, QLayout, QScrollArea, QSizePolicy, QWidget
 
 from even_beam.app import theme
 
@@ -18,6 +18,39 @@ def label(text: str = "", part: str = "", *, size: str = "body", wrap: bool = Fa
     if wrap:
         made.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
     return made
+
+
+def clear(layout: QLayout) -> None:
+    """Take everything out of a layout; it is gone at once, not when the event loop comes to it."""
+    while (item := layout.takeAt(0)) is not None:
+        if (widget := item.widget()) is not None:
+            widget.hide()
+            widget.deleteLater()
+
+
+class Column(QWidget):
+    """As high as its texts need at its width, which a scroll area does not ask for by itself."""
+
+    def event(self, event: QEvent | None) -> bool:
+        """Fit whenever a part changed its height, or the width is another."""
+        done = bool(super().event(event))
+        layout = self.layout()
+        if event is not None and layout is not None and event.type() in {QEvent.Type.LayoutRequest, QEvent.Type.Resize}:
+            self.setMinimumHeight(max(layout.minimumHeightForWidth(self.width()), 0))
+        return done
+
+
+def scrolled(inside: QWidget, width: int | None = None) -> QScrollArea:
+    """A column that scrolls where a window is too low for it."""
+    area = QScrollArea()
+    area.setWidget(inside)
+    area.setWidgetResizable(True)
+    area.setFrameShape(QFrame.Shape.NoFrame)
+    area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    if width is not None:
+        area.setFixedWidth(width)
+    return area
 
 
 class Hairline(QFrame):

@@ -24,7 +24,8 @@ class Settings:
 
     `fade` darkens the screen while the meter reads (in the studio theme), `tones` tells the verdict by ear, `costs`
     are a person's own figures of what changes take (`bench/costs.py`). `white_bands_k` are the edges between the bands
-    of white errors, `battery_wh` the battery that run times are told for.
+    of white errors, `battery_wh` the battery that run times are told for. `text_size_pct` scales the window as a whole,
+    type, charts and targets alike, from its next start on.
     """
 
     theme: str = "studio"
@@ -39,6 +40,7 @@ class Settings:
     costs: dict[str, float] = field(default_factory=dict)
     white_bands_k: tuple[float, ...] = BAND_EDGES_K
     battery_wh: float = 98.0
+    text_size_pct: float = 100.0
 
 
 CHOICES: dict[str, tuple[str, ...]] = {
@@ -49,7 +51,12 @@ CHOICES: dict[str, tuple[str, ...]] = {
 }
 
 
-RANGES: dict[str, tuple[float, float]] = {"iso": (1, 10_000_000), "shutter_s": (1e-6, 3600.0), "battery_wh": (0.1, 1e6)}
+RANGES: dict[str, tuple[float, float]] = {
+    "iso": (1, 10_000_000),
+    "shutter_s": (1e-6, 3600.0),
+    "battery_wh": (0.1, 1e6),
+    "text_size_pct": (90.0, 160.0),
+}
 """Settings that are numbers, with what they can be."""
 
 
