@@ -510,7 +510,7 @@ class Window(QMainWindow):
     def _show_keys(self) -> None:
         from even_beam.app.keys_dialog import KeysDialog
 
-        KeysDialog(self).exec()
+        KeysDialog(self, _STATIONS[self._at][0]).exec()
 
     def _show_about(self) -> None:
         from even_beam.app.about_dialog import AboutDialog

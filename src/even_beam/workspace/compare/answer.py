@@ -290,15 +290,20 @@ def _patches(question: Question, comparison: Comparison, collection: Collection)
 
 
 def _session(collection: Collection, question: Question) -> str:
-    """The session asked for, or the one at work when it has two lamps, else the newest that has, else all of them."""
+    """The session asked for, or the one at work when it has two lamps; else the newest in which a spectrometer read
+    two, else the newest that has two, else all of them."""
     sessions: dict[str, Session] = {session.id: session for session in reversed(collection.sessions)}
     if question.session_id == WHOLE or question.session_id in sessions:
         return question.session_id or WHOLE
-    newest = [question.at_work] if question.at_work in sessions else []
-    for session_id in [*newest, *list(sessions)[:LOOKED_AT]]:
-        if len(collection.entrants_in(session_id)) > 1:
-            return session_id
-    return WHOLE
+    if question.at_work in sessions and len(collection.entrants_in(question.at_work)) > 1:
+        return question.at_work or WHOLE
+    several = [i for i in list(sessions)[:LOOKED_AT] if len(collection.entrants_in(i)) > 1]
+    whole = [i for i in several if sum(map(_has_spectra, collection.entrants_in(i))) > 1]
+    return next(iter([*whole, *several]), WHOLE)
+
+
+def _has_spectra(entrant: Entrant) -> bool:
+    return any(m.computed is not None for m in entrant.readings)
 
 
 def _lamps(collection: Collection, session_id: str, by: Split) -> tuple[Lamp, ...]:

@@ -1,0 +1,1 @@
+"""The user guide: Markdown pages that ship with the program."""

@@ -1,0 +1,67 @@
+"""The user guide and the key table: no dead link, no key that is no longer there, and a word finds a key."""
+
+import re
+from importlib.resources import files
+
+import pytest
+from PyQt6.QtCore import QUrl
+
+from even_beam.app import keys
+from even_beam.app.bench.acts import HINTS
+from even_beam.app.guide_dialog import FIRST, GuideDialog, page
+from even_beam.app.keys_dialog import GROUPS, KeysDialog
+
+PAGES = sorted(one.name for one in files("even_beam.guide").iterdir() if one.name.endswith(".md"))
+LINK = re.compile(r"\]\(([^)]+)\)")
+KEY = re.compile(r"\*\*([^*]{1,14})\*\*")
+
+EVERY = {hint.key for group in (keys.EVERYWHERE, keys.KIT, keys.PLAN, keys.COMPARE, keys.REPORT, keys.SPECTRUM, HINTS)
+         for hint in group}  # fmt: skip
+SPELT_OUT = {f"Ctrl {n}" for n in range(1, 7)} | {"Ctrl N", "Ctrl O", "Ctrl S"} | set("12345") | {"PgDn", "F1"}
+METRICS = {"Illuminance", "Stops", "Duv", "Ra", "Rf and Rg", "SSI", "TLCI", "±"}
+
+
+@pytest.mark.parametrize("name", PAGES)
+def test_links_lead_somewhere_and_keys_are_there(name):
+    text = page(name)
+    for link in LINK.findall(text):
+        assert link in PAGES, f"{name} leads to {link}"
+    for key in KEY.findall(text):
+        known = key in EVERY or key in SPELT_OUT or key in METRICS or key == "Colour temperature"
+        assert known, f"{name} speaks of the key {key}"
+    assert text.startswith("# ")
+
+
+def test_twelve_pages_all_reached_from_the_first():
+    assert sorted([*LINK.findall(page(FIRST)), FIRST]) == PAGES
+    assert len(PAGES) == 13
+
+
+def test_the_guide_follows_its_links(qtbot):
+    dialog = GuideDialog(None)
+    qtbot.addWidget(dialog)
+    assert "User guide" in dialog.browser.toPlainText()
+    dialog.browser.anchorClicked.emit(QUrl("walk.md"))
+    assert "as from 30 cm behind the front" in dialog.browser.toPlainText()
+    dialog.browser.anchorClicked.emit(QUrl("https://example.org/walk.md"))
+    assert "as from 30 cm behind the front" in dialog.browser.toPlainText(), "nothing is fetched"
+
+
+@pytest.mark.parametrize("station", [name for name, _ in GROUPS])
+def test_the_station_that_asks_comes_first(qtbot, station):
+    dialog = KeysDialog(None, station)
+    qtbot.addWidget(dialog)
+    hints = dict(GROUPS)[station]
+    assert dialog.shown[0].startswith(f"{hints[0].key} {hints[0].label}".casefold())
+    assert len(dialog.shown) == sum(len(own) for _, own in GROUPS)
+
+
+def test_a_word_finds_a_key(qtbot):
+    dialog = KeysDialog(None, "Bench")
+    qtbot.addWidget(dialog)
+    dialog.show_only("clipboard")
+    assert dialog.shown == []
+    dialog.show_only("published sentences")
+    assert [said.split()[0] for said in dialog.shown] == ["ctrl"]
+    dialog.show_only("")
+    assert len(dialog.shown) > 60
