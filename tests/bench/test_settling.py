@@ -45,3 +45,17 @@ def test_too_few_looks_and_no_light_say_nothing():
     rising = [100.0 * (1.0 + 0.003 * n * LOOK_EVERY_S / 60.0) for n in range(30)]
     assert not has_settled(list(np.arange(30) * LOOK_EVERY_S), rising)
     assert not has_settled(list(np.arange(30) * LOOK_EVERY_S), rising[::-1])
+
+
+def test_the_line_is_that_of_a_reference_library():
+    """Slope and standard error against scipy's linear regression: on the edge of the verdict both say the same."""
+    from scipy.stats import linregress
+
+    for seed in range(60):
+        random = np.random.default_rng(seed)
+        at = np.arange(0.0, 360.0, LOOK_EVERY_S)
+        light = 100.0 * (
+            1.0 + random.uniform(-2e-5, 2e-5) * at + random.uniform(1e-4, 3e-3) * random.standard_normal(at.size)
+        )
+        theirs = linregress(at / 600.0, light / light.mean())
+        assert has_settled(at, light) == (abs(theirs.slope) + 2.0 * theirs.stderr <= SETTLED_SHARE)

@@ -7,7 +7,6 @@ the next minutes. Looks scatter, so the rate has an uncertainty of its own, and 
 from collections.abc import Sequence
 
 import numpy as np
-from scipy.stats import linregress
 
 from even_beam.bench.traces import SETTLED_SHARE
 
@@ -33,5 +32,5 @@ def has_settled(seconds: Sequence[float], levels: Sequence[float]) -> bool:
         return False
     if np.ptp(level) == 0.0:
         return True  # a meter of few digits shows the same each time: no line has an error then
-    line = linregress(at / AHEAD_S, level / level.mean())
-    return bool(abs(line.slope) + 2.0 * line.stderr <= SETTLED_SHARE)
+    (slope, _), covariance = np.polyfit((at - at.mean()) / AHEAD_S, level / level.mean(), 1, cov=True)
+    return bool(abs(slope) + 2.0 * float(np.sqrt(covariance[0, 0])) <= SETTLED_SHARE)
