@@ -104,7 +104,11 @@ class Chosen:
         return self.readings[0] if self.readings else None
 
 
-_LIGHT = frozenset({"illuminance", "cct", "f_stop", "ev", "luminance", "ra", "rf", "tlci", "ssi", "duv", "hue"})
+_SCORES = ("ra", "re", "rf", "rg", "ssi", "tlci", "tlmf", *(f"r{i}" for i in range(1, 16)))
+COLOUR = frozenset({"cct", "duv", "x", "y", "cc", "hue", "saturation", *_SCORES})
+"""The quantities that say something of a light's white or colours."""
+
+_LIGHT = COLOUR | {"illuminance", "f_stop", "ev", "luminance"}
 
 
 def has_light(measured: Measured) -> bool:

@@ -6,7 +6,7 @@ from dataclasses import replace
 import numpy as np
 
 from even_beam.bench import estimate, fields, terms, words
-from even_beam.bench.choice import Chosen, Entrant, along, choose
+from even_beam.bench.choice import COLOUR, Chosen, Entrant, along, choose
 from even_beam.bench.comparison import Comparison, Entry
 from even_beam.bench.estimate import UNKNOWN_METER, Estimate
 from even_beam.bench.even_terms import notes_on
@@ -221,7 +221,8 @@ def _colour(chosen: Chosen) -> tuple[Measured, ...]:
     """The readings with a white or a score: those chosen, else others of the same light, meter and its place apart."""
 
     def coloured(m: Measured) -> bool:
-        return any(m.figure(name) is not None for name in ("cct", "ra", "rf", "tlci", "ssi", "duv", "cc", "hue"))
+        computed = m.computed is not None and any(name in m.computed.scalars for name in ("cct", "duv", "x"))
+        return computed or any(value.quantity in COLOUR for value in m.reading.values)
 
     own = tuple(m for m in chosen.readings if coloured(m))
     if own:

@@ -108,6 +108,11 @@ def percent(value: float | None) -> str:
     return text.rstrip("0").rstrip(".") if "." in text else text
 
 
+def stop_word(size: float) -> str:
+    """`stop` up to one of them, as it is written with two decimals, else `stops`."""
+    return "stop" if round(abs(size), 2) <= 1.0 else "stops"
+
+
 def times(ratio: float | None) -> str:
     """A ratio as a factor: 1.60."""
     return number(ratio, 2)

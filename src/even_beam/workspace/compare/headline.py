@@ -42,7 +42,13 @@ class Told:
 
 def lines_of(ask: Ask, told: Told) -> tuple[Line, ...]:
     """The answer, at most `MOST_LINES` lines."""
-    return tuple(_SAID[ask](told)[:MOST_LINES])
+    lines = _SAID[ask](told)
+    left = len(lines) - MOST_LINES
+    if left <= 0:
+        return tuple(lines)
+    *first, last = lines[:MOST_LINES]
+    aside = "; ".join(part for part in (last.aside.rstrip("."), f"{left} more below") if part)
+    return (*first, Line(last.text, aside))
 
 
 def _names(entries: Sequence[Entry]) -> str:
@@ -72,17 +78,13 @@ def _bright(told: Told) -> list[Line]:
                 f"They differ by less than the {notation.number(half, 2)} stop that these readings can tell.",
             ),
         )
-    left = len(lines) - MOST_LINES
-    if left > 0:
-        last = lines[MOST_LINES - 1]
-        lines[MOST_LINES - 1] = Line(last.text, f"{last.aside} {left} more below.".strip())
     return lines
 
 
 def _ratio_line(entry: Entry, base: Entry) -> Line:
     size = abs(entry.ratio_stops or 0.0)
     direction = "brighter" if (entry.ratio_stops or 0.0) > 0.0 else "darker"
-    unit = "stop" if size < 1.0 else "stops"
+    unit = notation.stop_word(size)
     aside = [f"±{entry.ratio_tolerance_stops or 0.0:.2f}"]
     moved = [e for e in (entry, base) if e.how is not None and e.read_at_m is not None]
     if moved:
@@ -130,7 +132,7 @@ def _white(told: Told) -> list[Line]:
         lines.append(Line(f"{whites}.", "Their own white: nothing is dialled."))
     tinted = _tinted(entries, told.meters)
     if tinted:
-        return [*lines[: MOST_LINES - 1], tinted]
+        lines.insert(min(len(lines), MOST_LINES - 1), tinted)
     return lines
 
 
@@ -165,21 +167,23 @@ def _tinted(entries: Sequence[Entry], meters: Mapping[str, Meter]) -> Line | Non
 
 
 def _colours(told: Told) -> list[Line]:
-    weak: list[tuple[float, str, int]] = []
+    weak: list[tuple[float, Line]] = []
     sound: list[Entry] = []
     for entry in told.scene.comparison.entries:
         scores = next((own for m in (*entry.readings, *entry.colour) if (own := sample_scores(m))), {})
         if not scores:
             continue
         worst = min(scores, key=lambda i: scores[i])
-        if scores[worst] < WEAK:
-            weak.append((scores[worst], entry.name, worst))
+        if len(scores) < len(SAMPLE_WORDS):
+            weak.append((scores[worst], _partly_read(entry, scores)))
+        elif scores[worst] < WEAK:
+            text = f"{entry.name} is weakest in {SAMPLE_WORDS[worst]}: R{worst} {notation.score(scores[worst])}."
+            weak.append(
+                (scores[worst], Line(text, "Below zero: far from the reference." if scores[worst] < 0.0 else ""))
+            )
         else:
             sound.append(entry)
-    lines = [
-        Line(f"{name} is weakest in {SAMPLE_WORDS[number]}: R{number} {notation.score(score)}.", _close(score))
-        for score, name, number in sorted(weak)
-    ]
+    lines = [line for _, line in sorted(weak, key=lambda pair: pair[0])]
     if sound:
         verb = "renders" if len(sound) == 1 else "render"
         lines.insert(
@@ -189,12 +193,17 @@ def _colours(told: Told) -> list[Line]:
     return lines or _scores_alone(told)
 
 
+def _partly_read(entry: Entry, scores: Mapping[int, float]) -> Line:
+    """Of samples that were read one by one nothing is said of the others."""
+    worst = min(scores, key=lambda i: scores[i])
+    text = f"{entry.name}: R{worst} {notation.score(scores[worst])}, {SAMPLE_WORDS[worst]}."
+    if len(scores) == 1:
+        return Line(text, "No other sample was read.")
+    return Line(text, f"The lowest of the {len(scores)} samples that were read.")
+
+
 WEAK = 80.0
 """A sample below this is said to be weak (common practice, no source)."""
-
-
-def _close(score: float) -> str:
-    return "Lower than zero: it looks like another colour." if score < 0.0 else ""
 
 
 def _scores_alone(told: Told) -> list[Line]:

@@ -39,7 +39,7 @@ def missing_of(comparison: Comparison | None, prices: Sequence[str]) -> dict[Ask
     found: dict[Ask, Missing] = {}
     has_level = [e for e in entries if e.level is not None]
     has_white = [e for e in entries if e.cct_k is not None or "cct" in e.texts or "duv" in e.figures]
-    has_colour = [e for e in entries if _has_score(e) or any(map(sample_scores, e.colour))]
+    has_colour = [e for e in entries if _has_score(e) or any(map(sample_scores, (*e.readings, *e.colour)))]
     if not has_level:
         found[Ask.BRIGHT] = Missing("No level was read of these lamps at these terms.", ("head to head",))
     if not has_white:

@@ -113,13 +113,13 @@ def _readings(entry: Entry) -> Cell:
 
 def _bright(figures: Figures) -> list[Column]:
     comparison, unit = figures.comparison, notation.light_unit()
-    where = notation.distance(comparison.distance_m) if comparison.distance_m is not None else "equal distance"
+    where = _where(comparison)
     by_key = {entrant.key: entrant for entrant in figures.scene.entrants}
     hints = {hint.drawn.name: hint for hint in watts_of_lamps(comparison, figures.witness, figures.scene.entrants)}
     columns: list[Column] = [
         ("lamp", _name),
         ("on it", _on_it),
-        (f"{unit} at {where}", lambda e: _level(e, figures.unit)),
+        (f"{unit} {where}".strip(), lambda e: _level(e, figures.unit)),
         ("read", _as_read),
         (f"stops from {figures.reference}", lambda e: _ratio(e, comparison)),
         ("±", lambda e: Cell(f"{half:.2f}", quiet=True, by=half) if (half := e.ratio_tolerance_stops) else NOTHING),
@@ -133,6 +133,14 @@ def _bright(figures: Figures) -> list[Column]:
         for metres in _distances(figures)
     ]
     return [*columns, ("readings", _readings)]
+
+
+def _where(comparison: Comparison) -> str:
+    """Where levels stand; nothing where nobody stated it."""
+    if comparison.distance_m is not None:
+        return f"at {notation.distance(comparison.distance_m)}"
+    equal = any(e.first is not None and e.first.terms.placement == "equal" for e in comparison.entries)
+    return "at equal distance" if equal else ""
 
 
 def _level(entry: Entry, unit: str) -> Cell:
