@@ -160,7 +160,7 @@ def test_figures_are_sorted_by_any_column_and_back(window):
     table.sort_by(as_they_stand[0].index("×"))
     assert [row[0] for row in table.shown()[1:]] == ["Burdock", "Yarrow", "Tansy"], "what has no figure is last"
     compare_of(window).press("S")
-    assert "Sorted by" in window._head._right
+    assert "Sorted by" in window.said
 
 
 def test_a_question_without_an_answer_says_what_is_missing_and_plans_it(window):
@@ -181,7 +181,7 @@ def test_a_question_without_an_answer_says_what_is_missing_and_plans_it(window):
     ask(window, Ask.BRIGHT)
     compare_of(window).press("M")
     assert window.station is window.compare
-    assert "Nothing is missing" in window._head._right
+    assert "Nothing is missing" in window.said
 
 
 def test_the_answer_is_copied_with_one_key(window):
@@ -205,7 +205,7 @@ def test_the_reading_without_a_spectrum_and_the_lamp_without_readings(window):
 def test_any_reading_is_laid_over_the_spectra(window):
     ask(window, Ask.COLOURS)
     compare_of(window).press("O")
-    assert "Click a mark first" in window._head._right
+    assert "Click a mark first" in window.said
     other = window.bench.desk.counted[3].reading.id
     compare_of(window).select(other)
     before = len(compare_of(window)._shown.pictures[0].chart.legend)
@@ -302,7 +302,7 @@ def test_a_logbook_that_goes_away_is_said(window, monkeypatch):
     monkeypatch.setattr("even_beam.workspace.compare.answer.Answers.ask", gone)
     window.compare.press("2")
     compare_of(window)
-    assert "The lamps could not be compared: The file is gone" in window._head._right
+    assert "The lamps could not be compared: The file is gone" in window.said
 
 
 def test_what_sits_on_a_lamp_and_its_sessions_side_by_side(window):

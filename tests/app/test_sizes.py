@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
 )
 
 from even_beam.app.widgets.chart_view import ChartView
+from even_beam.app.widgets.said_line import SaidLine
 from even_beam.app.widgets.text import Column
 from even_beam.app.widgets.veil import Veil
 from even_beam.app.window import BENCH, COMPARE, KIT, PLAN, REPORT, SPECTRUM, Window
@@ -25,6 +26,7 @@ SIZES = [(960, 540), (1024, 700), (1280, 800), (1920, 1080), (2400, 1350)]
 """Logical pixels: 960x540 is a 1920x1080 screen at 200 %, 2400x1350 a 3840x2160 screen at 160 %."""
 
 STATIONS = {"kit": KIT, "plan": PLAN, "bench": BENCH, "compare": COMPARE, "report": REPORT, "spectrum": SPECTRUM}
+LYING_OVER = (Veil, SaidLine)
 VIEWS = ["kit", "plan", "bench", "compare 1", "compare 2", "compare 3", "compare 4", "compare 5", "report", "spectrum",
          "spectrum figures"]  # fmt: skip
 
@@ -57,7 +59,7 @@ def show(window: Window, view: str, qtbot) -> None:
 
 
 def seen(window: Window) -> list[QWidget]:
-    return [w for w in window.findChildren(QWidget) if w.isVisible() and not isinstance(w, Veil)]
+    return [w for w in window.findChildren(QWidget) if w.isVisible() and not isinstance(w, LYING_OVER)]
 
 
 def cut(window: Window) -> list[str]:
@@ -85,7 +87,7 @@ def overlapping(window: Window) -> list[str]:
         if isinstance(parent, QAbstractScrollArea | QStackedWidget):
             continue
         kids = [k for k in parent.children() if isinstance(k, QWidget) and k.isVisible() and not k.isWindow()]
-        kids = [k for k in kids if not isinstance(k, Veil)]
+        kids = [k for k in kids if not isinstance(k, LYING_OVER)]
         for place, one in enumerate(kids):
             for other in kids[place + 1 :]:
                 shared = one.geometry().intersected(other.geometry())

@@ -84,7 +84,7 @@ def test_tab_order_reaches_every_station_control(window):
     window.go(COMPARE)
     seen = set()
     focus = window.compare._lamps
-    for _ in range(120):
+    for _ in range(2000):
         focus = focus.nextInFocusChain()
         seen.add(focus)
     answer = window.compare._answer
@@ -147,7 +147,7 @@ def test_the_kit_by_keys(window, qtbot):
     assert window.kit._card().source.nickname == "Foxglove"
     window.kit.press("Enter")
     say(window, "twelve euros fifty x")
-    assert "is not" in window._head._right or "known" in window._head._right
+    assert "is not" in window.said or "known" in window.said
     assert window.kit._line.isVisible(), "what is not understood stays to be mended"
     window.kit._line._line.clear()
     say(window, "back by 1 December 2026")
@@ -322,6 +322,25 @@ def test_no_cell_of_the_figures_is_cut(qtbot, qapp):
     assert table.height() >= table.rowHeight(0) + table.rowHeight(1)
     table.show_sheet(Sheet())
     assert table.height() == 0
+
+
+def test_what_is_said_leaves_the_head_alone_and_a_saved_file_is_led_to(window, tmp_path, monkeypatch):
+    head = (window._head._parts, window._head._right)
+    window.say("Kept")
+    assert (window._head._parts, window._head._right) == head
+    assert window.said == "Kept" and window._said.isVisible()
+    assert not window._said._open.isVisible()
+    opened = []
+    monkeypatch.setattr(
+        "even_beam.app.widgets.said_line.QDesktopServices.openUrl", lambda url: opened.append(url.toLocalFile())
+    )
+    window.saved(tmp_path / "page.pdf", "Saved page.pdf")
+    window._said._open.click()
+    window._said._folder.click()
+    assert opened == [str(tmp_path / "page.pdf"), str(tmp_path)]
+    window.resize(960, 540)
+    inside = window._said.geometry()
+    assert inside.right() < window._stack.width() and inside.bottom() < window._stack.height()
 
 
 def test_nothing_asks_a_closed_logbook_what_it_was_going_to_say(window, qtbot, monkeypatch):

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import pyqtSignal
@@ -28,6 +29,7 @@ class Host:
     use_settings: Callable[[Settings], None]
     plan_for: Callable[[list[str], list[str]], None]
     compare_in: Callable[[str], None]
+    saved: Callable[[Path, str], None]
 
 
 class Station(QWidget):

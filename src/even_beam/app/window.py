@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
 from PyQt6.QtCore import QByteArray, QPoint, QTimer, QUrl
-from PyQt6.QtGui import QAction, QCloseEvent, QDesktopServices, QIcon, QKeySequence
+from PyQt6.QtGui import QAction, QCloseEvent, QDesktopServices, QIcon, QKeySequence, QResizeEvent
 from PyQt6.QtWidgets import (
     QApplication,
     QFileDialog,
@@ -26,6 +26,7 @@ from even_beam.app.job_runner import JobRunner
 from even_beam.app.station import Host, Station
 from even_beam.app.widgets.foot import KeyRow
 from even_beam.app.widgets.rail import Rail
+from even_beam.app.widgets.said_line import SaidLine
 from even_beam.app.widgets.text import Hairline
 from even_beam.logbook import LogbookError
 from even_beam.workspace.logbook import files as documents
@@ -43,7 +44,7 @@ if TYPE_CHECKING:
     from even_beam.workspace.session.document import Document
     from even_beam.workspace.session.shelf import Shelf
 
-SAY_MS = 6000
+SAY_MS, SAVED_MS = 6000, 15_000
 _STATIONS = (
     ("Kit", "boxes"),
     ("Plan", "list-checks"),
@@ -110,12 +111,10 @@ class Window(QMainWindow):
             use_settings=self.use_settings,
             plan_for=self.plan_for,
             compare_in=self.compare_in,
+            saved=self.saved,
         )
         self._stations: dict[int, Station] = {}
         self._at = BENCH
-        self._said_timer = QTimer(self)
-        self._said_timer.setSingleShot(True)
-        self._said_timer.timeout.connect(self._show_head)
         self._build()
         self._build_menu()
         self.setWindowTitle("Even Beam")
@@ -128,6 +127,7 @@ class Window(QMainWindow):
         self._rail.menu_wanted.connect(self._open_menu)
         self._head = HeadLine()
         self._stack = QStackedWidget()
+        self._said = SaidLine(self._stack)
         self._foot = KeyRow(right=keys.KeyHint("F1", "all keys"))
         self._foot.pressed.connect(self._foot_pressed)
         foot = QHBoxLayout()
@@ -261,7 +261,7 @@ class Window(QMainWindow):
     def go(self, index: int) -> None:
         """Go to a station."""
         if index != self._at:
-            self._said_timer.stop()
+            self._said.hide()
         self._at = index
         self._stack.setCurrentWidget(self._station(index))
         self._rail.show_station(index)
@@ -274,13 +274,25 @@ class Window(QMainWindow):
         self._foot.show_hints(self.station.hints())
 
     def _show_head(self) -> None:
-        if not self._said_timer.isActive():
-            self._head.show_head(*self.station.head())
+        self._head.show_head(*self.station.head())
 
     def say(self, words: str) -> None:
-        """Say something in passing, in the head line."""
-        self._head.show_head(self.station.head()[0][:1], words)
-        self._said_timer.start(SAY_MS)
+        """Say something in passing, over the foot."""
+        self._said.say(words, SAY_MS)
+
+    def saved(self, path: Path, words: str) -> None:
+        """Say that a file was saved, with ways to open it and its folder."""
+        self._said.say(words, SAVED_MS, path)
+
+    @property
+    def said(self) -> str:
+        """What was said last."""
+        return self._said.text.text()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """What is said stays at its place."""
+        super().resizeEvent(event)
+        self._said.place()
 
     def _foot_pressed(self, key: str) -> None:
         if key == "F1":
@@ -449,7 +461,7 @@ class Window(QMainWindow):
         self._jobs.run(
             "save a copy",
             lambda job: logbook.save_copy(target),
-            lambda _: self.say(f"Saved {target.name}"),
+            lambda _: self.saved(target, f"Saved {target.name}"),
             lambda error: dialogs.tell(self, "Not saved", str(error)),
         )
 

@@ -302,7 +302,7 @@ class PlanStation(Station):
         self.host.jobs.run(
             "room sheet",
             lambda job: write_room_sheet(content, path),
-            lambda _: self.host.say(f"Written to {path.name}"),
+            lambda _: self.host.saved(path, f"Written to {path.name}"),
             self._not_written,
         )
 

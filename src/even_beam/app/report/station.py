@@ -236,7 +236,7 @@ class ReportStation(Station):
         self.host.jobs.run(
             "save the page",
             lambda job: write(content, path),
-            lambda _: self.host.say(f"Saved {path.name}"),
+            lambda _: self.host.saved(path, f"Saved {path.name}"),
             self._not_saved,
         )
 
@@ -247,7 +247,7 @@ class ReportStation(Station):
             return
         try:
             count = write_table(Collection(self.document.logbook), path, [session.id])
-            self.host.say(f"Saved {path.name}: {count} figures")
+            self.host.saved(path, f"Saved {path.name}: {count} figures")
         except FormatError as error:
             self._not_saved(error)
 

@@ -366,7 +366,7 @@ class SpectrumStation(Station):
             return
         try:
             write_spectra(Path(name), [self._spectra[self._at]])
-            self.host.say(f"Written to {Path(name).name}")
+            self.host.saved(Path(name), f"Written to {Path(name).name}")
         except FormatError as error:
             dialogs.tell(self.window(), "Not written", str(error))
 

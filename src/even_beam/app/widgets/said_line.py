@@ -1,0 +1,69 @@
+"""What is said in passing: a line over the foot that goes by itself, with ways to a file that was saved."""
+
+from pathlib import Path
+
+from PyQt6.QtCore import QTimer, QUrl
+from PyQt6.QtGui import QDesktopServices
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
+
+from even_beam.app import theme
+from even_beam.app.widgets.text import label
+
+_MARGIN = 12
+
+
+class SaidLine(QWidget):
+    """Lies over the bottom of what it belongs to; the head line stays as it is."""
+
+    def __init__(self, over: QWidget) -> None:
+        super().__init__(over)
+        self.text = label("")
+        self._path: Path | None = None
+        self._open, self._folder = QPushButton("open"), QPushButton("show in folder")
+        for button, act in ((self._open, self._open_file), (self._folder, self._open_folder)):
+            button.setProperty("part", "link")
+            button.setAutoDefault(False)
+            button.clicked.connect(act)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(14, 8, 14, 8)
+        row.setSpacing(18)
+        for widget in (self.text, self._open, self._folder):
+            row.addWidget(widget)
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.timeout.connect(self.hide)
+        self.setAutoFillBackground(True)
+        self.hide()
+
+    def say(self, words: str, milliseconds: int, path: Path | None = None) -> None:
+        """Say something, for a while; with the file that it is about, ways to it."""
+        t = theme.tokens()
+        self.setStyleSheet(f"SaidLine {{ background: {t.raised}; border-left: 3px solid {t.secondary}; }}")
+        self._path = path
+        self._open.setVisible(path is not None)
+        self._folder.setVisible(path is not None)
+        self.text.setText(words)
+        self.text.setToolTip(words)
+        self.setAccessibleName(words)
+        self.place()
+        self.show()
+        self.raise_()
+        self._timer.start(milliseconds)
+
+    def place(self) -> None:
+        """At the bottom of what it lies over, no wider than that."""
+        over = self.parentWidget()
+        if over is None:
+            return
+        wide = min(self.sizeHint().width(), over.width() - 2 * _MARGIN)
+        high = self.sizeHint().height()
+        self.text.setMaximumWidth(max(wide - (220 if self._path is not None else 28), 100))
+        self.setGeometry(_MARGIN, over.height() - high - _MARGIN, wide, high)
+
+    def _open_file(self) -> None:
+        if self._path is not None:
+            QDesktopServices.openUrl(QUrl.fromLocalFile(str(self._path)))
+
+    def _open_folder(self) -> None:
+        if self._path is not None:
+            QDesktopServices.openUrl(QUrl.fromLocalFile(str(self._path.parent)))
