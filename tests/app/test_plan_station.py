@@ -51,6 +51,15 @@ def test_wrong_fields_are_said(window):
     assert "“bright” is not a level" in texts(window)
     window.plan.press("Enter")
     assert window.station is window.plan
+    for name, text in (("distance", "somewhere"), ("whites", "warm"), ("angles", "sideways"), ("hours", "all")):
+        window.plan._edits[name].setText(text)
+    shown = {name for name, words in window.plan._faults.items() if not words.isHidden()}
+    assert shown == {"distance", "whites", "levels", "angles", "hours"}, "each stands at its field, all at once"
+    for name in shown:
+        assert window.plan._edits[name].text().split()[-1] in window.plan._faults[name].text()
+        window.plan._edits[name].clear()
+    assert all(words.isHidden() for words in window.plan._faults.values())
+    assert "steps" in texts(window)
 
 
 def test_the_room_sheet(window, qtbot, tmp_path):

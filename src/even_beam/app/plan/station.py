@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import (
     QFileDialog,
     QGridLayout,
     QHBoxLayout,
+    QLabel,
     QLineEdit,
     QVBoxLayout,
     QWidget,
@@ -63,6 +64,7 @@ class PlanStation(Station):
         for box in (self._lamps, self._tests):
             box.itemChanged.connect(lambda _: self._update())
         self._edits: dict[str, QLineEdit] = {}
+        self._faults: dict[str, QLabel] = {}
         self._summary = QVBoxLayout()
         self._summary.setSpacing(6)
         self._sheet = RunSheet(editable=True)
@@ -85,9 +87,12 @@ class PlanStation(Station):
             edit.setPlaceholderText(example)
             edit.setAccessibleName(caption)
             edit.textChanged.connect(lambda _: self._update())
-            grid.addWidget(label(caption, "quiet"), row, 0)
-            grid.addWidget(edit, row, 1)
+            grid.addWidget(label(caption, "quiet"), 2 * row, 0)
+            grid.addWidget(edit, 2 * row, 1)
             self._edits[name] = edit
+            fault = self._faults[name] = label("", "fault", wrap=True)
+            fault.hide()
+            grid.addWidget(fault, 2 * row + 1, 0, 1, 2)
         left = QVBoxLayout()
         left.setContentsMargins(24, 16, 12, 12)
         left.setSpacing(4)
@@ -178,15 +183,19 @@ class PlanStation(Station):
         if self._filling or self.document is None:
             return
         self._before, self._undone = [], []
-        lamps = self.document.kit.lamps()
+        lamps, form = self.document.kit.lamps(), self._form()
+        faults = plan_view.faults_of(form)
+        for name, words in self._faults.items():
+            words.setText(faults.get(name, ""))
+            words.setVisible(name in faults)
         try:
             self._bench = plan_view.bench_of(self.document.kit.meters(), self.document.costs)
-            self._plan = plan_view.plan_of(self._form(), self._protocols, self._bench, plan_view.kinds_of(lamps))
+            self._plan = plan_view.plan_of(form, self._protocols, self._bench, plan_view.kinds_of(lamps))
             self._show_plan(self._plan)
         except PlanError as error:
             self._plan = None
             self._sheet.show_rows([])
-            self._show_words((str(error),))
+            self._show_words(() if faults else (str(error),))
 
     def _show_plan(self, plan: Plan) -> None:
         lamps = self.document.kit.lamps() if self.document is not None else []

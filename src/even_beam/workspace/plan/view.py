@@ -2,7 +2,7 @@
 
 import json
 import re
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
@@ -58,6 +58,26 @@ def bench_of(meters: Sequence[Meter], costs: Costs) -> Bench:
         raise PlanError("There is no meter in the kit.")
     by_key = next((m for m in meters if m.is_spectrometer), meters[0])
     return Bench(by_key, next((m for m in meters if not m.is_spectrometer), by_key), costs)
+
+
+def faults_of(form: PlanForm) -> dict[str, str]:
+    """What is wrong with each field of a form, all at once, by the field's name."""
+    readers: dict[str, Callable[[], object]] = {
+        "distance": lambda: distances(form.distance),
+        "walk": lambda: distances(form.walk),
+        "whites": lambda: _whites(form.whites),
+        "levels": lambda: _numbers(form.levels, 0.0, 100.0, "level"),
+        "angles": lambda: angles_of(form.angles),
+        "hours": lambda: _hours(form.hours),
+    }
+    found = {}
+    for field, read in readers.items():
+        if getattr(form, field).strip():
+            try:
+                read()
+            except (PlanError, RunFormError) as error:
+                found[field] = str(error)
+    return found
 
 
 def plan_of(form: PlanForm, protocols: Sequence[Protocol], bench: Bench, kinds: dict[str, str]) -> Plan:
