@@ -1,6 +1,6 @@
 """Print every ratio."""
 
-from benchmarks import figures, honesty, limits, planning, scale, second_look, start_up, steps
+from benchmarks import figures, honesty, limits, planning, scale, second_look, stalls, start_up, steps
 
 for title, report in (
     ("Start-up", start_up.report),
@@ -10,6 +10,7 @@ for title, report in (
     ("Second look", second_look.report),
     ("Plan", planning.report),
     ("Steps", steps.report),
+    ("Stalls", stalls.report),
     ("Scale", scale.report),
 ):
     print(title)

@@ -11,4 +11,5 @@ def compare_of(window):
     while window.busy:
         QTest.qWait(5)
         assert monotonic() < until
+    QTest.qWait(15)  # what stands further down is drawn after what is seen first
     return window.compare

@@ -1,9 +1,9 @@
 """What Compare answers: the terms, the answer in large type, the pictures that prove it, and this question's
 figures."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from even_beam.app import theme
@@ -20,6 +20,8 @@ from even_beam.workspace.compare.pictures import Picture
 from even_beam.workspace.compare.questions import Ask
 
 _LEAST_PICTURE, _A_ROW = 250, 19
+_MOST_PICTURES = (3, 4)
+"""So many stand in each row at the most."""
 _NOTHING = "Nothing to compare yet. Read two lamps on the Bench, and name each with L."
 
 
@@ -84,6 +86,13 @@ class PictureRow(QWidget):
         self.setFixedHeight(max(_LEAST_PICTURE, 70 + _A_ROW * rows) if pictures else 0)
         self.setVisible(bool(pictures))
 
+    def prepare(self, count: int) -> bool:
+        """Make one more picture ready, of `count` that may be wanted; whether there is more to make."""
+        if len(self.charts) < count:
+            self._add()
+            self._boxes[-1].hide()
+        return len(self.charts) < count
+
     def _add(self) -> None:
         chart, title = ChartView(zoomable=True), label("", "coming", wrap=True)
         chart.chosen.connect(self.chosen)
@@ -140,6 +149,21 @@ class AnswerView(QScrollArea):
         content = Column()
         content.setLayout(column)
         self.setWidget(content)
+        self._later = QTimer(self)  # what stands further down is drawn after what is seen first
+        self._later.setSingleShot(True)
+        self._further: Callable[[], None] = lambda: None
+        self._later.timeout.connect(self._draw_further)
+        self._spare = QTimer(self)  # a picture takes long to be made: each in a pass of its own
+        self._spare.setInterval(20)
+        self._spare.timeout.connect(self._prepare)
+
+    def _draw_further(self) -> None:
+        self._further()
+
+    def _prepare(self) -> None:
+        wanted = zip(self.rows, _MOST_PICTURES, strict=True)
+        if not any(row.prepare(count) for row, count in wanted):
+            self._spare.stop()
 
     @property
     def charts(self) -> list[ChartView]:
@@ -160,12 +184,20 @@ class AnswerView(QScrollArea):
         lines = () if ask is Ask.ENOUGH and len(shown.lamps) and _beside(shown) else shown.lines
         self.headline.show_lines(lines)
         self.grid.show_judged(shown.judged)
-        for number, row in enumerate(self.rows):
-            row.show_pictures([picture for picture in shown.pictures if picture.row == number])
+        first, second = ([p for p in shown.pictures if p.row == number] for number in range(len(self.rows)))
+        self.rows[0].show_pictures(first)
+        self.rows[1].setVisible(bool(second))
         self.table.show_sheet(type(shown.sheet)() if _beside(shown) or shown.comparison is None else shown.sheet)
-        self.patches.show_sets(shown.patches)
         self.notes.setText("\n".join(shown.notes))
         self.notes.setVisible(bool(shown.notes))
+        self.select(selected)
+        self._further = lambda: self._show_further(second, shown, selected)
+        self._later.start()
+        self._spare.start()
+
+    def _show_further(self, pictures: list[Picture], shown: Shown, selected: str) -> None:
+        self.rows[1].show_pictures(pictures)
+        self.patches.show_sets(shown.patches)
         self.select(selected)
 
     def scroll_page(self, pages: int) -> None:
