@@ -55,7 +55,7 @@ def application(theme_name: str, text_size_pct: float = 100.0) -> QApplication:
     app.setApplicationName("Even Beam")
     app.setDesktopFileName("even-beam")
     if existing is None:
-        theme.load_fonts()
+        theme.prepare(app)
     theme.apply(app, theme_name)
     configure()
     app.setWindowIcon(window_icon())

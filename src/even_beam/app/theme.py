@@ -109,19 +109,22 @@ def font(size: str = "body", *, mono: bool = False, bold: bool = False) -> QFont
     return made
 
 
-def load_fonts() -> None:
-    """Register the shipped fonts with the application."""
+def prepare(application: QApplication) -> None:
+    """What is the same in every theme: the shipped fonts and the toolkit's own plain style, which is dear to set."""
     for file in font_files():
         QFontDatabase.addApplicationFontFromData(QByteArray(file.read_bytes()))
+    application.setStyle("Fusion")
+    application.setFont(font())
 
 
 def apply(application: QApplication, name: str) -> None:
-    """Put a theme in force."""
+    """Put a theme in force; nothing happens where it is, since the toolkit takes its time over every widget."""
     global _active  # noqa: PLW0603 - one theme for the whole application, as Qt has one style sheet
-    _active = PAPER if name == "paper" else STUDIO
-    application.setStyle("Fusion")
+    wanted = PAPER if name == "paper" else STUDIO
+    if wanted is _active and application.styleSheet():
+        return
+    _active = wanted
     application.setPalette(_palette(_active))
-    application.setFont(font())
     application.setStyleSheet(_style_sheet(_active))
 
 
