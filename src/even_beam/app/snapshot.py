@@ -3,16 +3,19 @@
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
+from importlib.resources import as_file, files
 from pathlib import Path
 from time import monotonic
 
 from PyQt6.QtCore import QCoreApplication, QEvent, Qt
 from PyQt6.QtGui import QImage, QPainter
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QWidget
 
+from even_beam.app.bench.columns_dialog import ColumnsDialog
 from even_beam.app.start import application
 from even_beam.app.window import BENCH, COMPARE, KIT, PLAN, REPORT, SPECTRUM, Window
 from even_beam.demo.scenario import build
+from even_beam.formats import readings_table
 from even_beam.workspace.compare.questions import Ask
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.session.shelf import Shelf
@@ -34,14 +37,13 @@ def snapshot(folder: Path, say: Callable[[str], None] = lambda line: None) -> li
             app = application(theme)
             with _window(demo, theme) as window:
                 for name, prepare in _views(theme, folder):
-                    prepare(window)
+                    shown = prepare(window) or window
                     _settle(app, window)
                     path = folder / f"{name}.png"
-                    reader = window.bench.reader if name == "reader" else None
                     if name == "room-sheet":
                         _paper(folder / _ROOM_SHEET, path)
                     else:
-                        (reader or window).grab().save(str(path))
+                        shown.grab().save(str(path))
                     written.append(path)
                     say(path.name)
     finally:
@@ -83,7 +85,11 @@ def _session(window: Window, name: str) -> None:
     document.work_on(next(s for s in document.logbook.sessions() if s.name == name))
 
 
-def _views(theme: str, folder: Path) -> list[tuple[str, Callable[[Window], None]]]:
+Prepare = Callable[[Window], QWidget | None]
+"""Brings a view up; what it returns is drawn, the window where that is nothing."""
+
+
+def _views(theme: str, folder: Path) -> list[tuple[str, Prepare]]:
     if theme == "paper":
         return [
             ("paper-bench", _bench),
@@ -99,6 +105,7 @@ def _views(theme: str, folder: Path) -> list[tuple[str, Callable[[Window], None]
         ("reader", _reader),
         ("bench-just-read", _just_read),
         ("target", _target),
+        ("old-table", _old_table),
         ("compare-how-bright", _compare(Ask.BRIGHT)),
         ("compare-which-white", _compare(Ask.WHITE)),
         ("compare-which-colours", _compare(Ask.COLOURS)),
@@ -122,7 +129,7 @@ def _bench_dark(window: Window) -> None:
     window.bench.veil.settle()
 
 
-def _room_sheet(folder: Path) -> Callable[[Window], None]:
+def _room_sheet(folder: Path) -> Prepare:
     def prepare(window: Window) -> None:
         _plan(window)
         window.plan.write_room_sheet(folder / _ROOM_SHEET, "Specimen table, first evening")
@@ -159,18 +166,28 @@ def _bench_in_doubt(window: Window) -> None:
     window.bench.type_figure("1180")
 
 
-def _reader(window: Window) -> None:
+def _reader(window: Window) -> QWidget | None:
     _session(window, "Tansy, second evening")
     window.go(BENCH)
     window.bench.press("W")
     window.bench.press("Enter")
     if window.bench.reader is not None:
         window.bench.reader.resize(*SIZE)
+    return window.bench.reader
 
 
 def _target(window: Window) -> None:
     _session(window, "Glasshouse, north window")
     window.go(BENCH)
+
+
+def _old_table(window: Window) -> QWidget:
+    """A spreadsheet of one's own, dropped on the window: what its columns are taken for, and what looks wrong."""
+    with as_file(files("even_beam.demo") / "old-sheet.csv") as path:
+        table = readings_table.load(path)
+    dialog = ColumnsDialog(window, table, readings_table.guess_of(table), "ft")
+    dialog.show()
+    return dialog
 
 
 def _plan(window: Window) -> None:
@@ -193,7 +210,7 @@ def _just_read(window: Window) -> None:
     window.go(BENCH)
 
 
-def _compare(ask: Ask) -> Callable[[Window], None]:
+def _compare(ask: Ask) -> Prepare:
     def prepare(window: Window) -> None:
         window.go(COMPARE)
         window.compare.show_session("Specimen table: Tansy or tungsten?")

@@ -139,8 +139,8 @@ class Walk:
             return "no walk was read"
         if not self.holds:
             return (
-                f"the walk from {span} strays {self.worst_stops:.2f} stop from the law, so each distance stands by"
-                " itself"
+                f"the walk from {span} strays {self.worst_stops:.2f} {notation.stop_word(self.worst_stops)} from the"
+                " law, so each distance stands by itself"
             )
         nearest = f"{notation.distance(min(self.used_m))} to {notation.distance(self.distances_m[-1])}"
         source = f", {self.source_words}" if self.source_words else ""

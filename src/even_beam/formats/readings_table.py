@@ -23,6 +23,9 @@ _CONTROL = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f]")
 
 MAX_ROWS = 200_000
 MAX_CELLS = 4_000_000
+_ROUND = 3
+"""So many round whites are no accident."""
+
 HEADER_ROWS = 20
 """Within so many lines the columns are named."""
 
@@ -80,6 +83,22 @@ def load(path: Path) -> Table:
     if not kept:
         raise FormatError(f"{path.name} has column names but no rows")
     return Table(path.name, headings, tuple(kept))
+
+
+def guess_of(table: Table) -> dict[str, str]:
+    """What each column probably is, by its heading and what stands in it.
+
+    A colour temperature that is a whole hundred in every row was dialled: no meter reads like that (common practice, no
+    source).
+    """
+    guess = columns.guess(table.headings)
+    read = next((text for text, target in guess.items() if target == f"{columns.MEASURED}cct"), None)
+    if read is None or "cct_k" in guess.values():
+        return guess
+    place = table.headings.index(read)
+    cells = [row[place] for _, row in table.rows if place < len(row) and row[place]]
+    numbers = [re.fullmatch(r"\d+00 ?[kK]?", cell) for cell in cells]
+    return {**guess, read: "cct_k"} if len(cells) >= _ROUND and all(numbers) else guess
 
 
 def headings_of(path: Path) -> tuple[str, ...]:

@@ -144,7 +144,7 @@ def test_a_spreadsheet_of_ones_own_columns_by_the_mapping_kept(logbook, clock, t
     assert readings[0].value("cct") == 3187.0
     assert report.sessions[0].name == "garden lamps"
     words = preview_of(table, columns.guess(table.headings), "m").sentence
-    assert words.startswith("3 readings of Sorrel, Yarrow in 1 session. 1 row cannot")
+    assert words.startswith("3 readings of Sorrel, Yarrow in 1 session. 1 figure cannot")
 
 
 def test_a_trace_becomes_a_session_of_one_reading(logbook, clock, tmp_path):

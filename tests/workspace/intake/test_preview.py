@@ -6,7 +6,7 @@ from even_beam.bench import notation
 from even_beam.formats import FormatError, columns, readings_table
 from even_beam.workspace.intake.importing import keep
 from even_beam.workspace.intake.past_table import understand
-from even_beam.workspace.intake.preview import LOOKED_AT, preview_of
+from even_beam.workspace.intake.preview import LOOKED_AT, column_words, preview_of
 
 TEXT = """Lamp,Dim,Dist ft,FC
 Yarrow,100,10,160
@@ -40,6 +40,43 @@ def test_doubtful_rows_stand_first_with_their_reason(table, logbook, clock):
     assert logbook.sessions() == []
     report = keep(understand(table, columns.guess(table.headings)), logbook, clock)
     assert len(report.doubts) == 1, "what is lit is what is in doubt once it is kept"
+
+
+def test_one_bad_figure_leaves_the_rest_of_its_row(tmp_path):
+    path = tmp_path / "wide.csv"
+    path.write_text("Lamp,Dim,Dist ft,FC,Ra\nSorrel,100,10,12l,96\nSorrel,50,10,60,95\n")
+    table = readings_table.load(path)
+    preview = preview_of(table, readings_table.guess_of(table), "ft")
+    first = preview.rows[0]
+    assert (first.line, first.terms, first.figures) == (2, "this figure is left out", "12l")
+    assert preview.sentence.startswith("2 readings of Sorrel in 1 session. 1 figure cannot be understood; first, line")
+    assert preview.sentence.endswith("(the rest of the row comes in).")
+    assert [(row.line, row.figures) for row in preview.rows[1:]] == [(2, "Ra 96"), (3, "646 lx · Ra 95")]
+
+
+@pytest.mark.parametrize(
+    ("cells", "dialled"),
+    [
+        (("3200", "5600", "5600"), True),
+        (("3200 K", "5600K", "4000"), True),
+        (("3190", "5600", "5600"), False),
+        (("3200", "5600"), False),
+    ],
+)
+def test_round_whites_were_dialled(tmp_path, cells, dialled):
+    path = tmp_path / "whites.csv"
+    path.write_text("Lamp,Kelvin,Lux\n" + "".join(f"Sorrel,{cell},{100 + n}\n" for n, cell in enumerate(cells)))
+    table = readings_table.load(path)
+    guess = readings_table.guess_of(table)
+    assert guess["Kelvin"] == ("cct_k" if dialled else "measured cct")
+    assert any("5600 K" in row.terms for row in preview_of(table, guess, "m").rows) == dialled
+
+
+def test_a_column_is_called_by_the_unit_it_is_read_in():
+    assert column_words("measured illuminance", "fc") == "figures: illuminance, fc"
+    assert column_words("measured illuminance") == "figures: illuminance, lx"
+    assert column_words("distance", "ft") == "distance, ft"
+    assert column_words("measured cct", "ft") == "figures: colour temperature, K"
 
 
 def test_figures_are_said_in_the_units_of_whoever_reads(table):

@@ -47,7 +47,7 @@ class ColumnsDialog(Sheet):
                 continue
             box = QComboBox()
             for target in columns.TARGETS:
-                box.addItem(column_words(target), target)
+                box.addItem(column_words(target, columns.heading(text).unit), target)
             box.setCurrentIndex(box.findData(guess.get(text, columns.IGNORED)))
             box.setAccessibleName(f"Column {text}")
             box.setMaxVisibleItems(24)

@@ -121,7 +121,7 @@ class FileIntake:
         """Ask what the columns are, the first time a table of this shape comes; then keep what it says."""
         mapping = known_columns(document.logbook, table.shape)
         if mapping is None and not columns.is_known(table.headings):
-            dialog = ColumnsDialog(self._parent.window(), table, columns.guess(table.headings), self._unit())
+            dialog = ColumnsDialog(self._parent.window(), table, readings_table.guess_of(table), self._unit())
             if not dialog.exec():
                 return
             mapping = dialog.mapping
@@ -140,7 +140,7 @@ class FileIntake:
             lines = [f"{past.name}, {line}" for line in report.refused[:12]]
             more = [f"and {len(report.refused) - 12} more"] if len(report.refused) > 12 else []
             dialogs.tell(
-                self._parent.window(), "Some rows were not understood; the others are in", "\n".join([*lines, *more])
+                self._parent.window(), "Not everything was understood; the rest is in", "\n".join([*lines, *more])
             )
         for session in report.sessions:
             document.work_on(session)

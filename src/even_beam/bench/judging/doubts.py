@@ -63,7 +63,8 @@ class Flag:
             "drift": "drift since the first reading",
             "off_the_law": "off the law of the other marks",
         }
-        off = f"{abs(self.stops_off):.2f} stop {'high' if self.stops_off > 0 else 'low'}"
+        size = abs(self.stops_off)
+        off = f"{size:.2f} {notation.stop_word(size)} {'high' if self.stops_off > 0 else 'low'}"
         text = (
             f"{self.fixture}: {notation.light(self.value)} where {notation.light(self.expected)} was expected ({off};"
             f" {causes.get(self.cause, self.cause.replace('_', ' '))})"

@@ -503,7 +503,7 @@ def _cannot_be_dialled(subject: Subject, context: Context) -> list[Cause]:
 
 def _off_words(off: float) -> str:
     """How far a level lies from what was likeliest."""
-    return f"{abs(off):.2f} stop {'above' if off > 0.0 else 'below'}"
+    return f"{abs(off):.2f} {notation.stop_word(abs(off))} {'above' if off > 0.0 else 'below'}"
 
 
 def _calm(subject: Subject, context: Context, expected: Expected | None, off: float | None) -> list[str]:

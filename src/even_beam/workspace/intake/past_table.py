@@ -1,7 +1,7 @@
 """A table of past readings understood: texts become figures and terms, and are kept as typed."""
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -22,7 +22,7 @@ from even_beam.light.photometry import FLAT_CONSTANT
 
 @dataclass(slots=True)
 class PastTable:
-    """A table understood: readings by session, and the rows that could not be, each with its line and reason."""
+    """A table understood: readings by session, and the figures that could not be, each with its line and reason."""
 
     name: str
     by_session: dict[str, list["Draft"]] = field(default_factory=dict)
@@ -30,29 +30,39 @@ class PastTable:
 
     @property
     def refused(self) -> list[str]:
-        """The rows that could not be understood, in words."""
-        return [f"line {refusal.line}: {refusal.why}" for refusal in self.refusals]
+        """What could not be understood, in words."""
+        return [refusal.words for refusal in self.refusals]
 
 
 @dataclass(frozen=True, slots=True)
 class Refusal:
-    """A row that could not be understood."""
+    """A figure that could not be understood, as it stands in the table; `alone` where the rest of its row could."""
 
     line: int
+    figure: str
     why: str
+    alone: bool = False
+
+    @property
+    def words(self) -> str:
+        """Where and why it was left out."""
+        return f"line {self.line}: {self.why}{' (the rest of the row comes in)' * self.alone}"
 
 
 def understand(table: readings_table.Table, mapping: Mapping[str, str] | None = None) -> PastTable:
     """The readings of a flat table. Raises `FormatError` when nothing in it can be used.
 
-    A row that cannot be understood is refused with its line number and reason; the others come in.
+    A figure that cannot be understood is refused with its line number and reason; the others come in.
     """
     found = PastTable(table.name)
+    understood: set[int] = set()
     for row in readings_table.figures_of(table, mapping):
         try:
             _add_row(row, found.by_session, Path(table.name).stem)
+            understood.add(row.line)
         except (EntryError, ImpossibleError, ExposureError) as error:
-            found.refusals.append(Refusal(row.line, str(error)))
+            found.refusals.append(Refusal(row.line, row["value"], str(error)))
+    found.refusals = [replace(one, alone=one.line in understood) for one in found.refusals]
     if not found.by_session:
         reasons = "; ".join(found.refused[:20]) or "no row holds a figure"
         more = f"; and {len(found.refused) - 20} more" if len(found.refused) > 20 else ""

@@ -25,13 +25,21 @@ _COLUMN_WORDS = {
 }
 
 
-def column_words(target: str) -> str:
-    """What a column can be, in words."""
+_UNITS_OF_HEADINGS = {"illuminance": ("lx", "klx", "fc"), "distance": ("m", "cm", "ft")}
+"""The units that a heading may give to what its column holds."""
+
+
+def column_words(target: str, unit: str = "") -> str:
+    """What a column can be, in words; `unit` is the one that its heading gives, if any."""
     if target == columns.IGNORED:
         return "left out"
     if target.startswith(columns.MEASURED):
-        quantity = QUANTITIES[target.removeprefix(columns.MEASURED)]
-        return f"figures: {quantity.label}{f', {quantity.unit}' if quantity.unit else ''}"
+        name = target.removeprefix(columns.MEASURED)
+        quantity = QUANTITIES[name]
+        read_in = unit if unit in _UNITS_OF_HEADINGS.get(name, ()) else quantity.unit
+        return f"figures: {quantity.label}{f', {read_in}' if read_in else ''}"
+    if unit in _UNITS_OF_HEADINGS.get(target, ()):
+        return f"{target}, {unit}"
     return _COLUMN_WORDS.get(target, target.replace("_", " "))
 
 
@@ -71,7 +79,13 @@ def preview_of(table: Table, mapping: Mapping[str, str], unit: str, most: int = 
     ]
     lines = dict(table.rows)
     refused = [
-        PreviewRow(refusal.line, "", "left out", " · ".join(cell for cell in lines[refusal.line] if cell), refusal.why)
+        PreviewRow(
+            refusal.line,
+            "",
+            "this figure is left out" if refusal.alone else "left out",
+            refusal.figure if refusal.alone else " · ".join(cell for cell in lines[refusal.line] if cell),
+            refusal.why,
+        )
         for refusal in past.refusals
     ]
     in_order = sorted([*refused, *rows], key=lambda row: (not row.doubt, row.line))
@@ -83,11 +97,14 @@ def preview_of(table: Table, mapping: Mapping[str, str], unit: str, most: int = 
 def _sentence(past: PastTable, drafts: list[Draft], doubtful: int, lines: int) -> str:
     lamps = sorted({draft.fixture for draft in drafts if draft.fixture})
     named = f" of {', '.join(lamps[:4])}{' …' if len(lamps) > 4 else ''}" if lamps else ", lamp not named"
-    sessions, refused = len(past.by_session), len(past.refusals)
-    parts = [f"{len(drafts)} readings{named} in {sessions} session{'s' * (sessions > 1)}."]
+    sessions, refused = len(past.by_session), past.refusals
+    parts = [f"{len(drafts)} reading{'s' * (len(drafts) != 1)}{named} in {sessions} session{'s' * (sessions > 1)}."]
     parts += [f"{doubtful} in doubt: out until you say so."] if doubtful else []
     if refused:
-        parts.append(f"{refused} row{'s' * (refused > 1)} cannot be understood; first, {past.refused[0]}.")
+        what = "figure" if any(one.alone for one in refused) else "row"
+        parts.append(
+            f"{len(refused)} {what}{'s' * (len(refused) > 1)} cannot be understood; first, {refused[0].words}."
+        )
     parts += [f"This is of the first {LOOKED_AT} of {lines} rows."] if lines > LOOKED_AT else []
     return " ".join(parts)
 
