@@ -78,3 +78,34 @@ def test_a_curve_known_from_elsewhere_narrows_what_is_foreseen():
     alone, known = foreseen(along_dimmer(level), stops, 1), foreseen(along_dimmer(level, [curve]), stops, 1)
     assert abs(known.centre - 3.0) < 0.3
     assert abs(alone.centre - 3.0) > 1.0
+
+
+def test_every_law_of_a_dimmer_rises_from_its_floor_to_full():
+    """What a dimmer is (common practice, no source): nothing above full, full at full, never darker when turned up."""
+    level = np.linspace(1.0, 100.0, 60)
+    shapes = along_dimmer(level).shapes
+    assert np.all(np.abs(shapes[:, -1]) < 0.02)
+    assert np.all(np.diff(shapes, axis=1) > -1e-9)
+    assert len({tuple(np.round(shape, 3)) for shape in shapes}) > 0.8 * len(shapes), "families of their own"
+    assert -2.0 < shapes[:, 0].max() < 0.0, "a dimmer that hardly dims is among them"
+    assert shapes[:, 0].min() < -20.0, "and one that goes all the way down"
+    assert np.abs(shapes - np.log2(level / 100.0)).max(axis=1).min() < 1e-9, "and proportion itself"
+
+
+def test_every_law_of_a_walk_falls_and_ends_in_the_inverse_square():
+    law = along_distance(np.array([0.5, 1.0, 2.0, 4.0, 8.0, 400.0, 800.0]))
+    steps = np.diff(law.shapes, axis=1)
+    assert np.all(steps < 0.0)
+    assert np.allclose(steps[:, -1], -2.0, atol=0.03)
+    assert np.all(np.diff(law.noise) < 0.0), "a mark that is off by a centimetre matters most near by"
+    point = int(np.argmax(law.log_prior))
+    assert np.allclose(steps[point, :4], -2.0), "the likeliest before anything is read is a point at its plane"
+
+
+def test_a_disc_of_light_is_among_the_laws():
+    """Illuminance on the axis of a Lambertian disc of radius r at d: in proportion to 1 / (d^2 + r^2) (closed form)."""
+    d = np.array([0.5, 1.0, 2.0, 4.0])
+    disc = -np.log2(d**2 + 0.35**2)
+    law = along_distance(d)
+    apart = law.shapes - disc
+    assert np.ptp(apart, axis=1).min() < 1e-9
