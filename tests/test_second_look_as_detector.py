@@ -2,9 +2,10 @@
 
 import numpy as np
 import pytest
+from scipy.stats import norm
 
 from benchmarks.second_look import KINDS, METER, Score, _panel, scores
-from even_beam.bench.judging.laws import along_dimmer, along_distance, foreseen, oddest
+from even_beam.bench.judging.laws import Law, along_dimmer, along_distance, evidence, foreseen, oddest
 
 
 @pytest.fixture(scope="module")
@@ -83,13 +84,15 @@ def test_a_curve_known_from_elsewhere_narrows_what_is_foreseen():
 def test_every_law_of_a_dimmer_rises_from_its_floor_to_full():
     """What a dimmer is (common practice, no source): nothing above full, full at full, never darker when turned up."""
     level = np.linspace(1.0, 100.0, 60)
-    shapes = along_dimmer(level).shapes
+    law = along_dimmer(level)
+    shapes = law.shapes
     assert np.all(np.abs(shapes[:, -1]) < 0.02)
     assert np.all(np.diff(shapes, axis=1) > -1e-9)
     assert len({tuple(np.round(shape, 3)) for shape in shapes}) > 0.8 * len(shapes), "families of their own"
     assert -2.0 < shapes[:, 0].max() < 0.0, "a dimmer that hardly dims is among them"
     assert shapes[:, 0].min() < -20.0, "and one that goes all the way down"
-    assert np.abs(shapes - np.log2(level / 100.0)).max(axis=1).min() < 1e-9, "and proportion itself"
+    proportion = np.log2(level / 100.0)
+    assert np.allclose(shapes[int(np.argmax(law.log_prior))], proportion), "the likeliest beforehand"
 
 
 def test_every_law_of_a_walk_falls_and_ends_in_the_inverse_square():
@@ -109,3 +112,34 @@ def test_a_disc_of_light_is_among_the_laws():
     law = along_distance(d)
     apart = law.shapes - disc
     assert np.ptp(apart, axis=1).min() < 1e-9
+
+
+def test_how_likely_readings_are_is_their_mean_over_gains_and_laws():
+    """Brute force: the product of normal densities, summed over a fine grid of gains and over the laws by weight."""
+    stops = np.array([9.0, 7.1, 5.2, 3.0])
+    law = Law(
+        np.array([[0.0, -2.0, -4.0, -6.0], [0.0, -1.0, -2.0, -3.0]]),
+        np.array([0.3, -0.9]),
+        np.array([0.1, 0.2, 0.3, 0.2]),
+    )
+    gains = np.linspace(-10.0, 30.0, 400_001)
+    weights = np.exp(law.log_prior) / np.exp(law.log_prior).sum()
+    for use in (np.ones(4), np.array([1.0, 0.0, 1.0, 1.0])):
+        kept = use > 0.0
+        total = 0.0
+        for weight, shape in zip(weights, law.shapes, strict=True):
+            densities = norm.pdf((stops - shape)[kept, None] - gains[None, :], scale=law.noise[kept, None])
+            total += weight * float(np.prod(densities, axis=0).sum() * (gains[1] - gains[0]))
+        assert evidence(law, stops, use) == pytest.approx(np.log(total), abs=1e-6)
+
+
+def test_nothing_is_odd_for_less_than_a_third_of_a_stop_however_plain_the_law():
+    d = np.linspace(1.0, 6.0, 11)
+    for off in (0.2, -0.2, 0.27, -0.27):
+        stops = np.log2(5000.0 / d**2)
+        stops[5] += off
+        assert oddest(along_distance(d), stops) is None, off
+        stops[5] += np.sign(off)
+        found = oddest(along_distance(d), stops)
+        assert found is not None
+        assert found.place == 5

@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
 )
 
 from even_beam.app.widgets.chart_view import ChartView
+from even_beam.app.widgets.rail import Rail, RailButton
 from even_beam.app.widgets.said_line import SaidLine
 from even_beam.app.widgets.text import Column
 from even_beam.app.widgets.veil import Veil
@@ -137,3 +138,23 @@ def test_every_control_has_a_name_every_picture_its_axes_and_tab_leads_on(open_w
                 break
             reached.append(window.focusWidget())
         assert len(set(reached)) >= 2, f"{view}: Tab is trapped at {start}"
+
+
+def test_the_rail_gives_its_names_away_where_width_is_short(open_window, demo, qtbot):
+    window = open_window(demo)
+    rail = window.findChild(Rail)
+    window.resize(1280, 800)
+    settle(window, qtbot)
+    wide = rail.width()
+    window.resize(960, 540)
+    settle(window, qtbot)
+    assert rail.width() < 0.6 * wide
+    buttons = rail.findChildren(RailButton)
+    assert len(buttons) == 7
+    for button in buttons:
+        assert button.accessibleName()
+        assert button.accessibleName() in button.toolTip()
+        assert button.height() >= 44, "a finger finds it"
+    window.resize(1280, 800)
+    settle(window, qtbot)
+    assert rail.width() == wide

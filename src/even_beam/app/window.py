@@ -55,6 +55,9 @@ _STATIONS = (
 )
 KIT, PLAN, BENCH, COMPARE, REPORT, SPECTRUM = range(6)
 
+NAMES_FROM = 1100
+"""From so many pixels of width on the rail has room for the names of the stations."""
+
 
 def _make_station(index: int, host: Host) -> Station:
     """One of them, loaded with what it needs."""
@@ -290,8 +293,9 @@ class Window(QMainWindow):
         return self._said.text.text()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
-        """What is said stays at its place."""
+        """What is said stays at its place; a narrow window gives the room of the rail's names to the station."""
         super().resizeEvent(event)
+        self._rail.fold(folded=self.width() < NAMES_FROM)
         self._said.place()
 
     def _foot_pressed(self, key: str) -> None:

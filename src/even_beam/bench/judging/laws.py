@@ -184,12 +184,12 @@ def oddest(law: Law, stops: FloatArray) -> Odd | None:
     n = stops.size
     if n < 3:
         return None
-    together = _evidence(law, stops, np.ones(n))
+    together = evidence(law, stops, np.ones(n))
     without = np.empty(n)
     for place in range(n):
         use = np.ones(n)
         use[place] = 0.0
-        without[place] = _evidence(law, stops, use)
+        without[place] = evidence(law, stops, use)
     slip = np.log(ODDS / n / SLIP_STOPS)
     order = np.argsort(without)[::-1]
     first = int(order[0])
@@ -209,11 +209,11 @@ def falls_short(law: Law, stops: FloatArray, place: int) -> Foreseen | None:
     if stops.size < 4:
         return None
     use = np.ones_like(stops)
-    together = _evidence(law, stops, use)
+    together = evidence(law, stops, use)
     use[place] = 0.0
     if stops[place] - foreseen(law, stops, place).centre >= -SHORT_STOPS:
         return None
-    if _evidence(law, stops, use) - together <= SHORT_ODDS:
+    if evidence(law, stops, use) - together <= SHORT_ODDS:
         return None
     plain = law.shapes[int(np.argmax(law.log_prior))]  # a point at the plane
     others = np.delete(stops - plain, place)
@@ -221,8 +221,8 @@ def falls_short(law: Law, stops: FloatArray, place: int) -> Foreseen | None:
     return Foreseen(centre, centre - SHORT_STOPS, centre + SHORT_STOPS)
 
 
-def _evidence(law: Law, stops: FloatArray, use: FloatArray) -> float:
-    """Log of how likely the readings in use are, whatever the gain (flat in stops)."""
+def evidence(law: Law, stops: FloatArray, use: FloatArray) -> float:
+    """Log of how likely the readings in use are, (n,) of ones and noughts, whatever the gain (flat in stops)."""
     log_weight, _, variance = _fitted(law, stops, use)
     normal = -np.log(np.sqrt(2.0 * np.pi) * law.noise)[use > 0.0].sum() + 0.5 * np.log(2.0 * np.pi * variance)
     return _log_sum(log_weight) - _log_sum(law.log_prior) + float(normal)
