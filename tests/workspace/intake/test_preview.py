@@ -7,6 +7,7 @@ from even_beam.formats import FormatError, columns, readings_table
 from even_beam.workspace.intake.importing import keep
 from even_beam.workspace.intake.past_table import understand
 from even_beam.workspace.intake.preview import LOOKED_AT, column_words, preview_of
+from even_beam.workspace.logbook.collection import session_state
 
 TEXT = """Lamp,Dim,Dist ft,FC
 Yarrow,100,10,160
@@ -42,7 +43,7 @@ def test_doubtful_rows_stand_first_with_their_reason(table, logbook, clock):
     assert len(report.doubts) == 1, "what is lit is what is in doubt once it is kept"
 
 
-def test_one_bad_figure_leaves_the_rest_of_its_row(tmp_path):
+def test_one_bad_figure_leaves_the_rest_of_its_row(tmp_path, logbook, clock):
     path = tmp_path / "wide.csv"
     path.write_text("Lamp,Dim,Dist ft,FC,Ra\nSorrel,100,10,12l,96\nSorrel,50,10,60,95\n")
     table = readings_table.load(path)
@@ -52,6 +53,11 @@ def test_one_bad_figure_leaves_the_rest_of_its_row(tmp_path):
     assert preview.sentence.startswith("2 readings of Sorrel in 1 session. 1 figure cannot be understood; first, line")
     assert preview.sentence.endswith("(the rest of the row comes in).")
     assert [(row.line, row.figures) for row in preview.rows[1:]] == [(2, "Ra 96"), (3, "646 lx · Ra 95")]
+    report = keep(understand(table, readings_table.guess_of(table)), logbook, clock)
+    _, kept = session_state(logbook, report.sessions[0].id)
+    assert [one.reading.note for one in kept] == ["not understood in the table: “12l”", ""]
+    again = keep(understand(table, readings_table.guess_of(table)), logbook, clock)
+    assert (again.readings, again.again) == (0, 2)
 
 
 @pytest.mark.parametrize(

@@ -52,17 +52,20 @@ class Refusal:
 def understand(table: readings_table.Table, mapping: Mapping[str, str] | None = None) -> PastTable:
     """The readings of a flat table. Raises `FormatError` when nothing in it can be used.
 
-    A figure that cannot be understood is refused with its line number and reason; the others come in.
+    A figure that cannot be understood is refused with its line number and reason; the others come in, and the note of
+    a reading that lacks it says what stood there.
     """
     found = PastTable(table.name)
-    understood: set[int] = set()
+    came: dict[int, Draft] = {}
     for row in readings_table.figures_of(table, mapping):
         try:
-            _add_row(row, found.by_session, Path(table.name).stem)
-            understood.add(row.line)
+            came[row.line] = _add_row(row, found.by_session, Path(table.name).stem)
         except (EntryError, ImpossibleError, ExposureError) as error:
             found.refusals.append(Refusal(row.line, row["value"], str(error)))
-    found.refusals = [replace(one, alone=one.line in understood) for one in found.refusals]
+    found.refusals = [replace(one, alone=one.line in came) for one in found.refusals]
+    for refusal in found.refusals:
+        if refusal.alone:
+            came[refusal.line].notes.append(f"not understood in the table: “{refusal.figure}”")
     if not found.by_session:
         reasons = "; ".join(found.refused[:20]) or "no row holds a figure"
         more = f"; and {len(found.refused) - 20} more" if len(found.refused) > 20 else ""
@@ -117,7 +120,8 @@ def _notes(row: PastFigure) -> list[str]:
     return [row["note"], *said] if row["note"] else said
 
 
-def _add_row(row: PastFigure, by_session: dict[str, list[Draft]], fallback: str) -> None:
+def _add_row(row: PastFigure, by_session: dict[str, list[Draft]], fallback: str) -> Draft:
+    """The reading that the figure went to."""
     value = _value(row)
     drafts = by_session.setdefault(row["session"] or fallback, [])
     key = tuple(row[name] for name in ("fixture", "meter", "time", *_TERMS_COLUMNS, *_REMARKS))
@@ -125,7 +129,7 @@ def _add_row(row: PastFigure, by_session: dict[str, list[Draft]], fallback: str)
     if last is not None and last.key == key and all(v.quantity != value.quantity for v in last.values):
         last.values.append(value)
         last.notes += [note for note in _notes(row) if note not in last.notes]
-        return
+        return last
     try:
         terms, time, exposure = _terms(row), _time(row["time"]), _exposure(row)
         draft = Draft(
@@ -144,6 +148,7 @@ def _add_row(row: PastFigure, by_session: dict[str, list[Draft]], fallback: str)
             del by_session[row["session"] or fallback]
         raise
     drafts.append(draft)
+    return draft
 
 
 def _exposure(row: PastFigure) -> Exposure | None:
