@@ -186,6 +186,7 @@ def _old_table(window: Window) -> QWidget:
     with as_file(files("even_beam.demo") / "old-sheet.csv") as path:
         table = readings_table.load(path)
     dialog = ColumnsDialog(window, table, readings_table.guess_of(table), "ft")
+    dialog.resize(*SIZE)
     dialog.show()
     return dialog
 
