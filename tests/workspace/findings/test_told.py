@@ -71,3 +71,13 @@ def test_of_equal_findings_the_usual_terms_are_told_first(witness):
         levels = [f for f in witness.findings(entrant) if f.name == "illuminance"]
         if first is not None and any(bare & set(f.readings) for f in levels):
             assert set(first.readings) <= bare
+
+
+def test_what_is_claimed_is_told_with_its_unit_and_its_condition(witness):
+    (tansy,) = witness.entrants(["Tansy"])
+    (comfrey,) = witness.entrants(["Comfrey"])
+    told_of_it = " ".join(one.sentence for one in told.headline(witness, comfrey))
+    assert "colour temperature 3200 to 5600 K holds" in told_of_it
+    (line,) = [one.sentence for one in told.headline(witness, tansy) if one.sentence.startswith("Of what is claimed")]
+    assert "colour temperature" not in line, "neither end of its range was dialled and read"
+    assert "illuminance 19 800 lx (at 1 m, full level, with the reflector) cannot be told" in line

@@ -68,12 +68,17 @@ def claims(evidence: Evidence) -> tuple[ClaimVerdict, ...]:
     return tuple(judges.get(claim.quantity, _unknown)(evidence, claim) for claim in evidence.claims)
 
 
-def _said(claim: Claim) -> str:
-    """The claim as it was made: `white 5600 K at full level`."""
+def figure_claimed(claim: Claim) -> str:
+    """What is claimed, without the condition it is claimed for: `colour temperature 2000 to 10000 K`."""
     unit = f" {claim.unit}" if claim.unit and claim.unit.casefold() not in claim.text.casefold() else ""
     label = QUANTITIES[claim.quantity].label if claim.quantity in QUANTITIES else claim.quantity
+    return f"{label} {claim.text}{unit}"
+
+
+def _said(claim: Claim) -> str:
+    """The claim as it was made: `Illuminance 9800 lx claimed at 1 m, full level`."""
     where = f" {claim.condition}" if claim.condition else ""
-    return f"{notation.sentence(label)} {claim.text}{unit} claimed{where}"
+    return f"{notation.sentence(figure_claimed(claim))} claimed{where}"
 
 
 # --- at the claim's own terms
@@ -176,11 +181,14 @@ def _level(evidence: Evidence, claim: Claim) -> ClaimVerdict:
 
 
 def _white(evidence: Evidence, claim: Claim) -> ClaimVerdict:
-    """A white or a range: of a lamp without a dial what it gives; else both ends as they were dialled and read."""
+    """A white or a range: of a lamp without a dial what it gives; else both ends as they were dialled and read.
+
+    One reading of a lamp with a dial, taken as it stood, bears no range out.
+    """
     usable = [m for m in at_claim(evidence.readings, claim) if m.value("cct") and m.terms.hue_deg is None]
     dialled = [m for m in usable if m.terms.cct_k is not None]
-    if not dialled:
-        return _fixed_white(evidence, claim, [m for m in usable if m.terms.cct_k is None])
+    if all(m.terms.cct_k is None for m in evidence.readings):
+        return _fixed_white(evidence, claim, usable)
     ends = [k for k in dict.fromkeys((claim.low, claim.high)) if k is not None]
     found: dict[float, tuple[Estimate, list[Measured]]] = {}
     for group in terms.grouped(dialled, "cct").values():

@@ -8,10 +8,9 @@ from pathlib import Path
 
 from even_beam.bench import trust
 from even_beam.bench.choice import Entrant
-from even_beam.bench.findings.claims import ClaimVerdict, Even, Holds
+from even_beam.bench.findings.claims import ClaimVerdict, Even, Holds, figure_claimed
 from even_beam.bench.findings.finding import Finding, usual
 from even_beam.bench.judging.doubts import Flag
-from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import Claim
 from even_beam.bench.verdicts import Answer, Verdict
 from even_beam.workspace.findings.witness import Witness
@@ -130,9 +129,7 @@ def _claims_line(claims: Sequence[ClaimVerdict]) -> Told | None:
 
 
 def _named(claims: Sequence[Claim]) -> str:
-    return " and ".join(
-        f"{QUANTITIES[c.quantity].label if c.quantity in QUANTITIES else c.quantity} {c.text}" for c in claims
-    )
+    return " and ".join(figure_claimed(c) + (f" ({c.condition})" if c.condition else "") for c in claims)
 
 
 def _purposes(judged: Sequence[Verdict]) -> list[Told]:
