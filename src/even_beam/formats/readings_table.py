@@ -107,7 +107,7 @@ def headings_of(path: Path) -> tuple[str, ...]:
 
 
 def _rows(path: Path) -> Iterator[list[str]]:
-    return _xlsx_rows(path) if path.suffix.lower() == ".xlsx" else _csv_rows(read_bytes(path))
+    return _xlsx_rows(path) if path.suffix.lower() == ".xlsx" else _csv_rows(read_bytes(path), path.name)
 
 
 def _limited(rows: Iterator[list[str]], name: str) -> Iterator[list[str]]:
@@ -178,14 +178,14 @@ def _with_unit(text: str, unit: str) -> str:
     return f"{text} {unit}" if unit and _is_number(text.replace(",", ".")) else text
 
 
-def _csv_rows(data: bytes) -> Iterator[list[str]]:
+def _csv_rows(data: bytes, name: str) -> Iterator[list[str]]:
     text = decode(data)
     first = text.partition("\n")[0]
     delimiter = max(",;\t", key=first.count)
     try:
         yield from csv.reader(io.StringIO(text), delimiter=delimiter)
     except csv.Error as error:
-        raise FormatError(f"not a readable table: {error}") from error
+        raise FormatError(f"{name} is not a readable table: its text does not come in lines and columns") from error
 
 
 def _xlsx_rows(path: Path) -> Iterator[list[str]]:

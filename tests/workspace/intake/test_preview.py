@@ -113,3 +113,11 @@ def test_where_values_have_a_column_a_white_was_dialled():
     assert columns.guess(("lamp", "cct", "lux"))["cct"] == "measured cct"
     both = columns.guess(("lamp", "cct_k", "cct", "quantity", "value"))
     assert (both["cct_k"], both["cct"]) == ("cct_k", "measured cct")
+
+
+def test_a_file_that_is_no_text_is_named_in_plain_words(tmp_path):
+    path = tmp_path / "photo.csv"
+    path.write_bytes(b"\xe2,\x91\rf\xd0,\n,\x8b\r;\n")
+    with pytest.raises(FormatError, match="photo") as told:
+        readings_table.load(path)
+    assert "universal" not in str(told.value)
