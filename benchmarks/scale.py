@@ -5,7 +5,6 @@ The plain reads fetch the same rows and parse nothing; the numpy passes compute 
 is made once and kept in the folder for temporary files.
 """
 
-import gc
 import os
 import resource
 import sqlite3
@@ -25,6 +24,7 @@ from even_beam.logbook.store import Logbook
 from even_beam.workspace.compare.as_json import comparison
 from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection
+from even_beam.workspace.shell import memory
 
 COMPARED = 20
 
@@ -39,7 +39,8 @@ def report() -> list[str]:
         partial.replace(path)
     opened = best_of(lambda: _cold_window(path), 2)
     logbook = Logbook.open_to_read(path)
-    gc.freeze()  # as the window does after opening
+    memory.look_seldom()  # as the program does at start, and the window after opening
+    memory.settle()
     lamps = Collection(logbook).lamps()
     names = [lamp.name for lamp in lamps[:COMPARED]]
     ids = [lamp.source_id for lamp in lamps[:COMPARED]]

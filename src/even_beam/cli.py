@@ -11,6 +11,7 @@ from typing import Any
 import click
 
 import even_beam
+from even_beam.workspace.shell import memory
 
 LOGBOOK = click.Path(path_type=Path)
 
@@ -33,6 +34,7 @@ def main() -> None:
 
     Without a command it opens the window: even-beam [LOGBOOK] | --demo
     """
+    memory.look_seldom()
 
 
 def _fail(message: object) -> None:

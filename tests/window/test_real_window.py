@@ -43,10 +43,11 @@ def display(tmp_path):
 class Program:
     """`even-beam` in a process of its own, with keys sent to its window."""
 
-    def __init__(self, display: str, *arguments: str) -> None:
+    def __init__(self, display: str, *arguments: str, **surroundings: str) -> None:
         self.environment = {k: v for k, v in os.environ.items() if k != "QT_QPA_PLATFORM"} | {
             "DISPLAY": display,
             "QT_QPA_PLATFORM": "xcb",
+            **surroundings,
         }
         self.process = subprocess.Popen([sys.executable, "-m", "even_beam", *arguments], env=self.environment)
         self.window = self._find()
@@ -109,6 +110,19 @@ def test_the_demo_reaches_its_window(display):
     program = Program(display, "--demo")
     program.close()
     assert program.process.returncode == 0
+
+
+def test_the_demo_where_nothing_of_its_own_can_be_written(display, tmp_path):
+    """A home that cannot be written, not even by root: the demo passes with the window and leaves no folder behind."""
+    homes = {name: "" for name in os.environ if name.startswith("XDG_")}
+    program = Program(display, "--demo", **homes, HOME="/proc/nothing", TMPDIR=str(tmp_path))
+    for _ in range(300):
+        if list(tmp_path.glob("even-beam-demo-*/*.evenbeam")):
+            break
+        time.sleep(0.1)
+    program.close()
+    assert program.process.returncode == 0
+    assert not list(tmp_path.glob("even-beam-*"))
 
 
 def test_killed_after_a_confirmed_reading_nothing_is_lost(display, demo):

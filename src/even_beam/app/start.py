@@ -12,7 +12,9 @@ from even_beam.app import theme
 from even_beam.app.crash import CrashGuard
 from even_beam.app.widgets.chart_view import configure
 from even_beam.app.window import BENCH, Window, window_icon
+from even_beam.demo.place import DemoPlace, NoDemoError
 from even_beam.workspace.logbook import files as documents
+from even_beam.workspace.shell import places
 from even_beam.workspace.shell.log import start_log
 from even_beam.workspace.shell.settings import Settings, SettingsError, load
 
@@ -64,32 +66,37 @@ def application(theme_name: str, text_size_pct: float = 100.0) -> QApplication:
 
 def run(path: Path | None, *, demo: bool = False) -> int:
     """Show the window until it is closed; the exit status."""
+    if not demo:
+        return _run(path, None)
+    with DemoPlace() as place:
+        return _run(path, place)
+
+
+def _run(path: Path | None, place: DemoPlace | None) -> int:
     start_log()
-    trouble = ""
+    troubles = []
     try:
         settings = load()
     except SettingsError as error:
-        settings, trouble = Settings(), str(error)
+        settings = Settings()
+        troubles.append(str(error))
     app = application(settings.theme, settings.text_size_pct)
     guard = CrashGuard()
     guard.install()
-    window = Window(settings, reset_demo=_build_demo if demo else None)
+    window = Window(settings, reset_demo=place.build if place is not None else None)
     window.show()
-    if demo:
-        from even_beam.demo.scenario import demo_path
-
-        path = demo_path() if demo_path().exists() else _build_demo()
-    opened = window.open_logbook(path or documents.default_path())
+    asked = path or documents.default_path()
+    if place is not None:
+        try:
+            asked = place.path()
+        except NoDemoError as error:
+            troubles.append(str(error))
+        if place.is_passing:
+            troubles.append(f"{places.cache_folder()} cannot be written: this demo goes when the window is closed.")
+    opened = window.open_logbook(asked)
     window.go(BENCH)
-    if trouble:
-        window.say(trouble)
+    if troubles:
+        window.say(" ".join(troubles))
     if not opened:
         QTimer.singleShot(0, window.ask_open)
     return app.exec()
-
-
-def _build_demo() -> Path:
-    from even_beam.demo.scenario import build, demo_path
-
-    build(demo_path())
-    return demo_path()

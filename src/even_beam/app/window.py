@@ -1,6 +1,5 @@
 """The window: the rail, the station at work, the keys at the foot, and the file menu."""
 
-import gc
 from collections.abc import Callable
 from datetime import UTC, datetime
 from functools import partial
@@ -28,8 +27,10 @@ from even_beam.app.widgets.foot import KeyRow
 from even_beam.app.widgets.rail import Rail
 from even_beam.app.widgets.said_line import SaidLine
 from even_beam.app.widgets.text import Hairline
+from even_beam.demo.place import NoDemoError
 from even_beam.logbook import LogbookError
 from even_beam.workspace.logbook import files as documents
+from even_beam.workspace.shell import memory
 from even_beam.workspace.shell.settings import Settings, SettingsError, save
 
 if TYPE_CHECKING:
@@ -338,7 +339,7 @@ class Window(QMainWindow):
             station.show_document(document)
         self.setWindowTitle(f"{path.stem} · Even Beam")
         self._after_opening(document)
-        _settle_memory()
+        memory.settle()
         return True
 
     def _shelf(self) -> "Shelf":
@@ -484,7 +485,10 @@ class Window(QMainWindow):
         if self.document is not None:
             self.document.close()
             self.document = None
-        self.open_logbook(self._reset_demo())
+        try:
+            self.open_logbook(self._reset_demo())
+        except NoDemoError as error:
+            self.say(str(error))
         self.go(BENCH)
 
     # --- the rest of the menu
@@ -556,14 +560,6 @@ class Window(QMainWindow):
                 station.let_go()
             self.document.close()
             self.document = None
-
-
-def _settle_memory() -> None:
-    """Drop what the former logbook left, and look what stays through no more: a pass in mid-run held up a reading by 60
-    ms."""
-    gc.unfreeze()
-    gc.collect()
-    gc.freeze()
 
 
 def window_icon() -> QIcon:

@@ -1,7 +1,7 @@
 """A reading with its figures in one place: what screens, findings and comparisons work on."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 from statistics import fmean
 from typing import NamedTuple
@@ -44,22 +44,19 @@ _PREFERENCE = (Origin.COMPUTED, Origin.DEVICE, Origin.TYPED)
 class Measured:
     """A reading's state and figures, without the room's own light where that was read (`ambient`).
 
-    `computed` is None for typed readings.
+    `computed` is None for typed readings. `reading` and its `terms` are those of the state, corrected.
     """
 
     state: ReadingState
     computed: Computed | None = None
     ambient: Ambient | None = None
+    reading: Reading = field(init=False, repr=False)
+    terms: Terms = field(init=False, repr=False)
 
-    @property
-    def reading(self) -> Reading:
-        """The reading, terms corrected."""
-        return self.state.reading
-
-    @property
-    def terms(self) -> Terms:
-        """The terms, corrected."""
-        return self.state.reading.terms
+    def __post_init__(self) -> None:
+        # plain attributes, for they are asked for a hundred times a reading
+        object.__setattr__(self, "reading", self.state.reading)
+        object.__setattr__(self, "terms", self.state.reading.terms)
 
     @cached_property
     def key(self) -> fields.Key:

@@ -9,6 +9,7 @@ from even_beam.light.photometry import LUX_PER_FOOTCANDLE, METRES_PER_FOOT, nomi
 
 THIN_SPACE = "\u202f"
 """Between groups of digits: narrow, and no line breaks there."""
+_ZEROS = f"0.{THIN_SPACE}"
 MINUS = "\u2212"
 NONE = "\u2013"
 """Shown where there is no figure."""
@@ -29,9 +30,9 @@ def number(value: float | None, decimals: int = 0, *, signed: bool = False) -> s
     if value is None or math.isnan(value):
         return NONE
     text = f"{abs(value):,.{decimals}f}".replace(",", THIN_SPACE)
-    negative = value < 0 and any(c in "123456789" for c in text)
-    positive = value > 0 and any(c in "123456789" for c in text)
-    return (MINUS if negative else "+" if signed and positive else "") + text
+    if value == 0 or not text.strip(_ZEROS):  # what rounds to zero has no sign
+        return text
+    return (MINUS if value < 0 else "+" if signed else "") + text
 
 
 def lux(value: float | None) -> str:

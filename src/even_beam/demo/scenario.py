@@ -8,7 +8,6 @@ from datetime import UTC, datetime, timedelta
 from importlib.resources import as_file, files
 from pathlib import Path
 
-import even_beam
 from even_beam.bench.planning.costs import Costs
 from even_beam.bench.planning.sweep import Sweep, run_sheet
 from even_beam.bench.records import Conditions, Meter, Session, Source, Terms, new_id
@@ -18,7 +17,6 @@ from even_beam.logbook.store import Logbook
 from even_beam.workspace.intake.importing import import_table
 from even_beam.workspace.session.desk import Aside, SessionDesk
 from even_beam.workspace.session.shelf import Shelf
-from even_beam.workspace.shell import places
 
 
 class DemoClock:
@@ -124,11 +122,6 @@ def build(path: Path) -> None:
     finally:
         logbook.close()
     partial.replace(path)
-
-
-def demo_path() -> Path:
-    """Where the demo of this version is kept."""
-    return places.cache_folder() / f"demo-{even_beam.__version__}.evenbeam"
 
 
 def _old_spreadsheet(bench: _Bench) -> None:

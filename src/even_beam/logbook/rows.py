@@ -82,7 +82,7 @@ def shape_of(kind: type) -> Shape:
     holds_bytes = any(isinstance(column.type, LargeBinary) for column in table.columns)
 
     def make(row: Sequence[Any], **elsewhere: object) -> Any:
-        if bytes in map(type, row) and not holds_bytes:
+        if not holds_bytes and bytes in map(type, row):
             raise ValueError(f"bytes where a text or a number of {table.name} belongs")
         arguments = list(row[: len(names)])
         for place, convert in conversions:
@@ -202,12 +202,18 @@ _READ = json.JSONDecoder()
 class KeptVectors(Mapping[str, tuple[float, ...]]):
     """Vectors by name as they are kept, in JSON text; each is decoded when it is asked for, which most never are."""
 
-    __slots__ = ("_text",)
+    __slots__ = ("_decoded", "_text")
 
     def __init__(self, text: str | None) -> None:
         self._text = text if isinstance(text, str) else "{}"
+        self._decoded: dict[str, tuple[float, ...]] = {}
 
     def __getitem__(self, name: str) -> tuple[float, ...]:
+        if name not in self._decoded:
+            self._decoded[name] = self._decode(name)
+        return self._decoded[name]
+
+    def _decode(self, name: str) -> tuple[float, ...]:
         key = f"{json.dumps(name)}: "
         start = self._text.find(key)
         if start < 0:

@@ -3,6 +3,7 @@
 from collections.abc import Callable, Hashable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
+from itertools import takewhile
 
 import numpy as np
 
@@ -82,12 +83,20 @@ class Evidence:
         return full_level(self.lit)
 
     @cached_property
-    def _dimmed(self) -> Sequence[Sequence[Measured]]:
-        return list(terms.grouped(self.readings, "level").values())
+    def _falling(self) -> Sequence[Sequence[Measured]]:
+        """Groups that differ in their level alone, the highest first; what stated no level comes last."""
+        groups = terms.grouped(self.readings, "level").values()
+        return [sorted(group, key=_falling_level) for group in groups]
 
     def full_level_of(self, usable: Callable[[Measured], bool]) -> list[Measured]:
         """The `full_level` of the readings that are of use; readings are grouped once for all questions."""
-        return [m for group in self._dimmed for m in _highest([m for m in group if usable(m)])]
+        found: list[Measured] = []
+        for group in self._falling:
+            of_use = (m for m in group if usable(m))
+            first = next(of_use, None)
+            if first is not None:
+                found += (first, *takewhile(lambda m, top=first.terms.level_pct: m.terms.level_pct == top, of_use))
+        return found
 
     @cached_property
     def across(self) -> list[Measured]:
@@ -105,7 +114,14 @@ class Evidence:
     def at(self, measured: Measured, *but: str) -> str:
         """The terms of a reading in a line, those in `but` left out; meter and session where there are several."""
         unsaid = () if self.is_fixture or measured.terms.configuration else ("configuration",)
-        return terms.words(measured, *but, *unsaid, names=self._said)
+        asked = measured.reading.id, but
+        if asked not in self._lines:
+            self._lines[asked] = terms.words(measured, *but, *unsaid, names=self._said)
+        return self._lines[asked]
+
+    @cached_property
+    def _lines(self) -> dict[tuple[str, tuple[str, ...]], str]:
+        return {}
 
     @property
     def is_fixture(self) -> bool:
@@ -174,6 +190,11 @@ def value_of(measured: Measured, quantity: str) -> float:
 def full_level(readings: Sequence[Measured]) -> list[Measured]:
     """Of each group that differs in its level alone, the readings at the highest; all where no level was dialled."""
     return [m for group in terms.grouped(readings, "level").values() for m in _highest(group)]
+
+
+def _falling_level(measured: Measured) -> float:
+    level = measured.terms.level_pct
+    return 1.0 if level is None else -level
 
 
 def _highest(group: Sequence[Measured]) -> list[Measured]:

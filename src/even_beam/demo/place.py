@@ -1,0 +1,60 @@
+"""Where the demo logbook stands: in the cache folder, or where that cannot be written in a folder of its own that goes
+with the program."""
+
+from pathlib import Path
+from tempfile import TemporaryDirectory
+
+import even_beam
+from even_beam.workspace.shell import places
+
+
+class NoDemoError(Exception):
+    """The demo could be built nowhere; the message says why and what to do."""
+
+
+class DemoPlace:
+    """The demo of this version, built when it is first asked for; what could not be kept goes at the end of the
+    context."""
+
+    def __init__(self) -> None:
+        self._folder = places.cache_folder()
+        self._passing: TemporaryDirectory[str] | None = None
+
+    def __enter__(self) -> "DemoPlace":
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        if self._passing is not None:
+            self._passing.cleanup()
+
+    @property
+    def is_passing(self) -> bool:
+        """Whether what is done in it goes when the program ends."""
+        return self._passing is not None
+
+    def path(self) -> Path:
+        """The demo, built if it is not there. Raises `NoDemoError`."""
+        kept = self._path()
+        return kept if kept.exists() else self.build()
+
+    def build(self) -> Path:
+        """The demo built anew. Raises `NoDemoError`."""
+        from even_beam.demo.scenario import build  # not at start-up
+        from even_beam.logbook import LogbookError
+
+        try:
+            try:
+                build(self._path())
+            except (OSError, LogbookError):
+                self._passing = self._passing or TemporaryDirectory(prefix="even-beam-demo-")
+                self._folder = Path(self._passing.name)
+                build(self._path())
+        except (OSError, LogbookError) as error:
+            raise NoDemoError(
+                f"The demo could not be built ({error}). No logbook was touched. Make room in the folder for temporary"
+                " files, or open a logbook of your own."
+            ) from error
+        return self._path()
+
+    def _path(self) -> Path:
+        return self._folder / f"demo-{even_beam.__version__}.evenbeam"
