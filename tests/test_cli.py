@@ -123,6 +123,15 @@ def test_import_export_check_report(tmp_path):
     assert run("report", book, "--session", "none", "--out", tmp_path / "x.html").exit_code == 1
 
 
+def test_an_import_of_nothing_leaves_no_logbook(tmp_path):
+    bad = tmp_path / "bad.csv"
+    bad.write_bytes(bytes(2000))
+    done = run("import", bad, tmp_path / "new.evenbeam")
+    assert done.returncode == 1
+    assert done.stderr.startswith("even-beam: bad.csv: this is not a text file")
+    assert not (tmp_path / "new.evenbeam").exists()
+
+
 def test_messages_for_what_is_no_logbook(tmp_path):
     foreign = tmp_path / "foreign.evenbeam"
     foreign.write_text("hello")

@@ -120,6 +120,7 @@ def import_(readings: Sequence[Path], logbook: Path, pattern: str) -> None:
     from even_beam.workspace.intake.importing import import_files
     from even_beam.workspace.logbook.files import open_or_create
 
+    was_there = logbook.exists()
     try:
         book = open_or_create(logbook)
         try:
@@ -127,6 +128,8 @@ def import_(readings: Sequence[Path], logbook: Path, pattern: str) -> None:
         finally:
             book.close()
     except (FormatError, LogbookError) as error:
+        if isinstance(error, FormatError) and not was_there:
+            logbook.unlink()  # nothing is in it
         _fail(error)
         return
     for line in report.refused:

@@ -5,6 +5,7 @@ import shutil
 import sqlite3
 import subprocess
 import sys
+import threading
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -291,3 +292,33 @@ def test_the_durable_pragmas_are_in_force(path):
     assert values == {"journal_mode": "wal", "synchronous": 2, "foreign_keys": 1}
     book._connection.rollback()
     book.close()
+
+
+@pytest.mark.parametrize("harm", ["removed", "renamed", "replaced", "unplugged"])
+def test_a_file_that_is_no_longer_in_its_place_confirms_nothing(path, tmp_path, clock, harm):
+    """And all that was confirmed before can still be saved, under another name."""
+    place = tmp_path / "card"
+    place.mkdir()
+    file = path.rename(place / path.name)
+    book = Logbook.open(file)
+    book.save(Session(new_id(), "Confirmed", clock()))
+    if harm == "removed":
+        file.unlink()
+    elif harm == "renamed":
+        file.rename(file.with_name("other.evenbeam"))
+    elif harm == "replaced":
+        shutil.copy(file, tmp_path / "older")
+        (tmp_path / "older").replace(file)
+    else:
+        place.rename(tmp_path / "gone")
+    with pytest.raises(LogbookError, match="no longer in its place") as raised:
+        book.save(Session(new_id(), "Lost", clock()))
+    assert "Save a copy now" in raised.value.do
+    rescued = tmp_path / "rescued.evenbeam"
+    saving = threading.Thread(target=book.save_copy, args=[rescued])  # as the window does it
+    saving.start()
+    saving.join()
+    book.close()
+    again = Logbook.open(rescued)
+    assert [s.name for s in again.sessions()] == ["Confirmed"]
+    again.close()

@@ -68,13 +68,17 @@ def row_counts(path: Path) -> dict[str, int]:
     """How many rows each table of a logbook has. Raises `sqlite3.Error`."""
     connection = connect_to_read(path)
     try:
-        tables = [name for (name,) in connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")]
-        return {name: connection.execute(f'SELECT count(*) FROM "{name}"').fetchone()[0] for name in tables}
+        return _counts(connection)
     finally:
         connection.close()
 
 
-def _held_against(before: dict[str, int], after: dict[str, int]) -> None:
+def _counts(connection: sqlite3.Connection) -> dict[str, int]:
+    tables = [name for (name,) in connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")]
+    return {name: connection.execute(f'SELECT count(*) FROM "{name}"').fetchone()[0] for name in tables}
+
+
+def _hold_every_row(before: dict[str, int], after: dict[str, int]) -> None:
     """Every row that was there is there. Raises `sqlite3.DatabaseError` naming the tables that lost or gained some."""
     differing = [
         f"{table}: {count} rows became {after.get(table, 0)}"
@@ -104,7 +108,7 @@ def migrate(path: Path) -> Path:
         connection.close()
         if verdict != "ok":
             raise sqlite3.DatabaseError(verdict)
-        _held_against(row_counts(path), row_counts(working))
+        _hold_every_row(row_counts(path), row_counts(working))
         shutil.copy2(path, kept)
         working.replace(path)
     except Exception as error:
@@ -142,14 +146,30 @@ def copy(path: Path, target: Path) -> None:
     before = row_counts(path)
     source = connect_to_read(path)
     try:
-        destination = connect(target, "rwc")
-        try:
-            source.backup(destination)
-        finally:
-            destination.close()
+        _back_up(source, target)
     finally:
         source.close()
-    copied, after = row_counts(target), row_counts(path)
+    _hold_copied_rows(target, before, row_counts(path))
+
+
+def copy_held(source: sqlite3.Connection, target: Path) -> None:
+    """The same of a logbook that is held open, whose file may have been removed meanwhile."""
+    before = _counts(source)
+    _back_up(source, target)
+    _hold_copied_rows(target, before, _counts(source))
+
+
+def _back_up(source: sqlite3.Connection, target: Path) -> None:
+    destination = connect(target, "rwc")
+    try:
+        source.backup(destination)
+    finally:
+        destination.close()
+
+
+def _hold_copied_rows(target: Path, before: dict[str, int], after: dict[str, int]) -> None:
+    """The copy has what was there before and after."""
+    copied = row_counts(target)
     wrong = [t for t in before if not min(before[t], after[t]) <= copied.get(t, -1) <= max(before[t], after[t])]
     if wrong or not before:
         raise sqlite3.DatabaseError(f"the copy lacks rows of {', '.join(wrong) or 'every table'}")

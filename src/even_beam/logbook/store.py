@@ -73,6 +73,7 @@ class Logbook:
         self.path = path
         self._connection = connection
         self._lock = lock
+        self._file = _identity(path)
 
     # --- opening and closing
 
@@ -131,6 +132,11 @@ class Logbook:
         return self._lock is not None
 
     @property
+    def is_in_place(self) -> bool:
+        """Whether the file that was opened still stands under its name: not removed, renamed or replaced."""
+        return self._file is not None and _identity(self.path) == self._file
+
+    @property
     def was_left_open(self) -> bool:
         """Whether the process before this one died with the file open: then a thorough check is due."""
         return self._lock is not None and self._lock.was_left
@@ -158,7 +164,10 @@ class Logbook:
         """A whole copy at `target`, while this logbook stays open."""
         partial = target.with_name(target.name + ".part")
         try:
-            creation.copy(self.path, partial)
+            if self.is_in_place:
+                creation.copy(self.path, partial)
+            else:
+                creation.copy_held(self._connection.connection.driver_connection, partial)  # type: ignore[arg-type]
             partial.replace(target)
         except (OSError, sqlite3.Error) as error:
             for beside in ("", "-journal", "-wal", "-shm"):
@@ -197,6 +206,13 @@ class Logbook:
                 f"{self.path.name} is open to read only.",
                 "Nothing was changed.",
                 "Close it elsewhere and open it again.",
+            )
+        if not self.is_in_place:
+            raise LogbookError(
+                f"{self.path.name} is no longer in its place: it was removed, renamed or replaced by another file. This"
+                " was not kept.",
+                "Everything confirmed before is still held by this program.",
+                "Save a copy now, before it is closed, and open the copy.",
             )
         with self._guarded(), self._connection.begin():
             yield self._connection
@@ -480,6 +496,15 @@ def _batches(reading_ids: Iterable[str]) -> Iterator[list[str]]:
     """Ids by the hundred: a statement takes only so many."""
     ids = list(reading_ids)
     return (ids[start : start + _BATCH] for start in range(0, len(ids), _BATCH))
+
+
+def _identity(path: Path) -> tuple[int, int] | None:
+    """Which file stands under a name; None where there is none."""
+    try:
+        status = path.stat()
+    except OSError:
+        return None
+    return status.st_dev, status.st_ino
 
 
 def _replacing(table: Table, key: str) -> Insert:

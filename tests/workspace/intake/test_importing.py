@@ -123,8 +123,20 @@ def test_spectra_become_a_session(logbook, clock, tmp_path):
     assert "covers 380-595 nm" in report.refused[0]
     _, (reading,) = session_state(logbook, report.sessions[0].id)
     assert reading.value("cct") is not None
-    with pytest.raises(FormatError, match="no spectrum could be read"):
+    with pytest.raises(FormatError, match=r"^bad\.csv: .*covers 380-595 nm"):
         import_files([bad], logbook, clock)
+
+
+def test_one_file_that_is_no_table_keeps_no_other_from_coming_in(logbook, clock, tmp_path):
+    for number in (1, 3):
+        (tmp_path / f"{number} evening.csv").write_text("fixture,quantity,value\nYarrow,illuminance,1600\n")
+    (tmp_path / "2 picture.csv").write_bytes(b"\x89PNG\r\n\x1a\n" + bytes(range(256)) * 4)
+    report = import_files([tmp_path], logbook, clock)
+    assert report.readings == 2
+    assert [line.partition(":")[0] for line in report.refused] == ["2 picture.csv"]
+    with pytest.raises(FormatError, match=r"^2 picture\.csv: ") as raised:
+        import_files([tmp_path / "2 picture.csv"], logbook, clock)
+    assert str(raised.value).count("2 picture.csv") == 1
 
 
 def test_a_spreadsheet_of_ones_own_columns_by_the_mapping_kept(logbook, clock, tmp_path):

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Hashable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
-from itertools import takewhile
+from itertools import groupby
 
 import numpy as np
 
@@ -86,16 +86,14 @@ class Evidence:
     def _falling(self) -> Sequence[Sequence[Measured]]:
         """Groups that differ in their level alone, the highest first; what stated no level comes last."""
         groups = terms.grouped(self.readings, "level").values()
-        return [sorted(group, key=_falling_level) for group in groups]
+        return [sorted(group, key=lambda m: (_level(m) is None, -(_level(m) or 0.0))) for group in groups]
 
     def full_level_of(self, usable: Callable[[Measured], bool]) -> list[Measured]:
         """The `full_level` of the readings that are of use; readings are grouped once for all questions."""
         found: list[Measured] = []
         for group in self._falling:
-            of_use = (m for m in group if usable(m))
-            first = next(of_use, None)
-            if first is not None:
-                found += (first, *takewhile(lambda m, top=first.terms.level_pct: m.terms.level_pct == top, of_use))
+            _, highest = next(groupby((m for m in group if usable(m)), _level), (None, ()))
+            found += highest
         return found
 
     @cached_property
@@ -192,9 +190,8 @@ def full_level(readings: Sequence[Measured]) -> list[Measured]:
     return [m for group in terms.grouped(readings, "level").values() for m in _highest(group)]
 
 
-def _falling_level(measured: Measured) -> float:
-    level = measured.terms.level_pct
-    return 1.0 if level is None else -level
+def _level(measured: Measured) -> float | None:
+    return measured.terms.level_pct
 
 
 def _highest(group: Sequence[Measured]) -> list[Measured]:

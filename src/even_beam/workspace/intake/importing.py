@@ -171,7 +171,8 @@ def kind_of(path: Path) -> str:
 def import_files(paths: Sequence[Path], logbook: "Logbook", clock: Clock, pattern: str = "") -> ImportReport:
     """Tables of past readings, traces and spectra, told apart by their first line; folders are gone through.
 
-    Spectra are named by `pattern` (`naming.by_pattern`), else by what their names say. Raises `FormatError`.
+    Spectra are named by `pattern` (`naming.by_pattern`), else by what their names say. A file that cannot be understood
+    keeps no other from coming in. Raises `FormatError` where nothing came in.
     """
     report = ImportReport()
     spectra = []
@@ -179,16 +180,20 @@ def import_files(paths: Sequence[Path], logbook: "Logbook", clock: Clock, patter
     if not files:
         raise FormatError("there is no file of readings or spectra in that folder")
     for path in files:
-        kind = kind_of(path)
-        if kind == "spectra":
-            spectra.append(path)
-        else:
-            report.add((import_trace if kind == "trace" else import_table)(path, logbook, clock))
+        try:
+            kind = kind_of(path)
+            if kind == "spectra":
+                spectra.append(path)
+            else:
+                report.add((import_trace if kind == "trace" else import_table)(path, logbook, clock))
+        except FormatError as error:
+            report.refused.append(error.of(path))
     if spectra:
         kit = Kit(logbook)
         found, refused = spectra_of(spectra, kit.names, pattern)
         report.refused += refused
-        if not found:
-            raise FormatError("no spectrum could be read. " + "; ".join(report.refused))
-        report.add(keep_spectra(found, name, kit, clock))
+        if found:
+            report.add(keep_spectra(found, name, kit, clock))
+    if report.refused and not report.readings and not report.again:
+        raise FormatError(("nothing could be read. " if len(files) > 1 else "") + "; ".join(report.refused))
     return report

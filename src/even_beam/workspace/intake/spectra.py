@@ -40,7 +40,7 @@ def spectra_of(
                 except SpectrumError as error:
                     refused.append(f"{path.name}: {error}")
         except FormatError as error:
-            refused.append(str(error) if path.name in str(error) else f"{path.name}: {error}")
+            refused.append(error.of(path))
     return found, refused
 
 
