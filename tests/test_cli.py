@@ -127,7 +127,7 @@ def test_an_import_of_nothing_leaves_no_logbook(tmp_path):
     bad = tmp_path / "bad.csv"
     bad.write_bytes(bytes(2000))
     done = run("import", bad, tmp_path / "new.evenbeam")
-    assert done.returncode == 1
+    assert done.exit_code == 1
     assert done.stderr.startswith("even-beam: bad.csv: this is not a text file")
     assert not (tmp_path / "new.evenbeam").exists()
 
