@@ -8,6 +8,7 @@ from PyQt6.QtTest import QTest
 from even_beam.app.bench import file_intake
 from even_beam.app.bench.columns_dialog import ColumnsDialog
 from even_beam.app.bench.earlier_dialog import EarlierDialog
+from even_beam.workspace.bench import earlier
 
 
 @pytest.fixture
@@ -135,3 +136,17 @@ def test_imported_doubts_are_walked_through_by_the_keys_of_the_bench(window, qtb
     levels = sorted(m.value("illuminance") for m in window.document.desk.counted)
     assert levels == [178.0, 256.0, 711.0, 1600.0]
     assert "5 readings with 5 figures into “Old evening”" in look(window)
+
+
+def test_what_a_table_held_and_was_not_understood_stands_beside_its_reading(window, qtbot, tmp_path, monkeypatch, told):
+    path = tmp_path / "typed.csv"
+    path.write_text("Lamp,Set CCT,Dim,Dist ft,FC,Ra\nYarrow,3200,100,10,160,99\nYarrow,3200,50,10,8o,99\n")
+    monkeypatch.setattr(file_intake.ColumnsDialog, "exec", lambda self: (self.accept(), 1)[1])
+    drop(window, qtbot, path)
+    newest, oldest = earlier.rows(window.document.desk)
+    assert (newest.figures, oldest.figures) == ("Ra 99", "1\u202f722 lx · Ra 99")
+    assert "“8o”" in newest.noted
+    assert not newest.waits
+    earlier.mend(window.document.desk, newest.reading_id, "80 fc")
+    mended = next(row for row in earlier.rows(window.document.desk) if row.standing == "")
+    assert mended.figures == "861 lx · Ra 99"

@@ -9,14 +9,19 @@ from time import monotonic
 
 from PyQt6.QtCore import QCoreApplication, QEvent, Qt
 from PyQt6.QtGui import QImage, QPainter
-from PyQt6.QtWidgets import QApplication, QWidget
+from PyQt6.QtWidgets import QApplication, QDialog, QWidget
 
 from even_beam.app.bench.columns_dialog import ColumnsDialog
+from even_beam.app.bench.earlier_dialog import EarlierDialog
 from even_beam.app.start import application
 from even_beam.app.window import BENCH, COMPARE, KIT, PLAN, REPORT, SPECTRUM, Window
+from even_beam.bench.records import Step, Terms, new_id
 from even_beam.demo.scenario import build
 from even_beam.formats import readings_table
+from even_beam.workspace.bench import earlier
 from even_beam.workspace.compare.questions import Ask
+from even_beam.workspace.intake.importing import keep
+from even_beam.workspace.intake.past_table import understand
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.session.shelf import Shelf
 from even_beam.workspace.shell.settings import Settings
@@ -92,7 +97,6 @@ Prepare = Callable[[Window], QWidget | None]
 def _views(theme: str, folder: Path) -> list[tuple[str, Prepare]]:
     if theme == "paper":
         return [
-            ("paper-bench", _bench),
             ("paper-compare", _compare(Ask.BRIGHT)),
         ]
     return [
@@ -100,12 +104,13 @@ def _views(theme: str, folder: Path) -> list[tuple[str, Prepare]]:
         ("plan", _plan),
         ("room-sheet", _room_sheet(folder)),
         ("bench", _bench),
-        ("bench-dark", _bench_dark),
         ("bench-in-doubt", _bench_in_doubt),
         ("reader", _reader),
         ("bench-just-read", _just_read),
         ("target", _target),
+        ("bench-waiting", _bench_waiting),
         ("old-table", _old_table),
+        ("old-doubts", _old_doubts),
         ("compare-how-bright", _compare(Ask.BRIGHT)),
         ("compare-which-white", _compare(Ask.WHITE)),
         ("compare-which-colours", _compare(Ask.COLOURS)),
@@ -120,13 +125,6 @@ def _bench(window: Window) -> None:
     _session(window, "Tansy, second evening")
     window.go(BENCH)
     window.bench.press("Enter")
-
-
-def _bench_dark(window: Window) -> None:
-    """As it is while the meter reads."""
-    _bench(window)
-    window.bench.veil.fade_in()
-    window.bench.veil.settle()
 
 
 def _room_sheet(folder: Path) -> Prepare:
@@ -181,11 +179,42 @@ def _target(window: Window) -> None:
     window.go(BENCH)
 
 
+def _bench_waiting(window: Window) -> None:
+    """A lamp that warms up before its next reading."""
+    if window.document is None:
+        return
+    document, terms = window.document, Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
+    lamp = next(card.source for card in document.kit.lamps() if card.source.nickname == "Tansy")
+    meter = next(iter(document.kit.meters()))
+    desk = document.begin("Tansy, warming up")
+    wait = Step(new_id(), desk.session.id, 1.0, (lamp.id,), terms, meter.quantities, meter.id, wait_s=900.0)
+    document.logbook.save(wait)
+    document.work_on(desk.session)
+    window.go(BENCH)
+
+
+def _old_sheet() -> readings_table.Table:
+    with as_file(files("even_beam.demo") / "old-sheet.csv") as path:
+        return readings_table.load(path)
+
+
 def _old_table(window: Window) -> QWidget:
     """A spreadsheet of one's own, dropped on the window: what its columns are taken for, and what looks wrong."""
-    with as_file(files("even_beam.demo") / "old-sheet.csv") as path:
-        table = readings_table.load(path)
-    dialog = ColumnsDialog(window, table, readings_table.guess_of(table), "ft")
+    table = _old_sheet()
+    return _shown(ColumnsDialog(window, table, readings_table.guess_of(table), "ft"))
+
+
+def _old_doubts(window: Window) -> QWidget | None:
+    """What is in doubt of it, gone through by the keys of the Bench."""
+    if window.document is None:
+        return None
+    table = _old_sheet()
+    came = keep(understand(table, readings_table.guess_of(table)), window.document.logbook, lambda: EVENING)
+    desk = window.document.work_on(came.sessions[0])
+    return _shown(EarlierDialog(window, earlier.rows(desk), lambda *_: "", lambda: earlier.rows(desk)))
+
+
+def _shown(dialog: QDialog) -> QDialog:
     dialog.resize(*SIZE)
     dialog.show()
     return dialog
@@ -209,6 +238,7 @@ def _just_read(window: Window) -> None:
     if window.document is not None:
         window.document.begin("Readings of 19 November 2026")
     window.go(BENCH)
+    window.bench.typing.open("5594")  # could be a level or a white: it asks
 
 
 def _compare(ask: Ask) -> Prepare:

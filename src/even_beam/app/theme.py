@@ -156,6 +156,7 @@ def _style_sheet(t: Tokens) -> str:
     QWidget {{ color: {t.text}; background: {t.ground}; }}
     QLabel {{ background: transparent; }}
     QLabel[part="title"] {{ font-size: 24px; }}
+    QLabel[part="countdown"] {{ font-size: 34px; color: {t.accent}; }}
     QLabel[part="line"] {{ font-size: 17px; color: {t.secondary}; }}
     QLabel[part="quiet"] {{ color: {t.secondary}; }}
     QLabel[part="coming"] {{ color: {t.coming}; font-size: 12px; }}

@@ -34,6 +34,7 @@ class Board(QWidget):
         super().__init__(parent)
         self.prompt = StepPrompt()
         self.entry = EntryLine()
+        self._countdown = label("", "countdown")
         self._since = label("", "coming")
         self.look = SecondLookPanel()
         self.sheet = RunSheet()
@@ -73,7 +74,7 @@ class Board(QWidget):
         layout = QVBoxLayout(column)
         layout.setContentsMargins(24, 16, 24, 12)
         layout.setSpacing(8)
-        for widget in (self.prompt, self._since, self.entry, self._figures):
+        for widget in (self.prompt, self._countdown, self._since, self.entry, self._figures):
             layout.addWidget(widget)
         layout.addWidget(self._picture, 1)
         layout.addStretch()
@@ -98,7 +99,7 @@ class Board(QWidget):
         self.sheet.show_rows(bench_rows.sheet(desk, settings))
         self._caution.setText("" if desk.measured else cautions.EYES)
         self._caution.setVisible(not desk.measured)
-        self.show_since(bench_view.since_words(desk))
+        self.show_since(bench_view.since_words(desk), bench_view.countdown_words(desk))
         self.show_figures(desk, settings, taken, proposal)
         self._draw = lambda: self._show_charts(desk, settings, taken, proposal)
         self._later.start()
@@ -140,9 +141,11 @@ class Board(QWidget):
         view.setVisible(visible)
         title.setVisible(visible)
 
-    def show_since(self, words: str) -> None:
-        """How long the light has stood as it is."""
+    def show_since(self, words: str, countdown: str = "") -> None:
+        """How long the light has stood as it is, and large how long to wait."""
         self._since.setText(words)
+        self._countdown.setText(countdown)
+        self._countdown.setVisible(bool(countdown))
 
     def show_figures(
         self, desk: SessionDesk, settings: Settings, taken: Taken | None, proposal: Proposal | None

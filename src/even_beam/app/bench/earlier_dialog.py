@@ -47,7 +47,7 @@ class EarlierDialog(Sheet):
         self.body.addWidget(self._waiting)
         self._table = QTableWidget(0, 5)
         self._table.setAccessibleName("Readings, the newest first")
-        self._table.setHorizontalHeaderLabels(["no.", "figure", "lamp and terms", "", "may be wrong"])
+        self._table.setHorizontalHeaderLabels(["no.", "figure", "lamp and terms", "", "may be wrong, or was noted"])
         self._table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         self._table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         self._table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
@@ -90,7 +90,9 @@ class EarlierDialog(Sheet):
         self._waiting.setVisible(count > 0)
         self._table.setRowCount(len(rows))
         for index, row in enumerate(rows):
-            for column, text in enumerate((str(row.number), row.figures, row.terms, row.standing, row.odd)):
+            for column, text in enumerate(
+                (str(row.number), row.figures, row.terms, row.standing, row.odd or row.noted)
+            ):
                 item = QTableWidgetItem(text)
                 item.setData(Qt.ItemDataRole.UserRole, row.reading_id)
                 self._table.setItem(index, column, item)

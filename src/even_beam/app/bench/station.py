@@ -441,7 +441,7 @@ class BenchStation(Station):
 
     def _show_since(self) -> None:
         if self.isVisible() and self._on_bench and not self._reading:
-            self.board.show_since(bench_view.since_words(self.desk))
+            self.board.show_since(bench_view.since_words(self.desk), bench_view.countdown_words(self.desk))
 
     def _again(self) -> None:
         if not self.desk.ask_again():

@@ -11,7 +11,7 @@ def label(text: str = "", part: str = "", *, size: str = "body", wrap: bool = Fa
     made = QLabel(text)
     if part:
         made.setProperty("part", part)
-    if part not in {"title", "line", "coming"}:
+    if part not in {"title", "line", "coming", "countdown"}:
         made.setFont(theme.font(size, mono=mono))
     made.setWordWrap(wrap)
     made.setTextFormat(Qt.TextFormat.PlainText)

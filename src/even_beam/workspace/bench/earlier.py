@@ -9,6 +9,7 @@ from even_beam.bench.entry import EntryError
 from even_beam.bench.fields import BY_NAME
 from even_beam.bench.judging.doubts import Flag, flags
 from even_beam.bench.measured import Measured
+from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.run import Standing
 from even_beam.bench.said import understand
 from even_beam.workspace.session.desk import SessionDesk
@@ -19,8 +20,8 @@ from even_beam.workspace.session.situation import situation_of
 class EarlierRow:
     """A reading in a line; `number` counts back from the newest, `odd` is why it may be wrong.
 
-    `meant` are figures that one slip would explain, as they are typed; `waits` tells whether it counts in nothing until
-    someone decides.
+    `noted` is what was noted of it, such as a figure of its table that was not understood. `meant` are figures that one
+    slip would explain, as they are typed; `waits` tells whether it counts in nothing until someone decides.
     """
 
     reading_id: str
@@ -29,6 +30,7 @@ class EarlierRow:
     terms: str
     standing: str
     odd: str = ""
+    noted: str = ""
     meant: tuple[str, ...] = ()
     waits: bool = False
 
@@ -50,6 +52,7 @@ def rows(desk: SessionDesk) -> list[EarlierRow]:
             terms=" · ".join([desk.name_of(m.reading.source_ids), *_varying_words(m, varying)]),
             standing=_standing(m),
             odd=why.get(m.reading.id, ""),
+            noted=" · ".join(note for note in (m.reading.note, *m.state.notes) if note),
             meant=_meant(odd.get(m.reading.id)),
             waits=_waits(m),
         )
@@ -75,7 +78,8 @@ def figures_of(measured: Measured) -> str:
     level, white = measured.value("illuminance"), measured.value("cct")
     known = [notation.light(level)] if level is not None else []
     known += [f"{notation.kelvin(white)} K"] if white is not None else []
-    typed = [v.text for v in measured.reading.values if v.quantity not in {"illuminance", "cct"} or v.value is None]
+    others = [v for v in measured.reading.values if v.quantity not in {"illuminance", "cct"} or v.value is None]
+    typed = [v.text if v.text[:1].isalpha() else f"{QUANTITIES[v.quantity].label} {v.text}" for v in others]
     return " · ".join([*known, *typed][:3]) or "spectrum"
 
 

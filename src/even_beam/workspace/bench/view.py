@@ -179,11 +179,16 @@ def meter_words(desk: SessionDesk) -> str:
     return "Type what it shows. M chooses the next."
 
 
+def countdown_words(desk: SessionDesk) -> str:
+    """How long is still to wait; empty where nothing is waited for."""
+    left = seconds_to_wait(desk)
+    return minutes_words(left) if left > 0.0 else ""
+
+
 def since_words(desk: SessionDesk) -> str:
     """How long, at most, the light has stood as it is, and whether the last two readings say that it has settled."""
-    left = seconds_to_wait(desk)
-    if left > 0.0:
-        return f"wait {minutes_words(left)} more · Enter asks before it reads"
+    if seconds_to_wait(desk) > 0.0:
+        return "more to wait · Enter asks before it reads"
     since = desk.since_change_s
     if since is None or since > 5999.0:
         return ""
