@@ -283,7 +283,8 @@ def compare(logbook: Path, fixtures: str, terms: str, as_json: bool) -> None:
     """Lamps on even terms: what is equal, what differs, and what may be said."""
     from even_beam.logbook import LogbookError
     from even_beam.logbook.store import Logbook
-    from even_beam.workspace.compare.as_json import TermsTextError, comparison
+    from even_beam.workspace.compare.as_json import comparison
+    from even_beam.workspace.findings.terms_text import TermsTextError
     from even_beam.workspace.findings.witness import UnknownFixtureError
     from even_beam.workspace.logbook.collection import Collection
     from even_beam.workspace.shell.settings import SettingsError, load
@@ -307,6 +308,59 @@ def compare(logbook: Path, fixtures: str, terms: str, as_json: bool) -> None:
     for entry in found["entries"]:
         if entry["why_not"] and entry["fixture"] != found["reference"]:
             click.echo(f"not compared: {entry['fixture']}: {entry['why_not']}")
+
+
+@main.command()
+@click.argument("logbook", type=LOGBOOK)
+@click.option(
+    "--target",
+    required=True,
+    help=(
+        "What all shall agree with: “cct=5600;duv=0.003”, “x=0.33;y=0.34”, “white=D55”, “fixture=NAME;cct=5600”,"
+        " “look=NAME”, or “least” for the lamp that costs least to follow."
+    ),
+)
+@click.option(
+    "--fixtures", default="", help="Lamps by their nicknames, as in compare; all that were read if not given."
+)
+@click.option(
+    "--gels", default="", help="all, none, or names such as “half CTB, eighth minus green”; the Kit's if not given."
+)
+@click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+def match(logbook: Path, target: str, fixtures: str, gels: str, as_json: bool) -> None:
+    """What to dial or clip on so that lamps agree."""
+    from even_beam.logbook import LogbookError
+    from even_beam.logbook.store import Logbook
+    from even_beam.workspace.findings.terms_text import TermsTextError
+    from even_beam.workspace.findings.witness import UnknownFixtureError
+    from even_beam.workspace.logbook.collection import Collection
+    from even_beam.workspace.match.as_json import match as matched
+    from even_beam.workspace.match.stock import UnknownGelError
+    from even_beam.workspace.match.target_text import TargetTextError
+    from even_beam.workspace.shell.settings import SettingsError, load
+
+    names = [name.strip() for name in fixtures.split(",") if name.strip()]
+    try:
+        load()
+        found = matched(Collection(Logbook.open_to_read(logbook)), target, names or None, gels)
+    except (
+        LogbookError,
+        UnknownFixtureError,
+        TermsTextError,
+        TargetTextError,
+        UnknownGelError,
+        SettingsError,
+    ) as error:
+        _fail(error)
+        return
+    if as_json:
+        click.echo(json.dumps(found, indent=1, allow_nan=False))
+        return
+    click.echo(found["headline"])
+    for line in (*(one["sentence"] for one in found["answers"] + found["clashes"]), *found["cautions"]):
+        click.echo(line)
+    if found["not_read"]:
+        click.echo(f"no white was read of {', '.join(found['not_read'])}")
 
 
 @main.command()

@@ -1,6 +1,7 @@
 """How figures are written on screen, in reports and in sentences: the only place that formats numbers."""
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
@@ -23,6 +24,11 @@ def sentence(words: str) -> str:
 def day(iso: str) -> str:
     """A day kept as ISO 8601, as it is said."""
     return f"{date.fromisoformat(iso):%-d %B %Y}"
+
+
+def listed(names: Sequence[str]) -> str:
+    """Names in a sentence: Tansy, Burdock and Yarrow."""
+    return " and ".join([", ".join(names[:-1]), names[-1]] if len(names) > 1 else names)
 
 
 def number(value: float | None, decimals: int = 0, *, signed: bool = False) -> str:

@@ -58,19 +58,29 @@ class Distance:
     @property
     def matches(self) -> bool:
         """Whether it passes for the target; a source whose tint was not read is judged by its white alone."""
-        return abs(self.mired) <= MATCH_MIRED and (self.duv is None or abs(self.duv) <= MATCH_DUV)
+        return matches(self.mired, self.duv)
 
     @property
     def words(self) -> str:
         """Distance and direction in words."""
-        white = "same white"
-        if abs(self.mired) >= 0.5:
-            white = f"{abs(self.mired):.0f} mired {'warmer' if self.mired > 0 else 'cooler'}"
-        if self.duv is None:
-            return f"{white}, tint not read"
-        if abs(self.duv) < 0.00005:
-            return f"{white}, same tint"
-        return f"{white}, {notation.duv(abs(self.duv)).lstrip('+')} to {'green' if self.duv > 0 else 'magenta'}"
+        return off_words(self.mired, self.duv)
+
+
+def off_words(mired: float, duv: float | None) -> str:
+    """How far a light is off in words; `duv` is None where its tint was not read."""
+    white = "same white"
+    if abs(mired) >= 0.5:
+        white = f"{abs(mired):.0f} mired {'warmer' if mired > 0 else 'cooler'}"
+    if duv is None:
+        return f"{white}, tint not read"
+    if abs(duv) < 0.00005:
+        return f"{white}, same tint"
+    return f"{white}, {notation.duv(abs(duv)).lstrip('+')} to {'green' if duv > 0 else 'magenta'}"
+
+
+def matches(mired: float, duv: float | None) -> bool:
+    """Whether a light passes for the target; one whose tint was not read is judged by its white alone."""
+    return abs(mired) <= MATCH_MIRED and (duv is None or abs(duv) <= MATCH_DUV)
 
 
 def distance(measured: Measured, target: Target) -> Distance | None:

@@ -66,9 +66,13 @@ def shift(light: FloatArray, transmission: FloatArray) -> Shift:
 
 FRACTIONS = ("full", "three quarters", "half", "quarter", "eighth")
 
-# Mired shifts and typical losses in stops, by fraction: common practice, no source (one of two common series).
+# Mired shifts and typical losses in stops, by fraction, of two common series: common practice, from memory, no source.
 _ORANGE = ((159.0, 1.0), (124.0, 0.75), (109.0, 0.5), (64.0, 0.3), (26.0, 0.15))
 _BLUE = ((-137.0, 1.5), (-112.0, 1.2), (-78.0, 0.9), (-35.0, 0.5), (-18.0, 0.3))
+_EVEN_ORANGE = ((167.0, 0.9), (131.0, 0.65), (81.0, 0.45), (42.0, 0.3), (20.0, 0.15))
+_EVEN_BLUE = ((-131.0, 1.5), (-100.0, 1.2), (-68.0, 0.9), (-30.0, 0.5), (-12.0, 0.25))
+_EVEN = ", even series"
+"""Of the second series the fractions are nearer to what they say: its half is half of its full."""
 # Tint in CC by fraction, an eighth being 3.5 CC (common practice, no source); fractions of the full loss.
 _TINT_CC = (28.0, 21.0, 14.0, 7.0, 3.5)
 _GREEN_LOSS = 0.4
@@ -120,17 +124,24 @@ def _solve(light: FloatArray, mired: float, duv: float, loss: float) -> FloatArr
     return transmission(parameters)
 
 
+_SERIES = {"CTO": _ORANGE, "CTB": _BLUE, f"CTO{_EVEN}": _EVEN_ORANGE, f"CTB{_EVEN}": _EVEN_BLUE}
+
+
 @cache
 def correction(name: str) -> FilterModel:
-    """The model of `full CTO` ... `eighth CTB`, `full plus green` ... `eighth minus green`. Raises `KeyError`.
+    """The model of `full CTO` ... `eighth CTB`, the same with `, even series`, and `full plus green` ... `eighth minus
+    green`. Raises `KeyError`.
 
     Orange is defined on daylight of 5500 K, blue on tungsten of 3200 K, both keeping the tint; green and magenta on
     3200 K, as CC of ideal dyes, keeping the temperature of that white.
     """
-    fraction, _, kind = next((f, " ", name[len(f) + 1 :]) for f in FRACTIONS if name.startswith(f"{f} "))
-    index = FRACTIONS.index(fraction)
-    if kind in {"CTO", "CTB"}:
-        mired, loss = (_ORANGE if kind == "CTO" else _BLUE)[index]
+    fraction = next((one for one in FRACTIONS if name.startswith(f"{one} ")), None)
+    if fraction is None:
+        raise KeyError(name)
+    kind, index = name[len(fraction) + 1 :], FRACTIONS.index(fraction)
+    if kind in _SERIES:
+        mired, loss = _SERIES[kind][index]
+        kind = kind.removesuffix(_EVEN)
         light = daylight(5500.0) if kind == "CTO" else planckian(3200.0)
         return FilterModel(
             f"{name} (model)", _solve(light, mired, 0.0, loss), f"{mired:+.0f} mired, typical loss {loss:g} stop"
@@ -148,7 +159,47 @@ def correction(name: str) -> FilterModel:
 
 def correction_names() -> tuple[str, ...]:
     """Every correction there is a model of."""
-    return tuple(f"{fraction} {kind}" for kind in ("CTO", "CTB", "plus green", "minus green") for fraction in FRACTIONS)
+    return tuple(f"{fraction} {kind}" for kind in (*_SERIES, "plus green", "minus green") for fraction in FRACTIONS)
+
+
+_SAID_FRACTIONS = {
+    "1": "full", "1/1": "full", "3/4": "three quarters", "¾": "three quarters", "three quarter": "three quarters",
+    "1/2": "half", "½": "half", "1/4": "quarter", "¼": "quarter", "1/8": "eighth", "⅛": "eighth",
+}  # fmt: skip
+_SAID_KINDS = {
+    "orange": "CTO",
+    "cto": "CTO",
+    "blue": "CTB",
+    "ctb": "CTB",
+    "green": "plus green",
+    "magenta": "minus green",
+}
+
+
+def correction_named(text: str) -> str | None:
+    """The correction that a gel's name says in words, as people write it: `½ CTB`, `Half blue`, `1/8 minus-green`; None
+    for a gel that is no correction."""
+    words = " ".join(text.casefold().replace("-", " ").replace("plusgreen", "plus green").split())
+    for said, fraction in {**_SAID_FRACTIONS, **{one: one for one in FRACTIONS}}.items():
+        if words.startswith(f"{said} "):
+            rest = words[len(said) + 1 :]
+            kind = _SAID_KINDS.get(rest, rest)
+            name = f"{fraction} {kind.removesuffix(_EVEN).upper() if kind.startswith('ct') else kind}"
+            name += _EVEN if rest.endswith(_EVEN) else ""
+            return name if name in correction_names() else None
+    return None
+
+
+def tinted(cct_k: float, duv: float) -> FloatArray:
+    """A light that has a white and nothing else to tell it by, shape (401,): the reference spectrum of its temperature
+    (Planckian below 4000 K, else CIE daylight) behind a smooth filter that gives it its CCT and Duv."""
+    return brought(planckian(cct_k) if cct_k < 4000.0 else daylight(min(cct_k, 25_000.0)), cct_k, duv)
+
+
+def brought(light: FloatArray, cct_k: float, duv: float) -> FloatArray:
+    """A light, shape (401,), behind the smooth filter that brings it to a white near its own; peaks and gaps stay."""
+    found, at = (float(v) for v in cct_and_duv(*uv_1960(*xy(tristimulus(light)))))
+    return light * _solve(light, 1e6 / cct_k - 1e6 / found, duv - at, 0.0)
 
 
 # --- Tint in CC and in fractions of the green series, at a stated white

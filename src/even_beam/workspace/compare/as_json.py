@@ -1,9 +1,7 @@
 """Lamps on even terms as plain values for `even-beam compare --json` (docs/file-format.md)."""
 
 import math
-from collections import Counter
 from collections.abc import Hashable, Sequence
-from dataclasses import replace
 from typing import Any
 
 from even_beam.bench import fields, terms
@@ -11,8 +9,8 @@ from even_beam.bench.choice import JOINED, Entrant
 from even_beam.bench.comparison import Comparison, Entry
 from even_beam.bench.measured import Measured
 from even_beam.workspace.compare.loading import compared
-from even_beam.workspace.compare.terms_text import TermsTextError, terms_of
-from even_beam.workspace.findings.witness import Witness
+from even_beam.workspace.findings.named_lamps import asked_terms, named_lamps
+from even_beam.workspace.findings.terms_text import TermsTextError
 from even_beam.workspace.logbook.collection import Collection
 
 MOST_ALSO = 12
@@ -26,38 +24,10 @@ def comparison(collection: Collection, fixtures: Sequence[str], at: str = "") ->
 
     Raises `UnknownFixtureError` and `TermsTextError`.
     """
-    meters = {meter.nickname.casefold(): meter.id for meter in collection.meters.values()}
-    sessions = {session.name.casefold(): session.id for session in collection.sessions}
-    asked = terms_of(at, meters, sessions)
-    named = [_parted(text) for text in fixtures]
-    entrants = Witness(collection).entrants([name for name, _ in named], figures=lambda readings: ())
-    count = Counter(name.casefold() for name, _ in named)
-    own = [
-        _standing(entrant, text, terms_of(text, meters, sessions), twice=count[name.casefold()] > 1)
-        for entrant, (name, text) in zip(entrants, named, strict=True)
-    ]
+    asked = asked_terms(collection, at)
+    own = named_lamps(collection, fixtures, figures=lambda readings: ())
     found, loaded = compared(collection, own, asked, own[0].key)
     return as_json(found, loaded, collection)
-
-
-def _parted(text: str) -> tuple[str, str]:
-    """A nickname and the terms that are asked of it alone."""
-    name, sign, own = text.partition("@")
-    return (name.strip(), own) if sign and "=" in own else (text.strip(), "")
-
-
-def _standing(entrant: Entrant, text: str, own: dict[str, Hashable], *, twice: bool) -> Entrant:
-    """The entrant with its own terms; one that stands there twice is told from itself by them."""
-    if not twice:
-        return replace(entrant, own=own)
-    words = ", ".join(_own_words(name, value) for name, value in own.items())
-    return replace(entrant, own=own, part=text, name=f"{entrant.name}, {words}" if words else entrant.name)
-
-
-def _own_words(name: str, value: Hashable) -> str:
-    if value == JOINED:
-        return f"{fields.BY_NAME[name].label}s joined"
-    return fields.BY_NAME[name].words(value) or f"no {fields.BY_NAME[name].label} stated"
 
 
 def as_json(found: Comparison, entrants: Sequence[Entrant], collection: Collection) -> dict[str, Any]:

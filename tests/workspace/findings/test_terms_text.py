@@ -5,7 +5,7 @@ import pytest
 from even_beam.bench import fields
 from even_beam.bench.choice import JOINED
 from even_beam.bench.fields import UNSTATED
-from even_beam.workspace.compare.terms_text import NAMES, TermsTextError, terms_of
+from even_beam.workspace.findings.terms_text import NAMES, TermsTextError, terms_of
 
 METERS, SESSIONS = {"spectrometer": "m1"}, {"first evening": "s1"}
 

@@ -1,0 +1,167 @@
+"""The one line for a source: leave it, what to dial, what to clip on, what that costs and what is left."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from even_beam.bench import notation
+from even_beam.bench.matching.dial import DialAnswer
+from even_beam.bench.matching.gels import GelAnswer
+from even_beam.bench.target import Target, matches, off_words
+
+LEAST_STOPS = 0.05
+"""A cost below this is none that anyone sees."""
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class Answer:
+    """What makes one source agree with a target.
+
+    `cct_k` and `duv` are what was read at its `terms`, Duv None where no tint was read; `half_` the 95 % half widths.
+    `gels` are for the light after the dial: the nearest pack first, then fewer gels. `no_spectrum` tells that they were
+    reckoned on the reference spectrum of the white, for this light's own was not read.
+    """
+
+    name: str
+    terms: str
+    target: Target
+    cct_k: float
+    duv: float | None
+    half_mired: float
+    half_duv: float | None
+    readings: tuple[str, ...]
+    dial: DialAnswer | None
+    gels: tuple[GelAnswer, ...]
+    no_spectrum: bool = False
+
+    @property
+    def off(self) -> tuple[float, float | None]:
+        """How far it is off as it was read: mired and Duv."""
+        return _off(1e6 / self.cct_k, self.duv, self.target)
+
+    @property
+    def leaves(self) -> bool:
+        """Whether it agrees as it was read and nothing is to be done."""
+        return matches(*self.off)
+
+    @property
+    def to_dial(self) -> DialAnswer | None:
+        """The dial that is to be turned; None where it stays as it was read."""
+        dial = self.dial
+        if dial is None or self.leaves:
+            return None
+        stays = dial.reachable and (dial.dial_k, dial.tint) == (dial.nearest.dial_k, dial.nearest.tint)
+        return None if stays else dial
+
+    @property
+    def dialled(self) -> tuple[float, float | None]:
+        """How far it is off once it is dialled."""
+        return self.off if self.to_dial is None else _off(self.to_dial.mired, self.to_dial.duv, self.target)
+
+    @property
+    def left(self) -> tuple[float, float | None]:
+        """How far it is off after dial and gels."""
+        return (self.gels[0].mired_off, self.gels[0].duv_off) if self.gels else self.dialled
+
+    @property
+    def cost_stops(self) -> float | None:
+        """What dial and gels cost in level, positive less light; None where the dial's price was not read."""
+        dial, gels = self.to_dial, self.gels[0].loss_stops if self.gels else 0.0
+        if dial is None:
+            return gels
+        return None if dial.level_stops is None else gels - dial.level_stops
+
+    @property
+    def expected(self) -> tuple[float, float | None]:
+        """Mired and Duv after all of it."""
+        mired, duv = self.left
+        return 1e6 / self.target.cct_k + mired, None if duv is None else self.target.duv + duv
+
+    @property
+    def does(self) -> str:
+        """What to do, short: dial 5110, half CTB + eighth minus green; leave."""
+        if self.leaves:
+            return "leave"
+        parts = [dial_words(self.to_dial)] if self.to_dial is not None and self.to_dial.reachable else []
+        parts += [self.gels[0].words] if self.gels else []
+        return ", ".join(parts) or "nothing helps"
+
+    @property
+    def sentence(self) -> str:
+        """The whole line, with its terms."""
+        if self.leaves:
+            unknown = "; its tint was not read" if self.duv is None else ""
+            return f"Leave {self.name}: {off_words(*self.off)}; that passes for one white{unknown}, at {self.terms}."
+        said = f"{self.name} is {off_words(*self.off)}: {self._do_words}"
+        cost = self._cost_words
+        left = f", leaves {self._left_words(*self.left)}" if self.to_dial is not None or self.gels else ""
+        return f"{said}{cost}{left}{self._simpler_words}{self._limits}, at {self.terms}."
+
+    @property
+    def _do_words(self) -> str:
+        dial = self.to_dial
+        parts = []
+        if dial is not None:
+            parts.append(
+                dial_words(dial)
+                if dial.reachable
+                else f"no dial that was read reaches it, {notation.dialled(dial.dial_k)} comes nearest"
+            )
+        if self.gels:
+            parts.append(self.gels[0].words)
+        elif dial is None or not matches(*self.dialled):
+            parts.append("no gel helps" if dial is None else "no gel helps with the rest")
+        return ", ".join(parts)
+
+    @property
+    def _cost_words(self) -> str:
+        cost = self.cost_stops
+        if cost is None:
+            return "; its price in level was not read"
+        if abs(cost) < LEAST_STOPS:
+            return ""
+        return f"; {'costs' if cost > 0 else 'gives'} {notation.number(abs(cost), 1)} stop{'s' * (abs(cost) >= 1.95)}"
+
+    @property
+    def _simpler_words(self) -> str:
+        simpler = next((one for one in reversed(self.gels[1:]) if one.matches), None)
+        if simpler is None:
+            return ""
+        saved = self.gels[0].loss_stops - simpler.loss_stops
+        costs = f", {notation.number(saved, 1)} stop less" if saved >= LEAST_STOPS else ""
+        return f" ({simpler.words} alone leaves {self._left_words(simpler.mired_off, simpler.duv_off)}{costs})"
+
+    @staticmethod
+    def _left_words(mired: float, duv: float | None) -> str:
+        return off_words(mired, duv).removesuffix(", tint not read")
+
+    @property
+    def _limits(self) -> str:
+        words = "; the gels reckoned on a reference spectrum, for its own was not read" * (
+            self.no_spectrum and bool(self.gels)
+        )
+        return words if self.duv is not None else f"{words}; its tint is unknown: no colour reading gave it"
+
+
+def dial_words(dial: DialAnswer) -> str:
+    """The setting as it is said: dial 5110 (5100 on a dial in hundreds), tint +3."""
+    hundreds = round(dial.exact_k, -2)
+    coarse = f" ({notation.dialled(hundreds)} on a dial in hundreds)" if abs(hundreds - dial.dial_k) > 5.0 else ""
+    tint = "" if dial.tint is None else f", tint {notation.number(dial.tint, _decimals(dial.tint), signed=True)}"
+    return f"dial {notation.dialled(dial.dial_k)}{coarse}{tint}"
+
+
+def _decimals(tint: float) -> int:
+    """Tint dials go by whole steps, by tenths where they end at one."""
+    return 0 if abs(tint) >= 10.0 else 1 if abs(tint) >= 1.5 else 2
+
+
+def _off(mired: float, duv: float | None, target: Target) -> tuple[float, float | None]:
+    return mired - 1e6 / target.cct_k, None if duv is None else duv - target.duv
+
+
+def headline(answers: Sequence[Answer]) -> str:
+    """All of it in one line: leave these, then what to do with each."""
+    left = [one.name for one in answers if one.leaves]
+    parts = [f"Leave {notation.listed(left)}."] if left else []
+    parts += [f"{one.name}: {one.does}." for one in answers if not one.leaves]
+    return " ".join(parts) or "Nothing was read that could be matched."

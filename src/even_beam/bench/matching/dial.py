@@ -1,0 +1,240 @@
+"""What to dial for a white: from a lamp's own readings at one set of terms, in mired and Duv, refined as readings come.
+
+The lamp is taken to answer its dials as a smooth surface does: near a reading the answer moves in proportion to the
+dials. How much, the nearest readings say (the secant through them), and what they leave open is taken as the dial says:
+a mired for a mired.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from even_beam.bench.measured import Measured
+from even_beam.bench.target import Target
+from even_beam.light.spectra import FloatArray
+
+STEP_K = 10.0
+"""Dials are told to this; coarser ones have a sentence of their own."""
+
+PLAY_MIRED = 1.0
+"""A white this far beyond the last one read is still taken as reached."""
+
+WALKED = 3
+"""From so many whites on, those read are taken as the range of the dial; with fewer it may well go on."""
+
+_STEEPEST, _FLATTEST = 3.0, 0.2
+"""Mired a mired: a secant beyond these is scatter, or a dial that does nothing."""
+
+_CURVED = 0.05
+"""The share of a move that a lamp's own curve may add to it (common practice, no source)."""
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class DialPoint:
+    """One setting that was read: the dials, and what the light was. `half_` are 95 % half widths.
+
+    `tint` and `duv` are None where none was dialled, or none read; `level_stops` is log2 of its illuminance.
+    """
+
+    dial_k: float
+    tint: float | None
+    mired: float
+    duv: float | None
+    half_mired: float
+    half_duv: float
+    level_stops: float | None
+    repeats: tuple[Measured, ...]
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class DialAnswer:
+    """What to dial and what is expected then; `exact_k` is the dial before it is rounded to what a dial can do.
+
+    `tint` is None where the lamp has no tint dial, or none that was read at two settings. `reachable` is False where
+    the target lies beyond what was read: the dial is then the nearest. `level_stops` is against `nearest`, the reading
+    that lies nearest to the target. `half_` are 95 % half widths of what is expected.
+    """
+
+    dial_k: float
+    exact_k: float
+    tint: float | None
+    mired: float
+    duv: float | None
+    half_mired: float
+    half_duv: float | None
+    level_stops: float | None
+    reachable: bool
+    nearest: DialPoint
+    rests_on: tuple[DialPoint, ...]
+
+
+def dial_answer(points: Sequence[DialPoint], target: Target) -> DialAnswer | None:
+    """What to dial for a target from the readings of one lamp that differ in its white and tint dials alone.
+
+    None without a reading.
+    """
+    if not points:
+        return None
+    wanted = 1e6 / target.cct_k
+    by_tint = _tint_dial(points)
+    whole = [p for p in points if p.duv is not None and p.tint is not None] if by_tint else list(points)
+    ordered = sorted(whole, key=lambda p: _far(p, wanted, target.duv if by_tint else None))
+    nearest = ordered[0]
+    slopes, used = _slopes(ordered, by_tint)
+    move = np.linalg.solve(slopes, _missing(nearest, wanted, target.duv, by_tint))
+    least, most = min(p.mired for p in points), max(p.mired for p in points)
+    walked = len({p.dial_k for p in points}) >= WALKED
+    reachable = not walked or least - PLAY_MIRED <= wanted <= most + PLAY_MIRED
+    if not reachable:
+        end = min(points, key=lambda p: abs(p.mired - wanted))
+        return _as_it_is(end)
+    exact = 1e6 / (1e6 / nearest.dial_k + float(move[0]))
+    dial_k = max(round(exact / STEP_K) * STEP_K, STEP_K)
+    moved = np.array([1e6 / dial_k - 1e6 / nearest.dial_k, *move[1:]])
+    got = slopes @ moved
+    beyond = _CURVED * abs(float(moved[0]))
+    duv = nearest.duv + float(got[1]) if by_tint and nearest.duv is not None else _between(ordered, dial_k)
+    return DialAnswer(
+        dial_k=dial_k,
+        exact_k=exact,
+        tint=nearest.tint + float(moved[1]) if by_tint and nearest.tint is not None else None,
+        mired=nearest.mired + float(got[0]),
+        duv=duv,
+        half_mired=float(np.hypot(nearest.half_mired, beyond)),
+        half_duv=None if duv is None else nearest.half_duv,
+        level_stops=_level(ordered, dial_k, nearest),
+        reachable=True,
+        nearest=nearest,
+        rests_on=used,
+    )
+
+
+def _as_it_is(point: DialPoint) -> DialAnswer:
+    """The end of a dial that does not reach: what was read there."""
+    return DialAnswer(
+        dial_k=point.dial_k,
+        exact_k=point.dial_k,
+        tint=point.tint,
+        mired=point.mired,
+        duv=point.duv,
+        half_mired=point.half_mired,
+        half_duv=None if point.duv is None else point.half_duv,
+        level_stops=0.0 if point.level_stops is not None else None,
+        reachable=False,
+        nearest=point,
+        rests_on=(point,),
+    )
+
+
+def _tint_dial(points: Sequence[DialPoint]) -> bool:
+    """Whether the tint dial was read at two settings or more."""
+    return len({p.tint for p in points if p.tint is not None and p.duv is not None}) > 1
+
+
+MIRED_TO_DUV = 0.0002
+"""What a mired weighs beside Duv: both limits of a match (10 mired, 0.002) count the same."""
+
+
+def _far(point: DialPoint, wanted: float, duv: float | None) -> float:
+    white = MIRED_TO_DUV * (point.mired - wanted)
+    return float(np.hypot(white, (point.duv - duv) if duv is not None and point.duv is not None else 0.0))
+
+
+def _missing(nearest: DialPoint, wanted: float, duv: float, by_tint: bool) -> FloatArray:
+    white = wanted - nearest.mired
+    return np.array([white, duv - (nearest.duv or 0.0)] if by_tint else [white])
+
+
+def _slopes(ordered: Sequence[DialPoint], by_tint: bool) -> tuple[FloatArray, tuple[DialPoint, ...]]:
+    """Answer over dials near the first reading, shape (n, n), and the readings that say so.
+
+    What the readings span is the secant through the nearest of them; the rest stays as the dials say.
+    """
+    first, size = ordered[0], 1 + by_tint
+    slopes = np.eye(size)
+    if by_tint:
+        slopes[1, 1] = _tint_by_dial(ordered)
+    steps: list[FloatArray] = []
+    answers: list[FloatArray] = []
+    used = [first]
+    tint_size = _tint_span(ordered) if by_tint else 1.0
+    for other in ordered[1:]:
+        step = _step(first, other, by_tint)
+        scaled = step / np.array([100.0, tint_size][:size])
+        if not _is_new(scaled, [s / np.array([100.0, tint_size][:size]) for s in steps]):
+            continue
+        steps.append(step)
+        answers.append(_answer(first, other, by_tint))
+        used.append(other)
+        if len(steps) == size:
+            break
+    if steps:
+        x, y = np.stack(steps, axis=-1), np.stack(answers, axis=-1)
+        scale = np.array([100.0, tint_size][:size])[:, None]
+        slopes = slopes + (y - slopes @ x) @ np.linalg.pinv(x / scale) / scale.T
+    return _kept_sane(slopes), tuple(used)
+
+
+def _step(first: DialPoint, other: DialPoint, by_tint: bool) -> FloatArray:
+    white = 1e6 / other.dial_k - 1e6 / first.dial_k
+    return np.array([white, (other.tint or 0.0) - (first.tint or 0.0)] if by_tint else [white])
+
+
+def _answer(first: DialPoint, other: DialPoint, by_tint: bool) -> FloatArray:
+    white = other.mired - first.mired
+    return np.array([white, (other.duv or 0.0) - (first.duv or 0.0)] if by_tint else [white])
+
+
+def _is_new(step: FloatArray, known: Sequence[FloatArray]) -> bool:
+    """Whether a step leads in a direction that the known ones do not span; both scaled to what is usual of a dial."""
+    size = float(np.linalg.norm(step))
+    if size < 1e-3:
+        return False
+    if not known:
+        return True
+    area = abs(float(np.linalg.det(np.stack([known[0], step]))))
+    return area > 0.1 * size * float(np.linalg.norm(known[0]))
+
+
+def _tint_span(points: Sequence[DialPoint]) -> float:
+    tints = [p.tint for p in points if p.tint is not None]
+    return max(tints) - min(tints)
+
+
+def _tint_by_dial(points: Sequence[DialPoint]) -> float:
+    """Duv for one of the tint dial, by all readings: what two settings of it at any whites say on the mean."""
+    dialled = np.array([[p.tint or 0.0, 1.0, 1e6 / p.dial_k / 100.0] for p in points])
+    duv = np.array([p.duv or 0.0 for p in points])
+    weight = np.array([1.0, 1.0, 1.0 if len({p.dial_k for p in points}) > 1 else 0.0])
+    return float(np.linalg.lstsq(dialled * weight, duv, rcond=None)[0][0])
+
+
+def _kept_sane(slopes: FloatArray) -> FloatArray:
+    """A dial that seems to do nothing, or wonders, is taken at its word."""
+    if _FLATTEST <= slopes[0, 0] <= _STEEPEST and abs(np.linalg.det(slopes)) > 1e-9:
+        return slopes
+    sane = slopes.copy()
+    sane[0, 0] = 1.0
+    if sane.shape[0] > 1:
+        sane[0, 1] = sane[1, 0] = 0.0
+    return sane
+
+
+def _between(ordered: Sequence[DialPoint], dial_k: float) -> float | None:
+    """The tint at a dial between the readings about it, in mired; held at the ends. None where none was read."""
+    return _interpolated([(p.dial_k, p.duv) for p in ordered], dial_k)
+
+
+def _level(ordered: Sequence[DialPoint], dial_k: float, nearest: DialPoint) -> float | None:
+    """What the dial costs or gives in level against the nearest reading, in stops."""
+    level = _interpolated([(p.dial_k, p.level_stops) for p in ordered], dial_k)
+    return None if level is None or nearest.level_stops is None else level - nearest.level_stops
+
+
+def _interpolated(pairs: Sequence[tuple[float, float | None]], dial_k: float) -> float | None:
+    known = sorted((1e6 / dial, value) for dial, value in pairs if value is not None)
+    if not known:
+        return None
+    mired, values = zip(*known, strict=True)
+    return float(np.interp(1e6 / dial_k, mired, values))

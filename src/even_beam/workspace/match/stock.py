@@ -1,0 +1,94 @@
+"""The gels that may be clipped on: those in the Kit, as models of what they do or as they were measured here."""
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from even_beam.bench import terms
+from even_beam.bench.measured import Measured
+from even_beam.bench.records import Modifier
+from even_beam.light.filters import correction, correction_named, correction_names, filled, transmittance
+from even_beam.light.gel_packs import Stock
+from even_beam.light.spectra import WAVELENGTH_NM, FloatArray
+from even_beam.workspace.logbook.collection import Collection
+from even_beam.workspace.match.lamp import spectrum_of
+
+GEL = "gel"
+"""The kind of a modifier that is a gel."""
+
+ALL, NONE = "all", "none"
+
+
+class UnknownGelError(ValueError):
+    """A gel that nothing is known of; the message says what there is."""
+
+
+def owned(collection: Collection) -> list[str]:
+    """The gels of the Kit by name."""
+    return [modifier.nickname for modifier in collection.logbook.all(Modifier) if modifier.kind == GEL]
+
+
+def stock_of(collection: Collection, asked: str, readings: Sequence[Measured]) -> Stock:
+    """The gels asked: `all` there are models of, `none`, some by name, separated by commas, or those of the Kit when
+    nothing is asked (all when it has none).
+
+    One that `readings` of a lamp with and without it have measured is taken as measured. Raises `UnknownGelError`.
+    """
+    words = asked.strip().casefold()
+    if words == NONE:
+        return Stock((), np.empty((0, WAVELENGTH_NM.size)))
+    named = [part.strip() for part in asked.split(",") if part.strip()] if words not in {"", ALL} else []
+    names = named or ([] if words == ALL else owned(collection)) or list(correction_names())
+    seen = measured_gels(collection, readings, names)
+    return Stock(tuple(names), np.array([_transmission(name, seen) for name in names]))
+
+
+def _transmission(name: str, measured: dict[str, FloatArray]) -> FloatArray:
+    if name.casefold() in measured:
+        return measured[name.casefold()]
+    model = correction_named(name)
+    if model is None:
+        raise UnknownGelError(
+            f"nothing is known of the gel “{name}”: read a lamp with it and without it, or name it by what it does,"
+            f" such as {', '.join(correction_names()[:3])} or half minus green"
+        )
+    return correction(model).transmission
+
+
+def measured_gels(collection: Collection, readings: Sequence[Measured], names: Sequence[str]) -> dict[str, FloatArray]:
+    """What gels let through by their names in small letters, from readings of one lamp with and without each, all else
+    equal."""
+    found: dict[str, FloatArray] = {}
+    for name in names:
+        shares = [
+            share for pair in _pairs(readings, name.casefold()) if (share := _share(collection, *pair)) is not None
+        ]
+        if shares:
+            found[name.casefold()] = np.mean(shares, axis=0)
+    return found
+
+
+def _pairs(readings: Sequence[Measured], gel: str) -> list[tuple[list[Measured], list[Measured]]]:
+    """Readings with the gel, each group with those without it at the same terms of the same lamp."""
+    groups = [
+        (parts, ms)
+        for own in terms.by_value_of(readings, lambda m: (m.source_id, terms.key(m, "configuration"))).values()
+        for parts, ms in terms.by_value_of(own, lambda m: tuple(p.casefold() for p in m.terms.configuration)).items()
+    ]
+    with_it = [(parts, ms) for parts, ms in groups if isinstance(parts, tuple) and gel in parts]
+    return [
+        (ms, bare)
+        for parts, ms in with_it
+        for others, bare in groups
+        if others == tuple(p for p in parts if p != gel)
+        and bare[0].source_id == ms[0].source_id
+        and terms.key(bare[0], "configuration") == terms.key(ms[0], "configuration")
+    ]
+
+
+def _share(collection: Collection, with_it: Sequence[Measured], without: Sequence[Measured]) -> FloatArray | None:
+    behind = spectrum_of([m.reading.id for m in with_it], collection)
+    bare = spectrum_of([m.reading.id for m in without], collection)
+    if behind is None or bare is None:
+        return None
+    return np.clip(filled(transmittance(behind, bare)), 0.0, None)
