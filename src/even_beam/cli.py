@@ -289,7 +289,7 @@ def compare(logbook: Path, fixtures: str, terms: str, as_json: bool) -> None:
     from even_beam.workspace.logbook.collection import Collection
     from even_beam.workspace.shell.settings import SettingsError, load
 
-    names = [name.strip() for name in fixtures.split(",") if name.strip()]
+    names = _names(fixtures)
     if not names:
         raise click.UsageError("--fixtures needs at least one nickname")
     try:
@@ -339,7 +339,7 @@ def match(logbook: Path, target: str, fixtures: str, gels: str, as_json: bool) -
     from even_beam.workspace.match.target_text import TargetTextError
     from even_beam.workspace.shell.settings import SettingsError, load
 
-    names = [name.strip() for name in fixtures.split(",") if name.strip()]
+    names = _names(fixtures)
     try:
         load()
         found = matched(Collection(Logbook.open_to_read(logbook)), target, names or None, gels)
@@ -361,6 +361,99 @@ def match(logbook: Path, target: str, fixtures: str, gels: str, as_json: bool) -
         click.echo(line)
     if found["not_read"]:
         click.echo(f"no white was read of {', '.join(found['not_read'])}")
+
+
+@main.command()
+@click.argument("logbook", type=LOGBOOK)
+@click.option(
+    "--fixtures", required=True, help="Lamps on one subject, as in compare: “A@cct=3200,B@cct=5600;level=50”."
+)
+@click.option("--target", default="", help="A white as in match: then the levels that come nearest to it.")
+@click.option("--lux", type=float, help="The illuminance wanted with it.")
+@click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+def mix(logbook: Path, fixtures: str, target: str, lux: float | None, as_json: bool) -> None:
+    """Several lamps on one subject: what they give together, and the levels for a white."""
+    from even_beam.logbook import LogbookError
+    from even_beam.logbook.store import Logbook
+    from even_beam.workspace.findings.named_lamps import named_lamps
+    from even_beam.workspace.findings.terms_text import TermsTextError
+    from even_beam.workspace.findings.witness import UnknownFixtureError, Witness
+    from even_beam.workspace.logbook.collection import Collection
+    from even_beam.workspace.match import together
+    from even_beam.workspace.match.target_text import TargetTextError, target_of
+    from even_beam.workspace.shell.settings import SettingsError, load
+
+    try:
+        load()
+        collection = Collection(Logbook.open_to_read(logbook))
+        entrants = named_lamps(collection, _names(fixtures))
+        aim = target_of(target, collection, Witness(collection)) if target else None
+        found = together.mix_json(together.mix(collection, entrants, aim, _positive(lux, "--lux")))
+    except (
+        LogbookError, UnknownFixtureError, TermsTextError, TargetTextError, together.NothingToMixError, SettingsError
+    ) as error:  # fmt: skip
+        _fail(error)
+        return
+    if as_json:
+        click.echo(json.dumps(found, indent=1, allow_nan=False))
+        return
+    for sentence in found["sentences"]:
+        click.echo(sentence)
+
+
+@main.command()
+@click.argument("logbook", type=LOGBOOK)
+@click.option("--stop", "f_number", required=True, type=float, help="The f-number wanted, such as 4.")
+@click.option("--iso", required=True, type=float)
+@click.option("--shutter", required=True, help="1/50, 0.02 s, or an angle: “180° at 24 fps”.")
+@click.option("--constant", default="dome", help="C of the meter's head: flat (250), dome (340), or a number.")
+@click.option("--fixtures", default="", help="Lamps, as in compare; all that were read if not given.")
+@click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+def enough(
+    logbook: Path, f_number: float, iso: float, shutter: str, constant: str, fixtures: str, as_json: bool
+) -> None:
+    """Is it light enough for a stop: the level, the distance or the number of lamps that gives it."""
+    from even_beam.bench.exposure import HEADS, Exposure, ExposureError, shutter_of
+    from even_beam.bench.planning.cautions import MAINS
+    from even_beam.logbook import LogbookError
+    from even_beam.logbook.store import Logbook
+    from even_beam.workspace.findings.named_lamps import named_lamps
+    from even_beam.workspace.findings.terms_text import TermsTextError
+    from even_beam.workspace.findings.witness import UnknownFixtureError, Witness
+    from even_beam.workspace.logbook.collection import Collection
+    from even_beam.workspace.match import together
+    from even_beam.workspace.shell.settings import SettingsError, load
+
+    try:
+        load()
+        head = HEADS.get(constant.casefold())
+        exposure = Exposure(iso, shutter_of(shutter), head if head is not None else float(constant))
+        collection = Collection(Logbook.open_to_read(logbook))
+        names = _names(fixtures)
+        entrants = named_lamps(collection, names) if names else Witness(collection).entrants()
+        answers, unread = together.enough_of(collection, entrants, f_number, exposure)
+    except (LogbookError, UnknownFixtureError, TermsTextError, ExposureError, SettingsError, ValueError) as error:
+        _fail(error)
+        return
+    if as_json:
+        click.echo(json.dumps(together.enough_json(answers, unread, f_number, exposure), indent=1, allow_nan=False))
+        return
+    for one in answers:
+        click.echo(one.sentence)
+    if unread:
+        click.echo(f"no level was read of {', '.join(unread)}")
+    if any((one.lamps or 0) > 1 for one in answers):
+        click.echo(MAINS)
+
+
+def _names(text: str) -> list[str]:
+    return [name.strip() for name in text.split(",") if name.strip()]
+
+
+def _positive(value: float | None, name: str) -> float | None:
+    if value is not None and not 0.0 < value < float("inf"):
+        raise click.UsageError(f"{name} must be a number above zero")
+    return value
 
 
 @main.command()

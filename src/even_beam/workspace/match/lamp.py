@@ -37,7 +37,7 @@ class Lamp:
     def of(cls, entrant: Entrant, evidence: Evidence) -> "Lamp | None":
         """The set of terms with most settings read, at the highest level, bare before dressed, newest last; None
         without a colour temperature at the terms that are asked of it."""
-        usable = [m for m in evidence.readings if m.terms.mode != OFF and m.value("cct") and _answers(m, entrant)]
+        usable = [m for m in evidence.readings if m.terms.mode != OFF and m.value("cct") and answers_terms(m, entrant)]
         best = max(terms.grouped(usable, *_DIALS).values(), key=_worth, default=None)
         return cls(entrant.name, evidence, tuple(best)) if best is not None else None
 
@@ -115,7 +115,8 @@ def light_of(answer: Answer, own: FloatArray | None) -> FloatArray:
     return own if answer.to_dial is None or duv is None else brought(own, cct_k, tint)
 
 
-def _answers(measured: Measured, entrant: Entrant) -> bool:
+def answers_terms(measured: Measured, entrant: Entrant) -> bool:
+    """Whether a reading is at the terms that are asked of its lamp alone."""
     return all(terms.value(measured, name) == wanted for name, wanted in entrant.own.items())
 
 

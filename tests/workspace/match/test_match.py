@@ -1,0 +1,219 @@
+"""Matching from a logbook: the answers, the gels of the Kit, targets as they are written, and pairs that clash."""
+
+import json
+
+import pytest
+from click.testing import CliRunner
+
+from even_beam.cli import main
+from even_beam.light.filters import correction
+from even_beam.workspace.findings.witness import Witness
+from even_beam.workspace.logbook.collection import Collection
+from even_beam.workspace.match.as_json import match
+from even_beam.workspace.match.stock import UnknownGelError, stock_of
+from even_beam.workspace.match.target_text import TargetTextError, target_of
+from tests.workspace.match.story import at, filled
+
+
+@pytest.fixture
+def evening(logbook):
+    return filled(logbook)
+
+
+@pytest.fixture
+def collection(evening):
+    return Collection(evening.logbook)
+
+
+def of(found, name):
+    return next(one for one in found["answers"] if one["fixture"] == name)
+
+
+def test_a_lamp_that_gives_its_white_at_another_dial(collection):
+    """Tansy is 12 mired too cold at every dial: 5600 is had 12 mired warmer, at 5247 on the dial."""
+    tansy = of(match(collection, "cct=5600;duv=0.001"), "Tansy")
+    assert tansy["dial"] == {"cct_k": 5250.0, "tint": None}
+    assert tansy["reachable"]
+    assert tansy["gels"] == []
+    assert tansy["expected"]["mired_off"] == pytest.approx(0.0, abs=0.4)
+    assert tansy["expected"]["duv"] == pytest.approx(0.001, abs=2e-4)
+    assert tansy["uncertainty"]["mired"] > 1.0
+    # between 4300 and 5600 it falls in level as mired do: 1000 to 1100 lx
+    assert -0.06 < tansy["level_stops"] < 0.0
+    assert tansy["sentence"].startswith("Tansy is 12 mired cooler, same tint: dial 5250")
+
+
+def test_green_is_clipped_away_and_the_dial_follows(collection):
+    sorrel = of(match(collection, "cct=5000;duv=0.001", ["Sorrel"], "all"), "Sorrel")
+    assert all("minus green" in name for name in sorrel["gels"][0]["pack"])
+    assert abs(sorrel["expected"]["mired_off"]) < 1.0
+    assert abs(sorrel["expected"]["duv_off"]) <= 0.0025
+    # the gel warms or cools too: the dial makes up for it and is not the one without a gel
+    plain = of(match(collection, "cct=5000;duv=0.001", ["Sorrel"], "none"), "Sorrel")
+    assert plain["gels"] == []
+    assert plain["dial"]["cct_k"] != sorrel["dial"]["cct_k"]
+    assert "costs" in sorrel["sentence"]
+
+
+def test_what_the_dial_does_not_reach_is_left_to_gels(collection):
+    tansy = of(match(collection, "cct=9000", ["Tansy"], "all"), "Tansy")
+    assert tansy["dial"]["cct_k"] == 5600.0
+    assert all("CTB" in name or "green" in name for name in tansy["gels"][0]["pack"])
+    assert "no dial that was read reaches it, 5600 comes nearest" in tansy["sentence"]
+    alone = of(match(collection, "cct=9000", ["Tansy"], "none"), "Tansy")
+    assert alone["reachable"] is False
+    assert "no gel helps with the rest" in alone["sentence"]
+
+
+def test_a_typed_white_alone_says_that_its_tint_is_unknown(collection):
+    yarrow = of(match(collection, "cct=5600", ["Yarrow"], "all"), "Yarrow")
+    assert yarrow["reading"] == {"cct_k": pytest.approx(3190.0), "duv": None}
+    assert yarrow["expected"]["duv_off"] is None
+    assert not any("green" in name for gel in yarrow["gels"] for name in gel["pack"])
+    assert "its tint is unknown" in yarrow["sentence"]
+    assert yarrow["gels_on"] == "reference spectrum"
+
+
+def test_a_source_that_agrees_is_left(collection):
+    found = match(collection, "fixture=North window", gels="none")
+    window = of(found, "North window")
+    assert window["leave"]
+    assert window["dial"] is None
+    assert found["headline"].startswith("Leave North window.")
+    assert found["target"]["cct_k"] == pytest.approx(6480.0, rel=1e-4)
+    assert found["target"]["duv"] == pytest.approx(0.0031, abs=1e-5)
+
+
+def test_clashes_name_opposite_tints_first(collection):
+    found = match(collection, "cct=5600;duv=0.004", ["Tansy", "Sorrel", "Burdock"], "none")
+    first = found["clashes"][0]
+    assert set(first["fixtures"]) == {"Tansy", "Sorrel"}
+    assert first["opposite_tints"]
+    assert "Sorrel is green and Tansy magenta of the target" in first["sentence"]
+    assert first["tlmf"] < 100.0
+    assert 0.0 < first["ssi"] < 100.0
+
+
+def test_the_one_that_costs_least_to_follow(collection):
+    """The window has no dial and no gel is owned for it: the lamps follow it or it follows none."""
+    found = match(collection, "least", ["Tansy", "North window"], "none")
+    assert found["target"]["name"].startswith(("Tansy", "North window"))
+    assert any(one["leave"] for one in found["answers"])
+
+
+def test_gels_of_the_kit_and_those_that_were_measured(evening):
+    evening.gel("half CTO")
+    evening.gel("quarter CTO")
+    collection = Collection(evening.logbook)
+    readings = [m for entrant in Witness(collection).entrants() for m in entrant.readings]
+    own = stock_of(collection, "", readings)
+    assert own.names == ("half CTO", "quarter CTO")
+    # its shape is that of what was measured, a half, and not that of what it is called; both lights were read alike high
+    half, quarter = (correction(name).transmission for name in ("half CTO", "quarter CTO"))
+    found, by_name = own.transmissions[1] / own.transmissions[1][200], quarter / quarter[200]
+    assert found == pytest.approx(half / half[200], rel=1e-3)
+    assert found != pytest.approx(by_name, rel=0.05)
+    assert len(stock_of(collection, "all", readings).names) == 30
+    assert stock_of(collection, "none", readings).names == ()
+    with pytest.raises(UnknownGelError, match="frost"):
+        stock_of(collection, "frost", readings)
+
+
+def test_readings_at_other_terms_change_no_answer(evening, collection):
+    before = match(collection, "cct=5000", ["Tansy"], "none")
+    source = next(s for s in collection.sources.values() if s.nickname == "Tansy")
+    evening.read(source.id, at(5600.0, configuration=("softbox",)), lux=300.0, cct=5000.0, duv=-0.01)
+    evening.read(source.id, at(4300.0, zoom="spot"), cct=4000.0)
+    evening.read(source.id, at(4300.0, level_pct=10.0), cct=4100.0)
+    assert match(Collection(evening.logbook), "cct=5000", ["Tansy"], "none") == before
+    dressed = of(match(Collection(evening.logbook), "cct=5000", ["Tansy@configuration=softbox"], "none"), "Tansy")
+    assert dressed["reading"]["cct_k"] == pytest.approx(5000.0)
+
+
+@pytest.mark.parametrize(
+    ("text", "cct", "duv"),
+    [
+        ("cct=5600;duv=0.003", 5600.0, 0.003),
+        ("cct=3200 K", 3200.0, 0.0),
+        ("x=0.3127;y=0.3290", 6503.0, 0.0032),
+        ("white=D55", 5503.0, 0.0033),
+        ("cct=5600", 5600.0, 0.0033),
+        ("fixture=Tansy;cct=3200", 3327.8, 0.001),
+    ],
+)
+def test_targets_as_they_are_written(collection, text, cct, duv):
+    """D65 is x 0.3127, y 0.3290 and 6503 K (CIE 15:2018, table 11; its Duv by the libraries); daylight D55 5503 K."""
+    found = target_of(text, collection, Witness(collection))
+    assert found.cct_k == pytest.approx(cct, abs=1.5)
+    assert found.duv == pytest.approx(duv, abs=1.5e-4)
+
+
+@pytest.mark.parametrize(
+    "text", ["", "5600", "cct=x", "cct=nan", "cct=200", "duv=0.1", "cct=5600;duv=0.2", "x=0.7;y=0.2", "x=2;y=0.3",
+             "look=Nothing", "white=puce", "x=0.3"],
+)  # fmt: skip
+def test_what_is_no_target_is_said(collection, text):
+    with pytest.raises(TargetTextError):
+        target_of(text, collection, Witness(collection))
+
+
+def run(*arguments):
+    return CliRunner().invoke(main, [str(a) for a in arguments])
+
+
+def test_on_the_command_line(evening):
+    path = evening.logbook.path
+    done = run("match", path, "--target", "cct=5600;duv=0.001", "--fixtures", "Tansy,Sorrel", "--gels", "all", "--json")
+    assert done.exit_code == 0, done.output
+    found = json.loads(done.output)
+    assert {"target", "answers", "clashes"} <= set(found)
+    assert {"fixture", "terms", "reading", "dial", "expected", "uncertainty", "level_stops", "reachable", "gels",
+            "sentence"} <= set(found["answers"][0])  # fmt: skip
+    words = run("match", path, "--target", "cct=5600", "--gels", "half CTO")
+    assert words.exit_code == 0
+    assert "dial" in words.output
+    aim = ["--target", "cct=5600"]
+    for wrong in (
+        ["--target", "cct=1"],
+        [*aim, "--gels", "frost"],
+        [*aim, "--fixtures", "Nobody"],
+        [*aim, "--fixtures", "Tansy@z=1"],
+    ):
+        refused = run("match", path, *wrong)
+        assert refused.exit_code == 1
+        assert refused.stderr.startswith("even-beam: ")
+        assert "Traceback" not in refused.output
+
+
+def test_mix_and_enough_on_the_command_line(evening):
+    path = evening.logbook.path
+    done = run("mix", path, "--fixtures", "Tansy@cct=3200,Sorrel@cct=5600", "--json")
+    found = json.loads(done.output)
+    assert found["illuminance_lx"] == pytest.approx(1600.0, rel=1e-6)
+    assert sum(part["share"] for part in found["parts"]) == pytest.approx(1.0)
+    aimed = json.loads(
+        run(
+            "mix",
+            path,
+            "--fixtures",
+            "Tansy@cct=3200,Sorrel@cct=5600",
+            "--target",
+            "cct=4300",
+            "--lux",
+            "500",
+            "--json",
+        ).output
+    )
+    assert aimed["illuminance_lx"] == pytest.approx(500.0, rel=1e-6)
+    assert abs(aimed["off"]["mired"]) < 5.0
+    assert "could" not in run("mix", path, "--fixtures", "Nobody").output
+    assert run("mix", path, "--fixtures", "Tansy", "--lux", "-1").exit_code == 2
+    done = run("enough", path, "--stop", "8", "--iso", "800", "--shutter", "1/50", "--fixtures", "Tansy", "--json")
+    (tansy,) = json.loads(done.output)["answers"]
+    # 340 * 64 / (800 * 0.02) = 1360 lx; 1100 were read at 5600 K
+    assert tansy["stops_over"] == pytest.approx(-0.306, abs=0.01)
+    for wrong in (["--shutter", "x"], ["--iso", "nan"], ["--stop", "0"], ["--constant", "soup"]):
+        options = {"--stop": "8", "--iso": "800", "--shutter": "1/50"} | dict([wrong])
+        refused = run("enough", path, *[part for pair in options.items() for part in pair])
+        assert refused.exit_code == 1, wrong
+        assert refused.stderr.startswith("even-beam: ")
