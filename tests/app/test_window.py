@@ -307,8 +307,8 @@ def test_figures_of_an_older_method_are_computed_anew_after_opening(open_window,
 
 
 def test_no_cell_of_the_figures_is_cut(qtbot, qapp):
-    from even_beam.app.compare.figure_table import FigureTable
-    from even_beam.workspace.compare.sheet import Cell, Sheet
+    from even_beam.app.widgets.figure_table import FigureTable
+    from even_beam.workspace.shell.sheet import Cell, Sheet
 
     table = FigureTable()
     qtbot.addWidget(table)

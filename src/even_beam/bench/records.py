@@ -93,6 +93,10 @@ class Cost:
     currency: str
 
 
+GEL = "gel"
+"""The kind of a modifier that is a gel; it is named by what it does, as half CTB."""
+
+
 @dataclass(frozen=True, slots=True)
 class Modifier:
     """Something that sits on a lamp: reflector, softbox, lens, gel, doors."""

@@ -25,7 +25,7 @@ def white(light):
 
 
 def by_brute_force(light, target: Target, gels: Stock) -> tuple[float, list[tuple[float, int, float, tuple[str, ...]]]]:
-    """Every pack of up to three one by one, none against itself: how far off in units of a match, its gels, its loss."""
+    """Every pack of up to three one by one, none against itself: how far off in matches, its gels, its loss."""
     found = []
     for depth in (1, 2, 3):
         for pack in combinations_with_replacement(range(len(gels.names)), depth):

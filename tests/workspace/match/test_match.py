@@ -108,7 +108,7 @@ def test_gels_of_the_kit_and_those_that_were_measured(evening):
     readings = [m for entrant in Witness(collection).entrants() for m in entrant.readings]
     own = stock_of(collection, "", readings)
     assert own.names == ("half CTO", "quarter CTO")
-    # its shape is that of what was measured, a half, and not that of what it is called; both lights were read alike high
+    # its shape is that of what was measured, a half, and not that of what it is called (both lights read alike high)
     half, quarter = (correction(name).transmission for name in ("half CTO", "quarter CTO"))
     found, by_name = own.transmissions[1] / own.transmissions[1][200], quarter / quarter[200]
     assert found == pytest.approx(half / half[200], rel=1e-3)

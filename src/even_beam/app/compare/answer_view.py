@@ -6,16 +6,15 @@ from collections.abc import Callable, Sequence
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
-from even_beam.app import theme
 from even_beam.app.compare.even_terms import EvenTerms
-from even_beam.app.compare.figure_table import FigureTable
 from even_beam.app.compare.judge_grid import MOST_BESIDE, JudgeGrid
 from even_beam.app.compare.patch_row import PatchRow
-from even_beam.app.compare.question_bar import QuestionBar
 from even_beam.app.widgets.chart_view import ChartView
+from even_beam.app.widgets.figure_table import FigureTable
+from even_beam.app.widgets.headline import Headline
+from even_beam.app.widgets.question_bar import QuestionBar
 from even_beam.app.widgets.text import Column, Hairline, label
 from even_beam.workspace.compare.answer import Shown
-from even_beam.workspace.compare.headline import Line
 from even_beam.workspace.compare.pictures import Picture
 from even_beam.workspace.compare.questions import Ask
 
@@ -23,39 +22,6 @@ _LEAST_PICTURE, _A_ROW = 250, 19
 _MOST_PICTURES = (3, 4)
 """So many stand in each row at the most."""
 _NOTHING = "Nothing to compare yet. Read two lamps on the Bench, and name each with L."
-
-
-class Headline(QWidget):
-    """The answer: each line large, and what belongs to it quietly after it."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self._column = QVBoxLayout(self)
-        self._column.setContentsMargins(0, 2, 0, 2)
-        self._column.setSpacing(4)
-        self._lines: list[QLabel] = []
-
-    def show_lines(self, lines: Sequence[Line]) -> None:
-        """Show an answer."""
-        while len(self._lines) < len(lines):
-            line = label("", size="title", wrap=True)
-            line.setTextFormat(Qt.TextFormat.RichText)
-            line.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
-            self._lines.append(line)
-            self._column.addWidget(line)
-        t = theme.tokens()
-        for place, widget in enumerate(self._lines):
-            widget.setVisible(place < len(lines))
-            if place < len(lines):
-                aside = f' <span style="font-size:{theme.SIZES["line"]}px; color:{t.secondary}">'
-                one = lines[place]
-                widget.setText(f"{_escaped(one.text)}{aside}&nbsp;{_escaped(one.aside)}</span>")
-                widget.setAccessibleName(one.plain)
-        self.setVisible(bool(lines))
-
-
-def _escaped(text: str) -> str:
-    return text.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;")
 
 
 class PictureRow(QWidget):
@@ -121,7 +87,7 @@ class AnswerView(QScrollArea):
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.bar, self.terms, self.headline = QuestionBar(), EvenTerms(), Headline()
+        self.bar, self.terms, self.headline = QuestionBar(list(Ask)), EvenTerms(), Headline()
         self.rows = [PictureRow(), PictureRow()]
         for row in self.rows:
             row.chosen.connect(self.chosen)
@@ -173,7 +139,7 @@ class AnswerView(QScrollArea):
     def show_answer(self, shown: Shown, selected: str) -> None:
         """Show an answer; `selected` is the reading that carries a ring."""
         ask = shown.question.ask
-        self.bar.show_question(ask, shown.missing)
+        self.bar.show_question(ask, {one: missing.words for one, missing in shown.missing.items()})
         self.terms.show_chips(shown.chips)
         missing = shown.missing.get(ask)
         words = _NOTHING if shown.comparison is None else missing.words if missing is not None else ""

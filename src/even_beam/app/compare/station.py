@@ -9,10 +9,10 @@ from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from even_beam.app import keys
 from even_beam.app.compare.answer_view import AnswerView
-from even_beam.app.compare.lamp_list import LampList
 from even_beam.app.compare.readings_dialog import ReadingsDialog
 from even_beam.app.compare.tolerance_dialog import ToleranceDialog
 from even_beam.app.station import Host, Station
+from even_beam.app.widgets.lamp_list import LampList
 from even_beam.app.widgets.text import Hairline, label
 from even_beam.workspace.compare import readings_behind
 from even_beam.workspace.compare.answer import MOST_LIT, WHOLE, Answers, Question, Shown

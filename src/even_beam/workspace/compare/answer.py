@@ -13,17 +13,19 @@ from even_beam.bench.split import Split, parted
 from even_beam.bench.value import full_cost
 from even_beam.figures.spectrum import Scaling
 from even_beam.workspace.compare.chips import Chip, chips_of, choice_chip
-from even_beam.workspace.compare.headline import Line, Told, lines_of
+from even_beam.workspace.compare.headline import Told, lines_of
 from even_beam.workspace.compare.judged import Judged, judged_of
 from even_beam.workspace.compare.judged import sheet_of as judged_sheet
 from even_beam.workspace.compare.loading import compared
 from even_beam.workspace.compare.modifiers import modifier_lines
 from even_beam.workspace.compare.pictures import CURRENCY, MOST_BESIDE, Picture, Scene, pictures_of
 from even_beam.workspace.compare.questions import Ask, Missing, missing_of
-from even_beam.workspace.compare.sheet import Figures, Sheet, sheet_of, watts_of_lamps
+from even_beam.workspace.compare.sheet import Figures, sheet_of, watts_of_lamps
 from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection, Lamp, Wanted
+from even_beam.workspace.shell.line import Line
 from even_beam.workspace.shell.settings import Settings
+from even_beam.workspace.shell.sheet import Sheet
 from even_beam.workspace.spectrum.patches import Against, PatchSet, Seen, patch_sets
 
 WHOLE = ""

@@ -14,21 +14,9 @@ from even_beam.light.cri_samples import SAMPLE_WORDS
 from even_beam.workspace.compare.judged import Judged
 from even_beam.workspace.compare.pictures import CURRENCY, Scene, priced
 from even_beam.workspace.compare.questions import Ask
+from even_beam.workspace.shell.line import Line
 
 MOST_LINES = 3
-
-
-@dataclass(frozen=True, slots=True)
-class Line:
-    """One line: what is said large, and what belongs to it quietly."""
-
-    text: str
-    aside: str = ""
-
-    @property
-    def plain(self) -> str:
-        """It as it is copied."""
-        return f"{self.text} {self.aside}".strip()
 
 
 @dataclass(frozen=True, eq=False, slots=True)

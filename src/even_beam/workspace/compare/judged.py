@@ -18,8 +18,8 @@ from even_beam.bench.verdicts import (
     keep_or_send_back,
     strengths_and_weaknesses,
 )
-from even_beam.workspace.compare.sheet import Cell, Sheet
 from even_beam.workspace.findings.witness import Witness
+from even_beam.workspace.shell.sheet import Cell, Sheet
 
 
 @dataclass(frozen=True, slots=True)

@@ -19,33 +19,12 @@ from even_beam.workspace.compare.pictures import CURRENCY, Scene, priced
 from even_beam.workspace.compare.questions import Ask
 from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection
+from even_beam.workspace.shell.sheet import NOTHING, Cell, Sheet
 
 MARKED_MIRED = 6.5
 """About 200 K at 5600 K: a white further off than this is marked, where the meter can tell."""
 MARKED_DUV = 0.005
 MARKED_RA = 90.0
-
-
-@dataclass(frozen=True, slots=True)
-class Cell:
-    """One cell; `marked` for what stands out, `quiet` for what is only context. `by` is what it is sorted by; None
-    stands last."""
-
-    text: str
-    marked: bool = False
-    quiet: bool = False
-    by: float | str | None = None
-
-
-NOTHING = Cell(notation.NONE, quiet=True)
-
-
-@dataclass(frozen=True, slots=True)
-class Sheet:
-    """Columns by their headings, and a row a lamp: its key, its series number where it is lit, and its cells."""
-
-    columns: tuple[str, ...] = ()
-    rows: tuple[tuple[str, int | None, tuple[Cell, ...]], ...] = ()
 
 
 @dataclass(frozen=True, eq=False, slots=True)

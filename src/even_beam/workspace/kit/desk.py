@@ -1,9 +1,10 @@
 """The kit at work: lamps with their models, claims and costs, and meters; every edit can be undone."""
 
+from collections.abc import Sequence
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
-from even_beam.bench.records import Claim, Cost, Meter, Model, Session, Source, new_id
+from even_beam.bench.records import GEL, Claim, Cost, Meter, Model, Modifier, Session, Source, new_id
 from even_beam.workspace.kit.lamp_form import FormError, LampCard, LampForm, claims_of, cost_of, same_name, source_of
 from even_beam.workspace.kit.undo import Edit, UndoStack
 from even_beam.workspace.shell.notice import Notice
@@ -39,6 +40,29 @@ class KitDesk:
     def meters(self) -> list[Meter]:
         """Every meter, by nickname."""
         return self.logbook.all(Meter)
+
+    def gels(self) -> list[str]:
+        """The gels that are owned, by name."""
+        return [one.nickname for one in self.logbook.all(Modifier) if one.kind == GEL]
+
+    def own_gels(self, names: Sequence[str]) -> None:
+        """Own these gels and no others; a modifier of that name that is no gel yet becomes one. Can be undone."""
+        known = {one.nickname.casefold(): one for one in self.logbook.all(Modifier)}
+        before = [one for one in known.values() if one.kind == GEL]
+        after = [replace(known.get(name.casefold(), Modifier(new_id(), name)), kind=GEL) for name in names]
+        gone = [one for one in before if one.id not in {kept.id for kept in after}]
+        fresh = [one for one in after if one.nickname.casefold() not in known]
+        changed = [one for one in known.values() if one.id in {kept.id for kept in after}]
+
+        def do() -> None:
+            self.logbook.save(*after)
+            self.logbook.remove(*gone)
+
+        def undo() -> None:
+            self.logbook.save(*gone, *changed)
+            self.logbook.remove(*fresh)
+
+        self._do(Edit("gels owned", do, undo))
 
     def readings_of(self, source_id: str) -> list[tuple[Session, int]]:
         """The sessions in which a lamp was read, with the number of readings."""

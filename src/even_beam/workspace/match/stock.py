@@ -6,15 +6,12 @@ import numpy as np
 
 from even_beam.bench import terms
 from even_beam.bench.measured import Measured
-from even_beam.bench.records import Modifier
+from even_beam.bench.records import GEL, Modifier
 from even_beam.light.filters import correction, correction_named, correction_names, filled, transmittance
 from even_beam.light.gel_packs import Stock
 from even_beam.light.spectra import WAVELENGTH_NM, FloatArray
 from even_beam.workspace.logbook.collection import Collection
 from even_beam.workspace.match.lamp import spectrum_of
-
-GEL = "gel"
-"""The kind of a modifier that is a gel."""
 
 ALL, NONE = "all", "none"
 

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from statistics import fmean
 from typing import Any
 
-from even_beam.bench import terms
+from even_beam.bench import notation, terms
 from even_beam.bench.choice import WORKING_WHITES_K, Entrant
 from even_beam.bench.exposure import Exposure
 from even_beam.bench.findings.finding import Evidence, ids
@@ -23,16 +23,15 @@ class NothingToMixError(ValueError):
     """Lamps that cannot be mixed; the message says what is missing of which."""
 
 
-def parts_of(collection: Collection, entrants: Sequence[Entrant]) -> list[Part]:
-    """Each lamp at the terms asked of it, as it was read. Raises `NothingToMixError`."""
-    witness, found = Witness(collection), []
+def parts_of(collection: Collection, entrants: Sequence[Entrant]) -> tuple[list[Part], list[str]]:
+    """Each lamp at the terms asked of it, as it was read; and the names of those that lack a level or a white there."""
+    witness, found, lacking = Witness(collection), [], []
     for entrant in entrants:
         evidence = witness.evidence(entrant)
         group = usual_group([m for m in _lit(evidence, entrant) if m.value("cct")])
         if not group:
-            raise NothingToMixError(
-                f"of {entrant.name} no level with a colour temperature was read at these terms: read both in one go"
-            )
+            lacking.append(entrant.name)
+            continue
         light = spectrum_of(ids(group), collection)
         if light is None:
             white = evidence.white_of(group).value or 1.0
@@ -40,7 +39,14 @@ def parts_of(collection: Collection, entrants: Sequence[Entrant]) -> list[Part]:
             light = tinted(1e6 / white, fmean(duv) if duv else 0.0)
         lux = fmean([m.value("illuminance") or 0.0 for m in group])
         found.append(Part(entrant.name, evidence.at(group[0]), light, lux, ids(group)))
-    return found
+    return found, lacking
+
+
+def lacking_words(names: Sequence[str]) -> str:
+    """What is missing of lamps that cannot be mixed."""
+    return (
+        f"of {notation.listed(names)} no level with a colour temperature was read at these terms: read both in one go"
+    )
 
 
 def usual_group(readings: Sequence[Measured]) -> list[Measured]:
@@ -66,9 +72,9 @@ def mix(
     collection: Collection, entrants: Sequence[Entrant], target: Target | None = None, lux: float | None = None
 ) -> Mixture | Levels:
     """What lamps give together; with a target the levels that come nearest to it. Raises `NothingToMixError`."""
-    parts = parts_of(collection, entrants)
-    if not parts:
-        raise NothingToMixError("no lamp was named")
+    parts, lacking = parts_of(collection, entrants)
+    if lacking or not parts:
+        raise NothingToMixError(lacking_words(lacking) if lacking else "no lamp was named")
     return mixture(parts) if target is None else levels_for(parts, target, lux)
 
 

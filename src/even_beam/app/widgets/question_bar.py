@@ -1,13 +1,13 @@
-"""The five questions along the top: the one that is asked underlined, those without an answer dim."""
+"""The questions of a station along its top: the one that is asked underlined, those without an answer dim."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
+from enum import StrEnum
 
 from PyQt6.QtCore import QRect, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from even_beam.app import theme
-from even_beam.workspace.compare.questions import Ask, Missing
 
 _HEIGHT, _PAD, _GAP = 40, 12, 8
 
@@ -17,38 +17,38 @@ class QuestionBar(QWidget):
 
     asked = pyqtSignal(object)
 
-    def __init__(self, parent: QWidget | None = None) -> None:
+    def __init__(self, questions: Sequence[StrEnum], parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._at = Ask.BRIGHT
-        self._missing: Mapping[Ask, Missing] = {}
+        self._questions, self._at = questions, questions[0]
+        self._missing: Mapping[StrEnum, str] = {}
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setFixedHeight(_HEIGHT)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self._say()
 
-    def show_question(self, ask: Ask, missing: Mapping[Ask, Missing]) -> None:
-        """Show which is asked, and which have no answer."""
+    def show_question(self, ask: StrEnum, missing: Mapping[StrEnum, str]) -> None:
+        """Show which is asked, and which have no answer and why."""
         self._at, self._missing = ask, missing
         self._say()
         self.update()
 
     def _say(self) -> None:
-        words = [f"{number} {ask}" for number, ask in enumerate(Ask, start=1)]
+        words = [f"{number} {ask}" for number, ask in enumerate(self._questions, start=1)]
         self.setAccessibleName(f"Questions: {self._at}")
         self.setAccessibleDescription(", ".join(words))
-        self.setToolTip("\n".join(missing.words for missing in self._missing.values()))
+        self.setToolTip("\n".join(self._missing.values()))
 
     def sizeHint(self) -> QSize:
         """One line."""
         return QSize(600, _HEIGHT)
 
-    def _places(self) -> list[tuple[QRect, int, Ask]]:
+    def _places(self) -> list[tuple[QRect, int, StrEnum]]:
         return self._placed(self._size)
 
-    def _placed(self, size: str) -> list[tuple[QRect, int, Ask]]:
+    def _placed(self, size: str) -> list[tuple[QRect, int, StrEnum]]:
         line, small = (QFontMetrics(theme.font(one), self) for one in (size, "small"))
         x, found = 0, []
-        for number, ask in enumerate(Ask, start=1):
+        for number, ask in enumerate(self._questions, start=1):
             wide = small.horizontalAdvance(str(number)) + _GAP + line.horizontalAdvance(ask) + 2 * _PAD
             found.append((QRect(x, 0, wide, _HEIGHT), number, ask))
             x += wide
@@ -56,7 +56,7 @@ class QuestionBar(QWidget):
 
     @property
     def _size(self) -> str:
-        """Large, where all five stand beside each other so."""
+        """Large, where all stand beside each other so."""
         return "line" if self._placed("line")[-1][0].right() <= self.width() else "body"
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
@@ -89,7 +89,7 @@ class QuestionBar(QWidget):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Arrows go to the next question; the rest is the station's."""
         if event is not None and event.key() in {Qt.Key.Key_Left, Qt.Key.Key_Right}:
-            order = list(Ask)
+            order = list(self._questions)
             step = 1 if event.key() == Qt.Key.Key_Right else -1
             self.asked.emit(order[(order.index(self._at) + step) % len(order)])
         elif event is not None:

@@ -5,7 +5,7 @@ from PyQt6.QtGui import QPainter, QPixmap
 from PyQt6.QtWidgets import QAbstractItemView, QTableView, QWidget
 
 from even_beam.app import shapes, theme
-from even_beam.workspace.compare.sheet import Cell, Sheet
+from even_beam.workspace.shell.sheet import Cell, Sheet
 
 MARK = "  !"
 _SORT = Qt.ItemDataRole.UserRole

@@ -1,0 +1,369 @@
+"""What Match shows: a wish asked of a logbook, answered with plain values. May take a moment: ask in a worker."""
+
+import re
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from enum import StrEnum
+from pathlib import Path
+from threading import Lock
+
+from even_beam.bench import notation
+from even_beam.bench.choice import Entrant
+from even_beam.bench.exposure import Exposure, shutter_of
+from even_beam.bench.matching.answer import Answer, headline
+from even_beam.bench.matching.clashes import Pair, groups
+from even_beam.bench.matching.enough import Enough, needed_lux
+from even_beam.bench.matching.gels import HEAT
+from even_beam.bench.matching.mixing import Levels, mixture
+from even_beam.bench.matching.power import Supply, load_of, supply_of
+from even_beam.bench.planning.cautions import MAINS
+from even_beam.bench.target import Look, Target, off_words
+from even_beam.figures.chart import Chart
+from even_beam.figures.matching import matching_chart
+from even_beam.workspace.findings.witness import Witness
+from even_beam.workspace.logbook.collection import Collection, Lamp
+from even_beam.workspace.match import together
+from even_beam.workspace.match.as_json import LEAST
+from even_beam.workspace.match.desk import Matched, Matching
+from even_beam.workspace.match.target_text import TargetTextError, target_of
+from even_beam.workspace.shell.line import Line
+from even_beam.workspace.shell.sheet import NOTHING, Cell, Sheet
+
+AT_FIRST = 8
+"""So many lamps are matched at first, those with most readings."""
+
+
+class Ask(StrEnum):
+    """What is asked, in the order of its key."""
+
+    AGREE = "Make them agree"
+    MIX = "Mix on one subject"
+    ENOUGH = "Enough light?"
+    MAINS = "Mains and batteries"
+
+
+@dataclass(frozen=True, slots=True)
+class Wish:
+    """What is asked: of which lamps (None: the first few), for which target, stop and supply, each as it is typed."""
+
+    ask: Ask = Ask.AGREE
+    chosen: tuple[str, ...] | None = None
+    target: str = ""
+    lux: float | None = None
+    stop: str = "f/4; ISO 800; 1/50"
+    supply: str = "16 A 230 V"
+    constant: float = 340.0
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class Shown:
+    """The answer. `wish` is what was asked, with the target that was taken where none was named."""
+
+    wish: Wish
+    lamps: tuple[Lamp, ...] = ()
+    chosen: tuple[str, ...] = ()
+    numbers: Mapping[str, int] = field(default_factory=dict)
+    head: str = ""
+    lines: tuple[Line, ...] = ()
+    sheet: Sheet = field(default_factory=Sheet)
+    chart: Chart | None = None
+    pairs: Sheet = field(default_factory=Sheet)
+    notes: tuple[str, ...] = ()
+    gels: tuple[str, ...] = ()
+
+    @property
+    def plain(self) -> str:
+        """The answer as it is copied."""
+        rows = ["\t".join(self.sheet.columns), *("\t".join(c.text for c in cells) for _, _, cells in self.sheet.rows)]
+        return "\n".join([*(line.plain for line in self.lines), *self.notes, "", *rows])
+
+
+class Matches:
+    """Answers wishes about one logbook file, from any thread, one after the other."""
+
+    def __init__(self, path: Path) -> None:
+        self._path = path
+        self._one_at_a_time = Lock()
+        self._collection: Collection | None = None
+
+    def forget(self) -> None:
+        """Read the logbook anew for the next wish."""
+        with self._one_at_a_time:
+            if self._collection is not None:
+                self._collection.logbook.close()
+            self._collection = None
+
+    def ask(self, wish: Wish, stop_if_cancelled: Callable[[], None] = lambda: None) -> Shown:
+        """Answer. Raises what a target, a stop or a supply that is not understood raises, a `ValueError`."""
+        from even_beam.logbook.store import Logbook
+
+        with self._one_at_a_time:
+            if self._collection is None:
+                self._collection = Collection(Logbook.open_to_read(self._path))
+            stop_if_cancelled()
+            return _Asked(self._collection, wish).shown()
+
+
+class _Asked:
+    """One wish on its way to its answer."""
+
+    def __init__(self, collection: Collection, wish: Wish) -> None:
+        self._collection, self._wish = collection, wish
+        self._lamps = collection.lamps()
+        keys = [lamp.key for lamp in self._lamps]
+        self._chosen = tuple(k for k in (keys[:AT_FIRST] if wish.chosen is None else wish.chosen) if k in keys)
+        self._numbers = {key: collection.arrival[lamp.source_id] for lamp in self._lamps for key in [lamp.key]}
+        self._by_name = {lamp.name: self._numbers[lamp.key] for lamp in self._lamps}
+        self._witness = Witness(collection)
+
+    def shown(self) -> Shown:
+        """The answer to what is asked."""
+        if not self._chosen:
+            return self._with(
+                lines=(Line("Nothing to match yet.", "Read a lamp on the Bench, or take one in with Space."),)
+            )
+        return {Ask.AGREE: self._agree, Ask.MIX: self._mix, Ask.ENOUGH: self._enough, Ask.MAINS: self._mains}[
+            self._wish.ask
+        ]()
+
+    def _with(self, **answer: object) -> Shown:
+        return Shown(self._wish, tuple(self._lamps), self._chosen, self._numbers, **answer)  # type: ignore[arg-type]
+
+    def _entrants(self) -> list[Entrant]:
+        return self._collection.entrants(self._chosen)
+
+    def _target(self, desk: Matching | None = None) -> Target:
+        """The target of the wish; else the newest look, else a source that is no lamp, else the cheapest to follow."""
+        text = self._wish.target.strip()
+        if not text:
+            looks = sorted(self._collection.logbook.all(Look), key=lambda look: look.at)
+            outside = [
+                lamp.name for lamp in self._lamps if lamp.kind in {"window", "sky", "sun", "flash", "room light"}
+            ]
+            text = f"look={looks[-1].name}" if looks else f"fixture={outside[0]}" if outside else LEAST
+        if text.casefold() == LEAST:
+            return (desk or Matching(self._collection, self._entrants())).cheapest()
+        return target_of(spoken(text, [lamp.name for lamp in self._lamps]), self._collection, self._witness)
+
+    # --- make them agree
+
+    def _agree(self) -> Shown:
+        desk = Matching(self._collection, self._entrants())
+        if not desk.lamps:
+            return self._with(
+                lines=(Line("No white was read of these lamps.", "It takes a colour meter or a spectrometer."),)
+            )
+        found = desk.matched(self._target(desk))
+        return self._with(
+            head=f"target: {found.target.words}",
+            lines=_agree_lines(found),
+            sheet=Sheet(
+                ("source", "is off by", "dial", "gels", "costs", "then off by"),
+                tuple(self._row(one.name, _agree_cells(one)) for one in found.answers),
+            ),
+            chart=matching_chart(found.answers, found.target, self._by_name),
+            pairs=_pair_sheet(found.pairs),
+            notes=_agree_notes(found),
+            gels=found.gels,
+        )
+
+    def _row(self, name: str, cells: list[Cell]) -> tuple[str, int | None, tuple[Cell, ...]]:
+        return name, self._by_name.get(name), (Cell(name, by=name), *cells)
+
+    # --- mix on one subject
+
+    def _mix(self) -> Shown:
+        parts = together.parts_of(self._collection, self._entrants())
+        aimed = self._wish.target.strip() or self._wish.lux is not None
+        found = (
+            together.mix(self._collection, self._entrants(), self._target(), self._wish.lux)
+            if aimed
+            else mixture(parts)
+        )
+        whole = found.mixture if isinstance(found, Levels) else found
+        lines = [Line(found.sentence)] if isinstance(found, Levels) else []
+        said = whole.sentences
+        rows = [
+            self._row(
+                part.name,
+                [
+                    Cell(part.terms, quiet=True),
+                    _figure(notation.light(part.lux), part.lux),
+                    _figure(f"{notation.percent(100.0 * float(factor))} %", float(factor)),
+                    _figure(f"{notation.percent(100.0 * float(share))} %", float(share)),
+                    Cell(off_words(float(off[0]), float(off[1]))),
+                ],
+            )
+            for part, factor, share, off in zip(whole.parts, whole.factors, whole.shares, whole.off, strict=True)
+        ]
+        scores = {name: value for name, value in whole.scores.items() if value is not None}
+        told = ", ".join(f"{_SCORES[name]} {notation.score(value)}" for name, value in scores.items())
+        return self._with(
+            head=f"target: {found.target.words}" if isinstance(found, Levels) else "each as it was read",
+            lines=(*lines, Line(said[0], told)),
+            sheet=Sheet(("source", "read at", "gave", "set to", "share", "alone, after a balance on all"), tuple(rows)),
+            notes=tuple(said[1:]),
+        )
+
+    # --- enough light
+
+    def _enough(self) -> Shown:
+        f_number, exposure = stop_of(self._wish.stop, self._wish.constant)
+        answers, unread = together.enough_of(self._collection, self._entrants(), f_number, exposure)
+        needed = needed_lux(f_number, exposure)
+        asked = f"{notation.f_stop(f_number)} at {exposure.words} needs {notation.light(needed)}"
+        do = [one.name for one in answers if one.is_enough]
+        rest = [one for one in answers if not one.is_enough]
+        said = (
+            f"{notation.listed(do)} give{'s' * (len(do) == 1)} it." if do else "None of them gives it as it was read."
+        )
+        notes = [one.sentence for one in answers]
+        notes += [f"No level was read of {notation.listed(unread)}."] if unread else []
+        notes += [MAINS] if any((one.lamps or 0) > 1 for one in rest) else []
+        return self._with(
+            head=asked,
+            lines=(Line(said, f"{asked}."),),
+            sheet=Sheet(
+                ("source", "gives", "which is", "stops over", "dial", "move to", "lamps"),
+                tuple(self._row(one.name, _enough_cells(one)) for one in answers),
+            ),
+            notes=tuple(notes),
+        )
+
+    # --- mains and batteries
+
+    def _mains(self) -> Shown:
+        supply: Supply = supply_of(self._wish.supply)
+        load = load_of([self._witness.evidence(one) for one in self._entrants() if one.is_fixture], supply)
+        rows = [
+            self._row(
+                one.name,
+                [
+                    _figure(f"{notation.number(one.apparent_va, 1)} VA", one.apparent_va),
+                    _figure(f"{notation.number(one.watts, 1)} W", one.watts),
+                    Cell(one.terms, quiet=True),
+                ],
+            )
+            for one in load.draws
+        ]
+        return self._with(
+            head=supply.words,
+            lines=(Line(load.sentence),),
+            sheet=Sheet(("lamp", "most VA read", "most W read", "at"), tuple(rows)) if rows else Sheet(),
+            notes=(MAINS,),
+        )
+
+
+_SCORES = {"ra": "Ra", "r9": "R9", "skin": "skin R13", "rf": "Rf", "ssi": "SSI", "tlci": "TLCI"}
+
+
+def _figure(text: str, value: float | None) -> Cell:
+    return NOTHING if value is None else Cell(text, by=value)
+
+
+def _agree_lines(found: Matched) -> tuple[Line, ...]:
+    opposite = next((pair for pair in found.pairs if pair.opposite), None)
+    lines = [Line(headline(found.answers))]
+    if opposite is not None:
+        lines.append(Line(opposite.sentence, "Mend these two first."))
+    return tuple(lines)
+
+
+def _agree_cells(one: Answer) -> list[Cell]:
+    dial, gel = one.to_dial, one.gels[0] if one.gels else None
+    if one.leaves:
+        turned = Cell("leave", quiet=True)
+    elif dial is None:
+        turned = Cell("no dial" if one.dial is None else "as it stands", quiet=True)
+    elif dial.reachable:
+        tint = f", tint {notation.number(dial.tint, 1, signed=True)}" if dial.tint else ""
+        turned = Cell(f"{notation.dialled(dial.dial_k)} K{tint}", by=dial.dial_k)
+    else:
+        turned = Cell(f"does not reach; {notation.dialled(dial.dial_k)} is nearest", marked=True, by=dial.dial_k)
+    cost = one.cost_stops
+    words = "" if one.leaves else gel.words if gel is not None else "none helps"
+    return [
+        Cell(off_words(*one.off), by=abs(one.off[0])),
+        turned,
+        Cell(words, quiet=gel is None),
+        NOTHING if one.leaves else _figure(f"{notation.number(cost, 1, signed=True)} stop", cost),
+        Cell(off_words(*one.left), quiet=one.leaves, by=abs(one.left[0])),
+    ]
+
+
+def _agree_notes(found: Matched) -> tuple[str, ...]:
+    notes = [one.sentence for one in found.answers if not one.leaves]
+    notes += [f"{notation.listed(group)} agree as they are." for group in groups(found.answers)]
+    notes += [f"No white was read of {notation.listed(found.unread)}."] if found.unread else []
+    notes += [HEAT] if any(one.gels for one in found.answers) else []
+    return tuple(notes)
+
+
+MOST_PAIRS = 8
+
+
+def _pair_sheet(pairs: tuple[Pair, ...]) -> Sheet:
+    """The pairs that are farthest apart, opposite tints first: as read, and after what each is told to do."""
+    rows = [
+        (
+            f"{one.a.name} – {one.b.name}",
+            None,
+            (
+                Cell(f"{one.a.name} – {one.b.name}", by=one.a.name),
+                Cell(off_words(one.mired, one.duv), marked=one.opposite, by=abs(one.mired)),
+                Cell(off_words(one.after_mired, one.after_duv), quiet=one.agrees_after, by=abs(one.after_mired)),
+                _figure(notation.score(one.tlmf), one.tlmf),
+                _figure(notation.score(one.ssi), one.ssi),
+            ),
+        )
+        for one in pairs[:MOST_PAIRS]
+    ]
+    return Sheet(("in pairs", "as read", "after that", "TLMF", "SSI"), tuple(rows)) if rows else Sheet()
+
+
+def _enough_cells(one: Enough) -> list[Cell]:
+    return [
+        _figure(notation.light(one.read_lux), one.read_lux),
+        Cell(notation.f_stop(one.f_number), by=one.f_number),
+        Cell(notation.number(one.stops_over, 1, signed=True), marked=not one.is_enough, by=one.stops_over),
+        _figure(f"{notation.percent(one.dial_pct)} %", one.dial_pct),
+        NOTHING if one.distance_m is None else Cell(notation.distance(one.distance_m), by=one.distance_m),
+        NOTHING if one.lamps is None else Cell(str(one.lamps), by=float(one.lamps)),
+    ]
+
+
+# --- lines as they are typed
+
+
+def spoken(text: str, names: list[str]) -> str:
+    """A target as people say it, as it is written: 5600, 3200 K +0.002, D55, north window, Tansy 3200. What is written
+    already stays."""
+    words = text.strip()
+    if "=" in words:
+        return words
+    if white := re.fullmatch(rf"(\d{{4,5}})\s*[kK]?\s*([+\-{notation.MINUS}]\s*0?\.\d+)?", words):
+        return f"cct={white[1]}" + (f";duv={white[2].replace(' ', '')}" if white[2] else "")
+    if coordinates := re.fullmatch(r"x?\s*(0?\.\d+)\s*[,;]?\s*y?\s*(0?\.\d+)", words):
+        return f"x={coordinates[1]};y={coordinates[2]}"
+    for name in sorted(names, key=len, reverse=True):
+        if words.casefold() == name.casefold():
+            return f"fixture={name}"
+        rest = words[len(name) :].strip()
+        if words.casefold().startswith(f"{name.casefold()} ") and re.fullmatch(r"\d{4,5}\s*[kK]?", rest):
+            return f"fixture={name};cct={rest}"
+    return f"white={words}"
+
+
+_STOP = re.compile(r"f\s*/?\s*(\d{1,2}(?:\.\d{1,2})?)", re.IGNORECASE)
+_ISO = re.compile(r"iso\s*(\d{1,6})", re.IGNORECASE)
+
+
+def stop_of(text: str, constant: float) -> tuple[float, Exposure]:
+    """A stop as it is said: f/4; ISO 800; 1/50, or 180° at 24 fps. Raises `ValueError` that says how."""
+    stop, iso = _STOP.search(text), _ISO.search(text)
+    if stop is None or iso is None:
+        raise TargetTextError(f"“{text}” is no stop; write f/4; ISO 800; 1/50 or f/2.8; ISO 400; 180° at 24 fps")
+    rest = _ISO.sub("", _STOP.sub("", text, count=1), count=1).strip(" ;,at")
+    exposure = Exposure(float(iso[1]), shutter_of(rest), constant)
+    needed_lux(float(stop[1]), exposure)
+    return float(stop[1]), exposure

@@ -1,0 +1,27 @@
+"""Figures in rows and columns, a row a lamp, each cell with what it sorts by."""
+
+from dataclasses import dataclass
+
+from even_beam.bench import notation
+
+
+@dataclass(frozen=True, slots=True)
+class Cell:
+    """One cell; `marked` for what stands out, `quiet` for what is only context. `by` is what it is sorted by; None
+    stands last."""
+
+    text: str
+    marked: bool = False
+    quiet: bool = False
+    by: float | str | None = None
+
+
+NOTHING = Cell(notation.NONE, quiet=True)
+
+
+@dataclass(frozen=True, slots=True)
+class Sheet:
+    """Columns by their headings, and a row a lamp: its key, its series number where it is lit, and its cells."""
+
+    columns: tuple[str, ...] = ()
+    rows: tuple[tuple[str, int | None, tuple[Cell, ...]], ...] = ()
