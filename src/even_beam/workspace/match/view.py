@@ -14,10 +14,10 @@ from even_beam.bench.matching.answer import Answer, headline
 from even_beam.bench.matching.clashes import Pair, groups
 from even_beam.bench.matching.enough import Enough, needed_lux
 from even_beam.bench.matching.gels import HEAT
-from even_beam.bench.matching.mixing import Levels, mixture
+from even_beam.bench.matching.mixing import Levels, levels_for, mixture
 from even_beam.bench.matching.power import Supply, load_of, supply_of
 from even_beam.bench.planning.cautions import MAINS
-from even_beam.bench.target import Look, Target, off_words
+from even_beam.bench.target import Look, Target, matches, off_words
 from even_beam.figures.chart import Chart
 from even_beam.figures.matching import matching_chart
 from even_beam.workspace.findings.witness import Witness
@@ -31,6 +31,9 @@ from even_beam.workspace.shell.sheet import NOTHING, Cell, Sheet
 
 AT_FIRST = 8
 """So many lamps are matched at first, those with most readings."""
+
+
+MIXED_AT_FIRST = 2
 
 
 class Ask(StrEnum):
@@ -111,7 +114,8 @@ class _Asked:
         self._collection, self._wish = collection, wish
         self._lamps = collection.lamps()
         keys = [lamp.key for lamp in self._lamps]
-        self._chosen = tuple(k for k in (keys[:AT_FIRST] if wish.chosen is None else wish.chosen) if k in keys)
+        first = keys[: MIXED_AT_FIRST if wish.ask is Ask.MIX else AT_FIRST]
+        self._chosen = tuple(k for k in (first if wish.chosen is None else wish.chosen) if k in keys)
         self._numbers = {key: collection.arrival[lamp.source_id] for lamp in self._lamps for key in [lamp.key]}
         self._by_name = {lamp.name: self._numbers[lamp.key] for lamp in self._lamps}
         self._witness = Witness(collection)
@@ -173,13 +177,12 @@ class _Asked:
     # --- mix on one subject
 
     def _mix(self) -> Shown:
-        parts = together.parts_of(self._collection, self._entrants())
-        aimed = self._wish.target.strip() or self._wish.lux is not None
-        found = (
-            together.mix(self._collection, self._entrants(), self._target(), self._wish.lux)
-            if aimed
-            else mixture(parts)
-        )
+        parts, lacking = together.parts_of(self._collection, self._entrants())
+        missing = [f"{notation.sentence(together.lacking_words(lacking))}."] if lacking else []
+        if not parts:
+            return self._with(lines=(Line("Nothing to mix.", missing[0]),))
+        aimed = bool(self._wish.target.strip()) or self._wish.lux is not None
+        found = levels_for(parts, self._target(), self._wish.lux) if aimed else mixture(parts)
         whole = found.mixture if isinstance(found, Levels) else found
         lines = [Line(found.sentence)] if isinstance(found, Levels) else []
         said = whole.sentences
@@ -202,7 +205,7 @@ class _Asked:
             head=f"target: {found.target.words}" if isinstance(found, Levels) else "each as it was read",
             lines=(*lines, Line(said[0], told)),
             sheet=Sheet(("source", "read at", "gave", "set to", "share", "alone, after a balance on all"), tuple(rows)),
-            notes=tuple(said[1:]),
+            notes=(*said[1:], *missing),
         )
 
     # --- enough light
@@ -281,7 +284,7 @@ def _agree_cells(one: Answer) -> list[Cell]:
     else:
         turned = Cell(f"does not reach; {notation.dialled(dial.dial_k)} is nearest", marked=True, by=dial.dial_k)
     cost = one.cost_stops
-    words = "" if one.leaves else gel.words if gel is not None else "none helps"
+    words = gel.words if gel is not None else "" if one.leaves or matches(*one.dialled) else "none helps"
     return [
         Cell(off_words(*one.off), by=abs(one.off[0])),
         turned,
