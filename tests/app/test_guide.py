@@ -15,9 +15,11 @@ PAGES = sorted(one.name for one in files("even_beam.guide").iterdir() if one.nam
 LINK = re.compile(r"\]\(([^)]+)\)")
 KEY = re.compile(r"\*\*([^*]{1,14})\*\*")
 
-EVERY = {hint.key for group in (keys.EVERYWHERE, keys.KIT, keys.PLAN, keys.COMPARE, keys.REPORT, keys.SPECTRUM, HINTS)
-         for hint in group}  # fmt: skip
-SPELT_OUT = {f"Ctrl {n}" for n in range(1, 7)} | {"Ctrl N", "Ctrl O", "Ctrl S"} | set("12345") | {"PgDn", "F1"}
+GROUPS = (
+    keys.EVERYWHERE, keys.KIT, keys.PLAN, keys.COMPARE, keys.MATCH, keys.REPORT, keys.SPECTRUM, HINTS,
+)  # fmt: skip
+EVERY = {hint.key for group in GROUPS for hint in group}
+SPELT_OUT = {f"Ctrl {n}" for n in range(1, 8)} | {"Ctrl N", "Ctrl O", "Ctrl S"} | set("12345") | {"PgDn", "F1"}
 METRICS = {"Illuminance", "Stops", "Duv", "Ra", "Rf and Rg", "SSI", "TLCI", "±"}
 
 

@@ -21,15 +21,18 @@ from even_beam.app.widgets.rail import Rail, RailButton
 from even_beam.app.widgets.said_line import SaidLine
 from even_beam.app.widgets.text import Column
 from even_beam.app.widgets.veil import Veil
-from even_beam.app.window import BENCH, COMPARE, KIT, PLAN, REPORT, SPECTRUM, Window
+from even_beam.app.window import BENCH, COMPARE, KIT, MATCH, PLAN, REPORT, SPECTRUM, Window
 
 SIZES = [(960, 540), (1024, 700), (1280, 800), (1920, 1080), (2400, 1350)]
 """Logical pixels: 960x540 is a 1920x1080 screen at 200 %, 2400x1350 a 3840x2160 screen at 160 %."""
 
-STATIONS = {"kit": KIT, "plan": PLAN, "bench": BENCH, "compare": COMPARE, "report": REPORT, "spectrum": SPECTRUM}
+STATIONS = {
+    "kit": KIT, "plan": PLAN, "bench": BENCH, "compare": COMPARE, "match": MATCH, "report": REPORT,
+    "spectrum": SPECTRUM,
+}  # fmt: skip
 LYING_OVER = (Veil, SaidLine)
-VIEWS = ["kit", "plan", "bench", "compare 1", "compare 2", "compare 3", "compare 4", "compare 5", "report", "spectrum",
-         "spectrum figures"]  # fmt: skip
+VIEWS = ["kit", "plan", "bench", "compare 1", "compare 2", "compare 3", "compare 4", "compare 5",
+         "match 1", "match 2", "match 3", "match 4", "report", "spectrum", "spectrum figures"]  # fmt: skip
 
 
 def settle(window: Window, qtbot) -> None:
@@ -50,6 +53,8 @@ def show(window: Window, view: str, qtbot) -> None:
     elif name == "compare":
         window.compare.show_session("Specimen table: Tansy or tungsten?")
         window.compare.press(which)
+    elif name == "match":
+        window.match.press(which)
     elif name == "spectrum":
         window.go(BENCH)
         window.bench.press("I")
@@ -150,7 +155,7 @@ def test_the_rail_gives_its_names_away_where_width_is_short(open_window, demo, q
     settle(window, qtbot)
     assert rail.width() < 0.6 * wide
     buttons = rail.findChildren(RailButton)
-    assert len(buttons) == 7
+    assert len(buttons) == 8
     for button in buttons:
         assert button.accessibleName()
         assert button.accessibleName() in button.toolTip()

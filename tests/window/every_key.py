@@ -17,13 +17,15 @@ from even_beam.app import keys
 from even_beam.app.bench.acts import BEGINS_A_WORD, HINTS
 from even_beam.app.start import application
 from even_beam.app.widgets.choice import Choice
-from even_beam.app.window import BENCH, COMPARE, KIT, PLAN, REPORT, SPECTRUM, Window
+from even_beam.app.window import BENCH, COMPARE, KIT, MATCH, PLAN, REPORT, SPECTRUM, Window
 from even_beam.workspace.compare.questions import Ask
+from even_beam.workspace.match.view import Ask as Wished
 from even_beam.workspace.plan import view as plan_view
 from even_beam.workspace.session.shelf import Shelf
 from even_beam.workspace.shell.settings import Settings
 
-NAMES = {KIT: "Kit", PLAN: "Plan", BENCH: "Bench", COMPARE: "Compare", REPORT: "Report", SPECTRUM: "Spectrum"}
+NAMES = {KIT: "Kit", PLAN: "Plan", BENCH: "Bench", COMPARE: "Compare", MATCH: "Match", REPORT: "Report",
+         SPECTRUM: "Spectrum"}  # fmt: skip
 
 X_KEYS = {
     "Enter": "KP_Enter", "*": "KP_Multiply", "/": "KP_Divide", "-": "KP_Subtract", "+": "KP_Add", "Del": "Delete",
@@ -123,7 +125,7 @@ def _everywhere(driver: Driver, told: Told) -> None:
             driver.key(f"ctrl+{place + 1}")
             told(
                 station,
-                "Ctrl 1–6",
+                "Ctrl 1–7",
                 "" if NAMES[window._at] == name else f"Ctrl {place + 1} went to {NAMES[window._at]}",
             )
         for key, sent, titles in (
@@ -327,6 +329,37 @@ def _compare(driver: Driver, told: Told) -> None:
     told(COMPARE, "Space", "" if window.compare._question.chosen != taken else "no lamp in or out")
 
 
+def _match(driver: Driver, told: Told) -> None:
+    """Match."""
+    window = driver.window
+    driver.at(MATCH)
+    for number, wish in enumerate(Wished, start=1):
+        driver.key(str(number))
+        told(MATCH, "1–4", "" if window.match._wish.ask is wish else f"{number} did not ask {wish}")
+    for number, key in ((1, "T"), (3, "X"), (4, "X"), (2, "X"), (1, "G")):
+        driver.key(str(number))
+        driver.key(key.lower())
+        told(MATCH, key, "" if window.match.line.isVisible() else "no line opened")
+        driver.key("Escape")
+        told(MATCH, key, "" if not window.match.line.isVisible() else "Escape did not lead out")
+    driver.key("1")
+    for key in ("L", "O"):
+        before = window.match._wish.target
+        driver.key(key.lower())
+        told(MATCH, key, "" if window.match._wish.target != before else "the target stayed")
+    for key, sent in (("Space", "space"), ("A", "a")):
+        chosen = window.match._shown.chosen
+        driver.key(sent if len(sent) == 1 else key)
+        told(MATCH, key, "" if window.match._shown.chosen != chosen else "the lamps stayed")
+    driver.key("ctrl+c")
+    told(MATCH, "Ctrl C", "" if any("clipboard" in s for s in driver.said) else f"said {driver.said}")
+    window.match._page.setFixedHeight(300)
+    driver.settle()
+    driver.key("Next")
+    bar = window.match._page.verticalScrollBar()
+    told(MATCH, "PgDn PgUp", "" if bar is not None and bar.value() > 0 else "the page did not move")
+
+
 def _report(driver: Driver, told: Told) -> None:
     """Report, also after a drop-down was used."""
     for after in (False, True):
@@ -369,14 +402,14 @@ def main() -> None:
     def told(station: int, key: str, trouble: str) -> None:
         sys.stdout.write(f"{NAMES[station]}\t{key}\t{trouble or 'ok'}\n")
 
-    for station in (_everywhere, _bench, _kit, _plan, _compare, _report, _spectrum):
+    for station in (_everywhere, _bench, _kit, _plan, _compare, _match, _report, _spectrum):
         station(driver, told)
     driver.window.close()
 
 
 TABLE = {
     "Everywhere": keys.EVERYWHERE, "Bench": HINTS, "Kit": keys.KIT, "Plan": keys.PLAN,
-    "Compare": keys.COMPARE, "Report": keys.REPORT, "Spectrum": keys.SPECTRUM,
+    "Compare": keys.COMPARE, "Match": keys.MATCH, "Report": keys.REPORT, "Spectrum": keys.SPECTRUM,
 }  # fmt: skip
 """What F1 shows."""
 

@@ -57,6 +57,20 @@ COMPARE = (
     KeyHint("Ctrl C", "copy the answer", "The sentences that may be published, with all their terms, and the figures."),
     KeyHint("Ctrl Shift C", "copy the picture", "The first picture, as a picture and as figures."),
 )
+MATCH = (
+    KeyHint("1–4", "questions", "Make them agree, mix on one subject, enough light, mains and batteries."),
+    KeyHint("T", "target", "The white that all shall have: 5600, 3200 +0.002, D55, Tansy 3200, or least."),
+    KeyHint("L", "follow this one", "The lamp under the cursor, as it was read last, is the target."),
+    KeyHint(
+        "O", "cheapest to follow", "The target is the lamp that costs the others least: light, gels, what is left."
+    ),
+    KeyHint("G", "gels you own", "What may be clipped on, by what it does; kept in the Kit. Ctrl Z takes it back."),
+    KeyHint("X", "stop, supply, lux", "What else a question needs: a stop, a circuit or battery, an illuminance."),
+    KeyHint("Space", "in or out", "Take the lamp under the cursor in, or out."),
+    KeyHint("A", "all lamps", "Take all lamps in; again: the first few."),
+    KeyHint("PgDn PgUp", "down the page", "To the pairs and sentences further down, and back up."),
+    KeyHint("Ctrl C", "copy the answer", "The answer with its sentences and figures."),
+)
 SPECTRUM = (
     KeyHint("O", "open a file", "Open a file of spectra."),
     KeyHint("M", "how it is read", "Change how a table is read; remembered for files of the same shape."),
@@ -73,7 +87,7 @@ REPORT = (
     KeyHint("X", "save the table", "Write all readings as CSV, XLSX or JSON."),
 )
 EVERYWHERE = (
-    KeyHint("Ctrl 1–6", "stations", "Kit, Plan, Bench, Compare, Report, Spectrum."),
+    KeyHint("Ctrl 1–7", "stations", "Kit, Plan, Bench, Compare, Match, Report, Spectrum."),
     KeyHint("F1", "all keys", "This table."),
     KeyHint("F10", "file", "New, open, recent, save a copy, show in folder, settings, about."),
     KeyHint("Ctrl Z", "undo", "Undo the last act; Ctrl Shift Z does it again."),

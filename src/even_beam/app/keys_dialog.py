@@ -15,6 +15,7 @@ GROUPS: tuple[tuple[str, tuple[keys.KeyHint, ...]], ...] = (
     ("Plan", keys.PLAN),
     ("Bench", HINTS),
     ("Compare", keys.COMPARE),
+    ("Match", keys.MATCH),
     ("Report", keys.REPORT),
     ("Spectrum", keys.SPECTRUM),
     ("Everywhere", keys.EVERYWHERE),

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QApplication, QDialog, QWidget
 from even_beam.app.bench.columns_dialog import ColumnsDialog
 from even_beam.app.bench.earlier_dialog import EarlierDialog
 from even_beam.app.start import application
-from even_beam.app.window import BENCH, COMPARE, KIT, PLAN, REPORT, SPECTRUM, Window
+from even_beam.app.window import BENCH, COMPARE, KIT, MATCH, PLAN, REPORT, SPECTRUM, Window
 from even_beam.bench.records import Step, Terms, new_id
 from even_beam.demo.scenario import build
 from even_beam.formats import readings_table
@@ -116,6 +116,7 @@ def _views(theme: str, folder: Path) -> list[tuple[str, Prepare]]:
         ("compare-which-colours", _compare(Ask.COLOURS)),
         ("compare-good-enough", _compare(Ask.ENOUGH)),
         ("compare-worth-it", _compare(Ask.WORTH)),
+        ("match", lambda w: w.go(MATCH)),
         ("report", _report),
         ("spectrum", _spectrum),
     ]

@@ -37,6 +37,7 @@ if TYPE_CHECKING:
     from even_beam.app.bench.station import BenchStation
     from even_beam.app.compare.station import CompareStation
     from even_beam.app.kit.station import KitStation
+    from even_beam.app.match.station import MatchStation
     from even_beam.app.plan.station import PlanStation
     from even_beam.app.report.station import ReportStation
     from even_beam.app.spectrum.station import SpectrumStation
@@ -51,10 +52,11 @@ _STATIONS = (
     ("Plan", "list-checks"),
     ("Bench", "gauge"),
     ("Compare", "columns-2"),
+    ("Match", "blend"),
     ("Report", "file-text"),
     ("Spectrum", "audio-waveform"),
 )
-KIT, PLAN, BENCH, COMPARE, REPORT, SPECTRUM = range(6)
+KIT, PLAN, BENCH, COMPARE, MATCH, REPORT, SPECTRUM = range(7)
 
 NAMES_FROM = 1100
 """From so many pixels of width on the rail has room for the names of the stations."""
@@ -78,6 +80,10 @@ def _make_station(index: int, host: Host) -> Station:
         from even_beam.app.compare.station import CompareStation
 
         return CompareStation(host)
+    if index == MATCH:
+        from even_beam.app.match.station import MatchStation
+
+        return MatchStation(host)
     if index == REPORT:
         from even_beam.app.report.station import ReportStation
 
@@ -226,6 +232,11 @@ class Window(QMainWindow):
     def compare(self) -> "CompareStation":
         """Compare."""
         return cast("CompareStation", self._station(COMPARE))
+
+    @property
+    def match(self) -> "MatchStation":
+        """Match."""
+        return cast("MatchStation", self._station(MATCH))
 
     @property
     def report(self) -> "ReportStation":

@@ -78,6 +78,16 @@ def off_words(mired: float, duv: float | None) -> str:
     return f"{white}, {notation.duv(abs(duv)).lstrip('+')} to {'green' if duv > 0 else 'magenta'}"
 
 
+def off_short(mired: float, duv: float | None) -> str:
+    """The same where a heading names mired and Duv: 25 warmer, 0.0003 green."""
+    white = f"{abs(mired):.0f} {'warmer' if mired > 0 else 'cooler'}" if abs(mired) >= 0.5 else "same white"
+    if duv is None:
+        return f"{white}, tint ?"
+    if abs(duv) < 0.00005:
+        return f"{white}, same tint"
+    return f"{white}, {notation.duv(abs(duv)).lstrip('+')} {'green' if duv > 0 else 'magenta'}"
+
+
 def matches(mired: float, duv: float | None) -> bool:
     """Whether a light passes for the target; one whose tint was not read is judged by its white alone."""
     return abs(mired) <= MATCH_MIRED and (duv is None or abs(duv) <= MATCH_DUV)

@@ -71,8 +71,8 @@ _ORANGE = ((159.0, 1.0), (124.0, 0.75), (109.0, 0.5), (64.0, 0.3), (26.0, 0.15))
 _BLUE = ((-137.0, 1.5), (-112.0, 1.2), (-78.0, 0.9), (-35.0, 0.5), (-18.0, 0.3))
 _EVEN_ORANGE = ((167.0, 0.9), (131.0, 0.65), (81.0, 0.45), (42.0, 0.3), (20.0, 0.15))
 _EVEN_BLUE = ((-131.0, 1.5), (-100.0, 1.2), (-68.0, 0.9), (-30.0, 0.5), (-12.0, 0.25))
-_EVEN = ", even series"
-"""Of the second series the fractions are nearer to what they say: its half is half of its full."""
+_EVEN = "even "
+"""Begins the names of the second series, whose fractions are nearer to what they say: its half is half of its full."""
 # Tint in CC by fraction, an eighth being 3.5 CC (common practice, no source); fractions of the full loss.
 _TINT_CC = (28.0, 21.0, 14.0, 7.0, 3.5)
 _GREEN_LOSS = 0.4
@@ -124,24 +124,27 @@ def _solve(light: FloatArray, mired: float, duv: float, loss: float) -> FloatArr
     return transmission(parameters)
 
 
-_SERIES = {"CTO": _ORANGE, "CTB": _BLUE, f"CTO{_EVEN}": _EVEN_ORANGE, f"CTB{_EVEN}": _EVEN_BLUE}
+_SERIES = {
+    "CTO": {False: _ORANGE, True: _EVEN_ORANGE},
+    "CTB": {False: _BLUE, True: _EVEN_BLUE},
+}
 
 
 @cache
 def correction(name: str) -> FilterModel:
-    """The model of `full CTO` ... `eighth CTB`, the same with `, even series`, and `full plus green` ... `eighth minus
-    green`. Raises `KeyError`.
+    """The model of `full CTO` ... `eighth CTB`, `even full CTO` ... of the second series, and `full plus green` ...
+    `eighth minus green`. Raises `KeyError`.
 
     Orange is defined on daylight of 5500 K, blue on tungsten of 3200 K, both keeping the tint; green and magenta on
     3200 K, as CC of ideal dyes, keeping the temperature of that white.
     """
-    fraction = next((one for one in FRACTIONS if name.startswith(f"{one} ")), None)
+    plain, even = name.removeprefix(_EVEN), name.startswith(_EVEN)
+    fraction = next((one for one in FRACTIONS if plain.startswith(f"{one} ")), None)
     if fraction is None:
         raise KeyError(name)
-    kind, index = name[len(fraction) + 1 :], FRACTIONS.index(fraction)
+    kind, index = plain[len(fraction) + 1 :], FRACTIONS.index(fraction)
     if kind in _SERIES:
-        mired, loss = _SERIES[kind][index]
-        kind = kind.removesuffix(_EVEN)
+        mired, loss = _SERIES[kind][even][index]
         light = daylight(5500.0) if kind == "CTO" else planckian(3200.0)
         return FilterModel(
             f"{name} (model)", _solve(light, mired, 0.0, loss), f"{mired:+.0f} mired, typical loss {loss:g} stop"
@@ -159,7 +162,9 @@ def correction(name: str) -> FilterModel:
 
 def correction_names() -> tuple[str, ...]:
     """Every correction there is a model of."""
-    return tuple(f"{fraction} {kind}" for kind in (*_SERIES, "plus green", "minus green") for fraction in FRACTIONS)
+    kinds = [(before, kind) for before in ("", _EVEN) for kind in _SERIES]
+    kinds += [("", "plus green"), ("", "minus green")]
+    return tuple(f"{before}{fraction} {kind}" for before, kind in kinds for fraction in FRACTIONS)
 
 
 _SAID_FRACTIONS = {
@@ -180,12 +185,12 @@ def correction_named(text: str) -> str | None:
     """The correction that a gel's name says in words, as people write it: `½ CTB`, `Half blue`, `1/8 minus-green`; None
     for a gel that is no correction."""
     words = " ".join(text.casefold().replace("-", " ").replace("plusgreen", "plus green").split())
+    before = _EVEN if words.startswith(_EVEN) else ""
+    words = words.removeprefix(_EVEN)
     for said, fraction in {**_SAID_FRACTIONS, **{one: one for one in FRACTIONS}}.items():
         if words.startswith(f"{said} "):
             rest = words[len(said) + 1 :]
-            kind = _SAID_KINDS.get(rest, rest)
-            name = f"{fraction} {kind.removesuffix(_EVEN).upper() if kind.startswith('ct') else kind}"
-            name += _EVEN if rest.endswith(_EVEN) else ""
+            name = f"{before}{fraction} {_SAID_KINDS.get(rest, rest)}"
             return name if name in correction_names() else None
     return None
 

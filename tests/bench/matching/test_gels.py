@@ -121,7 +121,7 @@ def test_losses_beside_the_rule_of_the_trade():
 def test_whites_apart_are_not_a_gel():
     """Check value 17: 5500 and 3200 K lie 130.7 mired apart; a full orange moves 159 and one of the even series 167."""
     assert 1e6 / 3200.0 - 1e6 / 5500.0 == pytest.approx(130.7, abs=0.05)
-    for name, mired in (("full CTO", 159.0), ("full CTO, even series", 167.0), ("half CTO, even series", 81.0)):
+    for name, mired in (("full CTO", 159.0), ("even full CTO", 167.0), ("even half CTO", 81.0)):
         assert float(shift(daylight(5500.0), correction(name).transmission).mired) == pytest.approx(mired, abs=0.01)
 
 
@@ -129,7 +129,7 @@ def test_whites_apart_are_not_a_gel():
     ("said", "meant"),
     [
         ("½ CTB", "half CTB"), ("Half blue", "half CTB"), ("1/8 minus-green", "eighth minus green"),
-        ("Full orange", "full CTO"), ("quarter CTB, even series", "quarter CTB, even series"), ("frost 250", None),
+        ("Full orange", "full CTO"), ("Even 1/4 CTB", "even quarter CTB"), ("frost 250", None),
         ("¾ CTO", "three quarters CTO"), ("1/4 green", "quarter plus green"), ("1/4 magenta", "quarter minus green"),
     ],
 )  # fmt: skip

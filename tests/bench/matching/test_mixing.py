@@ -33,7 +33,7 @@ def test_what_a_balance_leaves_where_one_alone_reaches():
     found = mixture([WARM, COLD])
     assert found.off[0, 0] > 0.0 > found.off[1, 0]
     text = " ".join(found.sentences)
-    assert "Where only Tansy reaches" in text
+    assert "Where Tansy alone reaches" in text
     assert "warmer" in text
     assert "cooler" in text
 

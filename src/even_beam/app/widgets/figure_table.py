@@ -84,10 +84,12 @@ class _Sorted(QSortFilterProxyModel):
 
 
 class FigureTable(QTableView):
-    """Shows a sheet, as wide as its words need; what does not fit is scrolled to inside it."""
+    """Shows a sheet, each column as wide as its words need up to `widest`, from which on they wrap; what does not fit
+    is scrolled to inside it."""
 
-    def __init__(self, parent: QWidget | None = None) -> None:
+    def __init__(self, parent: QWidget | None = None, *, widest: int = _WIDEST) -> None:
         super().__init__(parent)
+        self._widest = widest
         self._model, self._sorted = _Model(), _Sorted()
         self._sorted.setSourceModel(self._model)
         self.setModel(self._sorted)
@@ -164,7 +166,7 @@ class FigureTable(QTableView):
         self.resizeColumnsToContents()
         for column in range(self._model.columnCount()):
             wide = max(self.columnWidth(column), self.sizeHintForColumn(column)) + 14
-            self.setColumnWidth(column, min(wide, _WIDEST))
+            self.setColumnWidth(column, min(wide, self._widest))
         header.setStretchLastSection(True)
         self.resizeRowsToContents()
         shown = min(self._model.rowCount(), _MOST_ROWS)

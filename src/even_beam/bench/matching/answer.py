@@ -81,7 +81,7 @@ class Answer:
         """What to do, short: dial 5110, half CTB + eighth minus green; leave."""
         if self.leaves:
             return "leave"
-        parts = [dial_words(self.to_dial)] if self.to_dial is not None and self.to_dial.reachable else []
+        parts = [setting(self.to_dial)] if self.to_dial is not None and self.to_dial.reachable else []
         parts += [self.gels[0].words] if self.gels else []
         return ", ".join(parts) or "nothing helps"
 
@@ -146,6 +146,11 @@ def dial_words(dial: DialAnswer) -> str:
     """The setting as it is said: dial 5110 (5100 on a dial in hundreds), tint +3."""
     hundreds = round(dial.exact_k, -2)
     coarse = f" ({notation.dialled(hundreds)} on a dial in hundreds)" if abs(hundreds - dial.dial_k) > 5.0 else ""
+    return setting(dial, coarse)
+
+
+def setting(dial: DialAnswer, coarse: str = "") -> str:
+    """The setting alone: dial 5110, tint +3."""
     tint = "" if dial.tint is None else f", tint {notation.number(dial.tint, _decimals(dial.tint), signed=True)}"
     return f"dial {notation.dialled(dial.dial_k)}{coarse}{tint}"
 

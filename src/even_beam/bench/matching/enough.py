@@ -50,7 +50,8 @@ class Enough:
     @property
     def sentence(self) -> str:
         """The whole answer."""
-        stops = notation.number(abs(self.stops_over), 1)
+        over = abs(self.stops_over)
+        stops = f"{notation.number(over, 1)} {notation.stop_word(over)}"
         level = f"{notation.light(self.read_lux)}, which is {notation.f_stop(self.f_number)}"
         gives = f"{self.name} gives {level}, at {self.terms}"
         if abs(self.stops_over) <= max(self.half_stops, 0.05):
@@ -58,14 +59,12 @@ class Enough:
         if self.stops_over > 0.0:
             ways = [f"dial {notation.percent(self.dial_pct)} %"] if self.dial_pct is not None else []
             ways += [f"move it to {notation.distance(self.distance_m)}"] if self.distance_m is not None else []
-            how = f"; {' or '.join(ways)}" if ways else f"; dim it by {stops} stops"
-            return f"{gives}: {stops} stops more than needed{how}."
+            how = f"; {' or '.join(ways)}" if ways else ""
+            return f"{gives}: {stops} more than needed{how}."
         ways = [f"dial {notation.percent(self.dial_pct)} %"] if self.dial_pct is not None else []
         ways += [f"at {notation.distance(self.distance_m)} it would do"] if self.distance_m is not None else []
         ways += [f"{self.lamps} that give as much in the same place would do"] if self.lamps is not None else []
-        return (
-            f"{gives}: {'; '.join([f'{stops} stops less than needed', *filter(None, [' or '.join(ways)])])}{self._why}."
-        )
+        return f"{gives}: {'; '.join([f'{stops} less than needed', *filter(None, [' or '.join(ways)])])}{self._why}."
 
     @property
     def _why(self) -> str:

@@ -58,8 +58,8 @@ class Mixture:
         found = [f"Together {notation.light(self.lux)}, {white}: {each}."]
         if self.is_white:
             found += [
-                f"Where only {part.name} reaches, a camera balanced on the mixture sees it"
-                f" {off_words(float(mired), float(duv))}."
+                f"Where {part.name} alone reaches, a camera balanced on all of it sees"
+                f" {off_words(float(mired), float(duv)).replace('same white', 'the same white')}."
                 for part, (mired, duv) in zip(self.parts, self.off, strict=True)
                 if np.isfinite(mired) and not matches(float(mired), float(duv))
             ]

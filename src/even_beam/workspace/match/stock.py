@@ -29,27 +29,31 @@ def stock_of(collection: Collection, asked: str, readings: Sequence[Measured]) -
     """The gels asked: `all` there are models of, `none`, some by name, separated by commas, or those of the Kit when
     nothing is asked (all when it has none).
 
-    One that `readings` of a lamp with and without it have measured is taken as measured. Raises `UnknownGelError`.
+    One that `readings` of a lamp with and without it have measured is taken as measured. One of the Kit of which nothing
+    is known is left out; for one that is asked by name it raises `UnknownGelError`.
     """
     words = asked.strip().casefold()
     if words == NONE:
         return Stock((), np.empty((0, WAVELENGTH_NM.size)))
     named = [part.strip() for part in asked.split(",") if part.strip()] if words not in {"", ALL} else []
-    names = named or ([] if words == ALL else owned(collection)) or list(correction_names())
+    own = [] if named or words == ALL else owned(collection)
+    names = named or own or list(correction_names())
     seen = measured_gels(collection, readings, names)
-    return Stock(tuple(names), np.array([_transmission(name, seen) for name in names]))
+    found = {name: transmission for name in names if (transmission := _transmission(name, seen)) is not None}
+    if strange := [name for name in named if name not in found]:
+        raise UnknownGelError(
+            f"nothing is known of the gel “{strange[0]}”: read a lamp with it and without it, or name it by what it does,"
+            f" such as {', '.join(correction_names()[:3])} or half minus green"
+        )
+    return Stock(tuple(found), np.array(list(found.values())).reshape(-1, WAVELENGTH_NM.size))
 
 
-def _transmission(name: str, measured: dict[str, FloatArray]) -> FloatArray:
+def _transmission(name: str, measured: dict[str, FloatArray]) -> FloatArray | None:
+    """What a gel lets through: as measured, else by what it is called; None where nothing is known of it."""
     if name.casefold() in measured:
         return measured[name.casefold()]
     model = correction_named(name)
-    if model is None:
-        raise UnknownGelError(
-            f"nothing is known of the gel “{name}”: read a lamp with it and without it, or name it by what it does,"
-            f" such as {', '.join(correction_names()[:3])} or half minus green"
-        )
-    return correction(model).transmission
+    return correction(model).transmission if model is not None else None
 
 
 def measured_gels(collection: Collection, readings: Sequence[Measured], names: Sequence[str]) -> dict[str, FloatArray]:

@@ -13,11 +13,11 @@ from even_beam.bench.exposure import Exposure, shutter_of
 from even_beam.bench.matching.answer import Answer, headline
 from even_beam.bench.matching.clashes import Pair, groups
 from even_beam.bench.matching.enough import Enough, needed_lux
-from even_beam.bench.matching.gels import HEAT
+from even_beam.bench.matching.gels import HEAT, off_both
 from even_beam.bench.matching.mixing import Levels, levels_for, mixture
 from even_beam.bench.matching.power import Supply, load_of, supply_of
 from even_beam.bench.planning.cautions import MAINS
-from even_beam.bench.target import Look, Target, matches, off_words
+from even_beam.bench.target import Look, Target, matches, off_short
 from even_beam.figures.chart import Chart
 from even_beam.figures.matching import matching_chart
 from even_beam.workspace.findings.witness import Witness
@@ -162,7 +162,7 @@ class _Asked:
             head=f"target: {found.target.words}",
             lines=_agree_lines(found),
             sheet=Sheet(
-                ("source", "is off by", "dial", "gels", "costs", "then off by"),
+                ("source", "off by mired, Duv", "dial", "gels", "costs", "then off by"),
                 tuple(self._row(one.name, _agree_cells(one)) for one in found.answers),
             ),
             chart=matching_chart(found.answers, found.target, self._by_name),
@@ -194,7 +194,7 @@ class _Asked:
                     _figure(notation.light(part.lux), part.lux),
                     _figure(f"{notation.percent(100.0 * float(factor))} %", float(factor)),
                     _figure(f"{notation.percent(100.0 * float(share))} %", float(share)),
-                    Cell(off_words(float(off[0]), float(off[1]))),
+                    Cell(off_short(float(off[0]), float(off[1]))),
                 ],
             )
             for part, factor, share, off in zip(whole.parts, whole.factors, whole.shares, whole.off, strict=True)
@@ -260,6 +260,11 @@ class _Asked:
 _SCORES = {"ra": "Ra", "r9": "R9", "skin": "skin R13", "rf": "Rf", "ssi": "SSI", "tlci": "TLCI"}
 
 
+def _size(off: tuple[float, float | None]) -> str:
+    """What words about a distance are sorted by: how far it is in matches, as text, for they stand like words."""
+    return f"{float(off_both(off[0], off[1] or 0.0)):09.3f}"
+
+
 def _figure(text: str, value: float | None) -> Cell:
     return NOTHING if value is None else Cell(text, by=value)
 
@@ -280,17 +285,17 @@ def _agree_cells(one: Answer) -> list[Cell]:
         turned = Cell("no dial" if one.dial is None else "as it stands", quiet=True)
     elif dial.reachable:
         tint = f", tint {notation.number(dial.tint, 1, signed=True)}" if dial.tint else ""
-        turned = Cell(f"{notation.dialled(dial.dial_k)} K{tint}", by=dial.dial_k)
+        turned = Cell(f"{notation.dialled(dial.dial_k)} K{tint}", by=f"{dial.dial_k:09.1f}")
     else:
-        turned = Cell(f"does not reach; {notation.dialled(dial.dial_k)} is nearest", marked=True, by=dial.dial_k)
+        turned = Cell(f"only to {notation.dialled(dial.dial_k)} K", marked=True, by=f"{dial.dial_k:09.1f}")
     cost = one.cost_stops
     words = gel.words if gel is not None else "" if one.leaves or matches(*one.dialled) else "none helps"
     return [
-        Cell(off_words(*one.off), by=abs(one.off[0])),
+        Cell(off_short(*one.off), by=_size(one.off)),
         turned,
         Cell(words, quiet=gel is None),
         NOTHING if one.leaves else _figure(f"{notation.number(cost, 1, signed=True)} stop", cost),
-        Cell(off_words(*one.left), quiet=one.leaves, by=abs(one.left[0])),
+        Cell(off_short(*one.left), quiet=one.leaves, by=_size(one.left)),
     ]
 
 
@@ -313,8 +318,12 @@ def _pair_sheet(pairs: tuple[Pair, ...]) -> Sheet:
             None,
             (
                 Cell(f"{one.a.name} – {one.b.name}", by=one.a.name),
-                Cell(off_words(one.mired, one.duv), marked=one.opposite, by=abs(one.mired)),
-                Cell(off_words(one.after_mired, one.after_duv), quiet=one.agrees_after, by=abs(one.after_mired)),
+                Cell(off_short(one.mired, one.duv), marked=one.opposite, by=_size((one.mired, one.duv))),
+                Cell(
+                    off_short(one.after_mired, one.after_duv),
+                    quiet=one.agrees_after,
+                    by=_size((one.after_mired, one.after_duv)),
+                ),
                 _figure(notation.score(one.tlmf), one.tlmf),
                 _figure(notation.score(one.ssi), one.ssi),
             ),
@@ -331,7 +340,7 @@ def _enough_cells(one: Enough) -> list[Cell]:
         Cell(notation.number(one.stops_over, 1, signed=True), marked=not one.is_enough, by=one.stops_over),
         _figure(f"{notation.percent(one.dial_pct)} %", one.dial_pct),
         NOTHING if one.distance_m is None else Cell(notation.distance(one.distance_m), by=one.distance_m),
-        NOTHING if one.lamps is None else Cell(str(one.lamps), by=float(one.lamps)),
+        NOTHING if one.lamps is None or one.is_enough else Cell(str(one.lamps), by=float(one.lamps)),
     ]
 
 

@@ -1,0 +1,143 @@
+"""Match in the window, by its keys: a target typed, a lamp followed, gels owned, a stop asked, and what is wrong."""
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QGuiApplication
+
+from even_beam.app.window import MATCH
+from even_beam.bench.records import Modifier
+from even_beam.logbook.store import Logbook
+from even_beam.workspace.match.view import Ask
+from tests.workspace.match.story import filled
+
+ENTER, ESCAPE = Qt.Key.Key_Return, Qt.Key.Key_Escape
+
+
+@pytest.fixture
+def window(tmp_path, open_window, qtbot):
+    book = Logbook.create(tmp_path / "match.evenbeam")
+    filled(book)
+    book.close()
+    opened = open_window(tmp_path / "match.evenbeam", MATCH)
+    qtbot.waitUntil(lambda: not opened.busy and bool(opened.match._shown.lines), timeout=20_000)
+    return opened
+
+
+def headline(window) -> str:
+    return " ".join(line.plain for line in window.match._shown.lines)
+
+
+def test_it_opens_on_a_target_that_is_there(window):
+    """The window of the room, which no dial moves, is what the lamps shall agree with."""
+    assert "target: North window" in window.match.head()[1]
+    assert headline(window).startswith("Leave North window.")
+    assert window.match._chart.isVisibleTo(window.match)
+
+
+def test_a_target_is_typed_as_people_say_it(window, hands):
+    hands.press(window, "t")
+    assert window.match.line.isVisible()
+    window.match.line.edit.clear()
+    hands.type(window, "5600 +0.001")
+    assert not window.match.line.isVisible()
+    assert "5\u202f600 K, +0.0010" in window.match.head()[1]
+    assert "Tansy: dial 5250" in headline(window)
+
+
+def test_what_is_no_target_stands_in_its_line_until_it_is_mended(window, hands):
+    before = headline(window)
+    hands.press(window, "t")
+    window.match.line.edit.clear()
+    hands.type(window, "puce")
+    assert window.match.line.isVisible()
+    assert "there is no white “puce”" in window.match.line._fault.text()
+    assert headline(window) == before
+    hands.press(window, ESCAPE)
+    assert not window.match.line.isVisible()
+    assert window.match._wish.target == ""
+
+
+def test_the_lamp_under_the_cursor_is_followed(window, hands):
+    name = next(lamp.name for lamp in window.match._shown.lamps if lamp.key == window.match._lamps.under_cursor)
+    hands.press(window, "l")
+    assert window.match._wish.target == f"fixture={name}"
+    assert f"Leave {name}" in headline(window)
+    hands.press(window, "o")
+    assert window.match._wish.target == "least"
+
+
+def test_gels_are_owned_and_the_owning_is_undone(window, hands):
+    hands.press(window, "g")
+    window.match.line.edit.clear()
+    hands.type(window, "half CTB, Eighth minus green, mauve 12")
+    kit = window.document.kit
+    assert kit.gels() == ["Eighth minus green", "half CTB", "mauve 12"]
+    assert "mauve 12: only known once a lamp was read with it and without it" in window.said
+    hands.press(window, "g")
+    window.match.line.edit.clear()
+    hands.type(window, "half CTB")
+    assert kit.gels() == ["half CTB"]
+    assert window.match._shown.gels == ("half CTB",)
+    assert window.match.undo() == "gels owned"
+    assert kit.gels() == ["Eighth minus green", "half CTB", "mauve 12"]
+    window.match.undo()
+    assert kit.gels() == []
+    assert window.document.logbook.all(Modifier) == []
+
+
+def test_a_stop_and_a_supply_are_asked(window, hands):
+    hands.press(window, "3", "x")
+    window.match.line.edit.clear()
+    hands.type(window, "f/8; ISO 800; 1/50")
+    assert window.match._wish.ask is Ask.ENOUGH
+    assert "needs 1\u202f360 lx" in window.match.head()[1]
+    assert "None of them gives it" in headline(window)
+    hands.press(window, "x")
+    window.match.line.edit.clear()
+    hands.type(window, "f/8 please")
+    assert "write f/4; ISO 800; 1/50" in window.match.line._fault.text()
+    hands.press(window, ESCAPE, "4", "x")
+    window.match.line.edit.clear()
+    hands.type(window, "20 A 120 V")
+    assert "No draw was read" in headline(window)
+
+
+def test_lamps_are_mixed_and_set_for_a_white(window, hands):
+    hands.press(window, "2")
+    assert headline(window).startswith("Together")
+    hands.press(window, "x")
+    hands.type(window, "500")
+    hands.press(window, "t")
+    window.match.line.edit.clear()
+    hands.type(window, "5000")
+    assert "of what was read" in headline(window)
+    assert window.match._wish.lux == 500.0
+
+
+def test_lamps_are_taken_out_and_in_and_the_answer_copied(window, hands):
+    count = len(window.match._shown.chosen)
+    hands.press(window, Qt.Key.Key_Space)
+    assert len(window.match._shown.chosen) == count - 1
+    hands.press(window, "a")
+    assert len(window.match._shown.chosen) == count
+    window.match.press("Ctrl C")
+    text = QGuiApplication.clipboard().text()
+    assert headline(window).partition(".")[0] in text
+    assert "\t" in text
+
+
+def test_a_new_reading_asks_anew(window, hands, qtbot):
+    before = window.match._shown
+    window.document.readings_changed()
+    qtbot.waitUntil(lambda: not window.busy, timeout=20_000)
+    assert window.match._shown is not before
+
+
+def test_an_empty_logbook_says_what_to_do(tmp_path, open_window, qtbot):
+    Logbook.create(tmp_path / "empty.evenbeam").close()
+    opened = open_window(tmp_path / "empty.evenbeam", MATCH)
+    qtbot.waitUntil(lambda: not opened.busy and bool(opened.match._shown.lines), timeout=20_000)
+    for key in "1234":
+        opened.match.press(key)
+        qtbot.waitUntil(lambda: not opened.busy, timeout=20_000)
+        assert "Nothing to match yet" in headline(opened)
