@@ -15,10 +15,10 @@ PAGES = sorted(one.name for one in files("even_beam.guide").iterdir() if one.nam
 LINK = re.compile(r"\]\(([^)]+)\)")
 KEY = re.compile(r"\*\*([^*]{1,14})\*\*")
 
-GROUPS = (
+KEYS = (
     keys.EVERYWHERE, keys.KIT, keys.PLAN, keys.COMPARE, keys.MATCH, keys.REPORT, keys.SPECTRUM, HINTS,
 )  # fmt: skip
-EVERY = {hint.key for group in GROUPS for hint in group}
+EVERY = {hint.key for group in KEYS for hint in group}
 SPELT_OUT = {f"Ctrl {n}" for n in range(1, 8)} | {"Ctrl N", "Ctrl O", "Ctrl S"} | set("12345") | {"PgDn", "F1"}
 METRICS = {"Illuminance", "Stops", "Duv", "Ra", "Rf and Rg", "SSI", "TLCI", "±"}
 

@@ -5,7 +5,8 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication
 
 from even_beam.app.window import MATCH
-from even_beam.bench.records import Modifier
+from even_beam.bench.records import Meter, Modifier, Source
+from even_beam.bench.target import Target
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.match.view import Ask
 from tests.workspace.match.story import filled
@@ -141,3 +142,39 @@ def test_an_empty_logbook_says_what_to_do(tmp_path, open_window, qtbot):
         opened.match.press(key)
         qtbot.waitUntil(lambda: not opened.busy, timeout=20_000)
         assert "Nothing to match yet" in headline(opened)
+
+
+def test_on_the_bench_the_line_stands_under_the_figures_as_they_are_read(tmp_path, open_window, hands, qtbot):
+    """In target mode no key is needed after the reading: what to dial by this evening's own readings, then the next."""
+    book = Logbook.create(tmp_path / "target.evenbeam")
+    book.save(
+        Source("one", "Tansy"), Meter("hand", "Colour meter", kind="colour meter", quantities=("illuminance", "cct"))
+    )
+    book.close()
+    opened = open_window(tmp_path / "target.evenbeam")
+    opened.bench.desk.free_source, opened.bench.desk.free_meter = "one", "hand"
+
+    def said() -> str:
+        qtbot.waitUntil(lambda: not opened.busy, timeout=20_000)
+        return opened.bench.board._match.text() if opened.bench.board._match.isVisibleTo(opened.bench) else ""
+
+    def read(dial: str, kelvin: str) -> None:
+        hands.type(opened, f"dial {dial}; 100 %; at 2 m")
+        hands.type(opened, f"read {kelvin} K")
+
+    read("5600", "6049")
+    assert [m.value("cct") for m in opened.bench.desk.counted] == [6049.0]
+    assert said() == "", "no target, no line"
+    opened.bench.desk.set_target(Target(5600.0))
+    opened.bench.refresh()
+    assert said().startswith("Dial 5210")
+    read("5100", "5591")
+    assert said().startswith("Leave it: it passes for the target")
+    opened.bench.desk.set_target(Target(4500.0))
+    opened.bench.refresh()
+    # 0.77 mired a mired, as the two that were read say: 43.4 mired on from 5100
+    assert said().startswith("Dial 3970 (4000 on a dial in hundreds)")
+    assert "its tint is unknown" in said()
+    opened.bench.desk.set_target(None)
+    opened.bench.refresh()
+    assert said() == ""

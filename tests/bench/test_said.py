@@ -206,3 +206,10 @@ def test_a_figure_and_its_level_are_never_one_number(lux, level):
     said = understand(f"{lux:f} lx {level}%", HAND)
     assert said.entries[0].value == pytest.approx(lux, rel=1e-6)
     assert said.terms == {"level_pct": float(level)}
+
+
+@pytest.mark.parametrize("line", ["5594 K read", "read 5594 K", "Read 5594 K; dial 5600"])
+def test_what_was_read_may_be_said_so(line):
+    """The line itself offers `5594 K read`: what it says can be typed."""
+    said = understand(line, Situation(asked=("illuminance", "cct")))
+    assert [(entry.quantity, entry.value) for entry in said.entries] == [("cct", 5594.0)]

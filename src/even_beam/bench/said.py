@@ -130,9 +130,14 @@ class _Line:
         self.words.append(words)
 
 
+_SILENT = re.compile(r"(?<!\S)read(?!\S)", re.IGNORECASE)
+"""`5594 K read` says no more than 5594 K, which is what a meter showed; `dial` is what a lamp was set to."""
+
+
 def understand(text: str, situation: Situation) -> Said:
     """A whole line. Raises `EntryError` for what is neither a figure nor a term; the message says what to type."""
-    parts = [part.strip() for part in re.split(r"[;\n]", text[: LONGEST + 1]) if part.strip()]
+    said = _SILENT.sub(" ", text[: LONGEST + 1])
+    parts = [part.strip() for part in re.split(r"[;\n]", said) if part.strip()]
     if len(text) > LONGEST:
         raise EntryError(f"“{text[:20]}…” is longer than anything that is said of a reading")
     if not parts:

@@ -8,6 +8,9 @@ from even_beam.bench.target import MATCH_DUV, MATCH_MIRED, Target, off_words
 from even_beam.figures import axes
 from even_beam.figures.chart import Chart, Line, Mark, Places, Points, Ring, Rule, Text
 
+_ROOM_FOR_NAMES = 1.25
+"""The axis goes on beyond the outermost mark, whose name stands above or below it."""
+
 
 def matching_chart(answers: Sequence[Answer], aim: Target, places: Places) -> Chart:
     """A filled mark where a source was read, a hollow one where the answer brings it, and a line between; the ring is
@@ -23,7 +26,7 @@ def matching_chart(answers: Sequence[Answer], aim: Target, places: Places) -> Ch
     )
     y = axes.nice(
         "Duv from the target",
-        [duv for _, duv in (*off, *left)],
+        [_ROOM_FOR_NAMES * duv for _, duv in (*off, *left)],
         least=6.0 * MATCH_DUV,
         decimals=3,
         signed=True,

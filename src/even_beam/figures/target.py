@@ -12,6 +12,9 @@ _RINGS = (1.0, 2.0)
 _NAME_PLACES = (("left", True), ("left", False), ("right", True), ("right", False))
 """Where a name stands about its mark; marks that crowd take the next place."""
 
+_ROOM_FOR_NAMES = 1.25
+"""The axis goes on beyond the outermost mark, whose name stands above or below it."""
+
 _CROWD_MIRED, _CROWD_DUV = 40.0, 0.002
 
 
@@ -30,7 +33,7 @@ def target_chart(
     )
     y = axes.nice(
         "Duv from the target",
-        duv,
+        [_ROOM_FOR_NAMES * one for one in duv],
         least=6.0 * MATCH_DUV,
         decimals=3,
         signed=True,

@@ -40,6 +40,7 @@ class Board(QWidget):
         self.sheet = RunSheet()
         self.answers = [AnswerRow() for _ in range(_FIGURES)]
         self._of = label("", "quiet", wrap=True)
+        self._match = label("", "line", wrap=True)
         self._chart, self._curve = ChartView(), ChartView()
         self._chart_title, self._curve_title = label("", "coming"), label("", "coming")
         self._caution = label("", "coming", wrap=True)
@@ -64,6 +65,7 @@ class Board(QWidget):
         figures.addWidget(self._of)
         for answer in self.answers:
             figures.addWidget(answer)
+        figures.addWidget(self._match)
         self._picture = QWidget()
         picture = QVBoxLayout(self._picture)
         picture.setContentsMargins(0, 0, 0, 0)
@@ -158,6 +160,11 @@ class Board(QWidget):
                 answer.show_answer(text)
         self._of.setText(bench_answers.caption(desk, settings, taken, proposal))
         self._figures.setVisible(bool(texts) and not self.entry.isVisible())
+
+    def show_match(self, words: str) -> None:
+        """What to dial or clip on so that the light just read agrees with the target; nothing outside target mode."""
+        self._match.setText(words)
+        self._match.setVisible(bool(words))
 
     def hide_figures(self) -> None:
         """Make room for the entry line."""

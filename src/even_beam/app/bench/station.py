@@ -15,6 +15,7 @@ from even_beam.app.bench.file_intake import FileIntake
 from even_beam.app.bench.line_acts import LineActs
 from even_beam.app.bench.questions import Questions
 from even_beam.app.bench.reader_window import ReaderWindow
+from even_beam.app.bench.target_answer import TargetAnswer
 from even_beam.app.bench.typing import Typing
 from even_beam.app.bench.waiting import Waiting
 from even_beam.app.keys import KeyHint
@@ -66,6 +67,7 @@ class BenchStation(Station):
         self._veil: Veil | None = None
         self.tones = Tones(host.say)
         self.lines, self._questions, self._earlier = LineActs(self), Questions(self), Earlier(self)
+        self._target_answer = TargetAnswer(self)
         self._commands: dict[str, Callable[[], object]] = {
             "*": self._again,
             "/": self._take_back,
@@ -151,6 +153,7 @@ class BenchStation(Station):
             self.board.show_nothing()
         else:
             self.board.show_state(self.desk, self.host.settings(), self._taken, self.typing.proposal)
+            self._target_answer.refresh()
             self._show_reader()
         self.head_changed.emit()
         self.hints_changed.emit()

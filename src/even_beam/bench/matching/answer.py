@@ -86,6 +86,14 @@ class Answer:
         return ", ".join(parts) or "nothing helps"
 
     @property
+    def line(self) -> str:
+        """What to do, alone, for the moment of reading: without its name and terms, which stand there already."""
+        if self.leaves:
+            return "Leave it: it passes for the target."
+        left = f", leaves {self._left_words(*self.left)}" if self.to_dial is not None or self.gels else ""
+        return f"{notation.sentence(self._do_words)}{self._cost_words}{left}{self._limits}."
+
+    @property
     def sentence(self) -> str:
         """The whole line, with its terms."""
         if self.leaves:

@@ -29,8 +29,8 @@ def stock_of(collection: Collection, asked: str, readings: Sequence[Measured]) -
     """The gels asked: `all` there are models of, `none`, some by name, separated by commas, or those of the Kit when
     nothing is asked (all when it has none).
 
-    One that `readings` of a lamp with and without it have measured is taken as measured. One of the Kit of which nothing
-    is known is left out; for one that is asked by name it raises `UnknownGelError`.
+    One that `readings` of a lamp with and without it have measured is taken as measured. One of the Kit of which
+    nothing is known is left out; for one that is asked by name it raises `UnknownGelError`.
     """
     words = asked.strip().casefold()
     if words == NONE:
@@ -42,7 +42,7 @@ def stock_of(collection: Collection, asked: str, readings: Sequence[Measured]) -
     found = {name: transmission for name in names if (transmission := _transmission(name, seen)) is not None}
     if strange := [name for name in named if name not in found]:
         raise UnknownGelError(
-            f"nothing is known of the gel “{strange[0]}”: read a lamp with it and without it, or name it by what it does,"
+            f"nothing is known of the gel “{strange[0]}”: read a lamp with it and without, or name it by what it does,"
             f" such as {', '.join(correction_names()[:3])} or half minus green"
         )
     return Stock(tuple(found), np.array(list(found.values())).reshape(-1, WAVELENGTH_NM.size))

@@ -2,12 +2,12 @@
 
 import re
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from pathlib import Path
 from threading import Lock
 
-from even_beam.bench import notation
+from even_beam.bench import fields, notation, terms
 from even_beam.bench.choice import Entrant
 from even_beam.bench.exposure import Exposure, shutter_of
 from even_beam.bench.matching.answer import Answer, headline
@@ -105,6 +105,30 @@ class Matches:
                 self._collection = Collection(Logbook.open_to_read(self._path))
             stop_if_cancelled()
             return _Asked(self._collection, wish).shown()
+
+    def line_for(self, reading_id: str, target: Target) -> str:
+        """The one line for a light that was read just now: what to dial by all that was read of it there, what to clip
+        on. Empty where it has no white."""
+        from even_beam.logbook.store import Logbook
+
+        with self._one_at_a_time:
+            logbook = Logbook.open_to_read(self._path)
+            try:
+                return _line(Collection(logbook), reading_id, target)
+            finally:
+                logbook.close()
+
+
+def _line(collection: Collection, reading_id: str, target: Target) -> str:
+    measured = collection.readings([reading_id]).get(reading_id)
+    if measured is None or not measured.value("cct"):
+        return ""
+    if measured.source_id is None:
+        alone = Entrant("", "This light", "", (measured,))
+        return "".join(one.line for one in Matching(collection, [alone]).matched(target).answers)
+    here = {name: terms.value(measured, name) for name in fields.NAMES if name not in {"cct", "tint"}}
+    entrants = [replace(one, own=here) for one in collection.entrants([measured.source_id])]
+    return "".join(one.line for one in Matching(collection, entrants).matched(target).answers)
 
 
 class _Asked:
