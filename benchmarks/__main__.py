@@ -1,6 +1,6 @@
 """Print every ratio."""
 
-from benchmarks import figures, honesty, limits, planning, scale, second_look, stalls, start_up, steps
+from benchmarks import figures, honesty, limits, matching, planning, scale, second_look, stalls, start_up, steps
 
 for title, report in (
     ("Start-up", start_up.report),
@@ -9,6 +9,7 @@ for title, report in (
     ("Honesty", honesty.report),
     ("Second look", second_look.report),
     ("Plan", planning.report),
+    ("Match", matching.report),
     ("Steps", steps.report),
     ("Stalls", stalls.report),
     ("Scale", scale.report),

@@ -23,7 +23,7 @@ def printed(*arguments: object) -> dict:
 def documented(heading: str) -> set[str]:
     """The words between back ticks of a section."""
     section = DOCS.split(f"## `{heading}`")[1].split("\n## ")[0]
-    return set(re.findall(r"[a-z][a-z_]+", " ".join(re.findall(r"`([^`]*)`", section))))
+    return set(re.findall(r"[a-z][a-z0-9_]+", " ".join(re.findall(r"`([^`]*)`", section))))
 
 
 def keys_of(value: object) -> set[str]:
@@ -51,6 +51,22 @@ def test_every_key_of_a_comparison_is_documented(demo):
     found = printed("compare", demo, "--fixtures", "Tansy,Burdock,Yarrow", "--json")
     assert keys_of(found) <= documented("compare --json")
     assert found["reference"] == "Tansy" and len(found["entries"]) == 3
+
+
+@pytest.mark.parametrize(
+    "arguments",
+    [
+        ("match", "--target", "cct=5600", "--gels", "all"),
+        ("match", "--target", "fixture=North window"),
+        ("mix", "--fixtures", "Tansy@cct=5600,Burdock@cct=3200", "--target", "cct=4300"),
+        ("enough", "--stop", "8", "--iso", "400", "--shutter", "1/50"),
+    ],
+)
+def test_every_key_of_a_match_is_documented(demo, arguments):
+    command, *rest = arguments
+    found = printed(command, demo, *rest, "--json")
+    terms = {"mode", "cct", "tint", "hue", "saturation", "configuration", "zoom", "level", "angle", "distance", "plane"}
+    assert keys_of(found) - terms <= documented(f"{command} --json")
 
 
 def test_a_finding_is_whole(demo):

@@ -4,8 +4,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from even_beam.bench import notation
+from even_beam.bench.findings.finding import ids
 from even_beam.bench.matching.dial import DialAnswer
 from even_beam.bench.matching.gels import GelAnswer
+from even_beam.bench.measured import Measured
 from even_beam.bench.target import Target, matches, off_words
 
 LEAST_STOPS = 0.05
@@ -16,7 +18,7 @@ LEAST_STOPS = 0.05
 class Answer:
     """What makes one source agree with a target.
 
-    `cct_k` and `duv` are what was read at its `terms`, Duv None where no tint was read; `half_` the 95 % half widths.
+    `cct_k` and `duv` are what `repeats` read at its `terms`, Duv None without a tint; `half_` the 95 % half widths.
     `gels` are for the light after the dial: the nearest pack first, then fewer gels. `no_spectrum` tells that they were
     reckoned on the reference spectrum of the white, for this light's own was not read.
     """
@@ -28,10 +30,15 @@ class Answer:
     duv: float | None
     half_mired: float
     half_duv: float | None
-    readings: tuple[str, ...]
+    repeats: tuple[Measured, ...]
     dial: DialAnswer | None
     gels: tuple[GelAnswer, ...]
     no_spectrum: bool = False
+
+    @property
+    def readings(self) -> tuple[str, ...]:
+        """The ids of what was read."""
+        return ids(self.repeats)
 
     @property
     def off(self) -> tuple[float, float | None]:

@@ -7,6 +7,7 @@ from even_beam.bench import fields, terms
 from even_beam.bench.matching.answer import Answer, headline
 from even_beam.bench.matching.clashes import Pair, groups
 from even_beam.bench.matching.gels import HEAT, GelAnswer
+from even_beam.bench.measured import Measured
 from even_beam.workspace.findings.named_lamps import named_lamps
 from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection
@@ -51,10 +52,9 @@ def _answer(one: Answer) -> dict[str, Any]:
     mired, duv = one.expected
     mired_off, duv_off = one.left
     dial = one.dial
-    first = (dial.nearest.repeats[0] if dial is not None else None) or None
     return {
         "fixture": one.name,
-        "terms": one.terms if first is None else _terms(first),
+        "terms": _terms(one.repeats[0]),
         "words": one.terms,
         "reading": {"cct_k": one.cct_k, "duv": one.duv},
         "off": {"mired": one.off[0], "duv": one.off[1]},
@@ -75,7 +75,7 @@ def _answer(one: Answer) -> dict[str, Any]:
     }
 
 
-def _terms(measured: Any) -> dict[str, Any]:
+def _terms(measured: Measured) -> dict[str, Any]:
     return {
         name: fields.BY_NAME[name].words(terms.value(measured, name))
         if name == "configuration"

@@ -9,7 +9,7 @@ import numpy as np
 
 from even_beam.bench import terms
 from even_beam.bench.choice import Entrant
-from even_beam.bench.findings.finding import Evidence, ids
+from even_beam.bench.findings.finding import Evidence
 from even_beam.bench.matching.answer import Answer
 from even_beam.bench.matching.dial import DialPoint, dial_answer
 from even_beam.bench.measured import Measured
@@ -87,7 +87,7 @@ class Lamp:
             duv=tint.value if tint is not None else None,
             half_mired=white.half_width,
             half_duv=tint.half_width if tint is not None else None,
-            readings=ids(repeats),
+            repeats=tuple(repeats),
             dial=dial,
             gels=(),
         )
