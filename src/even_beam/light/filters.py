@@ -101,6 +101,10 @@ def _scaled_to_loss(shape: FloatArray, light: FloatArray, loss: float) -> FloatA
     return np.minimum(scaled, 1.0)
 
 
+_SHARES = (1.0, 0.5, 0.25, 0.1, 0.03)
+"""Of a step that leads astray these are tried in turn."""
+
+
 def _solve(light: FloatArray, mired: float, duv: float, loss: float) -> FloatArray:
     """The smooth transmittance that shifts a light by `mired` and `duv` and loses `loss` stops: Newton's method on both
     axes."""
@@ -114,13 +118,24 @@ def _solve(light: FloatArray, mired: float, duv: float, loss: float) -> FloatArr
         moved = shift(light, transmission(p))
         return np.array([float(moved.mired), 1000.0 * float(moved.duv)])
 
-    for _ in range(20):
-        now = found(parameters)
-        if np.abs(now - target).max() < 1e-6:
-            break
-        step = 1e-4
-        columns = [(found(parameters + step * unit) - now) / step for unit in np.eye(2)]
-        parameters = parameters + np.linalg.solve(np.stack(columns, axis=-1), target - now)
+    with np.errstate(invalid="ignore", divide="ignore"):  # a step too far has no temperature, and is shortened
+        for _ in range(40):
+            missing = target - found(parameters)
+            if np.abs(missing).max() < 1e-6:
+                break
+            step = 1e-4
+            columns = [(target - missing, found(parameters + step * unit)) for unit in np.eye(2)]
+            slopes = np.stack([(moved - now) / step for now, moved in columns], axis=-1)
+            whole = np.linalg.solve(slopes, missing)
+            nearer = (
+                parameters + share * whole
+                for share in _SHARES
+                if np.linalg.norm(target - found(parameters + share * whole)) < np.linalg.norm(missing)
+            )
+            found_nearer = next(nearer, None)
+            if found_nearer is None:
+                break
+            parameters = found_nearer
     return transmission(parameters)
 
 
@@ -202,7 +217,10 @@ def tinted(cct_k: float, duv: float) -> FloatArray:
 
 
 def brought(light: FloatArray, cct_k: float, duv: float) -> FloatArray:
-    """A light, shape (401,), behind the smooth filter that brings it to a white near its own; peaks and gaps stay."""
+    """A light, shape (401,), behind the smooth filter that brings it to a white near its own; peaks and gaps stay.
+
+    One that no smooth filter brings there, because it lacks too much of it, is as nearly there as one can be.
+    """
     found, at = (float(v) for v in cct_and_duv(*uv_1960(*xy(tristimulus(light)))))
     return light * _solve(light, 1e6 / cct_k - 1e6 / found, duv - at, 0.0)
 

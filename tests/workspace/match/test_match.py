@@ -1,12 +1,14 @@
 """Matching from a logbook: the answers, the gels of the Kit, targets as they are written, and pairs that clash."""
 
 import json
+import re
 
 import pytest
 from click.testing import CliRunner
 
 from even_beam.cli import main
 from even_beam.light.filters import correction
+from even_beam.logbook.store import Logbook
 from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection
 from even_beam.workspace.match.as_json import match
@@ -217,3 +219,32 @@ def test_mix_and_enough_on_the_command_line(evening):
         refused = run("enough", path, *[part for pair in options.items() for part in pair])
         assert refused.exit_code == 1, wrong
         assert refused.stderr.startswith("even-beam: ")
+
+
+@pytest.mark.parametrize("gels", ["all", "none", "half CTB, eighth minus green"])
+@pytest.mark.parametrize(
+    "target", ["least", "cct=1800", "cct=5600;duv=-0.02", "cct=20000", "white=D65", "fixture=Bracken"]
+)
+def test_the_demo_is_matched_to_anything_in_whole_sentences(demo, target, gels):
+    book = Logbook.open_to_read(demo)
+    try:
+        found = match(Collection(book), target, gels=gels)
+    except TargetTextError as error:
+        assert "no colour temperature of Bracken was read" in str(error)
+        return
+    finally:
+        book.close()
+    json.dumps(found, allow_nan=False)
+    said = [found["headline"], *(one["sentence"] for one in found["answers"] + found["clashes"])]
+    for sentence in said:
+        assert sentence.endswith((".", "?"))
+        assert not re.search(r"\bnan\b|None|\binf\b|  |\.\.|, ,", sentence), sentence
+    for one in found["answers"]:
+        mired_off, duv_off = one["expected"]["mired_off"], one["expected"]["duv_off"]
+        if one["leave"]:
+            assert one["gels"] == []
+        # an answer never makes it worse in both axes at once
+        elif duv_off is not None and one["off"]["duv"] is not None and (one["gels"] or one["reachable"]):
+            assert abs(mired_off) <= abs(one["off"]["mired"]) + 1.0 or abs(duv_off) <= abs(one["off"]["duv"]) + 1e-4, (
+                one
+            )
