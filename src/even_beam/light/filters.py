@@ -216,6 +216,12 @@ def tinted(cct_k: float, duv: float) -> FloatArray:
     return brought(planckian(cct_k) if cct_k < 4000.0 else daylight(min(cct_k, 25_000.0)), cct_k, duv)
 
 
+def as_measured(light: FloatArray, mired: float, duv: float, loss_stops: float) -> FloatArray:
+    """The smooth filter, shape (401,), that does to a light what was measured of a gel: its shift in mired and Duv, and
+    its loss in stops (positive)."""
+    return _solve(light, mired, duv, loss_stops)
+
+
 def brought(light: FloatArray, cct_k: float, duv: float) -> FloatArray:
     """A light, shape (401,), behind the smooth filter that brings it to a white near its own; peaks and gaps stay.
 

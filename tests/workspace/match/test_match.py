@@ -7,14 +7,15 @@ import pytest
 from click.testing import CliRunner
 
 from even_beam.cli import main
-from even_beam.light.filters import correction
+from even_beam.light.filters import correction, shift, tinted
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection
+from even_beam.workspace.match import together
 from even_beam.workspace.match.as_json import match
 from even_beam.workspace.match.stock import UnknownGelError, stock_of
 from even_beam.workspace.match.target_text import TargetTextError, target_of
-from tests.workspace.match.story import at, filled
+from tests.workspace.match.story import Evening, at, filled
 
 
 @pytest.fixture
@@ -248,3 +249,31 @@ def test_the_demo_is_matched_to_anything_in_whole_sentences(demo, target, gels):
             assert abs(mired_off) <= abs(one["off"]["mired"]) + 1.0 or abs(duv_off) <= abs(one["off"]["duv"]) + 1e-4, (
                 one
             )
+
+
+def test_a_gel_that_was_typed_with_and_without_is_taken_as_measured(logbook):
+    """Levels and whites alone: 1000 lx of 5600 K become 600 lx of 3800 K, 0.74 stop and 84.6 mired."""
+    evening = Evening(logbook)
+    tansy = evening.lamp("Tansy")
+    evening.read(tansy, at(), illuminance=1000.0, cct=5600.0)
+    evening.read(tansy, at(configuration=("half CTO",)), illuminance=600.0, cct=3800.0)
+    collection = Collection(logbook)
+    readings = [m for entrant in Witness(collection).entrants() for m in entrant.readings]
+    measured = stock_of(collection, "half CTO", readings).transmissions[0]
+    moved = shift(tinted(5600.0, 0.0033), measured)
+    assert float(moved.mired) == pytest.approx(1e6 / 3800.0 - 1e6 / 5600.0, abs=0.2)
+    assert float(moved.loss_stops) == pytest.approx(0.737, abs=0.01)
+    found = of(match(collection, "cct=3800", ["Tansy@configuration=bare"], "half CTO"), "Tansy")
+    assert found["gels"][0]["loss_stops"] == pytest.approx(0.737, abs=0.02)
+    assert found["gels"][0]["ra"] is None, "no spectrum was read: nothing is known of how it shows colours"
+
+
+def test_what_was_not_read_is_not_said_of_a_mixture(logbook):
+    evening = Evening(logbook)
+    for name, kelvin in (("Tansy", 5600.0), ("Sorrel", 3200.0)):
+        evening.read(evening.lamp(name), at(kelvin), illuminance=500.0, cct=kelvin)
+    collection = Collection(logbook)
+    found = together.mix_json(together.mix(collection, Witness(collection).entrants()))
+    assert set(found["scores"].values()) == {None}
+    assert "its tint not known" in found["sentences"][0]
+    assert "was not read and is taken as none" in found["sentences"][1]

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from even_beam.bench.measured import Measured
-from even_beam.bench.target import Target
+from even_beam.bench.target import MATCH_MIRED, Target
 from even_beam.light.spectra import FloatArray
 
 STEP_K = 10.0
@@ -85,10 +85,9 @@ def dial_answer(points: Sequence[DialPoint], target: Target) -> DialAnswer | Non
     move = np.linalg.solve(slopes, _missing(nearest, wanted, target.duv, by_tint))
     least, most = min(p.mired for p in points), max(p.mired for p in points)
     walked = len({p.dial_k for p in points}) >= WALKED
-    reachable = not walked or least - PLAY_MIRED <= wanted <= most + PLAY_MIRED
-    if not reachable:
+    if walked and not least - PLAY_MIRED <= wanted <= most + PLAY_MIRED:
         end = min(points, key=lambda p: abs(p.mired - wanted))
-        return _as_it_is(end)
+        return _as_it_is(end, reachable=abs(end.mired - wanted) <= MATCH_MIRED)
     exact = 1e6 / (1e6 / nearest.dial_k + float(move[0]))
     dial_k = max(round(exact / STEP_K) * STEP_K, STEP_K)
     moved = np.array([1e6 / dial_k - 1e6 / nearest.dial_k, *move[1:]])
@@ -110,8 +109,8 @@ def dial_answer(points: Sequence[DialPoint], target: Target) -> DialAnswer | Non
     )
 
 
-def _as_it_is(point: DialPoint) -> DialAnswer:
-    """The end of a dial that does not reach: what was read there."""
+def _as_it_is(point: DialPoint, *, reachable: bool) -> DialAnswer:
+    """The end of a dial beyond which nothing was read, as it was read there; it may pass for the target all the same."""
     return DialAnswer(
         dial_k=point.dial_k,
         exact_k=point.dial_k,
@@ -121,7 +120,7 @@ def _as_it_is(point: DialPoint) -> DialAnswer:
         half_mired=point.half_mired,
         half_duv=None if point.duv is None else point.half_duv,
         level_stops=0.0 if point.level_stops is not None else None,
-        reachable=False,
+        reachable=reachable,
         nearest=point,
         rests_on=(point,),
     )

@@ -12,6 +12,9 @@ from even_beam.bench.measured import Measured
 from even_beam.bench.walks import NotBroughtError, Walk
 from even_beam.light.photometry import f_number_from_illuminance, page_luminance
 
+MOST_LAMPS = 16
+"""More of one lamp than this is no answer."""
+
 FAR_M = 50.0
 """No mark is looked for beyond this."""
 
@@ -22,7 +25,7 @@ class Enough:
 
     `stops_over` is read over needed. `dial_pct` is the level of its dimmer that gives it, where its dimming was read
     there; `distance_m` the mark, where the distance law allows; `lamps` how many at the same place, none of what is no
-    lamp. Each is None where the readings do not carry it.
+    lamp, nor of more than anybody has. Each is None where the readings do not carry it.
     """
 
     name: str
@@ -48,11 +51,16 @@ class Enough:
         return self.stops_over >= -self.half_stops
 
     @property
+    def stop_words(self) -> str:
+        """The f-number it gives, as it is said."""
+        return notation.f_stop(self.f_number) if self.f_number >= 1.0 else "less than f/1"
+
+    @property
     def sentence(self) -> str:
         """The whole answer."""
         over = abs(self.stops_over)
         stops = f"{notation.number(over, 1)} {notation.stop_word(over)}"
-        level = f"{notation.light(self.read_lux)}, which is {notation.f_stop(self.f_number)}"
+        level = f"{notation.light(self.read_lux)}, which is {self.stop_words}"
         gives = f"{self.name} gives {level}, at {self.terms}"
         if abs(self.stops_over) <= max(self.half_stops, 0.05):
             return f"{gives}: just enough, as far as can be told (±{self.half_stops:.2f} stop)."
@@ -90,6 +98,7 @@ def enough(evidence: Evidence, group: Sequence[Measured], f_number: float, expos
         return None
     needed, level = needed_lux(f_number, exposure), evidence.level_of(lit)
     read = lux_of(level)
+    lamps = int(np.ceil(needed / read - 1e-9))
     distance, why = _distance(evidence, lit, needed)
     return Enough(
         name=evidence.name,
@@ -100,7 +109,7 @@ def enough(evidence: Evidence, group: Sequence[Measured], f_number: float, expos
         f_number=float(f_number_from_illuminance(read, exposure.iso, exposure.shutter_s, exposure.constant)),
         dial_pct=_dial(evidence, lit, needed),
         distance_m=distance,
-        lamps=int(np.ceil(needed / read - 1e-9)) if evidence.is_fixture else None,
+        lamps=lamps if evidence.is_fixture and lamps <= MOST_LAMPS else None,
         readings=ids(lit),
         why_no_distance=why if needed > read and evidence.is_fixture else "",
     )

@@ -54,12 +54,14 @@ the one of fewer gels is taken, then the one that loses less."""
 @dataclass(frozen=True, eq=False, slots=True)
 class Wanting:
     """A light that wants gels, shape (401,), and its target. Without `tint_known` only warm and cold gels are tried;
-    `dials` is one whose own dial does the white, so that only green and magenta ones are, and the dial follows."""
+    `dials` is one whose own dial does the white, so that only green and magenta ones are, and the dial follows. Without
+    `own_spectrum` the light is a reference one, whose scores are not those of the lamp."""
 
     light: FloatArray
     target: Target
     tint_known: bool = True
     dials: bool = False
+    own_spectrum: bool = True
 
 
 def gel_answers(wanting: Sequence[Wanting], stock: Stock) -> list[tuple[GelAnswer, ...]]:
@@ -87,7 +89,7 @@ def gel_answers(wanting: Sequence[Wanting], stock: Stock) -> list[tuple[GelAnswe
             mired_off=float(mired_off[place, pack]),
             duv_off=float(duv_off[place, pack]) if wanting[place].tint_known else None,
             loss_stops=float(found.loss_stops[place, pack]),
-            scores=scores,
+            scores=scores if wanting[place].own_spectrum else dict.fromkeys(scores),
         )
         answers[place] = (*answers[place], answer)
     return answers

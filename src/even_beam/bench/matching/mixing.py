@@ -15,13 +15,19 @@ from even_beam.light.spectra import FloatArray
 
 @dataclass(frozen=True, eq=False, slots=True)
 class Part:
-    """One lamp of a mixture as it was read: its spectrum on the working grid, shape (401,), and its illuminance."""
+    """One lamp of a mixture as it was read: its spectrum on the working grid, shape (401,), and its illuminance.
+
+    Without `own_spectrum` that is a reference spectrum of its white, which says nothing of scores; without `tint_known`
+    its tint is taken as none.
+    """
 
     name: str
     terms: str
     light: FloatArray
     lux: float
     readings: tuple[str, ...] = ()
+    own_spectrum: bool = True
+    tint_known: bool = True
 
 
 @dataclass(frozen=True, eq=False, slots=True)
@@ -52,10 +58,11 @@ class Mixture:
         each = notation.listed(
             [f"{notation.percent(100.0 * s)} % {p.name}" for s, p in zip(self.shares, self.parts, strict=True)]
         )
-        white = (
-            f"{notation.kelvin(self.cct_k)} K, Duv {notation.duv(self.duv)}" if self.is_white else "a colour, no white"
-        )
+        unknown = [part.name for part in self.parts if not part.tint_known]
+        tint = f"Duv {notation.duv(self.duv)}" if not unknown else "its tint not known"
+        white = f"{notation.kelvin(self.cct_k)} K, {tint}" if self.is_white else "a colour, no white"
         found = [f"Together {notation.light(self.lux)}, {white}: {each}."]
+        found += [f"The tint of {notation.listed(unknown)} was not read and is taken as none."] if unknown else []
         if self.is_white:
             found += [
                 f"Where {part.name} alone reaches, a camera balanced on all of it sees"
@@ -82,7 +89,10 @@ def mixture(parts: Sequence[Part], factors: Sequence[float] | FloatArray | None 
     off = np.stack([1e6 / own_cct - 1e6 / cct, own_duv - duv], axis=-1)
     total = float(lux.sum())
     shares = lux / total if total > 0.0 else np.zeros_like(lux)
-    return Mixture(tuple(parts), weights, total, float(cct), float(duv), shares, off, scores_of(together[None])[0])
+    scores = scores_of(together[None])[0]
+    if not all(part.own_spectrum for part in parts):
+        scores = dict.fromkeys(scores)  # nobody knows how a light shows colours whose spectrum was not read
+    return Mixture(tuple(parts), weights, total, float(cct), float(duv), shares, off, scores)
 
 
 @dataclass(frozen=True, eq=False, slots=True)

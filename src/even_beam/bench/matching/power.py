@@ -142,10 +142,12 @@ class Load:
         total = notation.number(sum(self.volt_amperes))
         side = "over" if self.passes_the_line else "below"
         line = f"{side} the line of {self.line_a:.1f} A that is usual for steady load on {self.supply.words} (80 %)"
-        mixed = (
-            "" if all(d.apparent_va is not None for d in self.draws) else " (watts where VA were not read: it is more)"
+        whole = all(d.apparent_va is not None for d in self.draws)
+        least, mixed = ("", "") if whole else ("at least ", " (watts where VA were not read)")
+        draws = f"draw{'s' * (len(self.draws) == 1)}"
+        return (
+            f"{names} {draws} {least}{total} VA as measured{mixed}, {least}{self.amperes:.1f} A: {line}. {LAW}{unread}"
         )
-        return f"{names} draw {total} VA as measured{mixed}, {self.amperes:.1f} A: {line}. {LAW}{unread}"
 
 
 def load_of(evidence: Sequence[Evidence], supply: Supply) -> Load:

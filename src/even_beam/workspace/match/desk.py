@@ -62,7 +62,11 @@ class Matching:
         own = [self._spectrum(one) for one in answers]
         wanting = [
             Wanting(
-                light_of(one, spectrum), target, one.dialled[1] is not None, one.dial is not None and one.dial.reachable
+                light=light_of(one, spectrum),
+                target=target,
+                tint_known=one.dialled[1] is not None,
+                dials=one.dial is not None and one.dial.reachable,
+                own_spectrum=spectrum is not None,
             )
             for one, spectrum in zip(answers, own, strict=True)
         ]

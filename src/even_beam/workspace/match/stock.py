@@ -1,15 +1,25 @@
 """The gels that may be clipped on: those in the Kit, as models of what they do or as they were measured here."""
 
 from collections.abc import Sequence
+from statistics import fmean
 
 import numpy as np
 
 from even_beam.bench import terms
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import GEL, Modifier
-from even_beam.light.filters import correction, correction_named, correction_names, filled, transmittance
+from even_beam.light.filters import (
+    as_measured,
+    correction,
+    correction_named,
+    correction_names,
+    filled,
+    tinted,
+    transmittance,
+)
 from even_beam.light.gel_packs import Stock
 from even_beam.light.spectra import WAVELENGTH_NM, FloatArray
+from even_beam.light.white import reference_duv
 from even_beam.workspace.logbook.collection import Collection
 from even_beam.workspace.match.lamp import spectrum_of
 
@@ -91,5 +101,26 @@ def _share(collection: Collection, with_it: Sequence[Measured], without: Sequenc
     behind = spectrum_of([m.reading.id for m in with_it], collection)
     bare = spectrum_of([m.reading.id for m in without], collection)
     if behind is None or bare is None:
-        return None
+        return _typed_share(with_it, without)
     return np.clip(filled(transmittance(behind, bare)), 0.0, None)
+
+
+def _typed_share(with_it: Sequence[Measured], without: Sequence[Measured]) -> FloatArray | None:
+    """From typed levels and whites: the smooth filter that does as much. Where no tint was read it has none."""
+    behind, bare = (
+        {name: fmean(values) for name in ("illuminance", "cct", "duv") if (values := _values(readings, name))}
+        for readings in (with_it, without)
+    )
+    if not all({"illuminance", "cct"} <= set(one) and one["illuminance"] > 0.0 for one in (behind, bare)):
+        return None
+    known = "duv" in behind and "duv" in bare
+    return as_measured(
+        tinted(bare["cct"], bare["duv"] if known else float(reference_duv(bare["cct"]))),
+        1e6 / behind["cct"] - 1e6 / bare["cct"],
+        behind["duv"] - bare["duv"] if known else 0.0,
+        max(float(np.log2(bare["illuminance"] / behind["illuminance"])), 0.0),
+    )
+
+
+def _values(readings: Sequence[Measured], name: str) -> list[float]:
+    return [value for m in readings if (value := m.value(name)) is not None]

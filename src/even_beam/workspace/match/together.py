@@ -14,6 +14,7 @@ from even_beam.bench.measured import Measured
 from even_beam.bench.records import OFF
 from even_beam.bench.target import Target
 from even_beam.light.filters import tinted
+from even_beam.light.white import reference_duv
 from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection
 from even_beam.workspace.match.lamp import answers_terms, spectrum_of
@@ -33,12 +34,19 @@ def parts_of(collection: Collection, entrants: Sequence[Entrant]) -> tuple[list[
             lacking.append(entrant.name)
             continue
         light = spectrum_of(ids(group), collection)
-        if light is None:
-            white = evidence.white_of(group).value or 1.0
-            duv = [d for m in group if (d := m.value("duv")) is not None]
-            light = tinted(1e6 / white, fmean(duv) if duv else 0.0)
-        lux = fmean([m.value("illuminance") or 0.0 for m in group])
-        found.append(Part(entrant.name, evidence.at(group[0]), light, lux, ids(group)))
+        white = 1e6 / (evidence.white_of(group).value or 1.0)
+        duv = [d for m in group if (d := m.value("duv")) is not None]
+        found.append(
+            Part(
+                name=entrant.name,
+                terms=evidence.at(group[0]),
+                light=light if light is not None else tinted(white, fmean(duv) if duv else float(reference_duv(white))),
+                lux=fmean([m.value("illuminance") or 0.0 for m in group]),
+                readings=ids(group),
+                own_spectrum=light is not None,
+                tint_known=bool(duv),
+            )
+        )
     return found, lacking
 
 

@@ -360,7 +360,7 @@ def _pair_sheet(pairs: tuple[Pair, ...]) -> Sheet:
 def _enough_cells(one: Enough) -> list[Cell]:
     return [
         _figure(notation.light(one.read_lux), one.read_lux),
-        Cell(notation.f_stop(one.f_number), by=one.f_number),
+        Cell(one.stop_words, by=one.f_number),
         Cell(notation.number(one.stops_over, 1, signed=True), marked=not one.is_enough, by=one.stops_over),
         _figure(f"{notation.percent(one.dial_pct)} %", one.dial_pct),
         NOTHING if one.distance_m is None else Cell(notation.distance(one.distance_m), by=one.distance_m),
