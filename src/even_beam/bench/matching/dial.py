@@ -110,7 +110,7 @@ def dial_answer(points: Sequence[DialPoint], target: Target) -> DialAnswer | Non
 
 
 def _as_it_is(point: DialPoint, *, reachable: bool) -> DialAnswer:
-    """The end of a dial beyond which nothing was read, as it was read there; it may pass for the target all the same."""
+    """The end of a dial beyond which nothing was read, as it was read there; it may pass for the target."""
     return DialAnswer(
         dial_k=point.dial_k,
         exact_k=point.dial_k,
