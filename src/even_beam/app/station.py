@@ -5,7 +5,8 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QWidget
 
 from even_beam.app.job_runner import JobRunner
@@ -30,6 +31,17 @@ class Host:
     plan_for: Callable[[list[str], list[str]], None]
     compare_in: Callable[[str], None]
     saved: Callable[[Path, str], None]
+
+
+def key_of(event: QKeyEvent, letters: frozenset[str]) -> str:
+    """What a key press is called in the table of keys, where letters and digits act: `A`, `PgDn`, `Ctrl Shift C`; empty
+    for what is none of them."""
+    modifiers = event.modifiers()
+    if modifiers & Qt.KeyboardModifier.ControlModifier and event.key() == Qt.Key.Key_C:
+        return "Ctrl Shift C" if modifiers & Qt.KeyboardModifier.ShiftModifier else "Ctrl C"
+    if event.key() in {Qt.Key.Key_PageUp, Qt.Key.Key_PageDown}:
+        return "PgDn" if event.key() == Qt.Key.Key_PageDown else "PgUp"
+    return event.text().upper() if event.text() and event.text().upper() in letters else ""
 
 
 class Station(QWidget):

@@ -38,7 +38,7 @@ class TargetAnswer:
         path, reading_id, target = asked
         station.board.show_match("")
         self._job = station.host.jobs.run(
-            "target", lambda job: Matches(path).line_for(reading_id, target), self._show, self._failed
+            "target", lambda job: _line(path, reading_id, target), self._show, self._failed
         )
 
     def _show(self, words: str) -> None:
@@ -48,3 +48,12 @@ class TargetAnswer:
     def _failed(self, error: Exception) -> None:
         self._job, self._asked = None, None
         self._station.board.show_match(f"What to dial could not be found: {error}")
+
+
+def _line(path: Path, reading_id: str, target: Target) -> str:
+    """Of the logbook as it is now: the reading was committed a moment ago."""
+    matches = Matches(path)
+    try:
+        return matches.line_for(reading_id, target)
+    finally:
+        matches.forget()

@@ -3,7 +3,6 @@
 from collections.abc import Callable, Hashable
 from dataclasses import replace
 
-from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication, QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
@@ -11,7 +10,7 @@ from even_beam.app import keys
 from even_beam.app.compare.answer_view import AnswerView
 from even_beam.app.compare.readings_dialog import ReadingsDialog
 from even_beam.app.compare.tolerance_dialog import ToleranceDialog
-from even_beam.app.station import Host, Station
+from even_beam.app.station import Host, Station, key_of
 from even_beam.app.widgets.lamp_list import LampList
 from even_beam.app.widgets.text import Hairline, label
 from even_beam.workspace.compare import readings_behind
@@ -252,15 +251,9 @@ class CompareStation(Station):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Digits ask, letters do what the foot says, PgDn goes down the page."""
-        if event is None:
-            return
-        modifiers = event.modifiers()
-        if modifiers & Qt.KeyboardModifier.ControlModifier and event.key() == Qt.Key.Key_C:
-            self.press("Ctrl Shift C" if modifiers & Qt.KeyboardModifier.ShiftModifier else "Ctrl C")
-        elif event.key() in {Qt.Key.Key_PageUp, Qt.Key.Key_PageDown}:
-            self._answer.scroll_page(1 if event.key() == Qt.Key.Key_PageDown else -1)
-        elif event.text() and event.text().upper() in _PRESSED:
-            self.press(event.text().upper())
+        key = key_of(event, _PRESSED) if event is not None else ""
+        if key:
+            self.press(key)
         else:
             super().keyPressEvent(event)
 
@@ -287,6 +280,8 @@ class CompareStation(Station):
             ),
             "S": self._sort,
             "T": self._edit_tolerances,
+            "PgDn": lambda: self._answer.scroll_page(1),
+            "PgUp": lambda: self._answer.scroll_page(-1),
             "Ctrl C": self._copy_answer,
             "Ctrl Shift C": self._copy_picture,
         }

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidg
 
 from even_beam.app import keys
 from even_beam.app.match.line import AskLine
-from even_beam.app.station import Host, Station
+from even_beam.app.station import Host, Station, key_of
 from even_beam.app.widgets.chart_view import ChartView
 from even_beam.app.widgets.figure_table import FigureTable
 from even_beam.app.widgets.headline import Headline
@@ -193,16 +193,9 @@ class MatchStation(Station):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Digits ask, letters do what the foot says, PgDn goes down the page."""
-        if event is None:
-            return
-        if event.modifiers() & Qt.KeyboardModifier.ControlModifier and event.key() == Qt.Key.Key_C:
-            self.press("Ctrl C")
-        elif event.key() in {Qt.Key.Key_PageUp, Qt.Key.Key_PageDown}:
-            bar = self._page.verticalScrollBar()
-            if bar is not None:
-                bar.setValue(bar.value() + (1 if event.key() == Qt.Key.Key_PageDown else -1) * bar.pageStep())
-        elif event.text() and event.text().upper() in _PRESSED:
-            self.press(event.text().upper())
+        key = key_of(event, _PRESSED) if event is not None else ""
+        if key:
+            self.press(key)
         else:
             super().keyPressEvent(event)
 
@@ -224,8 +217,15 @@ class MatchStation(Station):
             "O": lambda: self._ask(target=LEAST),
             "G": self._ask_gels,
             "X": self._ask_figure,
+            "PgDn": lambda: self._scroll(1),
+            "PgUp": lambda: self._scroll(-1),
             "Ctrl C": self._copy,
         }
+
+    def _scroll(self, pages: int) -> None:
+        bar = self._page.verticalScrollBar()
+        if bar is not None:
+            bar.setValue(bar.value() + pages * bar.pageStep())
 
     def _toggle(self, key: str) -> None:
         chosen = self._shown.chosen

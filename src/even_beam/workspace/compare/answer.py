@@ -3,7 +3,6 @@
 from collections.abc import Callable, Hashable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from pathlib import Path
-from threading import Lock
 
 from even_beam.bench import compare
 from even_beam.bench.choice import Entrant
@@ -23,6 +22,7 @@ from even_beam.workspace.compare.questions import Ask, Missing, missing_of
 from even_beam.workspace.compare.sheet import Figures, sheet_of, watts_of_lamps
 from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection, Lamp, Wanted
+from even_beam.workspace.logbook.read_once import ReadOnce
 from even_beam.workspace.shell.line import Line
 from even_beam.workspace.shell.settings import Settings
 from even_beam.workspace.shell.sheet import Sheet
@@ -112,26 +112,17 @@ class Answers:
     """Answers questions about one logbook file, from any thread, one after the other."""
 
     def __init__(self, path: Path) -> None:
-        self._path = path
-        self._one_at_a_time = Lock()
-        self._collection: Collection | None = None
+        self._file = ReadOnce(path)
 
     def forget(self) -> None:
         """Read the logbook anew for the next question."""
-        with self._one_at_a_time:
-            if self._collection is not None:
-                self._collection.logbook.close()
-            self._collection = None
+        self._file.forget()
 
     def ask(self, question: Question, pause: Callable[[], None] = lambda: None) -> Shown:
         """Answer; `pause` may raise to leave it. Raises `LogbookError`."""
-        from even_beam.logbook.store import Logbook
-
-        with self._one_at_a_time:
+        with self._file.collection() as collection:
             pause()
-            if self._collection is None:
-                self._collection = Collection(Logbook.open_to_read(self._path))
-            return answer(self._collection, question)
+            return answer(collection, question)
 
 
 def answer(collection: Collection, question: Question) -> Shown:

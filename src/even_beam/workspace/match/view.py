@@ -5,7 +5,6 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from pathlib import Path
-from threading import Lock
 
 from even_beam.bench import fields, notation, terms
 from even_beam.bench.choice import Entrant
@@ -22,6 +21,7 @@ from even_beam.figures.chart import Chart
 from even_beam.figures.matching import matching_chart
 from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection, Lamp
+from even_beam.workspace.logbook.read_once import ReadOnce
 from even_beam.workspace.match import together
 from even_beam.workspace.match.as_json import LEAST
 from even_beam.workspace.match.desk import Matched, Matching
@@ -85,38 +85,23 @@ class Matches:
     """Answers wishes about one logbook file, from any thread, one after the other."""
 
     def __init__(self, path: Path) -> None:
-        self._path = path
-        self._one_at_a_time = Lock()
-        self._collection: Collection | None = None
+        self._file = ReadOnce(path)
 
     def forget(self) -> None:
         """Read the logbook anew for the next wish."""
-        with self._one_at_a_time:
-            if self._collection is not None:
-                self._collection.logbook.close()
-            self._collection = None
+        self._file.forget()
 
     def ask(self, wish: Wish, stop_if_cancelled: Callable[[], None] = lambda: None) -> Shown:
         """Answer. Raises what a target, a stop or a supply that is not understood raises, a `ValueError`."""
-        from even_beam.logbook.store import Logbook
-
-        with self._one_at_a_time:
-            if self._collection is None:
-                self._collection = Collection(Logbook.open_to_read(self._path))
+        with self._file.collection() as collection:
             stop_if_cancelled()
-            return _Asked(self._collection, wish).shown()
+            return _Asked(collection, wish).shown()
 
     def line_for(self, reading_id: str, target: Target) -> str:
         """The one line for a light that was read just now: what to dial by all that was read of it there, what to clip
         on. Empty where it has no white."""
-        from even_beam.logbook.store import Logbook
-
-        with self._one_at_a_time:
-            logbook = Logbook.open_to_read(self._path)
-            try:
-                return _line(Collection(logbook), reading_id, target)
-            finally:
-                logbook.close()
+        with self._file.collection() as collection:
+            return _line(collection, reading_id, target)
 
 
 def _line(collection: Collection, reading_id: str, target: Target) -> str:
