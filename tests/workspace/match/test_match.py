@@ -9,6 +9,7 @@ from click.testing import CliRunner
 from even_beam.cli import main
 from even_beam.light.filters import correction, shift, tinted
 from even_beam.logbook.store import Logbook
+from even_beam.workspace.findings.named_lamps import named_lamps
 from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection
 from even_beam.workspace.match import together
@@ -277,3 +278,29 @@ def test_what_was_not_read_is_not_said_of_a_mixture(logbook):
     assert set(found["scores"].values()) == {None}
     assert "its tint not known" in found["sentences"][0]
     assert "was not read and is taken as none" in found["sentences"][1]
+
+
+def test_a_lamp_is_mixed_at_a_distance_and_a_level_that_were_not_read(logbook):
+    """By its own walk, its own dimmer: 1000 lx at 2 m and 250 lx at 4 m are 444 lx at 3 m; half of that at 50 %."""
+    evening = Evening(logbook)
+    tansy = evening.lamp("Tansy")
+    light = tinted(5600.0, 0.0033)
+    for metres in (2.0, 4.0):
+        evening.read(tansy, at(5600.0, distance_m=metres), light, 4000.0 / metres**2)
+    for level in (25.0, 10.0):
+        evening.read(tansy, at(5600.0, level_pct=level), light, 10.0 * level)
+    collection = Collection(logbook)
+
+    def lux(terms: str) -> float:
+        return together.mix(collection, named_lamps(collection, [f"Tansy@{terms}"])).lux
+
+    assert lux("distance=2 m") == pytest.approx(1000.0, rel=1e-6)
+    assert lux("distance=3 m") == pytest.approx(4000.0 / 9.0, rel=0.01)
+    assert lux("distance=3 m;level=50") == pytest.approx(2000.0 / 9.0, rel=0.01)
+    assert lux("distance=2 m;level=50") == pytest.approx(500.0, rel=0.01)
+    for refused in ("distance=1 m", "level=5", "zoom=spot"):
+        with pytest.raises(together.NothingToMixError, match="of Tansy"):
+            lux(refused)
+    said = together.mix(collection, named_lamps(collection, ["Tansy@distance=3 m;level=50"])).parts[0].terms
+    assert "brought to 3.00 m" in said
+    assert "dimmed to 50 % by its own dimmer" in said

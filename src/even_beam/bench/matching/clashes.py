@@ -15,6 +15,8 @@ class Pair:
     """Two sources as they were read, and after what each is told to do: mired and Duv of the first off the second.
 
     `tlmf` and `ssi` are of their spectra as read, None without; 100 is as one. `ssi` takes the second as the reference.
+    `subjects` are what still stands between them once their whites agree: what the first does to which subject, with
+    its mean CIEDE2000.
     """
 
     a: Answer
@@ -25,6 +27,7 @@ class Pair:
     after_duv: float | None
     tlmf: float | None = None
     ssi: float | None = None
+    subjects: str = ""
 
     @property
     def clashes(self) -> bool:

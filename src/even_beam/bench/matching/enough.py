@@ -5,11 +5,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from even_beam.bench import notation, terms
+from even_beam.bench import notation
 from even_beam.bench.exposure import Exposure
 from even_beam.bench.findings.finding import Evidence, ids, lux_of
+from even_beam.bench.matching.moved import dial_for_level, dimmer_of, walk_of
 from even_beam.bench.measured import Measured
-from even_beam.bench.walks import NotBroughtError, Walk
+from even_beam.bench.walks import NotBroughtError
 from even_beam.light.photometry import f_number_from_illuminance, page_luminance
 
 MOST_LAMPS = 16
@@ -107,7 +108,7 @@ def enough(evidence: Evidence, group: Sequence[Measured], f_number: float, expos
         read_lux=read,
         half_stops=level.half_width,
         f_number=float(f_number_from_illuminance(read, exposure.iso, exposure.shutter_s, exposure.constant)),
-        dial_pct=_dial(evidence, lit, needed),
+        dial_pct=dial_for_level(dimmer_of(evidence, lit), float(np.log2(needed))),
         distance_m=distance,
         lamps=lamps if evidence.is_fixture and lamps <= MOST_LAMPS else None,
         readings=ids(lit),
@@ -115,26 +116,9 @@ def enough(evidence: Evidence, group: Sequence[Measured], f_number: float, expos
     )
 
 
-def _dial(evidence: Evidence, lit: Sequence[Measured], needed: float) -> float | None:
-    """The dimmer's level, between those read at these terms; None outside them."""
-    key = terms.key(lit[0], "level")
-    along = [m for m in evidence.lit if m.terms.level_pct and terms.key(m, "level") == key]
-    points = sorted(
-        (float(np.log2(ms[0].terms.level_pct or 1.0)), evidence.level_of(ms).value or 0.0)
-        for ms in terms.grouped(along).values()
-    )
-    levels = [level for _, level in points]
-    wanted = float(np.log2(needed))
-    if len(points) < 2 or not min(levels) <= wanted <= max(levels) or any(np.diff(levels) <= 0.0):
-        return None
-    return float(np.exp2(np.interp(wanted, levels, [dial for dial, _ in points])))
-
-
 def _distance(evidence: Evidence, lit: Sequence[Measured], needed: float) -> tuple[float | None, str]:
     """The mark at which the lamp gives what is needed, by its own law; else why none is told."""
-    key = terms.key(lit[0], "distance", "placement")
-    along = [m for m in evidence.lit if terms.key(m, "distance", "placement") == key]
-    walk = Walk.of(along, evidence.meter_of(lit[0]), evidence.beam_angles.of(lit[0]))
+    walk = walk_of(evidence, lit)
     if not walk.marks:
         return None, "its distance was not stated"
     wanted, near, far = float(np.log2(needed)), walk.distances_m[0], FAR_M

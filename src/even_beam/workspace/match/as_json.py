@@ -103,6 +103,7 @@ def _pair(one: Pair) -> dict[str, Any]:
         "opposite_tints": one.opposite,
         "tlmf": one.tlmf,
         "ssi": one.ssi,
+        "subjects": one.subjects or None,
         "after": {"mired": one.after_mired, "duv": one.after_duv, "agree": one.agrees_after},
         "sentence": one.sentence,
     }

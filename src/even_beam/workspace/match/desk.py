@@ -1,6 +1,6 @@
 """Lamps matched to a target: the answers of all of them, and what stands between them."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from even_beam.bench.choice import Entrant
@@ -9,15 +9,18 @@ from even_beam.bench.matching.clashes import Pair, pairs, price
 from even_beam.bench.matching.dial import dial_answer
 from even_beam.bench.matching.gels import Wanting, gel_answers
 from even_beam.bench.target import Target
+from even_beam.light.filters import brought
 from even_beam.light.gel_packs import Stock
 from even_beam.light.spectra import FloatArray
 from even_beam.light.ssi import similarity
+from even_beam.light.subjects import seen_by_eye
 from even_beam.light.tlci import matching
 from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection
 from even_beam.workspace.match.lamp import Lamp, light_of, spectrum_of
 from even_beam.workspace.match.stock import stock_of
 from even_beam.workspace.match.target_text import target_of_lamp
+from even_beam.workspace.spectrum.subjects import SEEN, words_of
 
 
 @dataclass(frozen=True, eq=False, slots=True)
@@ -96,10 +99,28 @@ class Matching:
         return self._spectra[answer.readings]
 
     def _pairs(self, answers: Sequence[Answer]) -> list[Pair]:
-        return [self._with_spectra(pair) for pair in pairs(answers)]
+        """Every pair, with what their spectra say as they were read, and once both have the target's white."""
+        agreed = {one.readings: self._agreed(one) for one in answers}
+        return [self._with_spectra(pair, agreed) for pair in pairs(answers)]
 
-    def _with_spectra(self, pair: Pair) -> Pair:
+    def _agreed(self, answer: Answer) -> FloatArray | None:
+        own = self._spectrum(answer)
+        return None if own is None else brought(own, answer.target.cct_k, answer.target.duv)
+
+    def _with_spectra(self, pair: Pair, agreed: Mapping[tuple[str, ...], FloatArray | None]) -> Pair:
         ours, theirs = self._spectrum(pair.a), self._spectrum(pair.b)
-        if ours is None or theirs is None:
+        our_light, their_light = agreed[pair.a.readings], agreed[pair.b.readings]
+        if ours is None or theirs is None or our_light is None or their_light is None:
             return pair
-        return replace(pair, tlmf=float(matching(ours, theirs)), ssi=float(similarity(ours, theirs)))
+        return replace(
+            pair,
+            tlmf=float(matching(ours, theirs)),
+            ssi=float(similarity(ours, theirs)),
+            subjects=_subjects(our_light, their_light),
+        )
+
+
+def _subjects(ours: FloatArray, theirs: FloatArray) -> str:
+    """The subject that changes most from one light to another of the same white: what no dial and no gel mends."""
+    most = max(seen_by_eye(ours, theirs), key=lambda shift: shift.mean)
+    return "as one" if most.mean <= SEEN else f"{most.subject} {words_of(most)}: {most.mean:.1f}"

@@ -1,6 +1,7 @@
 """Lamps on one subject, and light enough for a stop, from a logbook."""
 
 from collections.abc import Sequence
+from dataclasses import replace
 from statistics import fmean
 from typing import Any
 
@@ -10,9 +11,11 @@ from even_beam.bench.exposure import Exposure
 from even_beam.bench.findings.finding import Evidence, ids
 from even_beam.bench.matching.enough import Enough, enough
 from even_beam.bench.matching.mixing import Levels, Mixture, Part, levels_for, mixture
+from even_beam.bench.matching.moved import dimmer_of, level_at_dial, walk_of
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import OFF
 from even_beam.bench.target import Target
+from even_beam.bench.walks import NotBroughtError
 from even_beam.light.filters import tinted
 from even_beam.light.white import reference_duv
 from even_beam.workspace.findings.witness import Witness
@@ -29,25 +32,56 @@ def parts_of(collection: Collection, entrants: Sequence[Entrant]) -> tuple[list[
     witness, found, lacking = Witness(collection), [], []
     for entrant in entrants:
         evidence = witness.evidence(entrant)
-        group = usual_group([m for m in _lit(evidence, entrant) if m.value("cct")])
-        if not group:
+        read = _read(evidence, entrant)
+        if read is None:
             lacking.append(entrant.name)
             continue
+        group, lux, said = read
         light = spectrum_of(ids(group), collection)
         white = 1e6 / (evidence.white_of(group).value or 1.0)
         duv = [d for m in group if (d := m.value("duv")) is not None]
         found.append(
             Part(
                 name=entrant.name,
-                terms=evidence.at(group[0]),
+                terms=said,
                 light=light if light is not None else tinted(white, fmean(duv) if duv else float(reference_duv(white))),
-                lux=fmean([m.value("illuminance") or 0.0 for m in group]),
+                lux=lux,
                 readings=ids(group),
                 own_spectrum=light is not None,
                 tint_known=bool(duv),
             )
         )
     return found, lacking
+
+
+def _read(evidence: Evidence, entrant: Entrant) -> tuple[list[Measured], float, str] | None:
+    """The readings of a lamp at the terms that are asked of it, its level there, and where that is.
+
+    Where nothing was read at the distance or the level that is asked, by its own walk and dimmer; its white as it was
+    read. None where these do not tell.
+    """
+    own = dict(entrant.own)
+    group = usual_group([m for m in _lit(evidence, entrant) if m.value("cct")])
+    if group:
+        return group, fmean([m.value("illuminance") or 0.0 for m in group]), evidence.at(group[0])
+    distance, level = own.pop("distance", None), own.pop("level", None)
+    group = usual_group([m for m in _lit(evidence, replace(entrant, own=own)) if m.value("cct")])
+    if not group or not (isinstance(distance, float) or isinstance(level, float)):
+        return None
+    found, said = evidence.level_of(group).value or 0.0, []
+    if isinstance(distance, float):
+        try:
+            moved = walk_of(evidence, group).at(distance)[0].value or 0.0
+        except NotBroughtError:
+            return None
+        found, said = moved, [f"brought to {notation.distance(distance)} by its walk or the inverse square"]
+    if isinstance(level, float):
+        dimmed = level_at_dial(dimmer_of(evidence, group), level)
+        if dimmed is None:
+            return None
+        found += dimmed - (evidence.level_of(group).value or 0.0)
+        said.append(f"dimmed to {notation.percent(level)} % by its own dimmer")
+    return group, 2.0**found, f"{evidence.at(group[0])}, {' and '.join(said)}"
 
 
 def lacking_words(names: Sequence[str]) -> str:

@@ -335,11 +335,14 @@ def _pair_sheet(pairs: tuple[Pair, ...]) -> Sheet:
                 ),
                 _figure(notation.score(one.tlmf), one.tlmf),
                 _figure(notation.score(one.ssi), one.ssi),
+                Cell(one.subjects, quiet=one.subjects == "as one", by=one.subjects) if one.subjects else NOTHING,
             ),
         )
         for one in pairs[:MOST_PAIRS]
     ]
-    return Sheet(("in pairs", "as read", "after that", "TLMF", "SSI"), tuple(rows)) if rows else Sheet()
+    return (
+        Sheet(("in pairs", "as read", "after that", "TLMF", "SSI", "subjects then"), tuple(rows)) if rows else Sheet()
+    )
 
 
 def _enough_cells(one: Enough) -> list[Cell]:
