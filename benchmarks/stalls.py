@@ -24,7 +24,7 @@ def report() -> list[str]:
 
 def _passes(folder: Path) -> dict[str, float]:
     from even_beam.app.start import application
-    from even_beam.app.window import BENCH, COMPARE, KIT, PLAN, REPORT, Window
+    from even_beam.app.window import BENCH, COMPARE, KIT, MATCH, PLAN, REPORT, Window
     from even_beam.demo.scenario import build
     from even_beam.workspace.shell.settings import Settings
 
@@ -49,13 +49,24 @@ def _passes(folder: Path) -> dict[str, float]:
         found[what] = longest
 
     measure("open the demo", lambda: window.open_logbook(folder / "copy.evenbeam"))
-    stations = (("Bench", BENCH), ("Kit", KIT), ("Plan", PLAN), ("Compare", COMPARE), ("Report", REPORT))
+    stations = (
+        ("Bench", BENCH),
+        ("Kit", KIT),
+        ("Plan", PLAN),
+        ("Compare", COMPARE),
+        ("Match", MATCH),
+        ("Report", REPORT),
+    )
     for turn in ("first", "again"):
         for name, station in stations:
             measure(f"to {name}, {turn}", lambda s=station: window.go(s))  # type: ignore[misc]
     window.go(COMPARE)
     for key in "12345":
         measure(f"question {key}", lambda k=key: window.compare.press(k))  # type: ignore[misc]
+    window.go(MATCH)
+    for key in "1234":
+        measure(f"wish {key}", lambda k=key: window.match.press(k))  # type: ignore[misc]
+    window.go(COMPARE)
     measure("the whole logbook", lambda: window.compare.ask_term("session_id", ""))
     measure("all lamps", lambda: window.compare.press("A"))
     for key in "12345":

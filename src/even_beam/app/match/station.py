@@ -249,7 +249,10 @@ class MatchStation(Station):
         """The other thing that a question needs: a stop, a supply, an illuminance."""
         match self._wish.ask:
             case Ask.ENOUGH:
-                self._typed("stop", "f/4; ISO 800; 1/50, or 180° at 24 fps", self._wish.stop, stop=str)
+                example = (
+                    "f/4; ISO 800; 1/50, or 180° at 24 fps; a sum: ISO 640 1/30 to ISO 12800 1/250, 50 lx 8 h, 80 nits"
+                )
+                self._typed("stop", example, self._wish.stop, stop=str)
             case Ask.MAINS:
                 self._typed("supply", "16 A 230 V, 98 Wh, 2 x 26 V 12 Ah", self._wish.supply, supply=str)
             case Ask.MIX:

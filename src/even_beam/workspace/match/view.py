@@ -15,6 +15,7 @@ from even_beam.bench.matching.enough import Enough, needed_lux
 from even_beam.bench.matching.gels import HEAT, off_both
 from even_beam.bench.matching.mixing import Levels, levels_for, mixture
 from even_beam.bench.matching.power import Supply, load_of, supply_of
+from even_beam.bench.matching.sums import sum_of
 from even_beam.bench.planning.cautions import MAINS
 from even_beam.bench.target import Look, Target, matches, off_short
 from even_beam.figures.chart import Chart
@@ -220,6 +221,8 @@ class _Asked:
     # --- enough light
 
     def _enough(self) -> Shown:
+        if (said := sum_of(self._wish.stop)) is not None:
+            return self._with(head=self._wish.stop, lines=(Line(said),))
         f_number, exposure = stop_of(self._wish.stop, self._wish.constant)
         answers, unread = together.enough_of(self._collection, self._entrants(), f_number, exposure)
         needed = needed_lux(f_number, exposure)
