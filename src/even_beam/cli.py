@@ -14,6 +14,8 @@ import even_beam
 from even_beam.workspace.shell import memory
 
 LOGBOOK = click.Path(path_type=Path)
+MOST_TOLD = 5
+"""So many clashes are told in words; JSON has all of them."""
 
 
 class _DefaultToWindow(click.Group):
@@ -357,7 +359,10 @@ def match(logbook: Path, target: str, fixtures: str, gels: str, as_json: bool) -
         click.echo(json.dumps(found, indent=1, allow_nan=False))
         return
     click.echo(found["headline"])
-    for line in (*(one["sentence"] for one in found["answers"] + found["clashes"]), *found["cautions"]):
+    for one in found["answers"]:
+        click.echo(" ".join(filter(None, (one["sentence"], one["behind"]))))
+    opposite = [one for one in found["clashes"] if one["opposite_tints"]]
+    for line in (*(one["sentence"] for one in opposite[:MOST_TOLD]), *found["cautions"]):
         click.echo(line)
     if found["not_read"]:
         click.echo(f"no white was read of {', '.join(found['not_read'])}")

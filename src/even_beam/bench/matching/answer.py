@@ -112,6 +112,12 @@ class Answer:
         return f"{said}{cost}{left}{self._simpler_words}{self._limits}, at {self.terms}."
 
     @property
+    def behind(self) -> str:
+        """How it shows colours behind the gels, in a sentence; empty without gels, or without its spectrum."""
+        scores = self.gels[0].scores_words if self.gels else ""
+        return f"Behind {self.gels[0].words} {self.name} has {scores}." if scores else ""
+
+    @property
     def _do_words(self) -> str:
         dial = self.to_dial
         parts = []

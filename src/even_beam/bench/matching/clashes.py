@@ -10,6 +10,10 @@ from even_beam.bench.matching.gels import off_both
 from even_beam.bench.target import MATCH_DUV, matches, off_words
 
 
+LEANS_DUV = 0.001
+"""A light nearer to the target than this is neither green nor magenta to anybody."""
+
+
 @dataclass(frozen=True, eq=False, slots=True)
 class Pair:
     """Two sources as they were read, and after what each is told to do: mired and Duv of the first off the second.
@@ -46,7 +50,7 @@ class Pair:
         (_, ours), (_, theirs) = self.a.off, self.b.off
         if ours is None or theirs is None:
             return False
-        return ours * theirs < 0.0 and abs(ours - theirs) > MATCH_DUV
+        return ours * theirs < 0.0 and min(abs(ours), abs(theirs)) >= LEANS_DUV and abs(ours - theirs) > MATCH_DUV
 
     @property
     def sentence(self) -> str:

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from even_beam.bench import notation
 from even_beam.bench.findings.colour import SKIN
 from even_beam.bench.target import MATCH_DUV, MATCH_MIRED, Target, matches
 from even_beam.light.batch import evaluate
@@ -12,6 +13,10 @@ from even_beam.light.gel_packs import COOLS, GREENS, REDDENS, WARMS, Stock, pack
 from even_beam.light.spectra import WAVELENGTH_NM, FloatArray
 
 HEAT = "Gels scorch on hot lamps: leave clearance, follow the maker's limits, and never leave one alone."
+
+
+SCORES = {"ra": "Ra", "r9": "R9", "skin": "skin R13", "rf": "Rf", "ssi": "SSI", "tlci": "TLCI"}
+"""What is told of a light behind gels and of a mixture, by its label; SSI is against the matched reference."""
 
 
 @dataclass(frozen=True, eq=False, slots=True)
@@ -29,6 +34,12 @@ class GelAnswer:
     def words(self) -> str:
         """The pack as it is said."""
         return " + ".join(self.pack)
+
+    @property
+    def scores_words(self) -> str:
+        """How the light shows colours behind it: Ra 95, R9 82, ...; empty where its spectrum was not read."""
+        known = [f"{SCORES[name]} {notation.score(value)}" for name, value in self.scores.items() if value is not None]
+        return ", ".join(known)
 
     @property
     def matches(self) -> bool:

@@ -72,6 +72,7 @@ def _answer(one: Answer) -> dict[str, Any]:
         "gels_on": "reference spectrum" if one.no_spectrum else "its own spectrum",
         "readings": list(one.readings),
         "sentence": one.sentence,
+        "behind": one.behind or None,
     }
 
 

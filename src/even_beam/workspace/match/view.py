@@ -12,7 +12,7 @@ from even_beam.bench.exposure import Exposure, shutter_of
 from even_beam.bench.matching.answer import Answer, headline
 from even_beam.bench.matching.clashes import Pair, groups
 from even_beam.bench.matching.enough import Enough, needed_lux
-from even_beam.bench.matching.gels import HEAT, off_both
+from even_beam.bench.matching.gels import HEAT, SCORES, off_both
 from even_beam.bench.matching.mixing import Levels, levels_for, mixture
 from even_beam.bench.matching.power import Supply, load_of, supply_of
 from even_beam.bench.matching.sums import sum_of
@@ -210,7 +210,7 @@ class _Asked:
             for part, factor, share, off in zip(whole.parts, whole.factors, whole.shares, whole.off, strict=True)
         ]
         scores = {name: value for name, value in whole.scores.items() if value is not None}
-        told = ", ".join(f"{_SCORES[name]} {notation.score(value)}" for name, value in scores.items())
+        told = ", ".join(f"{SCORES[name]} {notation.score(value)}" for name, value in scores.items())
         return self._with(
             head=f"target: {found.target.words}" if isinstance(found, Levels) else "each as it was read",
             lines=(*lines, Line(said[0], told)),
@@ -269,9 +269,6 @@ class _Asked:
         )
 
 
-_SCORES = {"ra": "Ra", "r9": "R9", "skin": "skin R13", "rf": "Rf", "ssi": "SSI", "tlci": "TLCI"}
-
-
 def _size(off: tuple[float, float | None]) -> str:
     """What words about a distance are sorted by: how far it is in matches, as text, for they stand like words."""
     return f"{float(off_both(off[0], off[1] or 0.0)):09.3f}"
@@ -312,7 +309,7 @@ def _agree_cells(one: Answer) -> list[Cell]:
 
 
 def _agree_notes(found: Matched) -> tuple[str, ...]:
-    notes = [one.sentence for one in found.answers if not one.leaves]
+    notes = [f"{one.sentence} {one.behind}".strip() for one in found.answers if not one.leaves]
     notes += [f"{notation.listed(group)} agree as they are." for group in groups(found.answers)]
     notes += [f"No white was read of {notation.listed(found.unread)}."] if found.unread else []
     notes += [HEAT] if any(one.gels for one in found.answers) else []
