@@ -22,8 +22,10 @@ from pathlib import Path
 import numpy as np
 
 from even_beam.bench.entry import EntryError
-from even_beam.bench.exposure import ExposureError
+from even_beam.bench.exposure import Exposure, ExposureError
 from even_beam.bench.limits import ImpossibleError
+from even_beam.bench.matching.power import SupplyError, supply_of
+from even_beam.bench.matching.sums import sum_of
 from even_beam.bench.planning.protocols import ProtocolError, expand, protocols_of
 from even_beam.bench.records import Terms
 from even_beam.bench.said import Situation, understand
@@ -33,17 +35,21 @@ from even_beam.light import SpectrumError
 from even_beam.logbook import LogbookError
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.compare.as_json import comparison
-from even_beam.workspace.compare.terms_text import TermsTextError, terms_of
+from even_beam.workspace.findings.terms_text import TermsTextError, terms_of
 from even_beam.workspace.findings.witness import UnknownFixtureError, Witness
 from even_beam.workspace.intake.importing import import_files
 from even_beam.workspace.logbook.collection import Collection
+from even_beam.workspace.match.as_json import match
+from even_beam.workspace.match.target_text import TargetTextError, target_of
+from even_beam.workspace.match.together import enough_of
+from even_beam.workspace.match.view import spoken, stop_of
 from even_beam.workspace.plan.simulated_run import read_plan
 from even_beam.workspace.plan.view import PlanError
 from even_beam.workspace.shell.settings import SettingsError, load
 
 OURS = (
     EntryError, ExposureError, ImpossibleError, ProtocolError, ToleranceError, FormatError, SpectrumError, LogbookError,
-    TermsTextError, UnknownFixtureError, PlanError, SettingsError,
+    TermsTextError, UnknownFixtureError, PlanError, SettingsError, TargetTextError, SupplyError,
 )  # fmt: skip
 """What a door may raise."""
 
@@ -204,6 +210,27 @@ def _terms(data: bytes, folder: Path) -> object:
     return terms_of(data.decode("utf-8", "replace"), {"hand": "m"}, {"tuesday": "s"})
 
 
+def _target(data: bytes, folder: Path) -> object:
+    text = data.decode("utf-8", "replace")
+    said = spoken(text, ["Tansy"])
+    if said.startswith("fixture="):
+        return said
+    collection = Collection(Logbook.open_to_read(folder / "sound.evenbeam"))
+    try:
+        return target_of(said, collection, Witness(collection))
+    finally:
+        collection.logbook.close()
+
+
+def _stop(data: bytes, folder: Path) -> object:
+    text = data.decode("utf-8", "replace")
+    return sum_of(text) or stop_of(text, 340.0)
+
+
+def _supply(data: bytes, folder: Path) -> object:
+    return supply_of(data.decode("utf-8", "replace"))
+
+
 def _logbook(data: bytes, folder: Path) -> object:
     path = folder / "bent.evenbeam"
     path.write_bytes(data)
@@ -214,6 +241,9 @@ def _logbook(data: bytes, folder: Path) -> object:
         witness = Witness(collection)
         for entrant in witness.entrants(names) if names else []:
             witness.findings(entrant)
+        if names:
+            match(collection, "cct=5600", names)
+            enough_of(collection, witness.entrants(names), 4.0, Exposure(800.0, 0.02))
         return comparison(collection, names) if names else None
     finally:
         logbook.close()
@@ -284,6 +314,9 @@ def doors(folder: Path) -> list[Door]:
         ("settings", _settings, [b'theme = "paper"\niso = 800\nshutter_s = 0.02\nwhite_bands_k = [3200, 4500]\n']),
         ("mapping", _mapping, [json.dumps(delimited.Mapping().as_content()).encode()]),
         ("terms", _terms, [b"cct=5600;level=100;distance=10 ft;zoom=flood", b"meter=hand,session=tuesday"]),
+        ("target", _target, [b"5600 +0.002", b"x=0.33;y=0.34", b"white=D55", b"cct=3200;duv=-0.001", b"look=one"]),
+        ("stop", _stop, [b"f/4; ISO 800; 1/50", b"ISO 640 1/30 to ISO 12800 1/250", b"50 lx 8 h", b"80 nits"]),
+        ("supply", _supply, [b"16 A 230 V", b"98 Wh", b"2 x 26 V 12 Ah"]),
         ("logbook", _logbook, [sound_logbook(folder)]),
     ]
 
@@ -301,7 +334,11 @@ def fuzz(seconds: float, seed: int) -> dict[str, Outcome]:
                 sample = rng.choice(samples)
                 if door == "logbook" and rng.random() < 0.5:
                     data = nonsense_cells(sample, folder, rng)
-                elif sample[:1] in b"{[" and rng.random() < 0.7 and door not in {"line", "terms"}:
+                elif (
+                    sample[:1] in b"{["
+                    and rng.random() < 0.7
+                    and door not in {"line", "terms", "target", "stop", "supply"}
+                ):
                     data = bent(sample, rng)
                 else:
                     data = mutated(sample, rng)
