@@ -7,8 +7,7 @@ from importlib.resources import as_file, files
 from pathlib import Path
 from time import monotonic
 
-from PyQt6.QtCore import QCoreApplication, QEvent, Qt
-from PyQt6.QtGui import QImage, QPainter
+from PyQt6.QtCore import QCoreApplication, QEvent
 from PyQt6.QtWidgets import QApplication, QDialog, QWidget
 
 from even_beam.app.bench.columns_dialog import ColumnsDialog
@@ -27,7 +26,6 @@ from even_beam.workspace.session.shelf import Shelf
 from even_beam.workspace.shell.settings import Settings
 
 SIZE = (1280, 800)
-_ROOM_SHEET = ".snapshot.evenbeam-room.pdf"
 EVENING = datetime(2026, 11, 19, 18, 26, tzinfo=UTC)
 
 
@@ -41,14 +39,11 @@ def snapshot(folder: Path, say: Callable[[str], None] = lambda line: None) -> li
         for theme in ("studio", "paper"):
             app = application(theme)
             with _window(demo, theme) as window:
-                for name, prepare in _views(theme, folder):
+                for name, prepare in _views(theme):
                     shown = prepare(window) or window
                     _settle(app, window)
                     path = folder / f"{name}.png"
-                    if name == "room-sheet":
-                        _paper(folder / _ROOM_SHEET, path)
-                    else:
-                        shown.grab().save(str(path))
+                    shown.grab().save(str(path))
                     written.append(path)
                     say(path.name)
     finally:
@@ -94,7 +89,7 @@ Prepare = Callable[[Window], QWidget | None]
 """Brings a view up; what it returns is drawn, the window where that is nothing."""
 
 
-def _views(theme: str, folder: Path) -> list[tuple[str, Prepare]]:
+def _views(theme: str) -> list[tuple[str, Prepare]]:
     if theme == "paper":
         return [
             ("paper-compare", _compare(Ask.BRIGHT)),
@@ -102,7 +97,6 @@ def _views(theme: str, folder: Path) -> list[tuple[str, Prepare]]:
     return [
         ("kit", lambda w: w.go(KIT)),
         ("plan", _plan),
-        ("room-sheet", _room_sheet(folder)),
         ("bench", _bench),
         ("bench-in-doubt", _bench_in_doubt),
         ("reader", _reader),
@@ -126,34 +120,6 @@ def _bench(window: Window) -> None:
     _session(window, "Tansy, second evening")
     window.go(BENCH)
     window.bench.press("Enter")
-
-
-def _room_sheet(folder: Path) -> Prepare:
-    def prepare(window: Window) -> None:
-        _plan(window)
-        window.plan.write_room_sheet(folder / _ROOM_SHEET, "Specimen table, first evening")
-
-    return prepare
-
-
-def _paper(sheet: Path, path: Path) -> None:
-    """The upper part of a PDF's first page as a picture."""
-    from PyQt6.QtCore import QSize
-    from PyQt6.QtPdf import QPdfDocument
-
-    pdf = QPdfDocument(None)
-    pdf.load(str(sheet))
-    size, scale = pdf.pagePointSize(0), 1.28
-    image = pdf.render(0, QSize(round(scale * size.width()), round(scale * size.height())))
-    paper = QImage(*SIZE, QImage.Format.Format_RGB32)
-    paper.fill(Qt.GlobalColor.lightGray)
-    painter = QPainter(paper)
-    left = (SIZE[0] - image.width()) // 2
-    painter.fillRect(left, 0, image.width(), SIZE[1], Qt.GlobalColor.white)
-    painter.drawImage(left, 0, image)
-    painter.end()
-    paper.save(str(path))
-    pdf.close()
 
 
 def _bench_in_doubt(window: Window) -> None:

@@ -9,7 +9,6 @@ from even_beam.bench.matching.answer import Answer
 from even_beam.bench.matching.gels import off_both
 from even_beam.bench.target import MATCH_DUV, matches, off_words
 
-
 LEANS_DUV = 0.001
 """A light nearer to the target than this is neither green nor magenta to anybody."""
 
