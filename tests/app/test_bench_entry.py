@@ -12,6 +12,7 @@ from even_beam.app.bench.lamp_dialog import LampDialog
 from even_beam.app.bench.terms_dialog import TermsDialog
 from even_beam.bench.records import EventKind, Meter, Session, Source, Step, Terms, new_id
 from even_beam.logbook.store import Logbook
+from even_beam.workspace.bench import earlier
 
 HAND = Meter("hand", "Hand meter", kind="light meter", quantities=("illuminance",))
 COLOUR = Meter("colour", "Colour meter", kind="colour meter", quantities=("illuminance", "cct"))
@@ -240,3 +241,35 @@ def test_escape_leaves_a_doubt_that_no_step_waits_for(bench, hands):
     hands.press(bench, Qt.Key.Key_Escape)
     assert bench.bench.typing.proposal is None
     assert len(desk.counted) == 3
+
+
+def test_one_act_far_back_is_undone_and_nothing_after_it(bench, hands):
+    """One set aside, one corrected, then another: U takes the first in again and gives the second its old figure."""
+    desk = bench.bench.desk
+    hands.type(bench, "820 lx at 2 m dial 5600 100 %")
+    hands.type(bench, "205 lx at 4 m")
+    first, second = (m.reading.id for m in desk.measured)
+    desk.set_aside(first, "aim was off")
+    earlier.mend(desk, second, "202 lx")
+    desk.note("after it all", first)
+    hands.type(bench, "91 lx at 6 m")
+    assert sorted(m.value("illuminance") for m in desk.counted) == [91.0, 202.0]
+    assert desk.undo_on(first) == "note"
+    assert desk.undo_on(first) == "set aside"
+    assert sorted(m.value("illuminance") for m in desk.counted) == [91.0, 202.0, 820.0]
+    assert desk.undo_on(second) == "a figure put in its place"
+    assert sorted(m.value("illuminance") for m in desk.counted) == [91.0, 205.0, 820.0]
+    assert desk.undo_on(second) is None
+    desk.redo()
+    assert sorted(m.value("illuminance") for m in desk.counted) == [91.0, 202.0, 820.0]
+
+    def act() -> None:
+        dialog = QApplication.activeModalWidget()
+        assert isinstance(dialog, EarlierDialog)
+        QTest.keyClicks(dialog.focusWidget(), "1")
+        QTest.keyClicks(dialog.focusWidget(), "u")
+        assert "nothing was done to it" in dialog.fault.text()
+        dialog.reject()
+
+    QTimer.singleShot(300, act)
+    hands.press(bench, "e")

@@ -30,6 +30,7 @@ ACTS = (
     "insert",
     "skip",
     "undo",
+    "undo far back",
     "redo",
     "note",
     "room",
@@ -108,6 +109,8 @@ def mark(desk: SessionDesk, act: str, chosen: str) -> None:
         desk.set_aside(chosen, "aim was off")
     elif act == "note":
         desk.note("fan came on", chosen)
+    elif act == "undo far back":
+        desk.undo_on(chosen)
     elif act == "target":
         desk.set_target(Target(5600.0))
 

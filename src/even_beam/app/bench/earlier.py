@@ -48,6 +48,11 @@ class Earlier:
             if key == "/":
                 desk.set_aside(reading_id, "given up, in doubt")
                 return "Given up: no figure uses it. It stays in the logbook; Ctrl Z takes it in again."
+            if key == "U":
+                undone = desk.undo_on(reading_id)
+                if undone is None:
+                    raise EntryError("nothing was done to it since it was taken")
+                return f"Undone: {undone}. What came after it stands; Ctrl Shift Z does it again."
             if key == "N":
                 desk.note(text, reading_id)
                 return "Note kept."

@@ -19,7 +19,7 @@ _ACTS = {
 
 
 class EarlierDialog(Sheet):
-    """`act` is told a key ("" to mend, H, N, L, + or /), the reading and what was typed; it raises `EntryError`.
+    """`act` is told a key ("" to mend, H, N, L, U, + or /), the reading and what was typed; it raises `EntryError`.
 
     Readings that wait for a decision are walked through with the keys of the Bench: after each the next one is there.
     """
@@ -38,7 +38,8 @@ class EarlierDialog(Sheet):
         self._offered = -1
         self.body.addWidget(
             label(
-                "↑ ↓ or a number: go there · Enter: correct figure, terms · H: set aside · L: name the lamp · N: note",
+                "↑ ↓ or a number: go there · Enter: correct figure, terms · H: set aside · L: name the lamp · N: note"
+                " · U: undo what was done to it last",
                 "quiet",
                 wrap=True,
             )
@@ -171,7 +172,7 @@ class EarlierDialog(Sheet):
             self._begin(text)
         elif text == "*":
             self._offer()
-        elif text in ("L", "+", "/"):
+        elif text in ("L", "U", "+", "/"):
             self._do(text, "")
         else:
             self._typed = "" if event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down) else self._typed

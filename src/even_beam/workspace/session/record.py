@@ -135,6 +135,31 @@ class SessionRecord:
             return None
         return self._undo_act([e for e in self.state.live_events if e.at == last.at and e.kind is not EventKind.UNDONE])
 
+    def undo_on(self, reading_id: str) -> str | None:
+        """Undo the last act on one reading, however far back, and nothing that came after; what was undone, None when
+        nothing was done to it since it was taken. A figure put in its place goes, and it stands again."""
+        live = self.state.live_events
+        own = [e for e in live if e.reading_id == reading_id]
+        taken = next((e.at for e in own if e.kind is EventKind.TAKEN), None)
+        last = next((e for e in reversed(own) if e.kind in self._DONE_TO_A_READING and e.at != taken), None)
+        if last is None:
+            return None
+        self._undo_act([e for e in live if e.at == last.at and e.kind is not EventKind.UNDONE])
+        return "a figure put in its place" if last.kind is EventKind.SUPERSEDED else str(last.kind)
+
+    _DONE_TO_A_READING = frozenset(
+        {
+            EventKind.SUPERSEDED,
+            EventKind.TAKEN_BACK,
+            EventKind.SET_ASIDE,
+            EventKind.KEPT_IN_DOUBT,
+            EventKind.TERMS_CORRECTED,
+            EventKind.LAMP_SHOWS,
+            EventKind.SOURCE_NAMED,
+            EventKind.NOTE,
+        }
+    )
+
     def redo(self) -> str | None:
         """Take back the last undo, as long as nothing was done since; returns what was done again."""
         kinds = {event.id: event.kind for event in self._events}
