@@ -24,7 +24,7 @@ from even_beam.workspace.session.document import Document
 from even_beam.workspace.shell.job import Job
 
 _PRESSED = frozenset("1234AGLOTX")
-_WIDEST = 200
+_WIDEST = 182
 
 
 class MatchStation(Station):

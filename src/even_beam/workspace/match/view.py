@@ -172,7 +172,7 @@ class _Asked:
             head=f"target: {found.target.words}",
             lines=_agree_lines(found),
             sheet=Sheet(
-                ("source", "off by mired, Duv", "dial", "gels", "costs", "then off by"),
+                ("source", "off by mired, Duv", "dial", "gels", "stops lost", "then off by"),
                 tuple(self._row(one.name, _agree_cells(one)) for one in found.answers),
             ),
             chart=matching_chart(found.answers, found.target, self._by_name),
@@ -303,7 +303,7 @@ def _agree_cells(one: Answer) -> list[Cell]:
         Cell(off_short(*one.off), by=_size(one.off)),
         turned,
         Cell(words, quiet=gel is None),
-        NOTHING if one.leaves else _figure(f"{notation.number(cost, 1, signed=True)} stop", cost),
+        NOTHING if one.leaves else _figure(notation.number(cost, 1, signed=True), cost),
         Cell(off_short(*one.left), quiet=one.leaves, by=_size(one.left)),
     ]
 
