@@ -62,3 +62,12 @@ def test_the_highest_draw_counts_and_what_was_not_read_is_named():
 def test_what_is_no_supply_is_said(text):
     with pytest.raises(SupplyError):
         supply_of(text)
+
+
+def test_a_voltage_that_sags_under_load_is_said():
+    """Check value 53 (common practice, no source): at 110 V the same lamps draw 21.8 A instead of 20.0."""
+    lamps = [lamp(n, voltage_v=110.0, current_a=150.0 / 110.0) for n in range(16)]
+    load = load_of(lamps, supply_of("20 A 120 V"))
+    assert load.amperes == pytest.approx(20.0, abs=0.05)
+    assert "Under load 110 V was read: at that they would be 21.8 A." in load.sentence
+    assert "Under load" not in load_of(lamps, supply_of("20 A 110 V")).sentence

@@ -65,11 +65,13 @@ def _battery(watt_hours: float, text: str) -> Supply:
 
 @dataclass(frozen=True, eq=False, slots=True)
 class Draw:
-    """The most that was measured of one lamp: volt-amperes, watts, each None where it was not read, and where."""
+    """The most that was measured of one lamp: volt-amperes, watts, and the voltage it had then, each None where it was
+    not read."""
 
     name: str
     apparent_va: float | None
     watts: float | None
+    volts: float | None
     terms: str
     readings: tuple[str, ...]
 
@@ -85,7 +87,8 @@ def draw_of(evidence: Evidence) -> Draw | None:
 
     most = max(read, key=size)
     said = evidence.at(most, "configuration", "zoom", "distance", "placement", "plane", "angle")
-    return Draw(evidence.name, apparent_of(most), watts_of(most), said, (most.reading.id,))
+    volts = most.value("voltage_v")
+    return Draw(evidence.name, apparent_of(most), watts_of(most), volts, said, (most.reading.id,))
 
 
 @dataclass(frozen=True, eq=False, slots=True)
@@ -145,9 +148,18 @@ class Load:
         whole = all(d.apparent_va is not None for d in self.draws)
         least, mixed = ("", "") if whole else ("at least ", " (watts where VA were not read)")
         draws = f"draw{'s' * (len(self.draws) == 1)}"
-        return (
-            f"{names} {draws} {least}{total} VA as measured{mixed}, {least}{self.amperes:.1f} A: {line}. {LAW}{unread}"
-        )
+        said = f"{names} {draws} {least}{total} VA as measured{mixed}, {least}{self.amperes:.1f} A: {line}."
+        return f"{said}{self._sag} {LAW}{unread}"
+
+    @property
+    def _sag(self) -> str:
+        """A voltage under load that was lower than the circuit's: amperes rise as it falls, where a lamp holds its
+        draw."""
+        read = [d.volts for d in self.draws if d.volts is not None]
+        if not read or min(read) >= 0.99 * (self.supply.volts or 0.0):
+            return ""
+        more = sum(self.volt_amperes) / min(read)
+        return f" Under load {min(read):.0f} V was read: at that they would be {more:.1f} A."
 
 
 def load_of(evidence: Sequence[Evidence], supply: Supply) -> Load:

@@ -256,6 +256,7 @@ class _Asked:
                 [
                     _figure(f"{notation.number(one.apparent_va, 1)} VA", one.apparent_va),
                     _figure(f"{notation.number(one.watts, 1)} W", one.watts),
+                    _figure(f"{notation.number(one.volts, 1)} V", one.volts),
                     Cell(one.terms, quiet=True),
                 ],
             )
@@ -264,7 +265,7 @@ class _Asked:
         return self._with(
             head=supply.words,
             lines=(Line(load.sentence),),
-            sheet=Sheet(("lamp", "most VA read", "most W read", "at"), tuple(rows)) if rows else Sheet(),
+            sheet=Sheet(("lamp", "most VA read", "most W read", "volts then", "at"), tuple(rows)) if rows else Sheet(),
             notes=(MAINS,),
         )
 
