@@ -304,3 +304,16 @@ def test_a_lamp_is_mixed_at_a_distance_and_a_level_that_were_not_read(logbook):
     said = together.mix(collection, named_lamps(collection, ["Tansy@distance=3 m;level=50"])).parts[0].terms
     assert "brought to 3.00 m" in said
     assert "dimmed to 50 % by its own dimmer" in said
+
+
+def test_what_strays_off_the_axis_is_said_and_never_matched(logbook):
+    """Ten readings aside do not make the axis: the answer is for the axis, and says how the side differs."""
+    evening = Evening(logbook)
+    tansy = evening.lamp("Tansy")
+    evening.read(tansy, at(5600.0), illuminance=1000.0, cct=5000.0, duv=0.002)
+    for white in (5600.0, 4300.0, 3200.0):
+        evening.read(tansy, at(white, angle_deg=20.0), illuminance=300.0, cct=white * 0.8, duv=0.002)
+    found = of(match(Collection(logbook), "cct=5600", gels="none"), "Tansy")
+    assert found["reading"]["cct_k"] == pytest.approx(5000.0)
+    assert found["terms"]["angle"] == 0.0
+    assert found["behind"] == "20° off the axis it stays 23 mired warmer than on it."

@@ -20,7 +20,8 @@ class Answer:
 
     `cct_k` and `duv` are what `repeats` read at its `terms`, Duv None without a tint; `half_` the 95 % half widths.
     `gels` are for the light after the dial: the nearest pack first, then fewer gels. `no_spectrum` tells that they were
-    reckoned on the reference spectrum of the white, for this light's own was not read.
+    reckoned on the reference spectrum of the white, for this light's own was not read. `off_axis` is the angle in
+    degrees at which its white strays most from the axis, and by how many mired, where that was read and can be told.
     """
 
     name: str
@@ -34,6 +35,7 @@ class Answer:
     dial: DialAnswer | None
     gels: tuple[GelAnswer, ...]
     no_spectrum: bool = False
+    off_axis: tuple[float, float] | None = None
 
     @property
     def readings(self) -> tuple[str, ...]:
@@ -113,9 +115,22 @@ class Answer:
 
     @property
     def behind(self) -> str:
-        """How it shows colours behind the gels, in a sentence; empty without gels, or without its spectrum."""
+        """What dial and gels do not mend: how it shows colours behind gels, and how it strays off its axis; empty where
+        neither was read."""
         scores = self.gels[0].scores_words if self.gels else ""
-        return f"Behind {self.gels[0].words} {self.name} has {scores}." if scores else ""
+        return " ".join(
+            [
+                *([f"Behind {self.gels[0].words} {self.name} has {scores}."] if scores else []),
+                *([self._off_axis_words] if self.off_axis is not None else []),
+            ]
+        )
+
+    @property
+    def _off_axis_words(self) -> str:
+        angle, mired = self.off_axis or (0.0, 0.0)
+        where = f"{notation.plain(abs(angle))}° off the axis"
+        way = "warmer" if mired > 0.0 else "cooler"
+        return f"{notation.sentence(where)} it stays {abs(mired):.0f} mired {way} than on it."
 
     @property
     def _do_words(self) -> str:

@@ -35,8 +35,8 @@ class Lamp:
 
     @classmethod
     def of(cls, entrant: Entrant, evidence: Evidence) -> "Lamp | None":
-        """The set of terms with most settings read, at the highest level, bare before dressed, newest last; None
-        without a colour temperature at the terms that are asked of it."""
+        """On the axis the set of terms with most settings read, at the highest level, bare before dressed; None without
+        a colour temperature at the terms that are asked of it."""
         usable = [m for m in evidence.readings if m.terms.mode != OFF and m.value("cct") and answers_terms(m, entrant)]
         best = max(terms.grouped(usable, *_DIALS).values(), key=_worth, default=None)
         return cls(entrant.name, evidence, tuple(best)) if best is not None else None
@@ -90,7 +90,21 @@ class Lamp:
             repeats=tuple(repeats),
             dial=dial,
             gels=(),
+            off_axis=self._off_axis(repeats),
         )
+
+    def _off_axis(self, repeats: Sequence[Measured]) -> tuple[float, float] | None:
+        """The angle at which the white strays most from that of some readings on the axis, all else equal; None where
+        that was not read, or cannot be told."""
+        key, here = terms.key(repeats[0], "angle"), self.evidence.white_of(repeats)
+        aside = [m for m in self.evidence.readings if m.value("cct") and terms.key(m, "angle") == key]
+        found = [
+            (ms[0].terms.angle_deg, self.evidence.white_of(ms).less(here))
+            for ms in terms.grouped(aside).values()
+            if ms[0].terms.angle_deg != repeats[0].terms.angle_deg
+        ]
+        told = [(angle, off.value or 0.0) for angle, off in found if abs(off.value or 0.0) > off.half_width]
+        return max(told, key=lambda one: abs(one[1]), default=None)
 
 
 def spectrum_of(reading_ids: Sequence[str], collection: Collection) -> FloatArray | None:
@@ -120,10 +134,16 @@ def answers_terms(measured: Measured, entrant: Entrant) -> bool:
     return all(terms.value(measured, name) == wanted for name, wanted in entrant.own.items())
 
 
-def _worth(group: list[Measured]) -> tuple[int, float, bool, int]:
+def _worth(group: list[Measured]) -> tuple[bool, int, float, bool, int]:
     settings = {(m.terms.cct_k, m.terms.tint) for m in group if m.terms.cct_k is not None}
     level = group[0].terms.level_pct
-    return len(settings), -1.0 if level is None else level, not group[0].terms.configuration, len(group)
+    return (
+        group[0].terms.angle_deg == 0.0,
+        len(settings),
+        -1.0 if level is None else level,
+        not group[0].terms.configuration,
+        len(group),
+    )
 
 
 def _tint_of(measured: Measured) -> float | None:
