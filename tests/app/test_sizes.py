@@ -32,7 +32,7 @@ STATIONS = {
 }  # fmt: skip
 LYING_OVER = (Veil, SaidLine)
 VIEWS = ["kit", "plan", "bench", "compare 1", "compare 2", "compare 3", "compare 4", "compare 5",
-         "match 1", "match 2", "match 3", "match 4", "report", "spectrum", "spectrum figures"]  # fmt: skip
+         "match 1", "match 3", "report", "spectrum", "spectrum figures"]  # fmt: skip
 
 
 def settle(window: Window, qtbot) -> None:

@@ -57,8 +57,11 @@ class Evening:
         )  # fmt: skip
         event = Event(new_id(), self.session.id, self.count, at, EventKind.TAKEN, reading_id=reading.id)
         self.logbook.commit_readings([(reading, spectrum)], [event])
-        self.logbook.save_computed(renewed_batch(self.logbook.path))
         return reading.id
+
+    def evaluated(self) -> None:
+        """The figures of the spectra that were read, all at once."""
+        self.logbook.save_computed(renewed_batch(self.logbook.path))
 
 
 def at(cct: float | None = None, **other: object) -> Terms:
@@ -83,4 +86,5 @@ def filled(logbook: Logbook) -> Evening:
     evening.read(
         burdock, at(configuration=("quarter CTO",)), tinted(5600.0, 0.003) * correction("half CTO").transmission
     )
+    evening.evaluated()
     return evening

@@ -156,7 +156,8 @@ def test_targets_as_they_are_written(collection, text, cct, duv):
     "text", ["", "5600", "cct=x", "cct=nan", "cct=200", "duv=0.1", "cct=5600;duv=0.2", "x=0.7;y=0.2", "x=2;y=0.3",
              "look=Nothing", "white=puce", "x=0.3"],
 )  # fmt: skip
-def test_what_is_no_target_is_said(collection, text):
+def test_what_is_no_target_is_said(logbook, text):
+    collection = Collection(logbook)
     with pytest.raises(TargetTextError):
         target_of(text, collection, Witness(collection))
 
@@ -289,6 +290,7 @@ def test_a_lamp_is_mixed_at_a_distance_and_a_level_that_were_not_read(logbook):
         evening.read(tansy, at(5600.0, distance_m=metres), light, 4000.0 / metres**2)
     for level in (25.0, 10.0):
         evening.read(tansy, at(5600.0, level_pct=level), light, 10.0 * level)
+    evening.evaluated()
     collection = Collection(logbook)
 
     def lux(terms: str) -> float:
