@@ -124,6 +124,7 @@ def apply(application: QApplication, name: str) -> None:
     if wanted is _active and application.styleSheet():
         return
     _active = wanted
+    application.setStyleSheet("")  # one sheet after another takes the toolkit three times as long as after none
     application.setPalette(_palette(_active))
     application.setStyleSheet(_style_sheet(_active))
 
