@@ -66,26 +66,20 @@ class Distance:
         return off_words(self.mired, self.duv)
 
 
-def off_words(mired: float, duv: float | None) -> str:
-    """How far a light is off in words; `duv` is None where its tint was not read."""
+def off_words(mired: float, duv: float | None, *, short: bool = False) -> str:
+    """How far a light is off in words: 25 mired warmer, 0.0003 to green; `short` where a heading names mired and Duv.
+
+    `duv` is None where its tint was not read.
+    """
+    unit, to, unread = ("", "", "tint ?") if short else (" mired", "to ", "tint not read")
     white = "same white"
     if abs(mired) >= 0.5:
-        white = f"{abs(mired):.0f} mired {'warmer' if mired > 0 else 'cooler'}"
+        white = f"{abs(mired):.0f}{unit} {'warmer' if mired > 0 else 'cooler'}"
     if duv is None:
-        return f"{white}, tint not read"
+        return f"{white}, {unread}"
     if abs(duv) < 0.00005:
         return f"{white}, same tint"
-    return f"{white}, {notation.duv(abs(duv)).lstrip('+')} to {'green' if duv > 0 else 'magenta'}"
-
-
-def off_short(mired: float, duv: float | None) -> str:
-    """The same where a heading names mired and Duv: 25 warmer, 0.0003 green."""
-    white = f"{abs(mired):.0f} {'warmer' if mired > 0 else 'cooler'}" if abs(mired) >= 0.5 else "same white"
-    if duv is None:
-        return f"{white}, tint ?"
-    if abs(duv) < 0.00005:
-        return f"{white}, same tint"
-    return f"{white}, {notation.duv(abs(duv)).lstrip('+')} {'green' if duv > 0 else 'magenta'}"
+    return f"{white}, {notation.duv(abs(duv)).lstrip('+')} {to}{'green' if duv > 0 else 'magenta'}"
 
 
 def matches(mired: float, duv: float | None) -> bool:

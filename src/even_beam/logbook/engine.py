@@ -27,10 +27,8 @@ def sqlite_uri(path: Path, mode: str, *, immutable: bool = False) -> str:
 
 def connect(path: Path, mode: str, *, immutable: bool = False) -> sqlite3.Connection:
     """A plain connection, for what needs no records. Raises `sqlite3.Error`."""
-    uri = sqlite_uri(path, mode, immutable=immutable)
-    return sqlite3.connect(
-        uri, uri=True, timeout=5.0, check_same_thread=False
-    )  # copies are made off the window's thread
+    # another thread may use it: copies are made off the window's own
+    return sqlite3.connect(sqlite_uri(path, mode, immutable=immutable), uri=True, timeout=5.0, check_same_thread=False)
 
 
 def connect_to_read(path: Path) -> sqlite3.Connection:

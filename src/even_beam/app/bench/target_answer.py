@@ -5,7 +5,6 @@ from typing import TYPE_CHECKING
 
 from even_beam.bench.target import Target
 from even_beam.workspace.bench import view as bench_view
-from even_beam.workspace.match.view import Matches
 from even_beam.workspace.shell.job import Job
 
 if TYPE_CHECKING:
@@ -52,6 +51,8 @@ class TargetAnswer:
 
 def _line(path: Path, reading_id: str, target: Target) -> str:
     """Of the logbook as it is now: the reading was committed a moment ago."""
+    from even_beam.workspace.match.view import Matches  # not at start-up: only target mode needs it
+
     matches = Matches(path)
     try:
         return matches.line_for(reading_id, target)

@@ -20,8 +20,9 @@ class Answer:
 
     `cct_k` and `duv` are what `repeats` read at its `terms`, Duv None without a tint; `half_` the 95 % half widths.
     `gels` are for the light after the dial: the nearest pack first, then fewer gels. `no_spectrum` tells that they were
-    reckoned on the reference spectrum of the white, for this light's own was not read. `off_axis` is the angle in
-    degrees at which its white strays most from the axis, and by how many mired, where that was read and can be told.
+    reckoned on the reference spectrum of the white, for this light's own was not read; `gels_tried` is False where
+    there were none to try. `off_axis` is the angle in degrees at which its white strays most from the axis, and by how
+    many mired, where that was read and can be told.
     """
 
     name: str
@@ -35,12 +36,19 @@ class Answer:
     dial: DialAnswer | None
     gels: tuple[GelAnswer, ...]
     no_spectrum: bool = False
+    gels_tried: bool = True
     off_axis: tuple[float, float] | None = None
 
     @property
     def readings(self) -> tuple[str, ...]:
         """The ids of what was read."""
         return ids(self.repeats)
+
+    @property
+    def rests_on(self) -> tuple[str, ...]:
+        """The ids of all that the answer rests on: what was read of it, and what the dial goes by."""
+        points = self.to_dial.rests_on if self.to_dial is not None else ()
+        return tuple(dict.fromkeys([*self.readings, *(i for point in points for i in ids(point.repeats))]))
 
     @property
     def off(self) -> tuple[float, float | None]:
@@ -92,7 +100,7 @@ class Answer:
             return "leave"
         parts = [setting(self.to_dial)] if self.to_dial is not None and self.to_dial.reachable else []
         parts += [self.gels[0].words] if self.gels else []
-        return ", ".join(parts) or "nothing helps"
+        return ", ".join(parts) or ("nothing helps" if self.gels_tried else "no dial reaches it")
 
     @property
     def line(self) -> str:
@@ -145,7 +153,8 @@ class Answer:
         if self.gels:
             parts.append(self.gels[0].words)
         elif dial is None or not matches(*self.dialled):
-            parts.append("no gel helps" if dial is None else "no gel helps with the rest")
+            helps = "no gel helps" if self.gels_tried else "no gels were tried"
+            parts.append(helps if dial is None or not self.gels_tried else f"{helps} with the rest")
         return ", ".join(parts)
 
     @property

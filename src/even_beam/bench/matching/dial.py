@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from even_beam.bench.measured import Measured
-from even_beam.bench.target import MATCH_MIRED, Target
+from even_beam.bench.target import MATCH_DUV, MATCH_MIRED, Target
 from even_beam.light.spectra import FloatArray
 
 STEP_K = 10.0
@@ -131,8 +131,8 @@ def _tint_dial(points: Sequence[DialPoint]) -> bool:
     return len({p.tint for p in points if p.tint is not None and p.duv is not None}) > 1
 
 
-MIRED_TO_DUV = 0.0002
-"""What a mired weighs beside Duv: both limits of a match (10 mired, 0.002) count the same."""
+MIRED_TO_DUV = MATCH_DUV / MATCH_MIRED
+"""What a mired weighs beside Duv: both limits of a match count the same."""
 
 
 def _far(point: DialPoint, wanted: float, duv: float | None) -> float:

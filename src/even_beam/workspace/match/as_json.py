@@ -70,7 +70,7 @@ def _answer(one: Answer) -> dict[str, Any]:
         "reachable": one.leaves or (dial is not None and dial.reachable) or any(gel.matches for gel in one.gels),
         "gels": [_gel(gel) for gel in one.gels],
         "gels_on": "reference spectrum" if one.no_spectrum else "its own spectrum",
-        "readings": list(one.readings),
+        "readings": list(one.rests_on),
         "sentence": one.sentence,
         "behind": one.behind or None,
     }

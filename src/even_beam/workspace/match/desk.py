@@ -74,7 +74,9 @@ class Matching:
             for one, spectrum in zip(answers, own, strict=True)
         ]
         return [
-            self._followed(lamp, replace(one, gels=packs, no_spectrum=spectrum is None))
+            self._followed(
+                lamp, replace(one, gels=packs, no_spectrum=spectrum is None, gels_tried=bool(self.stock.names))
+            )
             for lamp, one, packs, spectrum in zip(
                 self.lamps, answers, gel_answers(wanting, self.stock), own, strict=True
             )

@@ -17,7 +17,7 @@ from even_beam.bench.matching.mixing import Levels, levels_for, mixture
 from even_beam.bench.matching.power import Supply, load_of, supply_of
 from even_beam.bench.matching.sums import sum_of
 from even_beam.bench.planning.cautions import MAINS
-from even_beam.bench.target import Look, Target, matches, off_short
+from even_beam.bench.target import Look, Target, matches, off_words
 from even_beam.figures.chart import Chart
 from even_beam.figures.matching import matching_chart
 from even_beam.workspace.findings.witness import Witness
@@ -204,7 +204,7 @@ class _Asked:
                     _figure(notation.light(part.lux), part.lux),
                     _figure(f"{notation.percent(100.0 * float(factor))} %", float(factor)),
                     _figure(f"{notation.percent(100.0 * float(share))} %", float(share)),
-                    Cell(off_short(float(off[0]), float(off[1]))),
+                    Cell(off_words(float(off[0]), float(off[1]), short=True)),
                 ],
             )
             for part, factor, share, off in zip(whole.parts, whole.factors, whole.shares, whole.off, strict=True)
@@ -301,11 +301,11 @@ def _agree_cells(one: Answer) -> list[Cell]:
     cost = one.cost_stops
     words = gel.words if gel is not None else "" if one.leaves or matches(*one.dialled) else "none helps"
     return [
-        Cell(off_short(*one.off), by=_size(one.off)),
+        Cell(off_words(*one.off, short=True), by=_size(one.off)),
         turned,
         Cell(words, quiet=gel is None),
         NOTHING if one.leaves else _figure(notation.number(cost, 1, signed=True), cost),
-        Cell(off_short(*one.left), quiet=one.leaves, by=_size(one.left)),
+        Cell(off_words(*one.left, short=True), quiet=one.leaves, by=_size(one.left)),
     ]
 
 
@@ -328,9 +328,9 @@ def _pair_sheet(pairs: tuple[Pair, ...]) -> Sheet:
             None,
             (
                 Cell(f"{one.a.name} – {one.b.name}", by=one.a.name),
-                Cell(off_short(one.mired, one.duv), marked=one.opposite, by=_size((one.mired, one.duv))),
+                Cell(off_words(one.mired, one.duv, short=True), marked=one.opposite, by=_size((one.mired, one.duv))),
                 Cell(
-                    off_short(one.after_mired, one.after_duv),
+                    off_words(one.after_mired, one.after_duv, short=True),
                     quiet=one.agrees_after,
                     by=_size((one.after_mired, one.after_duv)),
                 ),
