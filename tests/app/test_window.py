@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QLabel, QWidget
 from even_beam.app import dialogs, theme
 from even_beam.app import window as window_module
 from even_beam.app.crash import CrashGuard
+from even_beam.app.widgets.chart_view import ChartView
 from even_beam.app.window import BENCH, COMPARE, KIT, REPORT
 from even_beam.light import METHOD_VERSION
 from even_beam.logbook.store import Logbook
@@ -61,6 +62,26 @@ def test_every_station_opens_in_both_themes(window, qtbot):
             assert not window.grab().isNull()
         window._change_theme()
     assert load().theme == "studio"
+
+
+def test_another_theme_dresses_the_window_its_charts_and_its_dialogs(window, qtbot):
+    from even_beam.app.settings_dialog import SettingsDialog
+
+    def grounds():
+        window.go(COMPARE)
+        qtbot.waitUntil(lambda: not window.busy, timeout=20_000)
+        chart = next(c for c in window.findChildren(ChartView) if c.isVisible())
+        qtbot.waitUntil(lambda: chart.getPlotItem().isVisible(), timeout=5_000)
+        dialog = SettingsDialog(window, window._settings)
+        return [w.grab().toImage().pixelColor(1, 1).name() for w in (chart, window, dialog)]
+
+    studio = [theme.STUDIO.ground, theme.STUDIO.panel, theme.STUDIO.raised]
+    paper = [theme.PAPER.ground, theme.PAPER.panel, theme.PAPER.raised]
+    assert grounds() == studio
+    window._change_theme()
+    assert grounds() == paper
+    window._change_theme()
+    assert grounds() == studio
 
 
 def test_every_control_has_a_name(window, qtbot):

@@ -74,7 +74,7 @@ def _settle(app: QApplication, window: Window) -> None:
         QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
         if not window.busy or monotonic() > until:
             break
-    for _ in range(3):
+    for _ in range(12):  # a chart is drawn in a turn of its own
         app.processEvents()
 
 

@@ -7,7 +7,7 @@ from pathlib import Path
 from PyQt6.QtCore import QByteArray, QRectF, QSize
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QIcon, QPainter, QPalette, QPixmap
 from PyQt6.QtSvg import QSvgRenderer
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QWidget
 
 from even_beam.figures.chart import Tone
 from even_beam.fonts import FAMILY, MONO_FAMILY, font_files
@@ -118,15 +118,20 @@ def prepare(application: QApplication) -> None:
 
 
 def apply(application: QApplication, name: str) -> None:
-    """Put a theme in force; nothing happens where it is, since the toolkit takes its time over every widget."""
-    global _active  # noqa: PLW0603 - one theme for the whole application, as Qt has one style sheet
-    wanted = PAPER if name == "paper" else STUDIO
-    if wanted is _active and application.styleSheet():
-        return
-    _active = wanted
-    application.setStyleSheet("")  # one sheet after another takes the toolkit three times as long as after none
+    """Put a theme in force; what is open is dressed in it with `dress`."""
+    global _active  # noqa: PLW0603 - one theme for the whole application, as Qt has one palette
+    _active = PAPER if name == "paper" else STUDIO
     application.setPalette(_palette(_active))
-    application.setStyleSheet(_style_sheet(_active))
+
+
+def dress(window: QWidget) -> None:
+    """Give a window, and all that belongs to it, the sheet of the theme in force.
+
+    The sheet is the window's, not the application's: the toolkit goes over every widget there is, and the charts keep
+    hundreds that never show.
+    """
+    window.setStyleSheet("")  # one sheet after another takes the toolkit three times as long as after none
+    window.setStyleSheet(_style_sheet(_active))
 
 
 def _palette(t: Tokens) -> QPalette:

@@ -125,6 +125,7 @@ class Window(QMainWindow):
         )
         self._stations: dict[int, Station] = {}
         self._at = BENCH
+        theme.dress(self)
         self._build()
         self._build_menu()
         self.setWindowTitle("Even Beam")
@@ -523,20 +524,31 @@ class Window(QMainWindow):
 
     def use_settings(self, settings: Settings) -> None:
         """Put settings in force and keep them."""
+        other_theme = settings.theme != self._settings.theme
         self._settings = settings
         if self.document is not None:
             self.document.settings = settings
-        application = QApplication.instance()
-        if isinstance(application, QApplication):
-            theme.apply(application, settings.theme)
-        for line in self.findChildren(Hairline):
-            line.refresh_theme()
-        self.station.refresh()
-        self.update()
+        if other_theme:
+            self._dress()
+            QTimer.singleShot(0, self._refresh_station)  # the sheet alone takes the toolkit a tenth of a second
+        else:
+            self._refresh_station()
         try:
             save(settings)
         except SettingsError as error:
             self.say(str(error))
+
+    def _dress(self) -> None:
+        application = QApplication.instance()
+        if isinstance(application, QApplication):
+            theme.apply(application, self._settings.theme)
+        theme.dress(self)
+        for line in self.findChildren(Hairline):
+            line.refresh_theme()
+
+    def _refresh_station(self) -> None:
+        self.station.refresh()
+        self.update()
 
     def _show_keys(self) -> None:
         from even_beam.app.keys_dialog import KeysDialog

@@ -5,11 +5,12 @@ from typing import Any
 import numpy as np
 import pyqtgraph as pg
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
-from PyQt6.QtGui import QBrush, QColor, QGuiApplication, QMouseEvent, QPainterPath
+from PyQt6.QtGui import QBrush, QColor, QGuiApplication, QMouseEvent, QPainterPath, QShowEvent
 from PyQt6.QtWidgets import QGraphicsPathItem, QWidget
 
 from even_beam.app import theme
 from even_beam.app.shapes import SERIES_SHAPES, shape_path
+from even_beam.app.widgets.turns import turns
 from even_beam.figures.chart import (
     Axis,
     Band,
@@ -49,6 +50,7 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
     def __init__(self, parent: QWidget | None = None, *, zoomable: bool = False) -> None:
         super().__init__(parent)
         self._chart: Chart | None = None
+        self._drawn = True
         self._zoomable = zoomable
         self._selection: list[object] = []
         self.setMenuEnabled(False)
@@ -65,12 +67,27 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
         return self._chart
 
     def show_chart(self, chart: Chart) -> None:
-        """Draw a chart in place of the present one."""
+        """Have a chart drawn in place of the present one, in a turn of its own and not before it can be seen."""
         self._chart = chart
+        self._drawn = False
         self.setAccessibleName(chart.title)
         self.setAccessibleDescription(chart.summary)
-        t = theme.tokens()
-        self.setBackground(t.ground)
+        self.setBackground(theme.tokens().ground)
+        self.getPlotItem().hide()
+        if self.isVisible():
+            turns().ask(self, self._draw_chart)
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """What came while nobody could see it is drawn."""
+        super().showEvent(event)
+        if not self._drawn:
+            turns().ask(self, self._draw_chart)
+
+    def _draw_chart(self) -> None:
+        chart = self._chart
+        if chart is None or self._drawn:
+            return
+        self._drawn = True
         item = self.getPlotItem()
         item.clear()
         self._style_axis(item.getAxis("left"), chart.y)
@@ -81,9 +98,11 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
         self._selection = []
         for mark in chart.marks:
             self._draw(mark, chart)
+        item.show()
 
     def select(self, key: str) -> None:
         """Ring the marks of a reading, here as in every chart beside."""
+        self._draw_chart()
         plot = self.getPlotItem()
         for old in self._selection:
             plot.removeItem(old)
@@ -124,6 +143,7 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
         """Put the chart on the clipboard, as a picture and as a table."""
         if self._chart is None:
             return
+        self._draw_chart()
         from PyQt6.QtCore import QMimeData
 
         data = QMimeData()
