@@ -1,0 +1,240 @@
+"""Commands that answer: what the readings say, lamps compared, matched and mixed, light enough for a stop."""
+
+import json
+from pathlib import Path
+
+import click
+
+from even_beam.cli.group import LOGBOOK, fail, main, names_in
+
+MOST_TOLD = 5
+"""So many clashes are told in words; JSON has all of them."""
+
+
+@main.command()
+@click.argument("logbook", type=LOGBOOK)
+@click.option("--fixture", help="One lamp, by its nickname.")
+@click.option("--all", "everything", is_flag=True, help="Every sentence, not only the dozen that matter most.")
+@click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+def findings(logbook: Path, fixture: str | None, everything: bool, as_json: bool) -> None:
+    """What the readings say, and which are in doubt."""
+    from even_beam.bench.summary import gaps
+    from even_beam.logbook import LogbookError
+    from even_beam.logbook.store import Logbook
+    from even_beam.workspace.findings import told
+    from even_beam.workspace.findings.as_json import findings as collect
+    from even_beam.workspace.findings.witness import UnknownFixtureError, Witness
+    from even_beam.workspace.logbook.collection import Collection
+    from even_beam.workspace.shell.settings import SettingsError, load
+
+    try:
+        collection, settings = Collection(Logbook.open_to_read(logbook)), load()
+        if as_json:
+            click.echo(json.dumps(collect(collection, fixture, settings), indent=1, allow_nan=False))
+            return
+        witness = Witness(collection, settings)
+        entrants = witness.entrants([fixture] if fixture is not None else None)
+    except (LogbookError, SettingsError, UnknownFixtureError) as error:
+        fail(error)
+        return
+    for entrant in entrants:
+        count = len(entrant.readings)
+        click.echo(f"{entrant.name}, {entrant.kind}: {count} reading{'s' * (count != 1)}")
+        for one in (told.everything if everything else told.headline)(witness, entrant):
+            click.echo(f"  {one.subject}: {one.sentence}")
+    if missing := gaps(entrants, collection.sources):
+        click.echo("not measured: " + "; ".join(missing if everything else missing[:4]))
+
+
+@main.command()
+@click.argument("logbook", type=LOGBOOK)
+@click.option(
+    "--fixtures",
+    required=True,
+    help=(
+        "Lamps by their nicknames, separated by commas; the first is the reference. “A@zoom=flood;configuration=bare”"
+        " asks terms of one alone; a lamp may stand there twice."
+    ),
+)
+@click.option(
+    "--at",
+    "terms",
+    default="",
+    help="Terms of all, such as “cct=5600;level=100;distance=2 m;zoom=flood”; what most lamps share when not given."
+    " “session=joined” and “meter=joined” take the mean over all of them.",
+)
+@click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+def compare(logbook: Path, fixtures: str, terms: str, as_json: bool) -> None:
+    """Lamps on even terms: what is equal, what differs, and what may be said."""
+    from even_beam.logbook import LogbookError
+    from even_beam.logbook.store import Logbook
+    from even_beam.workspace.compare.as_json import comparison
+    from even_beam.workspace.findings.terms_text import TermsTextError
+    from even_beam.workspace.findings.witness import UnknownFixtureError
+    from even_beam.workspace.logbook.collection import Collection
+    from even_beam.workspace.shell.settings import SettingsError, load
+
+    names = names_in(fixtures)
+    if not names:
+        raise click.UsageError("--fixtures needs at least one nickname")
+    try:
+        load()
+        found = comparison(Collection(Logbook.open_to_read(logbook)), names, terms)
+    except (LogbookError, UnknownFixtureError, TermsTextError, SettingsError) as error:
+        fail(error)
+        return
+    if as_json:
+        click.echo(json.dumps(found, indent=1, allow_nan=False))
+        return
+    for note in found["terms"]:
+        click.echo(f"{note['evenness']}: {note['text']}")
+    for sentence in found["sentences"]:
+        click.echo(sentence)
+    for entry in found["entries"]:
+        if entry["why_not"] and entry["fixture"] != found["reference"]:
+            click.echo(f"not compared: {entry['fixture']}: {entry['why_not']}")
+
+
+@main.command()
+@click.argument("logbook", type=LOGBOOK)
+@click.option(
+    "--target",
+    required=True,
+    help=(
+        "What all shall agree with: “cct=5600;duv=0.003”, “x=0.33;y=0.34”, “white=D55”, “fixture=NAME;cct=5600”,"
+        " “look=NAME”, or “least” for the lamp that costs least to follow."
+    ),
+)
+@click.option(
+    "--fixtures", default="", help="Lamps by their nicknames, as in compare; all that were read if not given."
+)
+@click.option(
+    "--gels", default="", help="all, none, or names such as “half CTB, eighth minus green”; the Kit's if not given."
+)
+@click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+def match(logbook: Path, target: str, fixtures: str, gels: str, as_json: bool) -> None:
+    """What to dial or clip on so that lamps agree."""
+    from even_beam.logbook import LogbookError
+    from even_beam.logbook.store import Logbook
+    from even_beam.workspace.findings.terms_text import TermsTextError
+    from even_beam.workspace.findings.witness import UnknownFixtureError
+    from even_beam.workspace.logbook.collection import Collection
+    from even_beam.workspace.match.as_json import match as matched
+    from even_beam.workspace.match.stock import UnknownGelError
+    from even_beam.workspace.match.target_text import TargetTextError
+    from even_beam.workspace.shell.settings import SettingsError, load
+
+    names = names_in(fixtures)
+    try:
+        load()
+        found = matched(Collection(Logbook.open_to_read(logbook)), target, names or None, gels)
+    except (
+        LogbookError,
+        UnknownFixtureError,
+        TermsTextError,
+        TargetTextError,
+        UnknownGelError,
+        SettingsError,
+    ) as error:
+        fail(error)
+        return
+    if as_json:
+        click.echo(json.dumps(found, indent=1, allow_nan=False))
+        return
+    click.echo(found["headline"])
+    for one in found["answers"]:
+        click.echo(" ".join(filter(None, (one["sentence"], one["behind"]))))
+    opposite = [one for one in found["clashes"] if one["opposite_tints"]]
+    for line in (*(one["sentence"] for one in opposite[:MOST_TOLD]), *found["cautions"]):
+        click.echo(line)
+    if found["not_read"]:
+        click.echo(f"no white was read of {', '.join(found['not_read'])}")
+
+
+@main.command()
+@click.argument("logbook", type=LOGBOOK)
+@click.option(
+    "--fixtures", required=True, help="Lamps on one subject, as in compare: “A@cct=3200,B@cct=5600;level=50”."
+)
+@click.option("--target", default="", help="A white as in match: then the levels that come nearest to it.")
+@click.option("--lux", type=float, help="The illuminance wanted with it.")
+@click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+def mix(logbook: Path, fixtures: str, target: str, lux: float | None, as_json: bool) -> None:
+    """Several lamps on one subject: what they give together, and the levels for a white."""
+    from even_beam.logbook import LogbookError
+    from even_beam.logbook.store import Logbook
+    from even_beam.workspace.findings.named_lamps import named_lamps
+    from even_beam.workspace.findings.terms_text import TermsTextError
+    from even_beam.workspace.findings.witness import UnknownFixtureError, Witness
+    from even_beam.workspace.logbook.collection import Collection
+    from even_beam.workspace.match import together
+    from even_beam.workspace.match.target_text import TargetTextError, target_of
+    from even_beam.workspace.shell.settings import SettingsError, load
+
+    try:
+        load()
+        collection = Collection(Logbook.open_to_read(logbook))
+        entrants = named_lamps(collection, names_in(fixtures))
+        aim = target_of(target, collection, Witness(collection)) if target else None
+        found = together.mix_json(together.mix(collection, entrants, aim, _positive(lux, "--lux")))
+    except (
+        LogbookError, UnknownFixtureError, TermsTextError, TargetTextError, together.NothingToMixError, SettingsError
+    ) as error:  # fmt: skip
+        fail(error)
+        return
+    if as_json:
+        click.echo(json.dumps(found, indent=1, allow_nan=False))
+        return
+    for sentence in found["sentences"]:
+        click.echo(sentence)
+
+
+@main.command()
+@click.argument("logbook", type=LOGBOOK)
+@click.option("--stop", "f_number", required=True, type=float, help="The f-number wanted, such as 4.")
+@click.option("--iso", required=True, type=float)
+@click.option("--shutter", required=True, help="1/50, 0.02 s, or an angle: “180° at 24 fps”.")
+@click.option("--constant", default="dome", help="C of the meter's head: flat (250), dome (340), or a number.")
+@click.option("--fixtures", default="", help="Lamps, as in compare; all that were read if not given.")
+@click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+def enough(
+    logbook: Path, f_number: float, iso: float, shutter: str, constant: str, fixtures: str, as_json: bool
+) -> None:
+    """Is it light enough for a stop: the level, the distance or the number of lamps that gives it."""
+    from even_beam.bench.exposure import HEADS, Exposure, ExposureError, shutter_of
+    from even_beam.bench.planning.cautions import MAINS
+    from even_beam.logbook import LogbookError
+    from even_beam.logbook.store import Logbook
+    from even_beam.workspace.findings.named_lamps import named_lamps
+    from even_beam.workspace.findings.terms_text import TermsTextError
+    from even_beam.workspace.findings.witness import UnknownFixtureError, Witness
+    from even_beam.workspace.logbook.collection import Collection
+    from even_beam.workspace.match import together
+    from even_beam.workspace.shell.settings import SettingsError, load
+
+    try:
+        load()
+        head = HEADS.get(constant.casefold())
+        exposure = Exposure(iso, shutter_of(shutter), head if head is not None else float(constant))
+        collection = Collection(Logbook.open_to_read(logbook))
+        names = names_in(fixtures)
+        entrants = named_lamps(collection, names) if names else Witness(collection).entrants()
+        answers, unread = together.enough_of(collection, entrants, f_number, exposure)
+    except (LogbookError, UnknownFixtureError, TermsTextError, ExposureError, SettingsError, ValueError) as error:
+        fail(error)
+        return
+    if as_json:
+        click.echo(json.dumps(together.enough_json(answers, unread, f_number, exposure), indent=1, allow_nan=False))
+        return
+    for one in answers:
+        click.echo(one.sentence)
+    if unread:
+        click.echo(f"no level was read of {', '.join(unread)}")
+    if any((one.lamps or 0) > 1 for one in answers):
+        click.echo(MAINS)
+
+
+def _positive(value: float | None, name: str) -> float | None:
+    if value is not None and not 0.0 < value < float("inf"):
+        raise click.UsageError(f"{name} must be a number above zero")
+    return value

@@ -1,0 +1,40 @@
+"""Commands that look after the program and its logbooks: pictures of its views, a thorough check."""
+
+import os
+import sys
+from pathlib import Path
+
+import click
+
+from even_beam.cli.group import LOGBOOK, fail, main
+
+
+@main.command()
+@click.argument("folder", type=click.Path(path_type=Path))
+def snapshot(folder: Path) -> None:
+    """Draw every main view of the demo as a 1280x800 picture, without a screen."""
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    from even_beam.app.snapshot import snapshot as draw
+
+    draw(folder, click.echo)
+
+
+@main.command()
+@click.argument("logbook", type=LOGBOOK)
+def check(logbook: Path) -> None:
+    """Check a logbook thoroughly, without changing it."""
+    from even_beam.logbook import LogbookError
+    from even_beam.logbook.header import FileKind, inspect_header
+    from even_beam.logbook.integrity import check as run_check
+
+    try:
+        if inspect_header(logbook) is FileKind.MISSING:
+            fail(f"there is no {logbook}")
+        found = run_check(logbook)
+    except LogbookError as error:
+        fail(error)
+        return
+    click.echo(f"{found.readings} readings, {found.spectra} spectra, {found.out_of_date} to be computed anew")
+    for problem in found.problems:
+        click.echo(f"even-beam: {problem}", err=True)
+    sys.exit(0 if found.sound else 1)

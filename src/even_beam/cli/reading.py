@@ -1,0 +1,164 @@
+"""Commands that bring readings in: spectra looked at, tables and spectra imported, figures entered, plans run."""
+
+import json
+import sys
+from collections.abc import Callable, Iterable, Sequence
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import Any
+
+import click
+
+from even_beam.cli.group import LOGBOOK, fail, main
+
+
+@main.command()
+@click.argument("files", nargs=-1, required=True, type=click.Path(path_type=Path))
+@click.option("--against", type=click.Path(path_type=Path), help="Also compare each with this spectrum.")
+@click.option("--ssi-reference", default="matched", help="P3200, D55, matched, or a file.")
+@click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+def inspect(files: Sequence[Path], against: Path | None, ssi_reference: str, as_json: bool) -> None:
+    """Figures of spectra in any readable format."""
+    from even_beam.workspace.spectrum.inspection import InspectionError, Inspector, files_below
+
+    try:
+        inspector = Inspector(against, ssi_reference)
+    except InspectionError as error:
+        raise click.UsageError(str(error)) from error
+    every = files_below(files)
+    if not every:
+        raise click.UsageError("no file of spectra is there")
+    output = _FigureStream(inspector.text, as_json)
+    failed = False
+    with click.progressbar(every, file=sys.stderr, hidden=len(every) < 20 or not sys.stderr.isatty()) as progress:
+        for path in progress:
+            try:
+                output.add(inspector.figures(path), alone=len(every) == 1)
+            except InspectionError as error:
+                failed = True
+                click.echo(f"even-beam: {error}", err=True)
+    output.end()
+    sys.exit(1 if failed else 0)
+
+
+class _FigureStream:
+    """Prints figures as they come: lines for people, or JSON (one object for one spectrum, an array for several)."""
+
+    def __init__(self, text: Callable[[dict[str, Any]], str], as_json: bool) -> None:
+        self._text, self._as_json = text, as_json
+        self._printed = 0
+
+    def add(self, spectra: Iterable[dict[str, Any]], *, alone: bool) -> None:
+        """Print the figures of one file; `alone` when there is no other."""
+        if self._as_json and alone:
+            found = list(spectra)
+            click.echo(json.dumps(found[0] if len(found) == 1 else found, indent=1))
+            return
+        for figures in spectra:
+            if self._as_json:
+                click.echo(("[\n" if self._printed == 0 else ",\n") + json.dumps(figures), nl=False)
+            else:
+                click.echo(self._text(figures))
+            self._printed += 1
+
+    def end(self) -> None:
+        """Close the array."""
+        if self._as_json and self._printed:
+            click.echo("\n]")
+
+
+@main.command(name="import")
+@click.argument("readings", nargs=-1, required=True, type=click.Path(path_type=Path, exists=True))
+@click.argument("logbook", type=LOGBOOK)
+@click.option("--map", "pattern", default="", help="How spectra are named, such as “{lamp} {cct} {level}”; {any} too.")
+def import_(readings: Sequence[Path], logbook: Path, pattern: str) -> None:
+    """Bring a flat table of past readings (CSV, XLSX), or spectra, or folders of them, into sessions."""
+    from even_beam.formats import FormatError
+    from even_beam.logbook import LogbookError
+    from even_beam.workspace.intake.importing import import_files
+    from even_beam.workspace.logbook.files import open_or_create
+
+    was_there = logbook.exists()
+    try:
+        book = open_or_create(logbook)
+        try:
+            report = import_files(readings, book, lambda: datetime.now(UTC), pattern)
+        finally:
+            book.close()
+    except (FormatError, LogbookError) as error:
+        if isinstance(error, FormatError) and not was_there:
+            logbook.unlink()  # nothing is in it
+        fail(error)
+        return
+    for line in report.refused:
+        click.echo(f"even-beam: not imported: {line}", err=True)
+    for line in report.doubts:
+        click.echo(f"even-beam: in doubt, counted in nothing until you keep it: {line}", err=True)
+    click.echo(report.words.removesuffix("."))
+    sys.exit(1 if report.refused else 0)
+
+
+@main.command()
+@click.argument("logbook", type=LOGBOOK)
+@click.argument("text", nargs=-1, required=True)
+@click.option("--fixture", required=True, help="The lamp that was read, by its nickname.")
+@click.option("--at", "terms", default="", help="Its terms, such as “cct=5600;level=100;distance=2 m”.")
+@click.option("--meter", default="", help="The meter the figures come from; one that is not named when not given.")
+@click.option("--keep", is_flag=True, help="Keep a figure in doubt on purpose, marked.")
+@click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+def enter(logbook: Path, text: Sequence[str], fixture: str, terms: str, meter: str, keep: bool, as_json: bool) -> None:
+    """Keep figures as they are said, judged as at the Bench. What asks or is in doubt is not kept: exit code 3."""
+    from even_beam.bench.entry import EntryError
+    from even_beam.bench.limits import ImpossibleError
+    from even_beam.logbook import LogbookError
+    from even_beam.logbook.store import Logbook
+    from even_beam.workspace.bench.enter import EnterError
+    from even_beam.workspace.bench.enter import enter as entered
+    from even_beam.workspace.shell.settings import SettingsError, load
+
+    try:
+        load()
+        book = Logbook.open(logbook)
+        try:
+            found = entered(
+                book, lambda: datetime.now(UTC), fixture=fixture, at=terms, meter=meter, text=text, keep=keep
+            )
+        finally:
+            book.close()
+    except (LogbookError, SettingsError, EnterError, EntryError, ImpossibleError) as error:
+        fail(error)
+        return
+    click.echo(json.dumps(found.as_json(), indent=1, allow_nan=False) if as_json else found.words)
+    if not found.kept and (found.said.choices or found.said.entries):
+        raise click.exceptions.Exit(3)
+
+
+@main.command()
+@click.argument("plan", type=click.Path(path_type=Path, exists=True))
+@click.argument("logbook", type=LOGBOOK)
+@click.option("--simulate", is_flag=True, required=True, help="Read the simulated lamps; there is no other meter yet.")
+@click.option("--anew", is_flag=True, help="Begin a new session, also where one of this plan was broken off.")
+def run(plan: Path, logbook: Path, simulate: bool, anew: bool) -> None:
+    """Run a plan without a window, or go on with it; a line after each committed reading. SIGTERM ends it at a step."""
+    import signal
+
+    from even_beam.logbook import LogbookError
+    from even_beam.workspace.logbook.files import open_or_create
+    from even_beam.workspace.plan.simulated_run import SimulatedRun, read_plan
+    from even_beam.workspace.plan.view import PlanError
+
+    try:
+        wanted = read_plan(plan)
+        book = open_or_create(logbook)
+        try:
+            going = SimulatedRun(wanted, book, lambda: datetime.now(UTC), anew=anew)
+            signal.signal(signal.SIGTERM, lambda number, frame: going.stop())
+            for line in going.lines():
+                click.echo(
+                    line.encode(sys.stdout.encoding or "utf-8", "replace").decode(sys.stdout.encoding or "utf-8")
+                )
+                sys.stdout.flush()
+        finally:
+            book.close()
+    except (PlanError, LogbookError) as error:
+        fail(error)
