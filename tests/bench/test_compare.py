@@ -276,7 +276,7 @@ def test_summary_rows_spread_and_gaps():
     (row,) = rows_of(entrant, METERS)
     assert row.count == 7
     assert row.spread_pct == pytest.approx(56.25, abs=0.1)  # check value 13: 0.86 stop from lowest to highest
-    assert headline_rows([row]) == (row,)
+    assert [one.terms for one in headline_rows(entrant, METERS)] == [row.terms]
     missing = " ".join(gaps([entrant, lamp("Sorrel", (replace(FULL, cct_k=3200.0), 1.0))], {}))
     for part in (
         "Tansy at 3200 K",

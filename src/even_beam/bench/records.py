@@ -225,6 +225,18 @@ class Session:
 
 
 @dataclass(frozen=True, slots=True)
+class ReportLayout:
+    """How a kind of report of a session is arranged: keys of sections in order, those left out, own sentences."""
+
+    id: str
+    session_id: str
+    kind: str
+    section_order: tuple[str, ...] = ()
+    left_out: tuple[str, ...] = ()
+    own: Mapping[str, str] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
 class Conditions:
     """A timed row of what the room was like."""
 

@@ -9,7 +9,7 @@ from even_beam.bench import notation, words
 from even_beam.bench import terms as sameness
 from even_beam.bench.choice import Entrant
 from even_beam.bench.measured import Measured
-from even_beam.bench.records import Meter, Source, Terms
+from even_beam.bench.records import SOURCE_KINDS, Meter, Source, Terms
 
 SUMMARY_FIGURES = (
     "illuminance",
@@ -48,10 +48,27 @@ class SummaryRow:
 
 def rows_of(entrant: Entrant, meters: Mapping[str, Meter]) -> tuple[SummaryRow, ...]:
     """One row for every set of terms, in the order of reading."""
-    return tuple(
-        _row(entrant.name, group[0].terms, meters.get(group[0].reading.meter_id or ""), group)
-        for group in sameness.grouped(entrant.readings).values()
-    )
+    return tuple(_row(entrant.name, group, meters) for group in groups_of(entrant))
+
+
+def groups_of(entrant: Entrant) -> list[list[Measured]]:
+    """The readings at each set of terms, in the order of reading."""
+    return list(sameness.grouped(entrant.readings).values())
+
+
+def headline_rows(entrant: Entrant, meters: Mapping[str, Meter]) -> tuple[SummaryRow, ...]:
+    """The rows for a single page: full level at each white, configuration and place, and the lowest level once."""
+    return tuple(_row(entrant.name, group, meters) for group in _headline(groups_of(entrant)))
+
+
+def _headline(groups: Sequence[list[Measured]]) -> Sequence[list[Measured]]:
+    levels = [group[0].terms.level_pct for group in groups if group[0].terms.level_pct is not None]
+    if not levels:
+        return groups
+    top, bottom = max(levels), min(levels)
+    full = [group for group in groups if group[0].terms.level_pct in (top, None)]
+    lowest = [group for group in groups if group[0].terms.level_pct == bottom and bottom < top][:1]
+    return [*full, *lowest]
 
 
 def _median(readings: Sequence[Measured], quantity: str) -> float | None:
@@ -69,7 +86,8 @@ def _texts(readings: Sequence[Measured]) -> dict[str, str]:
     }
 
 
-def _row(name: str, terms: Terms, meter: Meter | None, group: Sequence[Measured]) -> SummaryRow:
+def _row(name: str, group: Sequence[Measured], meters: Mapping[str, Meter]) -> SummaryRow:
+    terms, meter = group[0].terms, meters.get(group[0].reading.meter_id or "")
     for_ratios = meter is not None and meter.for_ratios_only
     asked = [q for q in SUMMARY_FIGURES if not (for_ratios and q == "illuminance")]  # such a level is never published
     figures = {q: value for q in asked if (value := _median(group, q)) is not None}
@@ -92,17 +110,6 @@ def _row(name: str, terms: Terms, meter: Meter | None, group: Sequence[Measured]
     )
 
 
-def headline_rows(rows: Sequence[SummaryRow]) -> tuple[SummaryRow, ...]:
-    """The rows for a single page: full level at each white, configuration and place, and the lowest level once."""
-    levels = [row.terms.level_pct for row in rows if row.terms.level_pct is not None]
-    if not levels:
-        return tuple(rows)
-    top, bottom = max(levels), min(levels)
-    full = [row for row in rows if row.terms.level_pct in (top, None)]
-    lowest = [row for row in rows if row.terms.level_pct == bottom and bottom < top][:1]
-    return (*full, *lowest)
-
-
 def gaps(entrants: Sequence[Entrant], sources: Mapping[str, Source]) -> tuple[str, ...]:
     """What was not measured, in plain sentences: a report that is silent on it misleads."""
     found: list[str] = []
@@ -113,16 +120,26 @@ def gaps(entrants: Sequence[Entrant], sources: Mapping[str, Source]) -> tuple[st
         missing = [w for w in every_white if w not in whites]
         if missing and any(t.mode != "fixed" for t in own):
             found.append(f"{name} at {', '.join(notation.dialled(w) for w in missing)} K")
-        if len({t.level_pct for t in own}) < 2:
-            found.append(f"{name} at more than one level")
-    for entrant in entrants:
-        if all(m.computed is None for m in entrant.readings):
-            found.append(
-                f"the spectrum of {entrant.name}: its colour figures rest on the meter's word, where there are any"
-            )
-        once = [m for m in _groups(entrant) if m == 1]
-        if once:
-            found.append(f"{entrant.name} twice at {len(once)} of its settings: their repeatability is not known")
+    one_level = [
+        e.name
+        for e in entrants
+        if len({m.terms.level_pct for m in e.readings}) < 2 and e.kind not in SOURCE_KINDS[1:]  # nobody dims the sun
+    ]
+    if one_level:
+        found.append(f"{notation.listed(one_level)} at more than one level")
+    unseen = [e.name for e in entrants if all(m.computed is None for m in e.readings)]
+    if unseen:
+        whose = "its" if len(unseen) == 1 else "their"
+        found.append(
+            f"the spectrum of {notation.listed(unseen)}: {whose} colour figures rest on the meter's word, where there"
+            " are any"
+        )
+    once = {e.name: count for e in entrants if (count := sum(size == 1 for size in _groups(e)))}
+    if once:
+        most = max(once.values())
+        alike = len(set(once.values())) == 1
+        at = f"{'' if alike else 'up to '}{most} setting{'s' * (most > 1)}{' each' * (alike and len(once) > 1)}"
+        found.append(f"{notation.listed(list(once))} twice at {at}: their repeatability is not known there")
     if all(t.angle_deg == 0.0 for _, ts in terms for t in ts):
         found.append("the beam off its axis: evenness and beam angle")
     if all(len({t.distance_m for t in ts if t.distance_m}) < 3 for _, ts in terms):

@@ -37,6 +37,7 @@ TABLES: dict[type, Table] = {
     records.FileMapping: schema.mapping,
     records.Session: schema.session,
     records.Conditions: schema.conditions,
+    records.ReportLayout: schema.report_layout,
     records.Step: schema.step,
     records.Reading: schema.reading,
     records.Value: schema.value,

@@ -23,7 +23,7 @@ from sqlalchemy.types import TypeDecorator
 APPLICATION_ID = 0x4576426D
 """«EvBm», in the header of every logbook."""
 
-SCHEMA_VERSION = 3
+SCHEMA_VERSION = 4
 """Kept as `user_version` in the header, so that a newer file is known before it is opened."""
 
 REVISION = "0003"
@@ -350,6 +350,17 @@ look = Table(
     Column("duv", Float, nullable=False),
     Column("reading_ids", JsonText, nullable=False),
     _text("note"),
+)
+
+report_layout = Table(
+    "report_layout",
+    metadata,
+    _id(),
+    _reference("session_id", "session"),
+    _text("kind"),
+    Column("section_order", JsonText, nullable=False),
+    Column("left_out", JsonText, nullable=False),
+    Column("own", JsonText, nullable=False),
 )
 
 COMPUTED_SCALARS = (

@@ -344,7 +344,7 @@ class Logbook:
     def of_session(self, kind: type[Record], session_id: str) -> list[Record]:
         """The steps, events or conditions of a session, in order."""
         table = rows.TABLES[kind]
-        order = next(c for name in ("position", "sequence", "at") if (c := table.c.get(name)) is not None)
+        order = next(c for name in ("position", "sequence", "at", "id") if (c := table.c.get(name)) is not None)
         return self._records(kind, lambda s: s.where(table.c.session_id == session_id).order_by(order))
 
     def readings(self, session_id: str) -> list[Reading]:

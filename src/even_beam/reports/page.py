@@ -1,54 +1,24 @@
-"""The one-page report: question, decision, figures with their terms, who supplied the lamps, and what is missing."""
+"""A report as HTML, which opens offline, and as tagged PDF."""
 
 import base64
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
 
 from jinja2 import Environment, PackageLoader, StrictUndefined
 from markupsafe import Markup
 
-from even_beam.bench import notation
-from even_beam.bench.comparison import Comparison
 from even_beam.bench.planning import cautions
-from even_beam.bench.records import Conditions, Session
-from even_beam.bench.summary import SummaryRow
 from even_beam.figures.chart import Chart
 from even_beam.figures.print_renderer import svg
 from even_beam.fonts import font_data
+from even_beam.reports.document import Document, Table, spans
 from even_beam.reports.errors import ReportError
 
-
-@dataclass(frozen=True, slots=True)
-class LampLine:
-    """A lamp as the report names it."""
-
-    name: str
-    kind: str
-    supplied_by: str
-
-
-@dataclass(frozen=True, eq=False, slots=True)
-class PageContent:
-    """Everything that stands on the page."""
-
-    session: Session
-    publisher: str
-    lamps: tuple[LampLine, ...]
-    conditions: tuple[Conditions, ...]
-    calibrations: tuple[str, ...]
-    rows: tuple[SummaryRow, ...]
-    comparison: Comparison | None
-    charts: tuple[Chart, ...]
-    gaps: tuple[str, ...]
-    doubts: tuple[str, ...]
-    observations: tuple[str, ...]
-    taken: int
-    left_out: int
-    distance_unit: str = "m"
-    paper: str = "A4"
-    version: str = ""
+PAGE_MM = 178.0
+"""The width of what is printed."""
+BESIDE = 2
+"""So many charts stand side by side."""
 
 
 def render(template: str, **values: Any) -> str:
@@ -60,35 +30,100 @@ def render(template: str, **values: Any) -> str:
         trim_blocks=True,
         lstrip_blocks=True,
     )
-    environment.globals.update(n=notation)
     fonts = {name: base64.b64encode(font_data(f"B612-{name}.otf")).decode() for name in ("Regular", "Bold")}
     return environment.get_template(template).render(fonts=fonts, **values)
 
 
-def html(content: PageContent) -> str:
-    """The page as one self-contained HTML text."""
-    # at most two charts share the width of the page
-    width = 178.0 / max(1, min(2, len(content.charts)))
-    charts: Sequence[Any] = [
-        {"svg": Markup(svg(chart, width, 54.0)), "summary": chart.summary}
-        for chart in content.charts
-        if not chart.empty
+def html(document: Document) -> str:
+    """The report as one self-contained HTML text."""
+    numbers = document.numbers
+    names = {line.id: f"reading {line.number}, {line.terms}" for line in document.readings}
+    return render(
+        "document.html",
+        d=document,
+        widths=column_widths,
+        of_words=of_words,
+        drawn=lambda charts: _drawn(charts, names, 38.0 if document.dense else 46.0),
+        spans=lambda readings: spans(numbers, readings),
+        eyes=cautions.EYES,
+    )
+
+
+PAGE_CHARACTERS = 112.0
+"""So many characters of a table's type fit on a line."""
+WORDS = 18
+"""A cell longer than this may be broken into lines; shorter ones are figures and are not."""
+
+
+def column_widths(table: Table) -> tuple[float, ...]:
+    """The share of each column in percent: figures have the room they need, words share the rest.
+
+    A table whose widths are given is laid out in half the time of one that has to be measured.
+    """
+    texts = list(zip(*([cell.text for cell in row] for row in table.rows), strict=True))
+    needed = [
+        1.8 + max(len(text) for text in (*column, *head.split()) if len(text) <= WORDS or text in head)
+        for column, head in zip(texts, table.columns, strict=True)
     ]
-    return render("page.html", c=content, charts=charts, eyes=cautions.EYES)
+    wanted = [max(map(len, column), default=0) + 1.8 for column in texts]
+    wide = [place for place, width in enumerate(wanted) if width > WORDS + 1.8]
+    if table.readings:  # the numbers of readings stand in the first column
+        needed[0] += 6.0
+        wanted[0] += 10.0
+    rest = max(PAGE_CHARACTERS - sum(needed[place] for place in range(len(needed)) if place not in wide), 0.0)
+    share = sum(wanted[place] for place in wide)
+    widths = [
+        max(rest * wanted[place] / share, 12.0) if place in wide else needed[place] for place in range(len(needed))
+    ]
+    return tuple(100.0 * width / sum(widths) for width in widths)
 
 
-def write_html(content: PageContent, path: Path) -> None:
-    """The page as an HTML file. Raises `ReportError`."""
-    write_bytes(path, html(content).encode("utf-8"))
+def of_words(table: Table) -> tuple[bool, ...]:
+    """Which columns hold words, which stand to the left; figures stand to the right."""
+    columns = zip(*([cell.text for cell in row] for row in table.rows), strict=True)
+    return tuple(2 * sum(len(text) > WORDS for text in column) > len(table.rows) for column in columns)
 
 
-def write_pdf(content: PageContent, path: Path) -> None:
-    """The page as a PDF file; takes a second or two. Raises `ReportError`."""
-    write_pdf_of(html(content), path)
+def _drawn(charts: tuple[Chart, ...], names: Mapping[str, str], height_mm: float) -> list[list[dict[str, Any]]]:
+    """The charts of a section in rows; those that hold rows of lamps are as high as these need."""
+    shown = [chart for chart in charts if not chart.empty]
+    rows = []
+    for start in range(0, len(shown), BESIDE):
+        row = shown[start : start + BESIDE]
+        width = PAGE_MM / max(len(row), 1) - 3.0 * (len(row) > 1)
+        wide = width if len(row) > 1 else min(width, 120.0)
+        rows.append(
+            [
+                {
+                    "svg": Markup(svg(chart, wide, max(height_mm, 4.6 * chart.rows + 14.0), names)),
+                    "title": chart.title,
+                    "summary": chart.summary,
+                    "width": wide,
+                }
+                for chart in row
+            ]
+        )
+    return rows
+
+
+def write(document: Document, path: Path) -> None:
+    """The report as HTML or, by the file's suffix, PDF; whole or not at all. Raises `ReportError`."""
+    if path.suffix.lower() == ".pdf":
+        write_pdf_of(html(document), path)
+    else:
+        write_bytes(path, html(document).encode("utf-8"))
 
 
 def write_pdf_of(text: str, path: Path) -> None:
-    """Any self-contained HTML as a PDF file. Raises `ReportError`, also for a text that reaches outside itself."""
+    """Any self-contained HTML as a tagged PDF file (PDF/UA-1, ISO 14289-1).
+
+    Raises `ReportError`, also for a text that reaches outside itself.
+    """
+    write_bytes(path, pdf_of(text))
+
+
+def pdf_of(text: str) -> bytes:
+    """The PDF itself. Raises `ReportError` for a text that reaches outside itself."""
     from weasyprint import HTML  # heavy: only when a PDF is asked for
     from weasyprint.urls import URLFetcher
 
@@ -100,7 +135,7 @@ def write_pdf_of(text: str, path: Path) -> None:
                 raise ReportError(f"the report refers to {url}; nothing outside it is fetched")
             return super().fetch(url, headers)
 
-    write_bytes(path, HTML(string=text, url_fetcher=OnlyWhatIsInside()).write_pdf())
+    return bytes(HTML(string=text, url_fetcher=OnlyWhatIsInside()).write_pdf(pdf_variant="pdf/ua-1"))
 
 
 def write_bytes(path: Path, data: bytes) -> None:
@@ -110,6 +145,7 @@ def write_bytes(path: Path, data: bytes) -> None:
         partial.write_bytes(data)
         partial.replace(path)
     except OSError as error:
+        partial.unlink(missing_ok=True)
         raise ReportError(
             f"{path.name} could not be written: {error.strerror}. The logbook is unharmed; choose another place."
         ) from error

@@ -7,7 +7,7 @@ from even_beam.workspace.intake.importing import import_files, import_table, kin
 from even_beam.workspace.intake.mappings import known_columns, remember_columns
 from even_beam.workspace.intake.preview import preview_of
 from even_beam.workspace.logbook.collection import Collection, session_state
-from even_beam.workspace.report.content import table_rows, write_table
+from even_beam.workspace.report.table import table_rows, write_table
 
 WALK = """session,fixture,mode,cct_k,tint,dimmer_pct,configuration,distance,position,quantity,value,unit,meter,time,note
 Walk,Yarrow,fixed,,,100,bare,25 ft,centre,illuminance,300,lx,Old meter,2024-05-01T20:00,

@@ -7,7 +7,7 @@ import pytest
 from even_beam.bench.run import Standing
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.logbook.collection import Collection
-from even_beam.workspace.report.content import table_rows
+from even_beam.workspace.report.table import table_rows
 
 
 @pytest.mark.parametrize(

@@ -10,7 +10,9 @@ from even_beam.bench import notation
 from even_beam.cli import main
 from even_beam.light.photometry import LUX_PER_FOOTCANDLE
 from even_beam.workspace.logbook.collection import Collection
-from even_beam.workspace.report.content import write_report
+from even_beam.workspace.report.compose import write_report
+from even_beam.workspace.report.kinds import Kind
+from even_beam.workspace.report.material import Material
 from even_beam.workspace.shell.settings import Settings, load, save
 
 
@@ -36,11 +38,11 @@ def test_what_is_set_is_spoken_by_the_command_line(read_in_feet):
 
 def test_it_is_on_the_page_and_its_charts(read_in_feet, tmp_path):
     collection = Collection(read_in_feet.logbook)
-    write_report(collection, collection.sessions[-1], load(), tmp_path / "page.html")
+    write_report(Material(collection, load(), collection.sessions[-1]), Kind.LAMP, tmp_path / "page.html")
     page = (tmp_path / "page.html").read_text(encoding="utf-8")
-    assert "<th>fc</th>" in page
+    assert '<th scope="col">fc</th>' in page
     assert ">74.3<" in page
-    assert "<th>lx</th>" not in page
+    assert ">lx<" not in page
 
 
 def test_lux_again_when_that_is_set():

@@ -18,7 +18,7 @@ from even_beam.app.widgets.question_bar import QuestionBar
 from even_beam.app.widgets.text import Column, Hairline, label
 from even_beam.light.filters import correction_named
 from even_beam.logbook import LogbookError
-from even_beam.workspace.match.as_json import LEAST
+from even_beam.workspace.match.target_text import LEAST
 from even_beam.workspace.match.view import Ask, Matches, Shown, Wish
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.shell.job import Job

@@ -1,5 +1,6 @@
 """Report: the page as it will be handed over, beside the question and the decision that stand on it."""
 
+from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
@@ -23,10 +24,14 @@ from even_beam.app.widgets.text import Hairline, label, scrolled
 from even_beam.bench.records import Session
 from even_beam.formats import FormatError
 from even_beam.reports.errors import ReportError
-from even_beam.reports.page import PageContent, write_html, write_pdf
 from even_beam.workspace.logbook.collection import Collection
-from even_beam.workspace.report.content import page_content, write_table
+from even_beam.workspace.report.arrangement import kept_arrangement
+from even_beam.workspace.report.compose import write_report
+from even_beam.workspace.report.kinds import usual_kind
+from even_beam.workspace.report.material import Material
+from even_beam.workspace.report.table import write_table
 from even_beam.workspace.session.document import Document
+from even_beam.workspace.shell.job import Job
 
 _PREVIEW_WIDTH = 760
 
@@ -147,23 +152,29 @@ class ReportStation(Station):
         self.document.save_session(changed)
         self._state.setText("Kept. The preview follows when the cursor leaves the text (Tab).")
 
-    def _content(self) -> PageContent | None:
+    def _writer(self, path: Path) -> Callable[[Job], None] | None:
         session = self.session
         if self.document is None or session is None:
             return None
-        return page_content(Collection(self.document.logbook), session, self.host.settings())
+        logbook, settings = self.document.logbook, self.host.settings()
+
+        def write(job: Job) -> None:
+            material = Material(Collection(logbook), settings, session)
+            kind = usual_kind(material)
+            arranged = kept_arrangement(logbook, session.id, kind)
+            write_report(material, kind, path, arranged, job.stop_if_cancelled)
+
+        return write
 
     def _make_preview(self) -> None:
-        content = self._content()
-        if content is None:
+        path = Path(self._folder.filePath("preview.pdf"))
+        write = self._writer(path)
+        if write is None:
             self._page.setPixmap(QPixmap())
             self._state.setText("No session yet: read something on the Bench first.")
             return
-        path = Path(self._folder.filePath("preview.pdf"))
         self._state.setText("Making the preview …")
-        self.host.jobs.run(
-            "preview", lambda job: write_pdf(content, path), lambda _: self._show_preview(path), self._preview_failed
-        )
+        self.host.jobs.run("preview", write, lambda _: self._show_preview(path), self._preview_failed)
 
     def _show_preview(self, path: Path) -> None:
         pdf = QPdfDocument(self)
@@ -229,13 +240,12 @@ class ReportStation(Station):
 
     def save_page(self, path: Path) -> None:
         """Write the page in a worker."""
-        content = self._content()
-        if content is None:
+        write = self._writer(path)
+        if write is None:
             return
-        write = write_pdf if path.suffix.lower() == ".pdf" else write_html
         self.host.jobs.run(
             "save the page",
-            lambda job: write(content, path),
+            write,
             lambda _: self.host.saved(path, f"Saved {path.name}"),
             self._not_saved,
         )

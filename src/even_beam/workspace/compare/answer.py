@@ -133,7 +133,7 @@ def answer(collection: Collection, question: Question) -> Shown:
     chosen = known[:CHOSEN_AT_FIRST] if question.chosen is None else [i for i in question.chosen if i in known]
     by_key = {lamp.key: lamp for lamp in lamps}
     picked = [by_key[key] for key in chosen]
-    reference = question.reference if question.reference in chosen else _reference(picked)
+    reference = question.reference if question.reference in chosen else reference_of(picked)
     bare = _entrants(collection, session_id, question.split, picked, lambda key: lambda readings: ())
     numbers = _numbers(collection, lamps)
     witness = Witness(collection, question.settings)
@@ -154,8 +154,9 @@ def answer(collection: Collection, question: Question) -> Shown:
     return _with_figures(shown, collection, witness, bare) if bare else shown
 
 
-def _reference(picked: Sequence[Lamp]) -> str:
-    """What the others are set against when nobody says: a source of light that is no fixture, else the first."""
+def reference_of(picked: Sequence[Lamp | Entrant]) -> str:
+    """The key of what the others are set against when nobody says: a source of light that is no fixture, else the
+    first."""
     found = next((lamp for lamp in picked if lamp.kind in SOURCE_KINDS[1:]), None) or next(iter(picked), None)
     return found.key if found is not None else ""
 

@@ -28,13 +28,13 @@ class Told:
     judged: Judged | None = None
 
 
-def lines_of(ask: Ask, told: Told) -> tuple[Line, ...]:
-    """The answer, at most `MOST_LINES` lines."""
+def lines_of(ask: Ask, told: Told, most: int = MOST_LINES) -> tuple[Line, ...]:
+    """The answer, in so many lines at most."""
     lines = _SAID[ask](told)
-    left = len(lines) - MOST_LINES
+    left = len(lines) - most
     if left <= 0:
         return tuple(lines)
-    *first, last = lines[:MOST_LINES]
+    *first, last = lines[:most]
     aside = "; ".join(part for part in (last.aside.rstrip("."), f"{left} more below") if part)
     return (*first, Line(last.text, aside))
 

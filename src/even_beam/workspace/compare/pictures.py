@@ -159,16 +159,18 @@ def _against_white(entrant: Entrant, quantity: str, scene: Scene) -> AgainstWhit
 
 
 def _colours(scene: Scene) -> tuple[Picture, ...]:
-    found = [Picture(_spectra(scene), 3), *(Picture(chart, 4) for chart in _samples(scene))]
+    curves = _curves(scene)
+    found = [Picture(overlay_chart(curves, scene.scaling), 3)] if curves else []
+    found += [Picture(chart, 4) for chart in _samples(scene)]
     return (*found, *(Picture(chart, 1, row=1) for chart in _hues(scene)))
 
 
-def _spectra(scene: Scene) -> Chart:
+def _curves(scene: Scene) -> list[Curve]:
     first = {e.key: e.readings[0].reading.id for e in scene.comparison.entries if e.readings}
     spectra = scene.collection.logbook.spectra(first.values())
     names = {e.key: e.name for e in scene.comparison.entries}
     curves = [Curve(spectra[r], scene.places.get(names[s]), names[s]) for s, r in first.items() if r in spectra]
-    return overlay_chart([*curves, *_laid_over(scene)], scene.scaling)
+    return [*curves, *_laid_over(scene)]
 
 
 def _laid_over(scene: Scene) -> list[Curve]:

@@ -304,7 +304,7 @@ def _score(entry: Entry, name: str) -> Cell:
 def _ssi(entry: Entry) -> Cell:
     """SSI with the reference that it is against."""
     cell = _score(entry, "ssi")
-    return cell if cell is NOTHING else replace(cell, text=f"{cell.text} {ssi_reference(entry.colour)}")
+    return cell if cell.text == NOTHING.text else replace(cell, text=f"{cell.text} {ssi_reference(entry.colour)}")
 
 
 def _weakest(entry: Entry) -> Cell:

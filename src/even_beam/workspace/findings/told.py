@@ -60,7 +60,7 @@ def record_of(path: Path, source_id: str, settings: Settings) -> tuple[tuple[Tol
 def everything(witness: Witness, entrant: Entrant) -> list[Told]:
     """Every sentence of a fixture, each once."""
     findings = witness.findings(entrant)
-    told = [Told(f.question, _marked(entrant, f), f.readings) for f in findings]
+    told = [Told(f.question, marked(entrant, f), f.readings) for f in findings]
     told += [Told("claim", c.sentence, c.readings) for c in witness.claims(entrant)]
     told += [Told("purpose", v.sentence) for v in witness.verdicts(entrant, findings)]
     told += [Told("in doubt", flag.sentence, (flag.reading_id,)) for flag in witness.flags(entrant)]
@@ -87,7 +87,7 @@ def _foremost(witness: Witness, entrant: Entrant, most: int) -> list[Told]:
         name = next((known for known in _OF_A_NAME if finding.name.startswith(known)), _kind(finding))
         if len(told) >= most or taken.get(name, 0) >= _OF_A_NAME.get(name, 1):
             continue
-        sentence = _marked(entrant, finding)
+        sentence = marked(entrant, finding)
         if sentence not in told:
             taken[name] = taken.get(name, 0) + 1
             told[sentence] = (questions.index(finding.question), Told(finding.question, sentence, finding.readings))
@@ -100,7 +100,7 @@ def _kind(finding: Finding) -> str:
     return name if what in {"level", "white", "tint"} else finding.name
 
 
-def _marked(entrant: Entrant, finding: Finding) -> str:
+def marked(entrant: Entrant, finding: Finding) -> str:
     """The sentence, with what is in doubt of the readings it rests on."""
     own = set(finding.readings)
     doubts = trust.doubts_of([m for m in entrant.readings if m.reading.id in own])
@@ -139,7 +139,7 @@ def _purposes(judged: Sequence[Verdict]) -> list[Told]:
     if good:
         at = next(v.at for v in judged if v.purpose == good[0])
         found.append(Told("purpose", f"Within every limit for {', '.join(good)}, at {at}."))
-    failing = [v for v in judged if v.answer is Answer.OUTSIDE and v.certain and not _of_a_place(v)]
+    failing = [v for v in judged if v.answer is Answer.OUTSIDE and v.certain and not is_of_a_place(v)]
     if failing:
         by_reason: dict[str, list[str]] = {}
         for one in failing:
@@ -150,7 +150,7 @@ def _purposes(judged: Sequence[Verdict]) -> list[Told]:
     return found
 
 
-def _of_a_place(judged: Verdict) -> bool:
+def is_of_a_place(judged: Verdict) -> bool:
     """Whether a purpose asks for a level at a place, as viewing prints does: no fault of a lamp that was not set up for
     it."""
     return any(j.limit.startswith("level_lx") for j in judged.judgements)

@@ -32,6 +32,7 @@ class Witness:
         self._claims = collection.logbook.all(Claim)
         self._costs = collection.logbook.all(Cost)
         self._found: dict[Entrant, tuple[Finding, ...]] = {}
+        self._flags: dict[Entrant, tuple[Flag, ...]] = {}
 
     def entrants(
         self, names: Sequence[str] | None = None, figures: Wanted = lambda readings: readings
@@ -101,10 +102,13 @@ class Witness:
     def flags(self, entrant: Entrant) -> tuple[Flag, ...]:
         """Every reading of the fixture that is in doubt, also what counts in nothing for it; of a part those of the
         part."""
-        own = {m.reading.session_id for m in entrant.readings}
-        standing = self._collection.entrants([entrant.source_id], doubted=True)
-        readings = tuple(m for one in standing for m in one.readings if m.reading.session_id in own or not entrant.part)
-        return flags(replace(entrant, readings=readings or entrant.readings))
+        if entrant not in self._flags:
+            own = {m.reading.session_id for m in entrant.readings}
+            standing = self._collection.entrants([entrant.source_id], doubted=True)
+            every = (m for one in standing for m in one.readings)
+            readings = tuple(m for m in every if m.reading.session_id in own or not entrant.part)
+            self._flags[entrant] = flags(replace(entrant, readings=readings or entrant.readings))
+        return self._flags[entrant]
 
     def tolerance_sets(self) -> tuple[ToleranceSet, ...]:
         """The shipped sets and the logbook's own, which replace those of the same name."""

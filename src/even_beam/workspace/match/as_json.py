@@ -12,10 +12,7 @@ from even_beam.workspace.findings.named_lamps import named_lamps
 from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection
 from even_beam.workspace.match.desk import Matched, Matching
-from even_beam.workspace.match.target_text import TargetTextError, target_of
-
-LEAST = "least"
-"""As a target: the white of the lamp that costs the others least to follow."""
+from even_beam.workspace.match.target_text import LEAST, TargetTextError, target_of
 
 
 def match(collection: Collection, target: str, fixtures: Sequence[str] | None = None, gels: str = "") -> dict[str, Any]:

@@ -47,11 +47,12 @@ class Matching:
         self.stock: Stock = stock_of(collection, gels, readings)
         self._spectra: dict[tuple[str, ...], FloatArray | None] = {}
 
-    def matched(self, target: Target) -> Matched:
-        """Every lamp's answer for one target, the farthest off first."""
+    def matched(self, target: Target, most_pairs: int | None = None) -> Matched:
+        """Every lamp's answer for one target, the farthest off first; the spectra of so many pairs are compared, of all
+        where nobody says."""
         answers = self._answers(target)
         answers.sort(key=lambda one: (one.leaves, -abs(one.off[0])))
-        return Matched(target, tuple(answers), tuple(self._pairs(answers)), self.unread, self.stock.names)
+        return Matched(target, tuple(answers), tuple(self._pairs(answers, most_pairs)), self.unread, self.stock.names)
 
     def cheapest(self) -> Target:
         """The lamp's white that costs least to follow. Raises `ValueError` without any."""
@@ -100,10 +101,12 @@ class Matching:
             self._spectra[answer.readings] = spectrum_of(answer.readings, self._collection)
         return self._spectra[answer.readings]
 
-    def _pairs(self, answers: Sequence[Answer]) -> list[Pair]:
+    def _pairs(self, answers: Sequence[Answer], most: int | None) -> list[Pair]:
         """Every pair, with what their spectra say as they were read, and once both have the target's white."""
-        agreed = {one.readings: self._agreed(one) for one in answers}
-        return [self._with_spectra(pair, agreed) for pair in pairs(answers)]
+        found = pairs(answers)
+        seen = found[:most]
+        agreed = {one.readings: self._agreed(one) for pair in seen for one in (pair.a, pair.b)}
+        return [*(self._with_spectra(pair, agreed) for pair in seen), *found[len(seen) :]]
 
     def _agreed(self, answer: Answer) -> FloatArray | None:
         own = self._spectrum(answer)

@@ -1,8 +1,9 @@
 """A target as it is written: `cct=5600;duv=0.003`, `x=0.33;y=0.34`, `white=D55`, `look=NAME`, `fixture=A;cct=5600`."""
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
+from typing import Protocol
 
 from even_beam.bench.choice import Entrant
 from even_beam.bench.target import Look, Target
@@ -12,6 +13,25 @@ from even_beam.workspace.findings.named_lamps import asked_terms
 from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection
 from even_beam.workspace.match.lamp import Lamp
+
+
+class Named(Protocol):
+    """A lamp by its name and kind."""
+
+    @property
+    def name(self) -> str:
+        """What it is called."""
+
+    @property
+    def kind(self) -> str:
+        """What it is."""
+
+
+LEAST = "least"
+"""As a target: the white of the lamp that costs the others least to follow."""
+
+OUTSIDE = ("window", "sky", "sun", "flash", "room light")
+"""The kinds of source that cannot be dialled: the others follow them."""
 
 
 class TargetTextError(ValueError):
@@ -39,6 +59,14 @@ def target_of(text: str, collection: Collection, witness: Witness) -> Target:
     raise TargetTextError(
         f"“{text}” is no target; write cct=5600;duv=0.003, x=0.33;y=0.34, white=D55, fixture=NAME;cct=5600 or look=NAME"
     )
+
+
+def usual_target(collection: Collection, lamps: Sequence[Named]) -> str:
+    """The target where none is named, as it is written: the newest look, else a source that is no lamp, else the white
+    that costs least to follow."""
+    looks = sorted(collection.logbook.all(Look), key=lambda look: look.at)
+    outside = [lamp.name for lamp in lamps if lamp.kind in OUTSIDE]
+    return f"look={looks[-1].name}" if looks else f"fixture={outside[0]}" if outside else LEAST
 
 
 def of_white(cct_k: float, duv: float | None) -> Target:

@@ -9,26 +9,24 @@ from pathlib import Path
 from even_beam.bench import fields, notation, terms
 from even_beam.bench.choice import Entrant
 from even_beam.bench.exposure import Exposure, shutter_of
-from even_beam.bench.matching.answer import Answer, headline
-from even_beam.bench.matching.clashes import Pair, groups
 from even_beam.bench.matching.enough import Enough, needed_lux
-from even_beam.bench.matching.gels import HEAT, SCORES, off_both
+from even_beam.bench.matching.gels import SCORES
 from even_beam.bench.matching.mixing import Levels, levels_for, mixture
 from even_beam.bench.matching.power import Supply, load_of, supply_of
 from even_beam.bench.matching.sums import sum_of
 from even_beam.bench.planning.cautions import MAINS
-from even_beam.bench.target import Look, Target, matches, off_words
+from even_beam.bench.target import Target, off_words
 from even_beam.figures.chart import Chart
 from even_beam.figures.matching import matching_chart
 from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection, Lamp
 from even_beam.workspace.logbook.read_once import ReadOnce
 from even_beam.workspace.match import together
-from even_beam.workspace.match.as_json import LEAST
-from even_beam.workspace.match.desk import Matched, Matching
-from even_beam.workspace.match.target_text import TargetTextError, target_of
+from even_beam.workspace.match.agree import MOST_PAIRS, agree_lines, agree_notes, agree_sheet, pair_sheet
+from even_beam.workspace.match.desk import Matching
+from even_beam.workspace.match.target_text import LEAST, TargetTextError, target_of, usual_target
 from even_beam.workspace.shell.line import Line
-from even_beam.workspace.shell.sheet import NOTHING, Cell, Sheet
+from even_beam.workspace.shell.sheet import NOTHING, Cell, Sheet, figure_cell
 
 AT_FIRST = 8
 """So many lamps are matched at first, those with most readings."""
@@ -147,14 +145,9 @@ class _Asked:
         return self._collection.entrants(self._chosen)
 
     def _target(self, desk: Matching | None = None) -> Target:
-        """The target of the wish; else the newest look, else a source that is no lamp, else the cheapest to follow."""
+        """The target of the wish, else the usual one."""
         text = self._wish.target.strip()
-        if not text:
-            looks = sorted(self._collection.logbook.all(Look), key=lambda look: look.at)
-            outside = [
-                lamp.name for lamp in self._lamps if lamp.kind in {"window", "sky", "sun", "flash", "room light"}
-            ]
-            text = f"look={looks[-1].name}" if looks else f"fixture={outside[0]}" if outside else LEAST
+        text = text or usual_target(self._collection, self._lamps)
         if text.casefold() == LEAST:
             return (desk or Matching(self._collection, self._entrants())).cheapest()
         return target_of(spoken(text, [lamp.name for lamp in self._lamps]), self._collection, self._witness)
@@ -167,17 +160,14 @@ class _Asked:
             return self._with(
                 lines=(Line("No white was read of these lamps.", "It takes a colour meter or a spectrometer."),)
             )
-        found = desk.matched(self._target(desk))
+        found = desk.matched(self._target(desk), MOST_PAIRS)
         return self._with(
             head=f"target: {found.target.words}",
-            lines=_agree_lines(found),
-            sheet=Sheet(
-                ("source", "off by mired, Duv", "dial", "gels", "stops lost", "then off by"),
-                tuple(self._row(one.name, _agree_cells(one)) for one in found.answers),
-            ),
+            lines=agree_lines(found),
+            sheet=agree_sheet(found, self._by_name),
             chart=matching_chart(found.answers, found.target, self._by_name),
-            pairs=_pair_sheet(found.pairs),
-            notes=_agree_notes(found),
+            pairs=pair_sheet(found.pairs),
+            notes=agree_notes(found),
             gels=found.gels,
         )
 
@@ -201,9 +191,9 @@ class _Asked:
                 part.name,
                 [
                     Cell(part.terms, quiet=True),
-                    _figure(notation.light(part.lux), part.lux),
-                    _figure(f"{notation.percent(100.0 * float(factor))} %", float(factor)),
-                    _figure(f"{notation.percent(100.0 * float(share))} %", float(share)),
+                    figure_cell(notation.light(part.lux), part.lux),
+                    figure_cell(f"{notation.percent(100.0 * float(factor))} %", float(factor)),
+                    figure_cell(f"{notation.percent(100.0 * float(share))} %", float(share)),
                     Cell(off_words(float(off[0]), float(off[1]), short=True)),
                 ],
             )
@@ -254,9 +244,9 @@ class _Asked:
             self._row(
                 one.name,
                 [
-                    _figure(f"{notation.number(one.apparent_va, 1)} VA", one.apparent_va),
-                    _figure(f"{notation.number(one.watts, 1)} W", one.watts),
-                    _figure(f"{notation.number(one.volts, 1)} V", one.volts),
+                    figure_cell(f"{notation.number(one.apparent_va, 1)} VA", one.apparent_va),
+                    figure_cell(f"{notation.number(one.watts, 1)} W", one.watts),
+                    figure_cell(f"{notation.number(one.volts, 1)} V", one.volts),
                     Cell(one.terms, quiet=True),
                 ],
             )
@@ -270,88 +260,12 @@ class _Asked:
         )
 
 
-def _size(off: tuple[float, float | None]) -> str:
-    """What words about a distance are sorted by: how far it is in matches, as text, for they stand like words."""
-    return f"{float(off_both(off[0], off[1] or 0.0)):09.3f}"
-
-
-def _figure(text: str, value: float | None) -> Cell:
-    return NOTHING if value is None else Cell(text, by=value)
-
-
-def _agree_lines(found: Matched) -> tuple[Line, ...]:
-    opposite = next((pair for pair in found.pairs if pair.opposite), None)
-    lines = [Line(headline(found.answers))]
-    if opposite is not None:
-        lines.append(Line(opposite.sentence, "Mend these two first."))
-    return tuple(lines)
-
-
-def _agree_cells(one: Answer) -> list[Cell]:
-    dial, gel = one.to_dial, one.gels[0] if one.gels else None
-    if one.leaves:
-        turned = Cell("leave", quiet=True)
-    elif dial is None:
-        turned = Cell("no dial" if one.dial is None else "as it stands", quiet=True)
-    elif dial.reachable:
-        tint = f", tint {notation.number(dial.tint, 1, signed=True)}" if dial.tint else ""
-        turned = Cell(f"{notation.dialled(dial.dial_k)} K{tint}", by=f"{dial.dial_k:09.1f}")
-    else:
-        turned = Cell(f"only to {notation.dialled(dial.dial_k)} K", marked=True, by=f"{dial.dial_k:09.1f}")
-    cost = one.cost_stops
-    words = gel.words if gel is not None else "" if one.leaves or matches(*one.dialled) else "none helps"
-    return [
-        Cell(off_words(*one.off, short=True), by=_size(one.off)),
-        turned,
-        Cell(words, quiet=gel is None),
-        NOTHING if one.leaves else _figure(notation.number(cost, 1, signed=True), cost),
-        Cell(off_words(*one.left, short=True), quiet=one.leaves, by=_size(one.left)),
-    ]
-
-
-def _agree_notes(found: Matched) -> tuple[str, ...]:
-    notes = [f"{one.sentence} {one.behind}".strip() for one in found.answers if not one.leaves]
-    notes += [f"{notation.listed(group)} agree as they are." for group in groups(found.answers)]
-    notes += [f"No white was read of {notation.listed(found.unread)}."] if found.unread else []
-    notes += [HEAT] if any(one.gels for one in found.answers) else []
-    return tuple(notes)
-
-
-MOST_PAIRS = 8
-
-
-def _pair_sheet(pairs: tuple[Pair, ...]) -> Sheet:
-    """The pairs that are farthest apart, opposite tints first: as read, and after what each is told to do."""
-    rows = [
-        (
-            f"{one.a.name} – {one.b.name}",
-            None,
-            (
-                Cell(f"{one.a.name} – {one.b.name}", by=one.a.name),
-                Cell(off_words(one.mired, one.duv, short=True), marked=one.opposite, by=_size((one.mired, one.duv))),
-                Cell(
-                    off_words(one.after_mired, one.after_duv, short=True),
-                    quiet=one.agrees_after,
-                    by=_size((one.after_mired, one.after_duv)),
-                ),
-                _figure(notation.score(one.tlmf), one.tlmf),
-                _figure(notation.score(one.ssi), one.ssi),
-                Cell(one.subjects, quiet=one.subjects == "as one", by=one.subjects) if one.subjects else NOTHING,
-            ),
-        )
-        for one in pairs[:MOST_PAIRS]
-    ]
-    return (
-        Sheet(("in pairs", "as read", "after that", "TLMF", "SSI", "subjects then"), tuple(rows)) if rows else Sheet()
-    )
-
-
 def _enough_cells(one: Enough) -> list[Cell]:
     return [
-        _figure(notation.light(one.read_lux), one.read_lux),
+        figure_cell(notation.light(one.read_lux), one.read_lux),
         Cell(one.stop_words, by=one.f_number),
         Cell(notation.number(one.stops_over, 1, signed=True), marked=not one.is_enough, by=one.stops_over),
-        _figure(f"{notation.percent(one.dial_pct)} %", one.dial_pct),
+        figure_cell(f"{notation.percent(one.dial_pct)} %", one.dial_pct),
         NOTHING if one.distance_m is None else Cell(notation.distance(one.distance_m), by=one.distance_m),
         NOTHING if one.lamps is None or one.is_enough else Cell(str(one.lamps), by=float(one.lamps)),
     ]

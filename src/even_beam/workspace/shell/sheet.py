@@ -19,6 +19,11 @@ class Cell:
 NOTHING = Cell(notation.NONE, quiet=True)
 
 
+def figure_cell(text: str, value: float | None) -> Cell:
+    """A figure as it is said, sorted by its value; nothing where there is none."""
+    return NOTHING if value is None else Cell(text, by=value)
+
+
 @dataclass(frozen=True, slots=True)
 class Sheet:
     """Columns by their headings, and a row a lamp: its key, its series number where it is lit, and its cells."""

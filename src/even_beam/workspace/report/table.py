@@ -1,81 +1,14 @@
-"""Reports and tables of a session or a whole logbook, written where the user says."""
+"""Every figure of every reading as a flat table."""
 
 from collections.abc import Sequence
 from pathlib import Path
 
-import even_beam
-from even_beam.bench import compare, summary
-from even_beam.bench.comparison import Comparison
-from even_beam.bench.dimmer_series import against_dimmer
-from even_beam.bench.judging import doubts
 from even_beam.bench.measured import Measured
 from even_beam.bench.quantities import QUANTITIES
-from even_beam.bench.records import SHADED, Calibration, Conditions, Session, Terms
+from even_beam.bench.records import SHADED, Session, Terms
 from even_beam.bench.run import term_to_text
-from even_beam.figures.chart import Chart
-from even_beam.figures.comparison import dimmer_chart, stop_ladder
 from even_beam.formats import FormatError, readings_table
-from even_beam.reports.page import LampLine, PageContent, write_html, write_pdf
-from even_beam.workspace.bench.calibration_form import DARK, calibration_words
 from even_beam.workspace.logbook.collection import Collection
-from even_beam.workspace.shell.settings import Settings
-
-
-def page_content(collection: Collection, session: Session, settings: Settings) -> PageContent:
-    """The one page about a session."""
-    entrants = collection.entrants_in(session.id)
-    comparison: Comparison | None = None
-    charts: tuple[Chart, ...] = ()
-    if entrants:
-        comparison = compare.compare(entrants, {}, entrants[0].key, collection.meters)
-        dimmed = against_dimmer(entrants, comparison, "stops")
-        charts = (stop_ladder(comparison),) if any(e.comparable and e.illuminance for e in comparison.entries) else ()
-        if any(len(set(series.levels_pct)) > 1 for series in dimmed):
-            charts = (*charts, dimmer_chart(dimmed, "stops"))
-        if len(entrants) == 1:
-            comparison = None
-    rows = [row for e in entrants for row in summary.headline_rows(summary.rows_of(e, collection.meters))]
-    lamps = tuple(LampLine(e.name, e.kind, collection.sources[e.source_id].supplied_by) for e in entrants)
-    all_readings = collection.readings_in(session.id)
-    return PageContent(
-        session=session,
-        publisher=settings.publisher,
-        lamps=lamps,
-        calibrations=_calibrations(collection, all_readings),
-        conditions=tuple(collection.logbook.of_session(Conditions, session.id)),
-        rows=tuple(rows),
-        comparison=comparison,
-        charts=charts,
-        gaps=summary.gaps(entrants, collection.sources),
-        doubts=tuple(
-            flag.sentence
-            for entrant in collection.entrants_in(session.id, doubted=True)
-            for flag in doubts.flags(entrant)
-        ),
-        observations=tuple(
-            f"{collection.names_of(seen.source_ids)}: {seen.sentence}" for seen in collection.observations(session.id)
-        ),
-        taken=len(all_readings),
-        left_out=sum(not m.state.counts for m in all_readings),
-        distance_unit=settings.distance_unit,
-        paper=settings.paper,
-        version=even_beam.__version__,
-    )
-
-
-def _calibrations(collection: Collection, readings: Sequence[Measured]) -> tuple[str, ...]:
-    """The latest calibration and zeroing of every meter that was read; its dark signal is a matter of the evening."""
-    latest: dict[tuple[str, str], Calibration] = {}
-    for row in collection.logbook.all(Calibration):
-        if row.kind != DARK and any(m.reading.meter_id == row.meter_id and row.at <= m.reading.at for m in readings):
-            latest[row.meter_id, row.kind] = row
-    return tuple(calibration_words(row, collection.meters[row.meter_id].nickname) for row in latest.values())
-
-
-def write_report(collection: Collection, session: Session, settings: Settings, path: Path) -> None:
-    """The page as HTML or, by its suffix, PDF. Raises `ReportError`."""
-    content = page_content(collection, session, settings)
-    (write_pdf if path.suffix.lower() == ".pdf" else write_html)(content, path)
 
 
 def table_rows(collection: Collection, session_ids: Sequence[str] | None = None) -> list[dict[str, str]]:

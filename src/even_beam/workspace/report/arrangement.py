@@ -1,0 +1,83 @@
+"""How the sections of a report are arranged: which are left out, in which order, and what the author adds to each."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from typing import TYPE_CHECKING
+
+from even_beam.bench.records import ReportLayout, new_id
+from even_beam.workspace.report.kinds import PLANS, Kind
+
+if TYPE_CHECKING:
+    from even_beam.logbook.store import Logbook
+
+
+@dataclass(frozen=True, slots=True)
+class Arrangement:
+    """Keys of sections in the author's order (those that are not named follow in the kind's own), those left out, and
+    a sentence of one's own by key."""
+
+    order: tuple[str, ...] = ()
+    out: frozenset[str] = frozenset()
+    own: Mapping[str, str] = field(default_factory=dict)
+
+    def applied(self, keys: Sequence[str]) -> tuple[str, ...]:
+        """The sections that stand in the report, in their order."""
+        return tuple(key for key in self.ordered(keys) if key not in self.out)
+
+    def ordered(self, keys: Sequence[str]) -> tuple[str, ...]:
+        """All sections in their order, those left out as well."""
+        first = [key for key in self.order if key in keys]
+        return (*first, *(key for key in keys if key not in first))
+
+    def moved(self, keys: Sequence[str], key: str, by: int) -> "Arrangement":
+        """A section one or more places further up (negative) or down."""
+        ordered = list(self.ordered(keys))
+        place = ordered.index(key)
+        ordered.insert(min(max(place + by, 0), len(ordered) - 1), ordered.pop(place))
+        return replace(self, order=tuple(ordered))
+
+    def toggled(self, key: str) -> "Arrangement":
+        """A section left out, or taken in again."""
+        return replace(self, out=self.out ^ {key})
+
+    def with_sentence(self, key: str, text: str) -> "Arrangement":
+        """A sentence of the author's at a section; none for an empty text."""
+        own = {name: said for name, said in self.own.items() if name != key}
+        return replace(self, own={**own, key: text.strip()} if text.strip() else own)
+
+
+READINGS = "readings"
+"""The key of the appendix."""
+
+
+def usual_arrangement(kind: Kind) -> Arrangement:
+    """As a kind is where nobody arranged it."""
+    return Arrangement(out=frozenset() if PLANS[kind].appendix else frozenset({READINGS}))
+
+
+def kept_arrangement(logbook: "Logbook", session_id: str, kind: Kind) -> Arrangement:
+    """As the session keeps it, else the usual one."""
+    kept = _layout(logbook, session_id, kind)
+    if kept is None:
+        return usual_arrangement(kind)
+    return Arrangement(kept.section_order, frozenset(kept.left_out), kept.own)
+
+
+def keep_arrangement(logbook: "Logbook", session_id: str, kind: Kind, arranged: Arrangement) -> None:
+    """Keep it with the session. Raises `LogbookError`."""
+    kept = _layout(logbook, session_id, kind)
+    logbook.save(
+        ReportLayout(
+            id=kept.id if kept is not None else new_id(),
+            session_id=session_id,
+            kind=str(kind),
+            section_order=arranged.order,
+            left_out=tuple(sorted(arranged.out)),
+            own=dict(arranged.own),
+        )
+    )
+
+
+def _layout(logbook: "Logbook", session_id: str, kind: Kind) -> ReportLayout | None:
+    rows = logbook.of_session(ReportLayout, session_id)
+    return next((row for row in rows if row.kind == kind), None)

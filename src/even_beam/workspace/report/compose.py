@@ -1,0 +1,165 @@
+"""A report composed: the sections of its kind as they are arranged, what is silent named, every reading numbered."""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import replace
+from pathlib import Path
+
+import even_beam
+from even_beam.bench import notation
+from even_beam.bench.choice import Entrant
+from even_beam.reports import page
+from even_beam.reports.document import Chapter, Document, Section
+from even_beam.workspace.report.arrangement import READINGS, Arrangement, usual_arrangement
+from even_beam.workspace.report.kinds import PLANS, Kind
+from even_beam.workspace.report.material import Material
+from even_beam.workspace.report.sections.about import ABOUT, gaps, reading_lines
+from even_beam.workspace.report.sections.lamp import BY_LAMP
+from even_beam.workspace.report.sections.side_by_side import TOGETHER
+
+FOOTNOTES = (
+    "Off: measured less dialled white; positive is warmer. Duv from the Planckian locus, positive green; a tint is"
+    " judged against the daylight curve from 5000 K up, in a blend between 4000 and 5000 K. Ra is the mean of R1–R8."
+    " *SSI against the reference of the lamp's own colour temperature: Planckian below 4000 K, CIE daylight from there"
+    " on.",
+    "A figure is the mean or median of the readings named in brackets and holds for the terms it stands with, for no"
+    " others.",
+)
+
+Pause = Callable[[], None]
+
+
+def sections_of(kind: Kind) -> tuple[str, ...]:
+    """The keys of all sections of a kind, in its own order."""
+    plan = PLANS[kind]
+    return (*plan.together, *plan.by_lamp, *plan.about, "gaps", READINGS)
+
+
+def title_of_section(key: str) -> str:
+    """What a section is called where sections are arranged."""
+    known = {**BY_LAMP, **TOGETHER, **ABOUT}
+    return known[key][0] if key in known else {"gaps": "what was not measured", READINGS: "every reading"}[key]
+
+
+def composed(
+    material: Material, kind: Kind, arrangement: Arrangement | None = None, pause: Pause = lambda: None
+) -> Document:
+    """The report of a kind; `pause` is called between sections and may raise to end it."""
+    plan, arranged = PLANS[kind], arrangement or usual_arrangement(kind)
+    order = arranged.applied(sections_of(kind))
+    silent: dict[str, list[str]] = {}
+
+    def kept(key: str, build: Callable[[], Section], name: str, lamp: str = "") -> list[Section]:
+        pause()
+        found = build()
+        own = arranged.own.get(key, "")
+        if found.empty and not own:
+            silent.setdefault(name, []).append(lamp)
+            return []
+        return [replace(found, own=own)]
+
+    chapters: list[Chapter] = []
+    together = [
+        section
+        for key in order
+        if key in plan.together
+        for section in kept(key, lambda key=key: TOGETHER[key][1](material), TOGETHER[key][0])  # type: ignore[misc]
+    ]
+    if together:
+        chapters.append(Chapter("", tuple(together)))
+    several = len(material.entrants) > 1
+    for number, entrant in enumerate(material.entrants if plan.by_lamp else ()):
+        own = [
+            section
+            for key in order
+            if key in plan.by_lamp
+            for section in kept(
+                key,
+                lambda key=key, entrant=entrant: BY_LAMP[key][1](material, entrant),  # type: ignore[misc]
+                BY_LAMP[key][0],
+                entrant.name,
+            )
+        ]
+        if own:
+            fresh = plan.pages and (number > 0 or bool(together))
+            chapters.append(
+                Chapter(entrant.name if several else "", tuple(own), _line_of(material, entrant), fresh_page=fresh)
+            )
+    about = [
+        section
+        for key in order
+        if key in plan.about
+        for section in kept(key, lambda key=key: ABOUT[key][1](material), ABOUT[key][0])  # type: ignore[misc]
+    ]
+    if "gaps" in order:
+        about.append(replace(gaps(material, _unread(silent, len(material.entrants))), own=arranged.own.get("gaps", "")))
+    chapters.append(Chapter("About these readings" if several and plan.by_lamp else "", tuple(about)))
+    session = material.session
+    return Document(
+        title=_title(material),
+        line=_line(material, kind),
+        chapters=tuple(chapters),
+        question=session.question if session is not None and not material.fixtures else "",
+        decision=session.decision if session is not None and not material.fixtures else "",
+        alerts=_alerts(material),
+        footnotes=FOOTNOTES,
+        readings=reading_lines(material) if READINGS in order else (),
+        dense=kind is Kind.LAMP,
+        paper=material.settings.paper,
+        version=even_beam.__version__,
+    )
+
+
+def _unread(silent: Mapping[str, Sequence[str]], count: int) -> list[str]:
+    """The sections that have nothing to say, with the lamps of which they have nothing where they have of others."""
+    return [
+        name if len(lamps) == count or lamps == [""] else f"{name} of {notation.listed(lamps)}"
+        for name, lamps in silent.items()
+        if name not in _NEVER_MISSED
+    ]
+
+
+_NEVER_MISSED = {"doubts", "eye and ear", "pictures"}
+"""What nobody misses in a report that has none."""
+
+
+def _title(material: Material) -> str:
+    if material.session is not None and not material.fixtures:
+        return material.session.name
+    names = [entrant.name for entrant in material.entrants] or ["No readings"]
+    return ", ".join(names) if len(names) <= 4 else f"{len(names)} lamps"
+
+
+def _line(material: Material, kind: Kind) -> str:
+    readings = material.readings
+    out = sum(not m.state.counts for m in readings)
+    dates = sorted({m.reading.at.date() for m in readings})
+    days = [f"{dates[0]:%-d %B %Y}", *([f"to {dates[-1]:%-d %B %Y}"] if len(dates) > 1 else [])] if dates else []
+    parts = [" ".join(days), material.settings.publisher, PLANS[kind].words]
+    count = f"{len(readings)} reading{'s' * (len(readings) != 1)}"
+    parts.append(f"{count}, {out} of them read again, taken back, set aside or in doubt" if out else count)
+    return " · ".join(part for part in parts if part)
+
+
+def _line_of(material: Material, entrant: Entrant) -> str:
+    source = material.collection.sources[entrant.source_id]
+    parts = [entrant.kind, f"supplied by {source.supplied_by}" if source.supplied_by else ""]
+    count = len(entrant.readings)
+    parts.append(f"{count} reading{'s' * (count != 1)} count" if count != 1 else "1 reading counts")
+    return " · ".join(part for part in parts if part)
+
+
+def _alerts(material: Material) -> tuple[str, ...]:
+    """What must be seen before any figure."""
+    simulated = {meter.id for meter in material.collection.meters.values() if meter.simulated}
+    played = sum(m.reading.meter_id in simulated for m in material.readings)
+    if not played:
+        return ()
+    every = "All" if played == len(material.readings) else f"{played} of {len(material.readings)}"
+    return (f"{every} readings are simulated: a program played the lamps. They say nothing of any real lamp.",)
+
+
+def write_report(
+    material: Material, kind: Kind, path: Path, arrangement: Arrangement | None = None, pause: Pause = lambda: None
+) -> None:
+    """The report as HTML or, by the file's suffix, PDF. Raises `ReportError`."""
+    page.write(composed(material, kind, arrangement, pause), path)

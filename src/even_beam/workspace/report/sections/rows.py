@@ -1,0 +1,82 @@
+"""What sections of a lamp are made with: tables without empty columns, and the findings of a subject."""
+
+from collections.abc import Callable, Sequence
+
+from even_beam.bench import notation
+from even_beam.bench.choice import Entrant
+from even_beam.bench.findings.finding import Finding
+from even_beam.bench.measured import Measured
+from even_beam.figures.chart import Chart
+from even_beam.reports.document import Cell, Said, Section, Table
+from even_beam.workspace.compare.pictures import pictures_of
+from even_beam.workspace.compare.questions import Ask
+from even_beam.workspace.findings import told
+from even_beam.workspace.report.material import Material
+
+Build = Callable[[Material, Entrant], Section]
+
+NOTHING = Cell(notation.NONE, quiet=True)
+
+MOST_SAID = 8
+"""So many sentences of one subject; the command line tells all."""
+
+
+def table_of(
+    columns: Sequence[tuple[str, Callable[..., Cell]]], rows: Sequence[object], behind: Sequence[tuple[str, ...]] = ()
+) -> Table | None:
+    """A table without the columns that no row has a figure for; None without any figure."""
+    cells = [[make(row) for _, make in columns] for row in rows]
+    kept = [
+        place
+        for place in range(len(columns))
+        if any(row[place].text not in {"", notation.NONE} for row in cells) or place == 0
+    ]
+    if len(kept) < 2 or not cells:
+        return None
+    return Table(
+        tuple(columns[place][0] for place in kept),
+        tuple(tuple(row[place] for place in kept) for row in cells),
+        tuple(behind),
+    )
+
+
+def ids_of(readings: Sequence[Measured]) -> tuple[str, ...]:
+    """The ids of readings."""
+    return tuple(m.reading.id for m in readings)
+
+
+def of_findings(
+    material: Material, entrant: Entrant, names: Sequence[str], question: str = ""
+) -> tuple[list[Finding], tuple[Said, ...]]:
+    """The findings whose names begin so, and the sentences of the weightiest, each once."""
+    found = [
+        f
+        for f in material.witness.findings(entrant)
+        if f.question == (question or f.question) and (not names or f.name.startswith(tuple(names)))
+    ]
+    ordered = sorted(found, key=lambda f: -f.weight)
+    said = {f.sentence: Said(told.marked(entrant, f), f.readings) for f in ordered}
+    return found, tuple(said.values())[:MOST_SAID]
+
+
+def sentences(key: str, title: str, *names: str, question: str = "", ask: Ask | None = None, place: int = 0) -> Build:
+    """A section of sentences alone, with a chart of Compare's where one is named."""
+
+    def build(material: Material, entrant: Entrant) -> Section:
+        _, said = of_findings(material, entrant, names, question)
+        charts: tuple[Chart, ...] = ()
+        if said and ask is not None:
+            charts = tuple(p.chart for p in pictures_of(ask, material.scene(entrant)))[place : place + 1]
+        return Section(key, title, said, charts=charts)
+
+    return build
+
+
+def found_named(material: Material, entrant: Entrant, *names: str) -> list[Finding]:
+    """The findings whose names begin so, in their order."""
+    return [f for f in material.witness.findings(entrant) if f.name.startswith(names)]
+
+
+def numbers_of(finding: Finding, name: str) -> tuple[float, ...]:
+    """A series of figures behind a finding."""
+    return finding.series.get(name, ())  # type: ignore[return-value]
