@@ -205,7 +205,7 @@ def test_a_lamps_page_leads_to_the_sessions_of_its_record(window, qtbot):
 def test_the_report_is_previewed_written_and_kept(window, qtbot, tmp_path):
     window.go(REPORT)
     window.report.show_session("Specimen table: Tansy or tungsten?")
-    qtbot.waitUntil(lambda: window.report._state.text() == "This is the page.", timeout=20_000)
+    qtbot.waitUntil(lambda: "page" in window.report._state.text(), timeout=20_000)
     window.report._decision.setPlainText("Yes, with quarter minus green.")
     session = next(s for s in window.document.logbook.sessions() if s.name.startswith("Specimen"))
     assert session.decision == "Yes, with quarter minus green."

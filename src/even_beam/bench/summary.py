@@ -44,6 +44,7 @@ class SummaryRow:
     corrected: bool
     in_doubt: bool
     suspect: bool
+    readings: tuple[str, ...] = ()
 
 
 def rows_of(entrant: Entrant, meters: Mapping[str, Meter]) -> tuple[SummaryRow, ...]:
@@ -107,6 +108,7 @@ def _row(name: str, group: Sequence[Measured], meters: Mapping[str, Meter]) -> S
         corrected=any(m.state.corrections for m in group),
         in_doubt=any(m.state.doubt for m in group),
         suspect=any(m.state.suspect for m in group),
+        readings=tuple(m.reading.id for m in group),
     )
 
 

@@ -43,7 +43,7 @@ def html(document: Document) -> str:
         d=document,
         widths=column_widths,
         of_words=of_words,
-        drawn=lambda charts: _drawn(charts, names, 38.0 if document.dense else 46.0),
+        drawn=lambda charts: _drawn(charts, names, 36.0 if document.dense else 46.0),
         spans=lambda readings: spans(numbers, readings),
         eyes=cautions.EYES,
     )

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 
-from even_beam.bench import notation, summary, terms
+from even_beam.bench import notation, summary
 from even_beam.bench.choice import Entrant
 from even_beam.bench.findings.claims import Holds
 from even_beam.bench.summary import SummaryRow
@@ -15,10 +15,10 @@ from even_beam.workspace.compare.questions import Ask
 from even_beam.workspace.findings import told
 from even_beam.workspace.report.material import Material
 from even_beam.workspace.report.sections import colour, light
-from even_beam.workspace.report.sections.rows import MOST_SAID, NOTHING, Build, ids_of, sentences, table_of
+from even_beam.workspace.report.sections.rows import MOST_SAID, NOTHING, Build, sentences, table_of
 
 FEW_ROWS = 6
-MOST_ROWS = 10
+MOST_ROWS = 7
 """So many rows of figures fit on a lamp's page beside all else."""
 
 
@@ -52,28 +52,29 @@ def _says_more_than_one_figure(chart: Chart) -> bool:
 def figures(material: Material, entrant: Entrant) -> Section:
     """Full level at each white, configuration and place, and the lowest level: with the terms of each."""
     rows = summary.headline_rows(entrant, material.collection.meters)
-    return _figures(rows, entrant, "figures", MOST_ROWS)
+    return _figures(material, rows, entrant, "figures", MOST_ROWS)
 
 
 def few_figures(material: Material, entrant: Entrant) -> Section:
     """The first of them, for a page among many."""
     rows = summary.headline_rows(entrant, material.collection.meters)
-    return _figures(rows, entrant, "few-figures", FEW_ROWS)
+    return _figures(material, rows, entrant, "few-figures", FEW_ROWS)
 
 
 def every_figure(material: Material, entrant: Entrant) -> Section:
     """A row a set of terms."""
     rows = summary.rows_of(entrant, material.collection.meters)
-    return _figures(rows, entrant, "every-figure", len(rows))
+    return _figures(material, rows, entrant, "every-figure", len(rows))
 
 
 _SCORES = (("ra", "Ra"), ("r9", "R9"), ("rf", "Rf"), ("ssi", "SSI*"), ("tlci", "TLCI"))
 
 
-def _figures(rows: Sequence[SummaryRow], entrant: Entrant, key: str, most: int) -> Section:
-    behind = {group[0].terms: group for group in terms.grouped(entrant.readings).values()}
+def _figures(material: Material, rows: Sequence[SummaryRow], entrant: Entrant, key: str, most: int) -> Section:
+    evidence = material.witness.evidence(entrant)
+    by_id = {m.reading.id: m for m in entrant.readings}
     columns: list[tuple[str, Callable[[SummaryRow], Cell]]] = [
-        ("terms", lambda r: Cell(_terms_of(r))),
+        ("terms", lambda r: Cell(_terms_of(r, evidence.at(by_id[r.readings[0]], "meter")))),
         ("meter, readings", lambda r: Cell(_meter_of(r), quiet=True)),
         (notation.light_unit(), lambda r: _cell(r, "illuminance", notation.illuminance)),
         ("K", lambda r: _cell(r, "cct", notation.kelvin)),
@@ -82,7 +83,7 @@ def _figures(rows: Sequence[SummaryRow], entrant: Entrant, key: str, most: int) 
         ("CC", lambda r: _cell(r, "cc", lambda v: notation.number(v, 1, signed=True))),
         *((head, lambda r, n=name: _cell(r, n, notation.score)) for name, head in _SCORES),
     ]
-    table = table_of(columns, rows[:most], [ids_of(behind.get(r.terms, ())) for r in rows[:most]])
+    table = table_of(columns, rows[:most], [row.readings for row in rows[:most]])
     left = len(rows) - most
     if table is not None and left > 0:
         table = Table(
@@ -91,7 +92,7 @@ def _figures(rows: Sequence[SummaryRow], entrant: Entrant, key: str, most: int) 
     return Section(key, "Figures and the terms of each", tables=(table,) if table is not None else ())
 
 
-def _terms_of(row: SummaryRow) -> str:
+def _terms_of(row: SummaryRow, at: str) -> str:
     marks = [
         word
         for word, is_so in (
@@ -101,7 +102,7 @@ def _terms_of(row: SummaryRow) -> str:
         )
         if is_so
     ]
-    return ", ".join([notation.terms_line(row.terms), *marks])
+    return ", ".join([at, *marks])
 
 
 def _meter_of(row: SummaryRow) -> str:

@@ -5,7 +5,6 @@ from collections.abc import Callable, Sequence
 from even_beam.bench import notation
 from even_beam.bench.choice import Entrant
 from even_beam.bench.findings.finding import Finding
-from even_beam.bench.measured import Measured
 from even_beam.figures.chart import Chart
 from even_beam.reports.document import Cell, Said, Section, Table
 from even_beam.workspace.compare.pictures import pictures_of
@@ -38,11 +37,6 @@ def table_of(
         tuple(tuple(row[place] for place in kept) for row in cells),
         tuple(behind),
     )
-
-
-def ids_of(readings: Sequence[Measured]) -> tuple[str, ...]:
-    """The ids of readings."""
-    return tuple(m.reading.id for m in readings)
 
 
 def of_findings(
