@@ -34,19 +34,25 @@ def render(template: str, **values: Any) -> str:
     return environment.get_template(template).render(fonts=fonts, **values)
 
 
-def html(document: Document) -> str:
-    """The report as one self-contained HTML text."""
+def html(document: Document, scale: float = 1.0) -> str:
+    """The report as one self-contained HTML text; `scale` makes its printed type smaller."""
     numbers = document.numbers
     names = {line.id: f"reading {line.number}, {line.terms}" for line in document.readings}
     return render(
         "document.html",
         d=document,
+        size_pt=(DENSE_PT if document.dense else SIZE_PT) * scale,
         widths=column_widths,
         of_words=of_words,
-        drawn=lambda charts: _drawn(charts, names, 36.0 if document.dense else 46.0),
+        drawn=lambda charts: _drawn(charts, names, (36.0 if document.dense else 46.0) * scale),
         spans=lambda readings: spans(numbers, readings),
         eyes=cautions.EYES,
     )
+
+
+SIZE_PT, DENSE_PT = 7.6, 7.0
+SCALES = (1.0, 0.93, 0.87)
+"""A page that overflows is set smaller, down to 6 pt; what does not fit then goes on overleaf."""
 
 
 PAGE_CHARACTERS = 112.0
@@ -108,22 +114,37 @@ def _drawn(charts: tuple[Chart, ...], names: Mapping[str, str], height_mm: float
 
 def write(document: Document, path: Path) -> None:
     """The report as HTML or, by the file's suffix, PDF; whole or not at all. Raises `ReportError`."""
-    if path.suffix.lower() == ".pdf":
-        write_pdf_of(html(document), path)
-    else:
-        write_bytes(path, html(document).encode("utf-8"))
+    write_bytes(path, pdf(document) if path.suffix.lower() == ".pdf" else html(document).encode("utf-8"))
+
+
+def pdf(document: Document) -> bytes:
+    """The report as tagged PDF (PDF/UA-1, ISO 14289-1); a dense one as small as it must be for a page a chapter."""
+    if not document.dense:
+        return pdf_of(html(document))
+    for scale in SCALES:
+        laid_out = _laid_out(html(document, scale))
+        pages = next((n for n, one in enumerate(laid_out.pages) if APPENDIX in one.anchors), len(laid_out.pages))
+        if pages <= max(1, sum(bool(chapter.title) for chapter in document.chapters)):
+            break
+    return _tagged(laid_out)
+
+
+APPENDIX = "every-reading"
+"""The anchor of the appendix."""
 
 
 def write_pdf_of(text: str, path: Path) -> None:
-    """Any self-contained HTML as a tagged PDF file (PDF/UA-1, ISO 14289-1).
-
-    Raises `ReportError`, also for a text that reaches outside itself.
-    """
+    """Any self-contained HTML as a tagged PDF file. Raises `ReportError`, also for a text that reaches outside
+    itself."""
     write_bytes(path, pdf_of(text))
 
 
 def pdf_of(text: str) -> bytes:
     """The PDF itself. Raises `ReportError` for a text that reaches outside itself."""
+    return _tagged(_laid_out(text))
+
+
+def _laid_out(text: str) -> Any:
     from weasyprint import HTML  # heavy: only when a PDF is asked for
     from weasyprint.urls import URLFetcher
 
@@ -135,7 +156,14 @@ def pdf_of(text: str) -> bytes:
                 raise ReportError(f"the report refers to {url}; nothing outside it is fetched")
             return super().fetch(url, headers)
 
-    return bytes(HTML(string=text, url_fetcher=OnlyWhatIsInside()).write_pdf(pdf_variant="pdf/ua-1"))
+    return HTML(string=text, url_fetcher=OnlyWhatIsInside()).render(pdf_variant=TAGGED)
+
+
+TAGGED = "pdf/ua-1"
+
+
+def _tagged(laid_out: Any) -> bytes:
+    return bytes(laid_out.write_pdf(pdf_variant=TAGGED))
 
 
 def write_bytes(path: Path, data: bytes) -> None:

@@ -18,7 +18,7 @@ from even_beam.workspace.report.sections import colour, light
 from even_beam.workspace.report.sections.rows import MOST_SAID, NOTHING, Build, sentences, table_of
 
 FEW_ROWS = 6
-MOST_ROWS = 7
+MOST_ROWS = 9
 """So many rows of figures fit on a lamp's page beside all else."""
 
 
