@@ -1,60 +1,173 @@
 """Commands that hand over: reports and tables."""
 
+import json
 from dataclasses import replace
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import click
 
 from even_beam.cli.group import LOGBOOK, fail, main, names_in
 
+if TYPE_CHECKING:
+    from even_beam.workspace.report.material import Material
+
 KINDS = ("lamp", "full", "head-to-head", "colours", "claims", "walk", "store", "room")
+SIZES = ("12mm", "18mm", "24mm", "62mm", "A4-3x8", "Letter-3x10")
+GROUNDS = ("dark", "light", "transparent", "transparent-light")
+
+FIXTURES = click.option(
+    "--fixtures", default="", help="Lamps by their nicknames, as in compare; all that were read when not given."
+)
+
+
+def _material(logbook: Path, session: str | None, fixtures: str, *, newest: bool = False) -> "Material":
+    """The lamps that are asked for. Raises what a logbook, a name or a setting that is not understood raises."""
+    from even_beam.logbook.store import Logbook
+    from even_beam.workspace.logbook.collection import Collection
+    from even_beam.workspace.report.material import Material
+    from even_beam.workspace.shell.settings import load
+
+    settings = load()
+    collection = Collection(Logbook.open_to_read(logbook))
+    sessions = [s for s in collection.sessions if session is None or s.name == session]
+    if not sessions and session is not None:
+        fail(f"there is no session “{session}”; there are: {', '.join(s.name for s in collection.sessions)}")
+    if not sessions and newest and not fixtures:
+        fail("there is no session in it yet")
+    of = sessions[-1] if sessions and not fixtures and (newest or session is not None) else None
+    return Material(collection, settings, of, names_in(fixtures))
+
+
+def _wrong() -> tuple[type[Exception], ...]:
+    """What a person can mend, which is said without a trace of the program."""
+    from even_beam.formats import FormatError
+    from even_beam.logbook import LogbookError
+    from even_beam.reports.errors import ReportError
+    from even_beam.workspace.findings.terms_text import TermsTextError
+    from even_beam.workspace.findings.witness import UnknownFixtureError
+    from even_beam.workspace.match.target_text import TargetTextError
+    from even_beam.workspace.report.pictures import NoChartError
+    from even_beam.workspace.shell.settings import SettingsError
+
+    return (
+        FormatError, LogbookError, NoChartError, ReportError, SettingsError, TargetTextError, TermsTextError,
+        UnknownFixtureError,
+    )  # fmt: skip
 
 
 @main.command()
 @click.argument("logbook", type=LOGBOOK)
 @click.option("--kind", type=click.Choice(KINDS), help="What is handed over; what fits the readings when not given.")
-@click.option("--session", "name", help="The session's name; the newest when neither this nor --fixtures is given.")
+@click.option("--session", help="The session's name; the newest when neither this nor --fixtures is given.")
 @click.option("--fixtures", default="", help="Lamps by their nicknames over all sessions, as in compare.")
 @click.option("--without", default="", help="Sections to leave out by their keys, such as “readings,method”.")
 @click.option("--with", "with_", default="", help="Sections to take in that were left out, such as “readings”.")
 @click.option("--out", required=True, type=click.Path(path_type=Path), help="A file ending in .html or .pdf.")
 def report(
-    logbook: Path, kind: str | None, name: str | None, fixtures: str, without: str, with_: str, out: Path
+    logbook: Path, kind: str | None, session: str | None, fixtures: str, without: str, with_: str, out: Path
 ) -> None:
     """Write a report of a session, or of lamps."""
-    from even_beam.logbook import LogbookError
-    from even_beam.logbook.store import Logbook
-    from even_beam.reports.errors import ReportError
-    from even_beam.workspace.findings.terms_text import TermsTextError
-    from even_beam.workspace.findings.witness import UnknownFixtureError
-    from even_beam.workspace.logbook.collection import Collection
     from even_beam.workspace.report.arrangement import kept_arrangement, usual_arrangement
     from even_beam.workspace.report.compose import sections_of, write_report
     from even_beam.workspace.report.kinds import Kind, usual_kind
-    from even_beam.workspace.report.material import Material
-    from even_beam.workspace.shell.settings import SettingsError, load
 
-    if name is not None and fixtures:
+    if session is not None and fixtures:
         raise click.UsageError("--session or --fixtures, not both")
     if out.suffix.lower() not in {".html", ".pdf"}:
         raise click.UsageError(f"“{out.name}” ends neither in .html nor in .pdf")
     try:
-        settings = load()
-        collection = Collection(Logbook.open_to_read(logbook))
-        sessions = [s for s in collection.sessions if name is None or s.name == name]
-        if not sessions and not fixtures:
-            fail(f"there is no session “{name or ''}”; there are: {', '.join(s.name for s in collection.sessions)}")
-        material = Material(collection, settings, None if fixtures else sessions[-1], names_in(fixtures))
+        material = _material(logbook, session, fixtures, newest=kind != "store")
         wanted = Kind(kind) if kind is not None else usual_kind(material)
         if unknown := {*names_in(without), *names_in(with_)} - set(sections_of(wanted)):
             raise click.UsageError(f"no section {', '.join(unknown)}; there are {', '.join(sections_of(wanted))}")
-        session = material.session
-        kept = kept_arrangement(collection.logbook, session.id, wanted) if session else usual_arrangement(wanted)
+        of = material.session
+        kept = kept_arrangement(material.collection.logbook, of.id, wanted) if of else usual_arrangement(wanted)
         arranged = replace(kept, out=(kept.out | set(names_in(without))) - set(names_in(with_)))
         write_report(material, wanted, out, arranged)
-    except (LogbookError, ReportError, SettingsError, UnknownFixtureError, TermsTextError) as error:
+    except _wrong() as error:
         fail(error)
     click.echo(f"wrote {out}: {wanted}")
+
+
+@main.command()
+@click.argument("logbook", type=LOGBOOK)
+@FIXTURES
+@click.option("--size", "size_name", required=True, type=click.Choice(SIZES), help="A roll, or a sheet of labels.")
+@click.option("--start", default=1, type=int, help="The first free place on the sheet, row by row from 1 on.")
+@click.option("--out", required=True, type=click.Path(path_type=Path), help="A file ending in .pdf.")
+def label(logbook: Path, fixtures: str, size_name: str, start: int, out: Path) -> None:
+    """Write labels for lamps, of exact size: white, what to dial, the true minimum, and a code with the same."""
+    from even_beam.reports.label import SIZES as KNOWN
+    from even_beam.reports.label_pages import write_labels
+    from even_beam.workspace.report.labels import labels_of, left_off_words
+
+    size = KNOWN[size_name]
+    if not 1 <= start <= size.of_sheet:
+        raise click.UsageError(f"--start: {size.words} has the places 1 to {size.of_sheet}")
+    try:
+        labels = labels_of(_material(logbook, None, fixtures), size)
+        if not labels:
+            fail("no lamp was read that a label could be made for")
+        write_labels(labels, size, out, start)
+    except _wrong() as error:
+        fail(error)
+    for line in left_off_words(labels):
+        click.echo(line, err=True)
+    click.echo(f"wrote {out}: {len(labels)} label{'s' * (len(labels) != 1)}, {size.words}")
+
+
+@main.command()
+@click.argument("logbook", type=LOGBOOK)
+@FIXTURES
+@click.option("--session", help="Of one session alone.")
+@click.option("--markdown", is_flag=True, help="As Markdown.")
+@click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+def sentences(logbook: Path, fixtures: str, session: str | None, markdown: bool, as_json: bool) -> None:
+    """What may be said of lamps in a script or an article, and what must not."""
+    from even_beam.workspace.report import sentences as saying
+
+    try:
+        found = saying.statements(lambda: _material(logbook, session, fixtures))
+    except _wrong() as error:
+        fail(error)
+    if as_json:
+        click.echo(json.dumps(saying.as_json(found), indent=1, allow_nan=False))
+        return
+    click.echo(saying.as_text(found, markdown=markdown) or "Nothing was read that could be said.\n", nl=False)
+
+
+@main.command()
+@click.argument("logbook", type=LOGBOOK)
+@FIXTURES
+@click.option("--session", help="Of one session alone.")
+@click.option("--chart", required=True, help="Such as levels, dimmer, miss, spectra, samples; “list” names them all.")
+@click.option("--size", default="1920x1080", help="Pixels, such as 3840x2160.")
+@click.option("--ground", type=click.Choice(GROUNDS), default="dark", help="What stands behind it.")
+@click.option("--out", type=click.Path(path_type=Path), help="A file ending in .png or .svg.")
+def pictures(
+    logbook: Path, fixtures: str, session: str | None, chart: str, size: str, ground: str, out: Path | None
+) -> None:
+    """Write a chart as a picture for a film or an article."""
+    from even_beam.workspace.report.pictures import charts_of, write_picture
+
+    sides = size.lower().split("x")
+    if len(sides) != 2 or not all(side.isdecimal() for side in sides):
+        raise click.UsageError(f"--size: “{size}” is no size; write 1920x1080")
+    try:
+        material = _material(logbook, session, fixtures)
+        if chart == "list":
+            for name, one in charts_of(material).items():
+                click.echo(f"{name}: {one.title}")
+            return
+        if out is None or out.suffix.lower() not in {".png", ".svg"}:
+            raise click.UsageError("--out needs a file ending in .png or .svg")
+        write_picture(material, chart, int(sides[0]), int(sides[1]), ground, out)
+    except _wrong() as error:
+        fail(error)
+    except ValueError as error:
+        raise click.UsageError(str(error)) from error
+    click.echo(f"wrote {out}: {chart}, {size}")
 
 
 @main.command()

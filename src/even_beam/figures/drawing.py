@@ -158,6 +158,6 @@ def _draw_points(plot: "Axes", mark: Points, ink: Ink, gid: str) -> None:
         markersize=4 * ink.scale,
         markeredgewidth=0.8 * ink.scale,
         fillstyle="none" if mark.hollow else "full",
-        label=mark.label if mark.series is not None else None,
+        label=mark.label if mark.series is not None and len(mark.x) else None,
         gid=gid,
     )

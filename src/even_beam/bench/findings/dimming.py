@@ -86,7 +86,8 @@ def law(evidence: Evidence) -> tuple[Finding, ...]:
         }
         far = (
             f"; farthest from proportion at {curve.dial_pct[worst]:g} %: {notation.percent(float(share[worst]))} %"
-            f" {curve.of_what}, {notation.stops(float(off[worst]))} stops off"
+            f" {curve.of_what}, {notation.number(abs(float(off[worst])), 2)} {notation.stop_word(float(off[worst]))}"
+            f" {'below' if off[worst] < 0.0 else 'above'} it"
             if abs(off[worst]) > 0.1
             else ""
         )

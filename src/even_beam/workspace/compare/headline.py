@@ -117,7 +117,8 @@ def _white(told: Told) -> list[Line]:
     own = [e for e in entries if e.white is None]
     if own:
         whites = ", ".join(f"{e.name} {notation.kelvin(e.cct_k)} K" for e in own)
-        lines.append(Line(f"{whites}.", "Their own white: nothing is dialled."))
+        whose = "Its" if len(own) == 1 else "Their"
+        lines.append(Line(f"{whites}.", f"{whose} own white: nothing is dialled."))
     tinted = _tinted(entries, told.meters)
     if tinted:
         lines.insert(min(len(lines), MOST_LINES - 1), tinted)
