@@ -172,19 +172,28 @@ def pictures(
 
 @main.command()
 @click.argument("logbook", type=LOGBOOK)
-@click.option("--to", "kind", type=click.Choice(["csv", "xlsx", "json"]), required=True)
+@click.option("--to", "kind", type=click.Choice(["csv", "xlsx", "json", "folder"]), required=True)
+@click.option("--session", help="Of one session alone.")
 @click.argument("out", type=click.Path(path_type=Path))
-def export(logbook: Path, kind: str, out: Path) -> None:
-    """Write all readings as a table."""
-    from even_beam.formats import FormatError
-    from even_beam.logbook import LogbookError
+def export(logbook: Path, kind: str, session: str | None, out: Path) -> None:
+    """Write all readings as a table, or everything as open data in a folder of its own."""
     from even_beam.logbook.store import Logbook
     from even_beam.workspace.logbook.collection import Collection
+    from even_beam.workspace.report.folder import write_folder
     from even_beam.workspace.report.table import write_table
+    from even_beam.workspace.shell.settings import load
 
     try:
-        count = write_table(Collection(Logbook.open_to_read(logbook)), out.with_suffix(f".{kind}"))
-    except (FormatError, LogbookError) as error:
+        settings, collection = load(), Collection(Logbook.open_to_read(logbook))
+        found = next((one for one in collection.sessions if one.name == session), None)
+        if session is not None and found is None:
+            fail(f"there is no session “{session}”; there are: {', '.join(s.name for s in collection.sessions)}")
+        if kind == "folder":
+            count = write_folder(collection, settings, found, out)
+            click.echo(f"{count} readings into {out}")
+            return
+        target = out.with_suffix(f".{kind}")
+        count = write_table(collection, target, [found.id] if found is not None else None)
+    except _wrong() as error:
         fail(error)
-        return
-    click.echo(f"{count} figures into {out.with_suffix(f'.{kind}')}")
+    click.echo(f"{count} figures into {target}")

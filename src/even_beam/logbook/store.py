@@ -257,19 +257,53 @@ class Logbook:
         if (problem := impossible_in(reading for reading, _ in taken)) is not None:
             raise LogbookError(f"{notation.sentence(problem)}.", "Nothing of it was kept.", "Read or type it again.")
         with self._transaction() as connection:
-            connection.execute(insert(schema.reading), [rows.to_row(reading) for reading, _ in taken])
-            values = [rows.value_to_row(reading.id, value) for reading, _ in taken for value in reading.values]
-            if values:
-                connection.execute(insert(schema.value), values)
-            spectra = [rows.spectrum_to_row(r.id, spectrum) for r, spectrum in taken if spectrum is not None]
-            if spectra:
-                connection.execute(insert(schema.spectrum), spectra)
-            recorded = [rows.trace_to_row(reading_id, trace) for reading_id, own in traces.items() for trace in own]
-            if recorded:
-                connection.execute(insert(schema.trace), recorded)
-            if computed:
-                connection.execute(insert(schema.computed), [rows.computed_to_row(one) for one in computed])
+            self._insert_readings(connection, taken, traces, computed)
             self._insert_events(connection, events)
+
+    def take_over(
+        self,
+        records: Sequence[object],
+        *,
+        taken: Sequence[tuple[Reading, Spectrum | None]],
+        events: Sequence[Event],
+        traces: Mapping[str, Sequence[Trace]],
+        computed: Sequence[Computed],
+        beside: Sequence[object],
+    ) -> None:
+        """Keep whole sessions of another logbook, all or nothing: `records` before their readings, `beside` after.
+
+        Raises `LogbookError` for a reading that cannot be, and for what does not belong together.
+        """
+        if (problem := impossible_in(reading for reading, _ in taken)) is not None:
+            raise LogbookError(f"{notation.sentence(problem)}.", "Nothing of it was kept.", "Ask for it anew.")
+        with self._transaction() as connection:
+            for record in records:
+                connection.execute(insert(rows.TABLES[type(record)]), rows.to_row(record))
+            self._insert_readings(connection, taken, traces, computed)
+            self._insert_events(connection, events)
+            for record in beside:
+                connection.execute(insert(rows.TABLES[type(record)]), rows.to_row(record))
+
+    @staticmethod
+    def _insert_readings(
+        connection: Connection,
+        taken: Sequence[tuple[Reading, Spectrum | None]],
+        traces: Mapping[str, Sequence[Trace]],
+        computed: Sequence[Computed],
+    ) -> None:
+        if taken:
+            connection.execute(insert(schema.reading), [rows.to_row(reading) for reading, _ in taken])
+        values = [rows.value_to_row(reading.id, value) for reading, _ in taken for value in reading.values]
+        if values:
+            connection.execute(insert(schema.value), values)
+        spectra = [rows.spectrum_to_row(r.id, spectrum) for r, spectrum in taken if spectrum is not None]
+        if spectra:
+            connection.execute(insert(schema.spectrum), spectra)
+        recorded = [rows.trace_to_row(reading_id, trace) for reading_id, own in traces.items() for trace in own]
+        if recorded:
+            connection.execute(insert(schema.trace), recorded)
+        if computed:
+            connection.execute(insert(schema.computed), [rows.computed_to_row(one) for one in computed])
 
     def add_events(self, *events: Event) -> None:
         """Keep events."""

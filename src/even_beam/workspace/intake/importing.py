@@ -22,6 +22,7 @@ from even_beam.workspace.intake.kit import ImportReport, Kit
 from even_beam.workspace.intake.mappings import known_columns
 from even_beam.workspace.intake.naming import files_in
 from even_beam.workspace.intake.past_table import Draft, PastTable, slips_in, understand
+from even_beam.workspace.intake.session_folder import holds_session, import_session
 from even_beam.workspace.intake.spectra import keep_spectra, spectra_of
 
 if TYPE_CHECKING:
@@ -175,6 +176,11 @@ def import_files(paths: Sequence[Path], logbook: "Logbook", clock: Clock, patter
     keeps no other from coming in. Raises `FormatError` where nothing came in.
     """
     report = ImportReport()
+    for handed in [path for path in paths if holds_session(path)]:
+        report.add(import_session(handed, logbook))
+    paths = [path for path in paths if not holds_session(path)]
+    if not paths:
+        return report
     spectra = []
     files, name = files_in(paths, frozenset(SPECTRUM_SUFFIXES))
     if not files:

@@ -1,0 +1,123 @@
+"""Sessions that were handed over as open data, taken into a logbook: every record with its identity."""
+
+import base64
+import binascii
+from collections.abc import Iterable, Sequence
+from dataclasses import replace
+from datetime import datetime
+from pathlib import Path
+from typing import TYPE_CHECKING, Protocol, TypeVar
+
+from even_beam.bench.observations import Photo
+from even_beam.bench.records import Calibration, Claim, Cost, Meter, Model, Modifier, Source, ToleranceSet
+from even_beam.bench.target import Look
+from even_beam.bench.traces import Trace
+from even_beam.formats import FormatError, session_data
+from even_beam.formats.session_data import PhotoData, SessionData
+from even_beam.formats.spectrum_file import read_bytes
+from even_beam.workspace.intake.kit import ImportReport
+
+if TYPE_CHECKING:
+    from even_beam.logbook.store import Logbook
+
+SESSION_FILE = "session.json"
+
+
+class _Known(Protocol):
+    @property
+    def id(self) -> str: ...
+
+
+Record = TypeVar("Record", bound=_Known)
+
+
+def holds_session(path: Path) -> bool:
+    """Whether a folder, or a file by its name, is a session that was handed over."""
+    return path.name == SESSION_FILE or (path / SESSION_FILE).is_file()
+
+
+def import_session(path: Path, logbook: "Logbook") -> ImportReport:
+    """Take it in; what is there already is left as it is. Raises `FormatError` and `LogbookError`."""
+    file = path / SESSION_FILE if path.is_dir() else path
+    data = session_data.read(read_bytes(file), file.name)
+    there = {session.id for session in logbook.sessions()}
+    fresh = {session.id for session in data.sessions} - there
+    again = sum(reading.session_id in there for reading in data.readings)
+    if not fresh:
+        return ImportReport(again=again)
+    own = [reading for reading in data.readings if reading.session_id in fresh]
+    ids = {reading.id for reading in own}
+    traces: dict[str, list[Trace]] = {}
+    for one in data.traces:
+        traces.setdefault(one.reading_id, []).append(one.trace)
+    spectra = {one.reading_id: one.spectrum for one in data.spectra}
+    sessions = [session for session in data.sessions if session.id in fresh]
+    logbook.take_over(
+        [
+            *_kit(data, logbook),
+            *sessions,
+            *(one for one in data.conditions if one.session_id in fresh),
+            *(one for one in data.layouts if one.session_id in fresh),
+            *(one for one in data.steps if one.session_id in fresh),
+        ],
+        taken=[(reading, spectra.get(reading.id)) for reading in own],
+        events=[event for event in data.events if event.session_id in fresh],
+        traces={i: found for i, found in traces.items() if i in ids},
+        computed=[one for one in data.computed if one.reading_id in ids],
+        beside=[
+            *(one for one in data.observations if one.session_id in fresh),
+            *(_photo(one, file.name) for one in data.photos if one.session_id in fresh),
+            *_fresh(data.looks, logbook.all(Look), "name"),
+        ],
+    )
+    return ImportReport(sessions, len(own), sum(len(reading.values) for reading in own), again=again)
+
+
+def _kit(data: SessionData, logbook: "Logbook") -> list[object]:
+    """What the Kit has not yet; a nickname that another one has there is told apart by a number."""
+    return [
+        *_fresh(data.models, logbook.all(Model)),
+        *_fresh(data.sources, logbook.all(Source), "nickname"),
+        *_fresh(data.claims, logbook.all(Claim)),
+        *_fresh(data.costs, logbook.all(Cost)),
+        *_fresh(data.modifiers, logbook.all(Modifier), "nickname"),
+        *_fresh(data.meters, logbook.all(Meter), "nickname"),
+        *_fresh(data.calibrations, logbook.all(Calibration)),
+        *_fresh(data.tolerance_sets, logbook.all(ToleranceSet), "name"),
+    ]
+
+
+def _fresh(handed: Sequence[Record], there: Iterable[Record], named: str = "") -> list[Record]:
+    """The records that are not there by their ids, their names free."""
+    known = list(there)
+    ids = {one.id for one in known}
+    names = {getattr(one, named) for one in known} if named else set()
+    found = []
+    for one in handed:
+        if one.id in ids:
+            continue
+        if named:
+            name = getattr(one, named)
+            own = next(n for n in (name, *(f"{name} {k}" for k in range(2, 1000))) if n not in names)
+            names.add(own)
+            found.append(replace(one, **{named: own}))  # type: ignore[type-var]
+        else:
+            found.append(one)
+    return found
+
+
+def _photo(photo: PhotoData, name: str) -> Photo:
+    try:
+        return Photo(
+            id=photo.id,
+            session_id=photo.session_id,
+            at=datetime.fromisoformat(photo.at),
+            name=photo.name,
+            media_type=photo.media_type,
+            image=base64.b64decode(photo.image, validate=True),
+            thumbnail=base64.b64decode(photo.thumbnail, validate=True),
+            observation_id=photo.observation_id,
+            reading_id=photo.reading_id,
+        )
+    except (ValueError, binascii.Error) as error:
+        raise FormatError(f"{name}: the photo “{photo.name}” cannot be read ({error})") from error
