@@ -1,6 +1,7 @@
 """Labels for a lamp's controller and head, laid out to the millimetre: nothing smaller than 5 pt, nothing left off
 silently."""
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -143,12 +144,20 @@ def _code(content: LabelContent, most_mm: float) -> tuple[Code | None, tuple[str
     for count in range(len(content.lines), 0, -1):
         text = code_text((content.name, *content.lines[:count], content.read))
         for level in ("m", "l"):
-            symbol = segno.make_qr(text, error=level, boost_error=False)
-            modules = int(symbol.symbol_size(border=QUIET_MODULES)[0])
-            if modules * MODULE_MM <= most_mm:
+            modules = _modules(text, level)
+            if modules is not None and modules * MODULE_MM <= most_mm:
                 side = min(most_mm, 0.5 * modules)  # larger than half a millimetre a module helps nobody
                 return Code(text, level, 0.0, 0.0, side, modules), content.lines[count:]
     return None, content.texts
+
+
+def _modules(text: str, level: str) -> int | None:
+    """The modules across a code with its margin; None for more text than any code holds."""
+    try:
+        symbol = segno.make_qr(text, error=level, boost_error=False)
+    except segno.DataOverflowError:
+        return None
+    return int(symbol.symbol_size(border=QUIET_MODULES)[0])
 
 
 def code_text(lines: Sequence[str]) -> str:
@@ -163,7 +172,7 @@ def _wrapped(text: str, room_mm: float, size_pt: float, *, bold: bool = False) -
     """Text in lines of so many mm, broken at blanks, within a word only where it is longer than a line."""
     lines: list[str] = []
     line = ""
-    for word in text.split():
+    for word in re.split(r"[ \t\n]+", text.strip()):  # a thin space groups digits and is no place to break
         longer = f"{line} {word}".strip()
         if width_mm(longer, size_pt, bold=bold) <= room_mm:
             line = longer

@@ -17,6 +17,7 @@ from even_beam.light.references import reference_spectrum
 from even_beam.light.spectra import WAVELENGTH_NM, resample, resample_linearly, validate
 from even_beam.light.ssi import similarity
 from even_beam.light.tlci import matching
+from even_beam.workspace.spectrum import beams
 
 
 class InspectionError(Exception):
@@ -33,7 +34,10 @@ class Inspector:
         self._reference = _reference(ssi_reference)
 
     def figures(self, path: Path) -> Iterator[dict[str, Any]]:
-        """The figures of each spectrum of a file. Raises `InspectionError`."""
+        """The figures of each spectrum of a file, or of the beam of one of LM-63. Raises `InspectionError`."""
+        if path.suffix.lower() == beams.SUFFIX:
+            yield _beam(path)
+            return
         for named in _read(path):
             try:
                 yield self._figures(path, named)
@@ -92,6 +96,8 @@ class Inspector:
     def text(figures: dict[str, Any]) -> str:
         """A line for people."""
         parts = [str(figures["file"])]
+        if "peak_cd" in figures:
+            return "  ".join([*parts, *_beam_words(figures)])
         if figures["illuminance_lx"] is not None:
             parts.append(f"{notation.light(figures['illuminance_lx'])}")
         if figures["cct_k"] is None:
@@ -108,6 +114,21 @@ class Inspector:
                 f"TLCI {notation.number(figures['tlci']['Qa'])}",
             ]
         return "  ".join(parts)
+
+
+def _beam(path: Path) -> dict[str, Any]:
+    try:
+        return beams.beam_figures(path)
+    except FormatError as error:
+        raise InspectionError(str(error)) from error
+
+
+def _beam_words(figures: dict[str, Any]) -> list[str]:
+    words = [f"peak {notation.significant(figures['peak_cd'])} cd", f"{notation.significant(figures['lumens'])} lm"]
+    for name in ("beam", "field"):
+        angle = figures[f"{name}_angle_deg"]
+        words.append(f"{name} {notation.plain(angle)}°" if angle is not None else f"{name} wider than was read")
+    return words
 
 
 def _read(path: Path) -> list[NamedSpectrum]:
@@ -155,7 +176,9 @@ def files_below(paths: Iterable[Path]) -> list[Path]:
     found: list[Path] = []
     for path in paths:
         if path.is_dir():
-            found += sorted(p for p in path.rglob("*") if p.is_file() and p.suffix.lower() in SPECTRUM_SUFFIXES)
+            found += sorted(
+                p for p in path.rglob("*") if p.is_file() and p.suffix.lower() in {*SPECTRUM_SUFFIXES, beams.SUFFIX}
+            )
         else:
             found.append(path)
     return found
