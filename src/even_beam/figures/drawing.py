@@ -58,7 +58,7 @@ def draw(figure: "Figure", chart: Chart, ink: Ink, *, titled: bool = True) -> "A
     for place, mark in enumerate(chart.marks):
         _draw(axes, mark, ink, mark_id(place))
     said = {mark.text for mark in chart.marks if isinstance(mark, Text)}
-    named = {mark.label for mark in chart.marks if isinstance(mark, Points) and mark.series is not None}
+    named = [mark for mark in chart.marks if isinstance(mark, Points) and mark.series is not None and len(mark.x)]
     if len(chart.legend) > 1 and not {name for _, name in chart.legend} <= said and named:
         axes.legend(fontsize=ink.size_pt, frameon=False, labelcolor=ink.text)
     _leave_margins(figure, chart, ink, titled=titled)
