@@ -61,7 +61,7 @@ def test_the_station_that_asks_comes_first(qtbot, station):
 def test_a_word_finds_a_key(qtbot):
     dialog = KeysDialog(None, "Bench")
     qtbot.addWidget(dialog)
-    dialog.show_only("clipboard")
+    dialog.show_only("weather forecast")
     assert dialog.shown == []
     dialog.show_only("published sentences")
     assert [said.split()[0] for said in dialog.shown] == ["ctrl"]

@@ -202,21 +202,6 @@ def test_a_lamps_page_leads_to_the_sessions_of_its_record(window, qtbot):
     assert window.station is window.compare
 
 
-def test_the_report_is_previewed_written_and_kept(window, qtbot, tmp_path):
-    window.go(REPORT)
-    window.report.show_session("Specimen table: Tansy or tungsten?")
-    qtbot.waitUntil(lambda: "page" in window.report._state.text(), timeout=20_000)
-    window.report._decision.setPlainText("Yes, with quarter minus green.")
-    session = next(s for s in window.document.logbook.sessions() if s.name.startswith("Specimen"))
-    assert session.decision == "Yes, with quarter minus green."
-    for name in ("page.pdf", "page.html"):
-        window.report.save_page(tmp_path / name)
-        qtbot.waitUntil(lambda name=name: (tmp_path / name).exists() and not window.busy, timeout=20_000)
-    assert "quarter minus green" in (tmp_path / "page.html").read_text(encoding="utf-8")
-    window.report.save_table(tmp_path / "table.csv")
-    assert (tmp_path / "table.csv").read_text(encoding="utf-8").count("Burdock") > 50
-
-
 def test_documents_new_open_copy(window, tmp_path, monkeypatch, qtbot):
     told = []
     monkeypatch.setattr(dialogs, "tell", lambda parent, title, message: told.append((title, message)))

@@ -364,11 +364,31 @@ def _report(driver: Driver, told: Told) -> None:
     """Report, also after a drop-down was used."""
     for after in (False, True):
         driver.at(REPORT, after_a_choice=after)
-        driver.key("Enter")
-        told(REPORT, "Enter", dialog(driver, "Save the page"))
-        driver.at(REPORT, after_a_choice=after)
-        driver.key("x")
-        told(REPORT, "X", dialog(driver, "Save the table"))
+        for key, title in (
+            ("Enter", "Save the report"), ("x", "Save the table"), ("d", "A new folder"), ("l", "Labels"),
+            ("p", "Pictures"),
+        ):  # fmt: skip
+            driver.at(REPORT, after_a_choice=after)
+            driver.key(key)
+            told(REPORT, key if key == "Enter" else key.upper(), dialog(driver, title))
+    report = driver.window.report
+    driver.at(REPORT)
+    driver.until(lambda: not driver.window.busy)
+    driver.key("s")
+    driver.until(lambda: any("clipboard" in words for words in driver.said))
+    told(REPORT, "S", "" if any("clipboard" in words for words in driver.said) else f"said {driver.said}")
+    before = report._sections.arrangement
+    report._sections.list.setFocus()
+    driver.key("Alt ↑ ↓")
+    told(REPORT, "Alt ↑ ↓", "" if report._sections.arrangement != before else "no section moved")
+    driver.until(lambda: not driver.window.busy)
+    report.setFocus()
+    driver.key("Next")
+    bar = report._scroll.verticalScrollBar()
+    told(REPORT, "PgDn PgUp", "" if bar is not None and bar.value() > 0 else "the page did not move")
+    report.show_session("Store check, spring")
+    driver.key("Escape")
+    told(REPORT, "Esc", "" if "Left off" in report._state.text() or not driver.window.busy else "it went on")
 
 
 def _spectrum(driver: Driver, told: Told) -> None:

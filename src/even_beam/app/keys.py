@@ -83,8 +83,15 @@ SPECTRUM = (
     KeyHint("Ctrl C", "copy", "Copy the spectrum as a picture and as figures."),
 )
 REPORT = (
-    KeyHint("Enter", "save the page", "Write the page as PDF or HTML."),
-    KeyHint("X", "save the table", "Write all readings as CSV, XLSX or JSON."),
+    KeyHint("Enter", "save it", "Write the report as PDF or HTML."),
+    KeyHint("L", "labels", "Labels for lamps: rolls and sheets of exact size, with a code."),
+    KeyHint("S", "sentences", "What may be said of the lamps, and what must not: on the clipboard."),
+    KeyHint("P", "pictures", "A chart as a picture for a film or an article."),
+    KeyHint("X", "table", "Write all readings as CSV, XLSX or JSON."),
+    KeyHint("D", "open data", "Everything in a folder that another logbook can take in."),
+    KeyHint("Alt ↑ ↓", "move a section", "The section under the cursor further up or down; Space leaves it out."),
+    KeyHint("PgDn PgUp", "the page", "Further down and up in the preview."),
+    KeyHint("Esc", "leave off", "Stop what is being made; nothing of it is written."),
 )
 EVERYWHERE = (
     KeyHint("Ctrl 1–7", "stations", "Kit, Plan, Bench, Compare, Match, Report, Spectrum."),

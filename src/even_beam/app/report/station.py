@@ -1,12 +1,12 @@
-"""Report: the page as it will be handed over, beside the question and the decision that stand on it."""
+"""Report: what can be handed over, as it will be, beside the question and the decision that stand on it."""
 
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
-from PyQt6.QtCore import QSize, Qt, QTemporaryDir
-from PyQt6.QtGui import QImage, QKeyEvent, QPixmap
-from PyQt6.QtPdf import QPdfDocument
+from PyQt6.QtCore import Qt, QTemporaryDir
+from PyQt6.QtGui import QGuiApplication, QKeyEvent
 from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
@@ -18,26 +18,36 @@ from PyQt6.QtWidgets import (
 )
 
 from even_beam.app import dialogs, keys
-from even_beam.app.station import Host, Station
+from even_beam.app.report.pages import drawn, page_count
+from even_beam.app.report.sections import Sections
+from even_beam.app.station import Host, Station, key_of
 from even_beam.app.widgets.choice import Choice
 from even_beam.app.widgets.text import Hairline, label, scrolled
 from even_beam.bench.records import Session
-from even_beam.formats import FormatError
-from even_beam.reports.errors import ReportError
-from even_beam.workspace.logbook.collection import Collection
-from even_beam.workspace.report.arrangement import kept_arrangement
-from even_beam.workspace.report.compose import write_report
-from even_beam.workspace.report.kinds import usual_kind
-from even_beam.workspace.report.material import Material
-from even_beam.workspace.report.table import write_table
+from even_beam.workspace.report.arrangement import keep_arrangement
+from even_beam.workspace.report.kinds import PLANS, Kind
+from even_beam.workspace.report.orders import (
+    Made,
+    Order,
+    make_folder,
+    make_labels,
+    make_picture,
+    make_report,
+    make_sentences,
+    make_table,
+)
 from even_beam.workspace.session.document import Document
+from even_beam.workspace.shell.apart import APART
 from even_beam.workspace.shell.job import Job
 
 _PREVIEW_WIDTH = 760
+MOST_PAGES = 12
+"""So many pages are shown; the file has all."""
+LETTERS = frozenset("LSPXD")
 
 
 class ReportStation(Station):
-    """One page a session."""
+    """Reports, labels, sentences, pictures and open data of a session or of the whole logbook."""
 
     def __init__(self, host: Host) -> None:
         super().__init__(host)
@@ -45,46 +55,67 @@ class ReportStation(Station):
         self._filling = False
         self._stale = True
         self._folder = QTemporaryDir()
-        self._session = Choice("Session")
+        self._job: Job | None = None
+        self._writing: Job | None = None
+        self._made: Made | None = None
+        self._count = 0
+        self._session, self._lamps, self._kind = Choice("Session"), Choice("Lamps"), Choice("Kind of report")
         self._session.currentIndexChanged.connect(lambda _: self._picked())
+        self._lamps.currentIndexChanged.connect(lambda _: self._asked_otherwise())
+        self._kind.currentIndexChanged.connect(lambda _: self._asked_otherwise())
+        self._sections = Sections()
+        self._sections.changed.connect(self._arranged)
         self._question, self._decision, self._disclosure = (QPlainTextEdit() for _ in range(3))
+        self._state = label("", "coming", wrap=True)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(scrolled(self._side(), 330))
+        row.addWidget(Hairline(vertical=True))
+        row.addWidget(self._pages_area(), 1)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+
+    def _side(self) -> QWidget:
         left = QVBoxLayout()
         left.setContentsMargins(24, 16, 16, 12)
-        left.setSpacing(6)
-        left.addWidget(label("session", "coming"))
-        left.addWidget(self._session)
+        left.setSpacing(4)
+        for caption, choice in (("session", self._session), ("lamps", self._lamps), ("as", self._kind)):
+            left.addWidget(label(caption, "coming"))
+            left.addWidget(choice)
+        left.addSpacing(6)
+        left.addWidget(self._sections)
         for caption, edit, height in (
-            ("the question", self._question, 90),
-            ("the decision", self._decision, 110),
-            ("who supplied the lamps, and what they know of it", self._disclosure, 90),
+            ("the question", self._question, 72),
+            ("the decision", self._decision, 84),
+            ("who supplied the lamps, and what they know of it", self._disclosure, 64),
         ):
-            left.addSpacing(8)
+            left.addSpacing(4)
             left.addWidget(label(caption, "coming"))
             edit.setAccessibleName(caption)
             edit.setTabChangesFocus(True)
             edit.setFixedHeight(height)
             edit.textChanged.connect(self._edited)
             left.addWidget(edit)
-        self._state = label("", "coming", wrap=True)
-        left.addSpacing(8)
+        left.addSpacing(6)
         left.addWidget(self._state)
         left.addStretch()
         side = QWidget()
         side.setLayout(left)
-        self._page = QLabel()
-        self._page.setAlignment(Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop)
-        self._page.setAccessibleName("Preview of the page")
+        return side
+
+    def _pages_area(self) -> QScrollArea:
+        self._paper = QWidget()
+        self._column = QVBoxLayout(self._paper)
+        self._column.setAlignment(Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop)
+        self._column.setSpacing(14)
         self._scroll = QScrollArea()
-        self._scroll.setWidget(self._page)
+        self._scroll.setWidget(self._paper)
         self._scroll.setWidgetResizable(True)
         self._scroll.setFrameShape(QScrollArea.Shape.NoFrame)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(0)
-        row.addWidget(scrolled(side, 330))
-        row.addWidget(Hairline(vertical=True))
-        row.addWidget(self._scroll, 1)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self._scroll.setAccessibleName("Preview of the report")
+        return self._scroll
+
+    # --- what is reported on
 
     def show_document(self, document: Document) -> None:
         """Report on another logbook."""
@@ -99,7 +130,7 @@ class ReportStation(Station):
             self.refresh()
 
     def refresh(self) -> None:
-        """Show the sessions, and make the preview in a worker."""
+        """Show the sessions, and make the preview in a process of its own."""
         if self.document is None:
             return
         if self._stale:
@@ -108,34 +139,59 @@ class ReportStation(Station):
             self._sessions = list(reversed(self.document.logbook.sessions()))
             self._session.clear()
             self._session.addItems([session.name for session in self._sessions])
-            self._session.setCurrentIndex(kept if 0 <= kept < len(self._sessions) else 0)
+            if self._sessions:
+                self._session.addItem("the whole logbook")
+            self._session.setCurrentIndex(kept if 0 <= kept < self._session.count() else 0)
+            if self._kind.count() == 0:
+                self._kind.addItem("what fits the readings", "")
+                for kind, plan in PLANS.items():
+                    self._kind.addItem(plan.words, str(kind))
             self._filling = False
             self._stale = False
             self._picked()
-        elif self._page.pixmap().isNull():
+        elif self._column.count() == 0:
             self._make_preview()
 
     @property
     def session(self) -> Session | None:
-        """The session reported on."""
+        """The session reported on; None for the whole logbook."""
         index = self._session.currentIndex()
         return self._sessions[index] if 0 <= index < len(self._sessions) else None
+
+    @property
+    def busy_making(self) -> bool:
+        """Whether the preview is still to come."""
+        return self._job is not None
 
     def show_session(self, name: str) -> None:
         """Report on the session of a name."""
         self._session.setCurrentText(name)
+
+    def show_kind(self, kind: Kind) -> None:
+        """Report in a kind."""
+        self._kind.setCurrentIndex(self._kind.findData(str(kind)))
 
     def _picked(self) -> None:
         if self._filling:
             return
         self._filling = True
         session = self.session
-        self._question.setPlainText(session.question if session else "")
-        self._decision.setPlainText(session.decision if session else "")
-        self._disclosure.setPlainText(session.disclosure if session else "")
+        for edit, text in (
+            (self._question, session.question if session else ""),
+            (self._decision, session.decision if session else ""),
+            (self._disclosure, session.disclosure if session else ""),
+        ):
+            edit.setPlainText(text)
+            edit.setEnabled(session is not None)
+        self._lamps.clear()
+        self._lamps.addItem("all of them", "")
         self._filling = False
-        self._make_preview()
+        self._asked_otherwise()
         self.head_changed.emit()
+
+    def _asked_otherwise(self) -> None:
+        if not self._filling:
+            self._make_preview()
 
     def _edited(self) -> None:
         """Keep each change as it is typed."""
@@ -150,119 +206,258 @@ class ReportStation(Station):
         )
         self._sessions[self._session.currentIndex()] = changed
         self.document.save_session(changed)
-        self._state.setText("Kept. The preview follows when the cursor leaves the text (Tab).")
+        self._state.setText("Kept. The preview follows when something else is chosen.")
 
-    def _writer(self, path: Path) -> Callable[[Job], None] | None:
+    def _arranged(self) -> None:
+        """Keep the arrangement with the session, and show it."""
         session = self.session
-        if self.document is None or session is None:
+        if self.document is None or self._made is None:
+            return
+        if session is None:
+            self._state.setText("An arrangement is kept with a session: choose one.")
+            return
+        keep_arrangement(self.document.logbook, session.id, Kind(self._made.kind), self._sections.arrangement)
+        self._make_preview()
+
+    def _order(self, out: Path, *, kind: str = "") -> Order | None:
+        if self.document is None or not self._sessions:
             return None
-        logbook, settings = self.document.logbook, self.host.settings()
+        session, lamp = self.session, str(self._lamps.currentData() or "")
+        return Order(
+            logbook=self.document.logbook.path,
+            session_id=session.id if session is not None else None,
+            fixtures=(lamp,) if lamp else (),
+            out=out,
+            kind=kind or str(self._kind.currentData() or ""),
+            settings=self.host.settings(),
+        )
 
-        def write(job: Job) -> None:
-            material = Material(Collection(logbook), settings, session)
-            kind = usual_kind(material)
-            arranged = kept_arrangement(logbook, session.id, kind)
-            write_report(material, kind, path, arranged, job.stop_if_cancelled)
-
-        return write
+    # --- the preview
 
     def _make_preview(self) -> None:
-        path = Path(self._folder.filePath("preview.pdf"))
-        write = self._writer(path)
-        if write is None:
-            self._page.setPixmap(QPixmap())
+        if self._job is not None:
+            self._job.cancel()
+            self._job = None
+        self._count += 1
+        path = Path(self._folder.filePath(f"preview-{self._count}.pdf"))
+        order = self._order(path)
+        if order is None:
+            self._show_pages(None)
             self._state.setText("No session yet: read something on the Bench first.")
             return
         self._state.setText("Making the preview …")
-        self.host.jobs.run("preview", write, lambda _: self._show_preview(path), self._preview_failed)
+        self._job = self.host.jobs.run(
+            "preview",
+            lambda job: APART.run(job.stop_if_cancelled, make_report, order),
+            lambda made: self._show_preview(path, made),
+            self._preview_failed,
+        )
 
-    def _show_preview(self, path: Path) -> None:
-        pdf = QPdfDocument(self)
-        pdf.load(str(path))
-        pages = pdf.pageCount()
-        size = pdf.pagePointSize(0)
-        ratio = self.devicePixelRatioF()
+    def _show_preview(self, path: Path, made: Made) -> None:
+        self._job = None
+        self._made = made
+        self._filling = True
+        kept = self._lamps.currentData()
+        self._lamps.clear()
+        self._lamps.addItem("all of them", "")
+        for name in made.lamps:
+            self._lamps.addItem(name, name)
+        self._lamps.setCurrentIndex(max(0, self._lamps.findData(kept)))
+        self._kind.setItemText(0, f"what fits: {PLANS[Kind(made.kind)].words}")
+        if self._kind.currentIndex() > 0:
+            self._kind.setItemText(0, "what fits the readings")
+        self._filling = False
+        self._sections.show_sections(made.sections, made.arrangement)
+        pages = self._show_pages(path)
+        shown = "" if pages <= MOST_PAGES else f"; the first {MOST_PAGES} are shown"
+        self._state.setText(f"{pages} page{'s' * (pages != 1)}{shown}.")
+
+    def _show_pages(self, path: Path | None) -> int:
+        while self._column.count():
+            item = self._column.takeAt(0)
+            if item is not None and (old := item.widget()) is not None:
+                old.deleteLater()
+        if path is None:
+            return 0
+        pages = page_count(path)
         width = min(_PREVIEW_WIDTH, max(420, self._scroll.width() - 48))
-        scale = width * ratio / size.width()
-        image = pdf.render(0, QSize(int(size.width() * scale), int(size.height() * scale)))
-        paper = QImage(image.size(), QImage.Format.Format_RGB32)
-        paper.fill(Qt.GlobalColor.white)
-        from PyQt6.QtGui import QPainter
-
-        painter = QPainter(paper)
-        painter.drawImage(0, 0, image)
-        painter.end()
-        pixmap = QPixmap.fromImage(paper)
-        pixmap.setDevicePixelRatio(ratio)
-        self._page.setPixmap(pixmap)
-        pdf.close()
-        self._state.setText("This is the page." if pages == 1 else f"{pages} pages; the first is shown.")
+        for number in range(min(pages, MOST_PAGES)):
+            page = QLabel()
+            page.setAccessibleName(f"Page {number + 1} of {pages}")
+            page.setPixmap(drawn(path, number, width, self.devicePixelRatioF()))
+            self._column.addWidget(page)
+        return pages
 
     def _preview_failed(self, error: Exception) -> None:
-        self._state.setText(f"The preview could not be made: {error}. HTML can still be saved.")
+        self._job = None
+        self._state.setText(f"The preview could not be made: {error}")
+
+    # --- keys
 
     def hints(self) -> tuple[keys.KeyHint, ...]:
         """The keys of Report."""
         return keys.REPORT
 
     def head(self) -> tuple[tuple[str, ...], str]:
-        """The session."""
-        return ("Report", self.session.name if self.session else "no session yet"), ""
+        """What is reported on."""
+        name = self.session.name if self.session else "the whole logbook" if self._sessions else "no session yet"
+        return ("Report", name), ""
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Save the page or the table."""
-        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+        """What is handed over, and the sections moved."""
+        if event is None:
+            return
+        if event.key() == Qt.Key.Key_Escape and self.leave_off():
+            return
+        alt = bool(event.modifiers() & Qt.KeyboardModifier.AltModifier)
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.press("Enter")
-        elif event is not None and event.text().upper() == "X":
-            self.press("X")
+        elif alt and event.key() in (Qt.Key.Key_Up, Qt.Key.Key_Down):
+            self._sections.move_section(-1 if event.key() == Qt.Key.Key_Up else 1)
+        elif key := key_of(event, LETTERS):
+            self.press(key)
         else:
             super().keyPressEvent(event)
 
     def press(self, key: str) -> None:
         """Do what a key does."""
-        session = self.session
-        if session is None:
+        if key in {"PgDn", "PgUp"}:
+            bar = self._scroll.verticalScrollBar()
+            if bar is not None:
+                bar.setValue(bar.value() + (1 if key == "PgDn" else -1) * (self._scroll.height() - 60))
+            return
+        if key.startswith("Alt"):
+            self._sections.move_section(1)
+            return
+        acts: dict[str, Callable[[], None]] = {
+            "Enter": self._ask_page,
+            "L": self._ask_labels,
+            "S": self.copy_sentences,
+            "P": self._ask_picture,
+            "X": self._ask_table,
+            "D": self._ask_folder,
+        }
+        if key not in acts:
+            return
+        if self._order(Path()) is None:
             self.host.say("There is no session to report on yet")
             return
-        stem = "".join(c if c.isalnum() or c in " -" else "" for c in session.name).strip()
-        if key == "Enter":
-            name, _ = QFileDialog.getSaveFileName(
-                self.window(), "Save the page", f"{stem}.pdf", "PDF (*.pdf);;HTML (*.html)"
-            )
-            if name:
-                self.save_page(Path(name))
-        elif key == "X":
-            name, _ = QFileDialog.getSaveFileName(
-                self.window(), "Save the table", f"{stem}.csv", "CSV (*.csv);;Spreadsheet (*.xlsx);;JSON (*.json)"
-            )
-            if name:
-                self.save_table(Path(name))
+        acts[key]()
+
+    @property
+    def _stem(self) -> str:
+        name = str(self._lamps.currentData() or "") or (self.session.name if self.session else "logbook")
+        return "".join(c if c.isalnum() or c in " -" else "" for c in name).strip() or "report"
+
+    def _ask_file(self, title: str, suffix: str, patterns: str) -> Path | None:
+        name, _ = QFileDialog.getSaveFileName(self.window(), title, f"{self._stem}{suffix}", patterns)
+        return Path(name) if name else None
+
+    def _ask_page(self) -> None:
+        if path := self._ask_file("Save the report", ".pdf", "PDF (*.pdf);;HTML (*.html)"):
+            self.save_page(path)
 
     def save_page(self, path: Path) -> None:
-        """Write the page in a worker."""
-        write = self._writer(path)
-        if write is None:
-            return
-        self.host.jobs.run(
-            "save the page",
-            write,
-            lambda _: self.host.saved(path, f"Saved {path.name}"),
-            self._not_saved,
-        )
+        """Write the report as it is previewed."""
+        order = self._order(path, kind=self._made.kind if self._made is not None else "")
+        if order is not None:
+            self._hand_over(path, lambda pause: APART.run(pause, make_report, order), lambda _: f"Saved {path.name}")
+
+    def _ask_table(self) -> None:
+        if path := self._ask_file("Save the table", ".csv", "CSV (*.csv);;Spreadsheet (*.xlsx);;JSON (*.json)"):
+            self.save_table(path)
 
     def save_table(self, path: Path) -> None:
         """Write all readings of the session."""
-        session = self.session
-        if self.document is None or session is None:
+        order = self._order(path)
+        if order is not None:
+            self._hand_over(
+                path, lambda pause: APART.run(pause, make_table, order), lambda n: f"Saved {path.name}: {n} figures"
+            )
+
+    def _ask_labels(self) -> None:
+        from even_beam.app.report.label_dialog import LabelDialog
+
+        order = self._order(Path())
+        if order is None:
             return
-        try:
-            count = write_table(Collection(self.document.logbook), path, [session.id])
-            self.host.saved(path, f"Saved {path.name}: {count} figures")
-        except FormatError as error:
-            self._not_saved(error)
+        dialog = LabelDialog(self.window(), self.host.jobs, order)
+        if dialog.exec() and (path := self._ask_file("Save the labels", ".pdf", "PDF (*.pdf)")):
+            made = replace(order, out=path)
+            size, start = dialog.chosen, dialog.start
+            self._hand_over(
+                path,
+                lambda pause: APART.run(pause, make_labels, made, size, start),
+                lambda done: f"Saved {path.name}: {done.count} labels",
+            )
+
+    def _ask_picture(self) -> None:
+        from even_beam.app.report.picture_dialog import PictureDialog
+
+        order = self._order(Path())
+        if order is None:
+            return
+        dialog = PictureDialog(self.window(), self.host.jobs, order)
+        if dialog.exec() and (path := self._ask_file("Save the picture", ".png", "PNG (*.png);;SVG (*.svg)")):
+            made = replace(order, out=path)
+            chart, (width, height), ground = dialog.chart, dialog.pixels, dialog.ground
+            self._hand_over(
+                path,
+                lambda pause: APART.run(pause, make_picture, made, chart, width, height, ground),
+                lambda _: f"Saved {path.name}",
+            )
+
+    def _ask_folder(self) -> None:
+        if path := self._ask_file("A new folder for the open data", "", "Folder (*)"):
+            order = replace(self._order(path) or Order(path), fixtures=())
+            self._hand_over(
+                path, lambda pause: APART.run(pause, make_folder, order), lambda n: f"Saved {path.name}: {n} readings"
+            )
+
+    def copy_sentences(self) -> None:
+        """Put what may be said on the clipboard."""
+        order = self._order(Path())
+        if order is None:
+            return
+        self._state.setText("Finding what may be said …")
+
+        def copied(text: str) -> None:
+            clipboard = QGuiApplication.clipboard()
+            if clipboard is not None:
+                clipboard.setText(text)
+            lines = sum(not line.strip().startswith("do not say") for line in text.splitlines() if line.strip())
+            self._state.setText(f"{lines} lines are on the clipboard, with what must not be said.")
+            self.host.say("The sentences are on the clipboard" if text else "Nothing was read that could be said")
+
+        self.host.jobs.run(
+            "sentences",
+            lambda job: APART.run(job.stop_if_cancelled, make_sentences, order, markdown=False),
+            copied,
+            self._not_saved,
+        )
+
+    def _hand_over(self, path: Path, work: Callable[[Callable[[], None]], Any], words: Callable[[Any], str]) -> None:
+        """Have something written, and say so."""
+        self._state.setText(f"Writing {path.name} …")
+
+        def done(result: Any) -> None:
+            self._state.setText(words(result))
+            self.host.saved(path, words(result))
+
+        self._writing = self.host.jobs.run(
+            f"write {path.name}", lambda job: work(job.stop_if_cancelled), done, self._not_saved
+        )
+
+    def leave_off(self) -> bool:
+        """Stop what is being made; whether there was anything."""
+        under_way = [job for job in (self._job, self._writing) if job is not None and job.alive]
+        for job in under_way:
+            job.cancel()
+        self._job = self._writing = None
+        if under_way:
+            self._state.setText("Left off: nothing was written.")
+        return bool(under_way)
 
     def _not_saved(self, error: Exception) -> None:
-        if isinstance(error, FormatError | ReportError):
-            dialogs.tell(self.window(), "Not saved", str(error))
-        else:
-            dialogs.tell(self.window(), "Not saved", f"The page could not be made: {error}. The logbook is unharmed.")
+        self._state.setText("Not saved.")
+        dialogs.tell(self.window(), "Not saved", f"{error}")

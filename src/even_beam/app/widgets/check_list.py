@@ -61,9 +61,10 @@ class CheckList(QListWidget):
                 item.setCheckState(Qt.CheckState.Checked if on else Qt.CheckState.Unchecked)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Arrows and Space are its own."""
+        """Arrows and Space are its own, with Alt the station's."""
         own = {Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Space, Qt.Key.Key_Home, Qt.Key.Key_End}
-        if event is not None and event.key() in own:
+        plain = event is not None and not event.modifiers() & Qt.KeyboardModifier.AltModifier
+        if event is not None and plain and event.key() in own:
             super().keyPressEvent(event)
         elif event is not None:
             event.ignore()
