@@ -1,3 +1,5 @@
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
@@ -131,3 +133,26 @@ def test_a_hue_strip_leans_by_the_turn():
     assert list(line.x) == pytest.approx([4.0, 5.0]), "the width of a hue reaches the next column"
     assert list(line.y) == [0.0, -8.0]
     assert "hue 5 of 16" in chart.summary
+
+
+def test_words_in_a_picture_do_not_stand_on_each_other():
+    """A label for each of eight lamps, close together, in the type of a film: no two boxes overlap."""
+    from matplotlib import rc_context
+    from matplotlib.backends.backend_agg import FigureCanvasAgg
+    from matplotlib.figure import Figure
+
+    from even_beam.figures.chart import Axis, Chart, Points, Text
+    from even_beam.figures.drawing import SETTINGS, draw, register_fonts
+    from even_beam.figures.ink import DARK
+
+    marks = [Points([float(n)], [1.0], series=n, label=f"Lamp {n}") for n in range(8)]
+    words = [Text(float(n), 1.0, f"North window {n}", above=above) for n in range(8) for above in (True, False)]
+    chart = Chart("levels", Axis("lamp", -1.0, 9.0), Axis("lx", 0.0, 2.0), (*marks, *words), "eight lamps")
+    register_fonts()
+    with rc_context(SETTINGS):
+        figure = Figure(figsize=(16.0, 9.0))
+        canvas = FigureCanvasAgg(figure)
+        axes = draw(figure, chart, replace(DARK, size_pt=23.0))
+        boxes = [text.get_window_extent(canvas.get_renderer()) for text in axes.texts]
+    assert len(boxes) == 16
+    assert not any(a.overlaps(b) for n, a in enumerate(boxes) for b in boxes[n + 1 :])

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QApplication, QDialog, QWidget
 
 from even_beam.app.bench.columns_dialog import ColumnsDialog
 from even_beam.app.bench.earlier_dialog import EarlierDialog
+from even_beam.app.report.label_dialog import LabelDialog
 from even_beam.app.start import application
 from even_beam.app.window import BENCH, COMPARE, KIT, MATCH, PLAN, REPORT, SPECTRUM, Window
 from even_beam.bench.records import Step, Terms, new_id
@@ -21,6 +22,8 @@ from even_beam.workspace.bench import earlier
 from even_beam.workspace.compare.questions import Ask
 from even_beam.workspace.intake.importing import keep
 from even_beam.workspace.intake.past_table import understand
+from even_beam.workspace.report.kinds import Kind
+from even_beam.workspace.report.orders import Order
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.session.shelf import Shelf
 from even_beam.workspace.shell.settings import Settings
@@ -92,7 +95,7 @@ Prepare = Callable[[Window], QWidget | None]
 def _views(theme: str) -> list[tuple[str, Prepare]]:
     if theme == "paper":
         return [
-            ("paper-compare", _compare(Ask.BRIGHT)),
+            ("paper-report", _lamp_report),
         ]
     return [
         ("kit", lambda w: w.go(KIT)),
@@ -109,9 +112,9 @@ def _views(theme: str) -> list[tuple[str, Prepare]]:
         ("compare-which-white", _compare(Ask.WHITE)),
         ("compare-which-colours", _compare(Ask.COLOURS)),
         ("compare-good-enough", _compare(Ask.ENOUGH)),
-        ("compare-worth-it", _compare(Ask.WORTH)),
         ("match", lambda w: w.go(MATCH)),
         ("report", _report),
+        ("labels", _labels),
         ("spectrum", _spectrum),
     ]
 
@@ -220,3 +223,20 @@ def _compare(ask: Ask) -> Prepare:
 def _report(window: Window) -> None:
     window.go(REPORT)
     window.report.show_session("Specimen table: Tansy or tungsten?")
+
+
+def _lamp_report(window: Window) -> None:
+    """A lamp on one page."""
+    window.go(REPORT)
+    window.report.show_session("Specimen table: Tansy or tungsten?")
+    window.report.show_kind(Kind.LAMP)
+
+
+def _labels(window: Window) -> QWidget | None:
+    """A sheet of labels before it is printed."""
+    if window.document is None:
+        return None
+    dialog = LabelDialog(window, window._jobs, Order(window.document.logbook.path, settings=window._settings))
+    dialog.choose("A4-3x8")
+    dialog.show()
+    return dialog

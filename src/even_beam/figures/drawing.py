@@ -36,7 +36,8 @@ def register_fonts() -> None:
 
 
 def draw(figure: "Figure", chart: Chart, ink: Ink, *, titled: bool = True) -> "Axes":
-    """Draw a chart on the whole of a figure; every mark with keys or hints has a group of its own (`mark_id`)."""
+    """Draw a chart on the whole of a figure, whose canvas must be able to measure text (Agg); every mark with keys or
+    hints has a group of its own (`mark_id`)."""
     axes = figure.add_subplot()
     if ink.ground is None:
         axes.patch.set_visible(False)
@@ -62,7 +63,25 @@ def draw(figure: "Figure", chart: Chart, ink: Ink, *, titled: bool = True) -> "A
     if len(chart.legend) > 1 and not {name for _, name in chart.legend} <= said and named:
         axes.legend(fontsize=ink.size_pt, frameon=False, labelcolor=ink.text)
     _leave_margins(figure, chart, ink, titled=titled)
+    _keep_words_apart(axes, ink)
     return axes
+
+
+MOST_STEPS = 4
+
+
+def _keep_words_apart(axes: "Axes", ink: Ink) -> None:
+    """Words that would stand on words before them step aside by a line, down and then up, a few lines at most."""
+    renderer = axes.figure.canvas.get_renderer()  # type: ignore[attr-defined]
+    taken: list[Any] = []
+    for words in axes.texts:
+        x, y = words.xyann  # type: ignore[attr-defined]
+        for step in (0, *(sign * n for n in range(1, MOST_STEPS) for sign in (-1, 1))):
+            words.xyann = (x, y + step * 1.15 * ink.size_pt)  # type: ignore[attr-defined]
+            box = words.get_window_extent(renderer)
+            if not any(box.overlaps(other) for other in taken):
+                break
+        taken.append(box)
 
 
 _WIDE_EM = 0.62

@@ -34,7 +34,6 @@ def picture(chart: Chart, terms: str, width: int, height: int, *, ground: str = 
         raise ValueError(f"{width} x {height}: a picture has from {SMALLEST_PX} to {LARGEST_PX} pixels a side")
     from matplotlib import rc_context
     from matplotlib.backends.backend_agg import FigureCanvasAgg
-    from matplotlib.backends.backend_svg import FigureCanvasSVG
     from matplotlib.figure import Figure
 
     register_fonts()
@@ -44,7 +43,7 @@ def picture(chart: Chart, terms: str, width: int, height: int, *, ground: str = 
     ink = replace(GROUNDS[ground], size_pt=type_pt)
     with rc_context(SETTINGS):
         figure = Figure(figsize=inches, dpi=dpi)
-        (FigureCanvasSVG if form == "svg" else FigureCanvasAgg)(figure)
+        FigureCanvasAgg(figure)
         figure.patch.set_visible(ink.ground is not None)
         if ink.ground is not None:
             figure.patch.set_facecolor(ink.ground)

@@ -20,13 +20,13 @@ def svg(
     A mark says its hint, and by `readings` what its reading is called in the report.
     """
     from matplotlib import rc_context
-    from matplotlib.backends.backend_svg import FigureCanvasSVG
+    from matplotlib.backends.backend_agg import FigureCanvasAgg
     from matplotlib.figure import Figure
 
     register_fonts()
     with rc_context(SETTINGS):
         figure = Figure(figsize=(width_mm / 25.4, height_mm / 25.4))
-        FigureCanvasSVG(figure)
+        FigureCanvasAgg(figure)
         figure.patch.set_visible(False)
         draw(figure, chart, PAPER, titled=False)
         drawn = io.BytesIO()

@@ -5,7 +5,8 @@ from dataclasses import replace
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, QTemporaryDir
-from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QSpinBox, QWidget
+from PyQt6.QtGui import QPixmap
+from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QSizePolicy, QSpinBox, QWidget
 
 from even_beam.app.dialogs import Sheet
 from even_beam.app.job_runner import JobRunner
@@ -16,6 +17,8 @@ from even_beam.workspace.report.orders import LabelsMade, Order, make_labels
 from even_beam.workspace.shell.apart import APART
 
 MOST_LINES = 6
+PICTURE = 840, 330
+LEAST_HEIGHT = 140
 
 
 class LabelDialog(Sheet):
@@ -44,15 +47,17 @@ class LabelDialog(Sheet):
         self.body.addLayout(grid)
         self._picture = QLabel()
         self._picture.setAccessibleName("The first page of labels")
-        self._picture.setMinimumHeight(250)
+        self._picture.setMinimumHeight(LEAST_HEIGHT)
+        self._picture.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Expanding)
         self._picture.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.body.addWidget(self._picture)
         self._words = label("", "coming", wrap=True)
-        self._words.setMinimumHeight(110)
+        self._words.setMinimumHeight(60)
         self._words.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.body.addWidget(self._words)
         self._sizes.currentIndexChanged.connect(lambda _: self._sized())
         self._start.valueChanged.connect(lambda _: self._ask())
+        self.resize(PICTURE[0] + 60, min(660, parent.height() - 40) if parent is not None else 660)
         self._sized()
 
     @property
@@ -64,6 +69,10 @@ class LabelDialog(Sheet):
     def start(self) -> int:
         """The first free place."""
         return self._start.value()
+
+    def choose(self, name: str) -> None:
+        """A size by its name."""
+        self._sizes.setCurrentIndex(self._sizes.findData(name))
 
     def _sized(self) -> None:
         places = SIZES[self.chosen].of_sheet
@@ -92,12 +101,7 @@ class LabelDialog(Sheet):
             if made.count == 0:
                 self._words.setText("No lamp was read that a label could be made for.")
                 return
-            ratio = self.devicePixelRatioF()
-            pixmap = drawn(path, 0, self._picture.width() - 8, ratio)
-            if pixmap.height() > 250 * ratio:
-                pixmap = pixmap.scaledToHeight(round(250 * ratio), Qt.TransformationMode.SmoothTransformation)
-                pixmap.setDevicePixelRatio(ratio)
-            self._picture.setPixmap(pixmap)
+            self._picture.setPixmap(self._used_part(path, made.count))
             count = f"{made.count} label{'s' * (made.count != 1)}."
             lines = [*made.left_off[:MOST_LINES]]
             more = len(made.left_off) - len(lines)
@@ -105,3 +109,22 @@ class LabelDialog(Sheet):
             self._words.setText("\n".join([f"{count} {'Nothing is left off.' if not lines else ''}", *lines]))
 
         return show
+
+    def _used_part(self, path: Path, count: int) -> QPixmap:
+        """The rows of the first sheet that are printed on, or the first label of a roll."""
+        ratio = self.devicePixelRatioF()
+        size = SIZES[self.chosen]
+        room = max(self._picture.width(), 300)
+        width = room if size.page_mm is not None or size.width_mm is None else room // 3
+        whole = drawn(path, 0, width, ratio)
+        if size.page_mm is None:
+            return whole
+        first = (self.start - 1) // size.columns
+        last = min((self.start + count - 2) // size.columns, size.rows - 1)
+        a_row = (size.height_mm or 0.0) * whole.height() / size.page_mm[1]
+        top = size.margin_mm[1] * whole.height() / size.page_mm[1] + first * a_row
+        used = whole.copy(
+            0, round(top), whole.width(), round(min((last - first + 1) * a_row, self._picture.height() * ratio))
+        )
+        used.setDevicePixelRatio(ratio)
+        return used

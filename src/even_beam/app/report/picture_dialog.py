@@ -6,7 +6,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import Qt, QTemporaryDir
 from PyQt6.QtGui import QPixmap
-from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QWidget
+from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QSizePolicy, QWidget
 
 from even_beam.app.dialogs import Sheet
 from even_beam.app.job_runner import JobRunner
@@ -16,14 +16,14 @@ from even_beam.workspace.report.orders import Order, make_picture
 from even_beam.workspace.shell.apart import APART
 
 SIZES = ((1920, 1080), (3840, 2160), (1080, 1080), (1080, 1920))
-PREVIEW = 640
+LEAST_HEIGHT = 140
 
 
 class PictureDialog(Sheet):
     """Asks for a chart; `chart`, `pixels` and `ground` are what was chosen."""
 
     def __init__(self, parent: QWidget | None, jobs: JobRunner, order: Order) -> None:
-        super().__init__(parent, "Pictures", "Save …", width=700)
+        super().__init__(parent, "Pictures", "Save …", width=600)
         self._jobs, self._order = jobs, order
         self._folder = QTemporaryDir()
         self._asked = 0
@@ -43,11 +43,13 @@ class PictureDialog(Sheet):
         self.body.addLayout(grid)
         self._picture = QLabel()
         self._picture.setAccessibleName("How it will look")
-        self._picture.setMinimumHeight(PREVIEW * 9 // 16)
+        self._picture.setMinimumHeight(LEAST_HEIGHT)
+        self._picture.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Expanding)
         self._picture.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.body.addWidget(self._picture)
         for box in (self._charts, self._sizes, self._grounds):
             box.currentIndexChanged.connect(lambda _: self._ask())
+        self.resize(760, min(660, parent.height() - 40) if parent is not None else 660)
         self._ask()
 
     @property
