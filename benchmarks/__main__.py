@@ -1,6 +1,18 @@
 """Print every ratio."""
 
-from benchmarks import figures, honesty, limits, matching, planning, scale, second_look, stalls, start_up, steps
+from benchmarks import (
+    figures,
+    handing_over,
+    honesty,
+    limits,
+    matching,
+    planning,
+    scale,
+    second_look,
+    stalls,
+    start_up,
+    steps,
+)
 
 for title, report in (
     ("Start-up", start_up.report),
@@ -10,6 +22,7 @@ for title, report in (
     ("Second look", second_look.report),
     ("Plan", planning.report),
     ("Match", matching.report),
+    ("Handing over", handing_over.report),
     ("Steps", steps.report),
     ("Stalls", stalls.report),
     ("Scale", scale.report),

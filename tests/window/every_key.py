@@ -373,15 +373,12 @@ def _report(driver: Driver, told: Told) -> None:
             told(REPORT, key if key == "Enter" else key.upper(), dialog(driver, title))
     report = driver.window.report
     driver.at(REPORT)
-    driver.until(lambda: not driver.window.busy)
     driver.key("s")
-    driver.until(lambda: any("clipboard" in words for words in driver.said))
     told(REPORT, "S", "" if any("clipboard" in words for words in driver.said) else f"said {driver.said}")
     before = report._sections.arrangement
     report._sections.list.setFocus()
     driver.key("Alt ↑ ↓")
     told(REPORT, "Alt ↑ ↓", "" if report._sections.arrangement != before else "no section moved")
-    driver.until(lambda: not driver.window.busy)
     report.setFocus()
     driver.key("Next")
     bar = report._scroll.verticalScrollBar()

@@ -238,5 +238,4 @@ def _labels(window: Window) -> QWidget | None:
         return None
     dialog = LabelDialog(window, window._jobs, Order(window.document.logbook.path, settings=window._settings))
     dialog.choose("A4-3x8")
-    dialog.show()
-    return dialog
+    return _shown(dialog)

@@ -2,7 +2,7 @@
 silently."""
 
 import re
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 import segno
@@ -141,14 +141,20 @@ def _code(content: LabelContent, most_mm: float) -> tuple[Code | None, tuple[str
 
     A code that could hold no figure is none. Small ones correct fewer errors, which holds more text.
     """
-    for count in range(len(content.lines), 0, -1):
+
+    def made(count: int) -> Code | None:
         text = code_text((content.name, *content.lines[:count], content.read))
         for level in ("m", "l"):
             modules = _modules(text, level)
             if modules is not None and modules * MODULE_MM <= most_mm:
                 side = min(most_mm, 0.5 * modules)  # larger than half a millimetre a module helps nobody
-                return Code(text, level, 0.0, 0.0, side, modules), content.lines[count:]
-    return None, content.texts
+                return Code(text, level, 0.0, 0.0, side, modules)
+        return None
+
+    count = _most(len(content.lines), lambda n: made(n) is not None)
+    if not count:
+        return None, content.texts
+    return made(count), content.lines[count:]
 
 
 def _modules(text: str, level: str) -> int | None:
@@ -203,15 +209,30 @@ def _fitted(
     content: LabelContent, room_mm: float, height_mm: float
 ) -> tuple[list[tuple[str, float, bool]], tuple[str, ...]]:
     """As many lines as fit, as large as they then can be, and those left off."""
-    for count in range(len(content.lines), -1, -1):
+
+    def fits(count: int) -> bool:
+        title = SMALLEST_PT * TITLE_TIMES
+        return _stacked(content, content.lines[:count], room_mm, SMALLEST_PT, title)[1] <= height_mm
+
+    count = _most(len(content.lines), fits)
+    if count is not None:
         for size in _sizes(LARGEST_PT):
             for title in (pt for pt in _sizes(TITLE_PT) if pt >= TITLE_TIMES * size):
                 rows, height = _stacked(content, content.lines[:count], room_mm, size, title)
                 if height <= height_mm:
                     return rows, content.lines[count:]
     rows, _ = _stacked(content, (), room_mm, SMALLEST_PT, SMALLEST_PT)
-    fits = int(height_mm / (SMALLEST_PT * POINT_MM * LEADING))
-    return rows[:fits], (*content.lines, *(text for text, _, _ in rows[fits:]))
+    kept = int(height_mm / (SMALLEST_PT * POINT_MM * LEADING))
+    return rows[:kept], (*content.lines, *(text for text, _, _ in rows[kept:]))
+
+
+def _most(count: int, fits: Callable[[int], bool]) -> int | None:
+    """The most lines that fit, where more lines never fit better; None where not even none do."""
+    low, high = -1, count
+    while low < high:
+        middle = (low + high + 1) // 2
+        low, high = (middle, high) if fits(middle) else (low, middle - 1)
+    return low if low >= 0 else None
 
 
 def _sizes(largest: float) -> Sequence[float]:
@@ -266,13 +287,17 @@ def _on_tape(content: LabelContent, size: LabelSize) -> Label:
     code, lacking = _code(content, height)  # its quiet margin may lie in the edge
     side = code.side_mm + GAP_MM if code is not None else 0.0
 
-    def fits(placed: Sequence[Placed]) -> bool:
+    def ends_in_time(placed: Sequence[Placed]) -> bool:
         return max(one.x_mm + one.width_mm for one in placed) + side + size.edge_mm <= size.most_mm
 
-    for count in range(len(content.lines), -1, -1):
+    def in_columns(count: int, pt: float) -> tuple[Placed, ...]:
+        return _in_columns(content, content.lines[:count], inner, pt, size)
+
+    count = _most(len(content.lines), lambda n: ends_in_time(in_columns(n, SMALLEST_PT)))
+    if count is not None:
         for pt in _sizes(min(LARGEST_PT, inner / (2.0 * POINT_MM * LEADING))):
-            placed = _in_columns(content, content.lines[:count], inner, pt, size)
-            if fits(placed):
+            placed = in_columns(count, pt)
+            if ends_in_time(placed):
                 return _tape(content, placed, height, code, size, content.lines[count:], lacking)
     placed = _in_columns(content, (), inner, SMALLEST_PT, size)
     kept = tuple(one for one in placed if one.x_mm + one.width_mm + side + size.edge_mm <= size.most_mm) or placed[:1]
