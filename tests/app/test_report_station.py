@@ -94,10 +94,9 @@ def test_sections_out_moved_and_with_a_sentence_by_keys(window, small_report, qt
     sections._sentence.setText("The petals decide.")
     sections._sentence.editingFinished.emit()
     _settle(window, qtbot)
-    kept = kept_arrangement(window.document.logbook, _session(window).id, Kind.HEAD_TO_HEAD)
-    assert (
-        "brightness" in kept.out and kept.order[0] == "brightness" and kept.own == {"brightness": "The petals decide."}
-    )
+    kept = kept_arrangement(window.document.logbook, _session(window).id, Kind.ROOM)
+    assert "corrections" in kept.out and kept.order[0] == "corrections"
+    assert kept.own == {"corrections": "The petals decide."}
     sections.list.setCurrentRow(0)
     qtbot.keyClick(sections.list, Qt.Key.Key_Space)
     _settle(window, qtbot)
