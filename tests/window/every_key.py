@@ -373,6 +373,8 @@ def _report(driver: Driver, told: Told) -> None:
             told(REPORT, key if key == "Enter" else key.upper(), dialog(driver, title))
     report = driver.window.report
     driver.at(REPORT)
+    report.show_session("Tansy, second evening")
+    driver.settle()
     driver.key("s")
     told(REPORT, "S", "" if any("clipboard" in words for words in driver.said) else f"said {driver.said}")
     before = report._sections.arrangement

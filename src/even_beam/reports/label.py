@@ -160,7 +160,9 @@ def _code(content: LabelContent, most_mm: float) -> tuple[Code | None, tuple[str
 def _modules(text: str, level: str) -> int | None:
     """The modules across a code with its margin; None for more text than any code holds."""
     try:
-        symbol = segno.make_qr(text, error=level, boost_error=False)
+        symbol = segno.make_qr(
+            text, error=level, mask=0, boost_error=False
+        )  # to choose a mask takes eight times as long
     except segno.DataOverflowError:
         return None
     return int(symbol.symbol_size(border=QUIET_MODULES)[0])
@@ -228,7 +230,7 @@ def _fitted(
 
 def _most(count: int, fits: Callable[[int], bool]) -> int | None:
     """The most lines that fit, where more lines never fit better; None where not even none do."""
-    low, high = -1, count
+    low, high = (count, count) if fits(count) else (-1, count - 1)
     while low < high:
         middle = (low + high + 1) // 2
         low, high = (middle, high) if fits(middle) else (low, middle - 1)

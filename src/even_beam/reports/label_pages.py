@@ -5,7 +5,6 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 import segno
-from markupsafe import Markup
 
 from even_beam.reports.label import QUIET_MODULES, Code, Label, LabelSize
 from even_beam.reports.page import pdf_of, render, write_bytes
@@ -44,7 +43,7 @@ def labels_html(labels: Sequence[Label], size: LabelSize, start: int = 1) -> str
     return render("labels.html", pages=pages, code=_drawn)
 
 
-def _drawn(code: Code) -> Markup:
-    """The code as one path."""
+def _drawn(code: Code) -> str:
+    """The code as a picture of a pixel a module, which is printed without smoothing."""
     symbol = segno.make_qr(code.text, error=code.level, boost_error=False)
-    return Markup(symbol.svg_inline(border=QUIET_MODULES, omitsize=True))
+    return str(symbol.png_data_uri(scale=1, border=QUIET_MODULES))

@@ -141,7 +141,7 @@ class ReportStation(Station):
             self._session.addItems([session.name for session in self._sessions])
             if self._sessions:
                 self._session.addItem("the whole logbook")
-            self._session.setCurrentIndex(kept if 0 <= kept < self._session.count() else 0)
+            self._session.setCurrentIndex(kept if 0 <= kept < self._session.count() else self._newest_read())
             if self._kind.count() == 0:
                 self._kind.addItem("what fits the readings", "")
                 for kind, plan in PLANS.items():
@@ -151,6 +151,13 @@ class ReportStation(Station):
             self._picked()
         elif self._column.count() == 0:
             self._make_preview()
+
+    def _newest_read(self) -> int:
+        """The place of the newest session that anything was read in."""
+        if self.document is None:
+            return 0
+        read = {i for own in self.document.logbook.sessions_reading().values() for i in own}
+        return next((place for place, one in enumerate(self._sessions) if one.id in read), 0)
 
     @property
     def session(self) -> Session | None:
