@@ -160,6 +160,7 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
         axis.setTickFont(theme.font("small"))
         axis.setTicks([list(description.ticks)])
         axis.setStyle(tickLength=0, tickTextOffset=6)
+        axis.enableAutoSIPrefix(False)  # ticks are written by the chart: nobody divides them by a thousand
         name = ", ".join(part for part in (description.label, description.unit) if part)
         axis.showLabel(bool(name))
         if name:
