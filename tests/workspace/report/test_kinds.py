@@ -243,3 +243,17 @@ def test_every_session_of_the_demo_in_the_kind_that_fits(demo):
     book.close()
     assert kinds["Walk with Bracken"] is Kind.WALK
     assert kinds["Glasshouse, north window"] is Kind.ROOM
+
+
+def test_a_walk_has_its_distances_and_its_law(demo):
+    book = Logbook.open_to_read(demo)
+    collection = Collection(book)
+    session = next(s for s in collection.sessions if s.name == "Walk with Bracken")
+    document = composed(Material(collection, Settings(), session), Kind.WALK)
+    book.close()
+    walk = next(s for s in _sections(document) if s.key == "distance")
+    assert walk.said and walk.charts and len(walk.tables[0].rows) == 16
+    (gaps,) = (s for s in _sections(document) if s.key == "gaps")
+    said = " ".join(one.text for one in gaps.said)
+    assert "distance walk" not in said
+    assert said.casefold().count("power") == said.casefold().count("noise") == 1

@@ -142,7 +142,7 @@ def _line(material: Material, kind: Kind) -> str:
 
 def _line_of(material: Material, entrant: Entrant) -> str:
     source = material.collection.sources[entrant.source_id]
-    parts = [entrant.kind, f"supplied by {source.supplied_by}" if source.supplied_by else ""]
+    parts = [entrant.kind, source.supplied_by]
     count = len(entrant.readings)
     parts.append(f"{count} reading{'s' * (count != 1)} count" if count != 1 else "1 reading counts")
     return " · ".join(part for part in parts if part)

@@ -65,7 +65,7 @@ UNCERTAINTY = (
 def meters(material: Material) -> Section:
     """The same in a paragraph, for a single page."""
     lines = [*_meters(material), *(f"{line}." for line in _calibrations(material)), *_rooms(material)]
-    lines += [*_disclosures(material), *(f"Supplied by {line}" for line in _suppliers(material)), UNCERTAINTY]
+    lines += [*_disclosures(material), *_suppliers(material), UNCERTAINTY]
     return Section("meters", "How it was read", tuple(Said(line) for line in lines), running=True)
 
 
@@ -116,17 +116,19 @@ def _suppliers(material: Material) -> list[str]:
     for entrant in material.entrants:
         source = material.collection.sources[entrant.source_id]
         if source.is_fixture:
-            by.setdefault(source.supplied_by or "not stated", []).append(entrant.name)
-    return [f"{who}: {notation.listed(names)}." for who, names in by.items()]
+            by.setdefault(source.supplied_by or "supplier not stated", []).append(entrant.name)
+    return [f"{notation.listed(names)}: {who}." for who, names in by.items()]
 
 
 def gaps(material: Material, silent: Sequence[str] = ()) -> Section:
     """What was not measured; `silent` names the sections of this report that have nothing to say."""
     if not material.entrants:
         return Section("gaps", "Not measured", (Said("No reading counts yet: there is nothing to report on."),))
-    found = [Said(f"{notation.sentence(gap)}.") for gap in unmeasured(material.entrants, material.collection.sources)]
-    if silent:
-        names = notation.listed(list(dict.fromkeys(silent)))
+    gaps_ = unmeasured(material.entrants, material.collection.sources)
+    found = [Said(f"{notation.sentence(gap)}.") for gap in gaps_]
+    unsaid = [name for name in dict.fromkeys(silent) if not any(gap.startswith(name) for gap in gaps_)]
+    if unsaid:
+        names = notation.listed(unsaid)
         found.insert(0, Said(f"Nothing stands here on {names}: it was not read, or not written down."))
     nothing = (Said("Nothing that this report would have expected."),)
     return Section("gaps", "Not measured", tuple(found) or nothing, running=True)

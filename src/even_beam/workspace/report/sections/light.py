@@ -6,9 +6,10 @@ from even_beam.bench import notation, terms
 from even_beam.bench.choice import Entrant
 from even_beam.bench.findings.finding import Finding
 from even_beam.bench.measured import Measured
-from even_beam.reports.document import Cell, Section, Table
+from even_beam.reports.document import Cell, Said, Section, Table
 from even_beam.workspace.compare.pictures import pictures_of
 from even_beam.workspace.compare.questions import Ask
+from even_beam.workspace.findings import told
 from even_beam.workspace.report.material import Material
 from even_beam.workspace.report.sections.rows import NOTHING, found_named, numbers_of, of_findings, table_of
 
@@ -45,10 +46,10 @@ def _candela(finding: Finding | None) -> Cell:
 
 def walk(material: Material, entrant: Entrant) -> Section:
     """Level against distance, and the law it follows."""
-    found, said = of_findings(material, entrant, ("distance law", "virtual source", "candela"), "output")
-    has_walk = any(f.name in {"distance law", "virtual source"} for f in found)
-    if not has_walk:
+    along = [f for f in material.witness.findings(entrant) if f.question == "output" and "distance" in f.axis]
+    if not along:
         return Section("distance", "Distance")
+    said = tuple(Said(told.marked(entrant, f), f.readings) for f in along)
     rows = []
     for group in terms.grouped(material.witness.evidence(entrant).lit, "distance").values():
         marks = {m.terms.distance_m for m in group if m.terms.distance_m}
