@@ -57,7 +57,8 @@ def chromaticity_chart(lamps: Sequence[Whites], places: Places | None = None) ->
     for kelvin in _MARKED_K:
         across, up = (float(c) for c in _u_v_prime(np.array(kelvin), np.array(0.0)))
         if low_x < across < high_x and low_y < up < high_y:
-            marks.append(Text(across, up, f" {notation.dialled(kelvin)} K", above=False))
+            side = "right" if across > low_x + 0.85 * (high_x - low_x) else "left"  # words beyond the edge are cut
+            marks.append(Text(across, up, f" {notation.dialled(kelvin)} K ", anchor=side, above=False))
     ticks_x = tuple((t, notation.number(t, 2)) for t in np.arange(np.ceil(low_x * 50) / 50, high_x, 0.02))
     ticks_y = tuple((t, notation.number(t, 2)) for t in np.arange(np.ceil(low_y * 50) / 50, high_y, 0.02))
     return Chart(

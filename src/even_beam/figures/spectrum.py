@@ -45,7 +45,7 @@ def on_working_grid(spectrum: Spectrum) -> FloatArray:
 _AXIS = Axis("wavelength, nm", 380.0, 780.0, tuple((float(nm), str(nm)) for nm in range(400, 800, 50)))
 
 
-_HUES = ((402.0, "violet"), (465.0, "blue"), (532.0, "green"), (600.0, "orange"), (662.0, "red"))
+_HUES = ((412.0, "violet"), (465.0, "blue"), (532.0, "green"), (600.0, "orange"), (662.0, "red"))
 """Where the names of colours stand under a spectrum: no coloured light in a dark room."""
 
 _FOOT = 0.2
