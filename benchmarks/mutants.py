@@ -29,6 +29,9 @@ TESTS = {
     ),
     "bench/said.py": ("tests/bench/test_said.py",),
     "bench/judging/laws.py": ("tests/test_second_look_as_detector.py", "tests/bench/judging"),
+    "bench/wording.py": ("tests/bench/test_wording.py",),
+    "formats/lm63.py": ("tests/formats/test_lm63.py",),
+    "reports/label.py": ("tests/reports/test_label.py",),
     "light/photometry.py": ("tests/light", "tests/bench/test_walks.py"),
     "light/white.py": ("tests/light",),
 }

@@ -1,5 +1,6 @@
 """Report: previewed, arranged, handed over in every form, left off; all by its keys."""
 
+import re
 from pathlib import Path
 
 import pytest
@@ -17,6 +18,7 @@ from even_beam.logbook.store import Logbook
 from even_beam.workspace.report.arrangement import kept_arrangement
 from even_beam.workspace.report.kinds import PLANS, Kind
 
+HOW_FAR = re.compile(r"Making the preview: (section \d+|setting the pages)")
 SPECIMEN, SMALL = "Specimen table: Tansy or tungsten?", "Glasshouse, north window"
 
 
@@ -57,6 +59,8 @@ def test_it_is_previewed_in_the_kind_that_fits_and_in_any_other(window, report, 
     assert report._column.count() > 3 and "pages" in report._state.text()
     for kind in (Kind.LAMP, Kind.ROOM, Kind.CLAIMS):
         report.show_kind(kind)
+        if kind is Kind.LAMP:
+            qtbot.waitUntil(lambda: HOW_FAR.match(report._state.text()) is not None, timeout=30_000)
         _settle(window, qtbot)
         assert report._made.kind == kind and report._column.count() >= 1, report._state.text()
     report._lamps.setCurrentIndex(report._lamps.findData("Burdock"))

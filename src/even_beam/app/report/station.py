@@ -237,7 +237,22 @@ class ReportStation(Station):
             out=out,
             kind=kind or str(self._kind.currentData() or ""),
             settings=self.host.settings(),
+            progress=Path(self._folder.filePath(f"progress-{self._count}")),
         )
+
+    @staticmethod
+    def _pause(job: Job, order: Order) -> Callable[[], None]:
+        """Leave off where that is asked; say how far it is."""
+        told = [""]
+
+        def pause() -> None:
+            job.stop_if_cancelled()
+            words = order.how_far
+            if words != told[0]:
+                told[0] = words
+                job.progress(0.0, words)
+
+        return pause
 
     # --- the preview
 
@@ -255,9 +270,10 @@ class ReportStation(Station):
         self._state.setText("Making the preview …")
         self._job = self.host.jobs.run(
             "preview",
-            lambda job: APART.run(job.stop_if_cancelled, make_report, order),
+            lambda job: APART.run(self._pause(job, order), make_report, order),
             lambda made: self._show_preview(path, made),
             self._preview_failed,
+            lambda _, words: self._state.setText(f"Making the preview: {words} …"),
         )
 
     def _show_preview(self, path: Path, made: Made) -> None:
@@ -368,7 +384,7 @@ class ReportStation(Station):
         """Write the report as it is previewed."""
         order = self._order(path, kind=self._made.kind if self._made is not None else "")
         if order is not None:
-            self._hand_over(path, lambda pause: APART.run(pause, make_report, order), lambda _: f"Saved {path.name}")
+            self._hand_over(order, lambda pause: APART.run(pause, make_report, order), lambda _: f"Saved {path.name}")
 
     def _ask_table(self) -> None:
         if path := self._ask_file("Save the table", ".csv", "CSV (*.csv);;Spreadsheet (*.xlsx);;JSON (*.json)"):
@@ -379,7 +395,7 @@ class ReportStation(Station):
         order = self._order(path)
         if order is not None:
             self._hand_over(
-                path, lambda pause: APART.run(pause, make_table, order), lambda n: f"Saved {path.name}: {n} figures"
+                order, lambda pause: APART.run(pause, make_table, order), lambda n: f"Saved {path.name}: {n} figures"
             )
 
     def _ask_labels(self) -> None:
@@ -393,7 +409,7 @@ class ReportStation(Station):
             made = replace(order, out=path)
             size, start = dialog.chosen, dialog.start
             self._hand_over(
-                path,
+                made,
                 lambda pause: APART.run(pause, make_labels, made, size, start),
                 lambda done: f"Saved {path.name}: {done.count} labels",
             )
@@ -409,7 +425,7 @@ class ReportStation(Station):
             made = replace(order, out=path)
             chart, (width, height), ground = dialog.chart, dialog.pixels, dialog.ground
             self._hand_over(
-                path,
+                made,
                 lambda pause: APART.run(pause, make_picture, made, chart, width, height, ground),
                 lambda _: f"Saved {path.name}",
             )
@@ -418,7 +434,7 @@ class ReportStation(Station):
         if path := self._ask_file("A new folder for the open data", "", "Folder (*)"):
             order = replace(self._order(path) or Order(path), fixtures=())
             self._hand_over(
-                path, lambda pause: APART.run(pause, make_folder, order), lambda n: f"Saved {path.name}: {n} readings"
+                order, lambda pause: APART.run(pause, make_folder, order), lambda n: f"Saved {path.name}: {n} readings"
             )
 
     def copy_sentences(self) -> None:
@@ -443,8 +459,9 @@ class ReportStation(Station):
             self._not_saved,
         )
 
-    def _hand_over(self, path: Path, work: Callable[[Callable[[], None]], Any], words: Callable[[Any], str]) -> None:
+    def _hand_over(self, order: Order, work: Callable[[Callable[[], None]], Any], words: Callable[[Any], str]) -> None:
         """Have something written, and say so."""
+        path = order.out
         self._state.setText(f"Writing {path.name} …")
 
         def done(result: Any) -> None:
@@ -452,7 +469,11 @@ class ReportStation(Station):
             self.host.saved(path, words(result))
 
         self._writing = self.host.jobs.run(
-            f"write {path.name}", lambda job: work(job.stop_if_cancelled), done, self._not_saved
+            f"write {path.name}",
+            lambda job: work(self._pause(job, order)),
+            done,
+            self._not_saved,
+            lambda _, far: self._state.setText(f"Writing {path.name}: {far} …"),
         )
 
     def leave_off(self) -> bool:

@@ -2,17 +2,19 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from itertools import count
 from pathlib import Path
 from typing import TypeVar
 
 from even_beam.bench import notation
 from even_beam.logbook.store import Logbook
+from even_beam.reports import page
 from even_beam.reports.label import SIZES
 from even_beam.reports.label_pages import write_labels
 from even_beam.workspace.logbook.collection import Collection
 from even_beam.workspace.report import sentences as saying
 from even_beam.workspace.report.arrangement import Arrangement, kept_arrangement, usual_arrangement
-from even_beam.workspace.report.compose import sections_of, title_of_section, write_report
+from even_beam.workspace.report.compose import composed, sections_of, title_of_section
 from even_beam.workspace.report.folder import write_folder
 from even_beam.workspace.report.kinds import Kind, usual_kind
 from even_beam.workspace.report.labels import labels_of, left_off_words
@@ -25,7 +27,7 @@ from even_beam.workspace.shell.settings import Settings
 @dataclass(frozen=True, slots=True)
 class Order:
     """Of which logbook, session (None: of all) and lamps (none: of all), and where it goes. `kind` is empty for the one
-    that fits."""
+    that fits; `progress` is a file that says how far the making is, which `how_far` reads."""
 
     logbook: Path
     session_id: str | None = None
@@ -33,6 +35,20 @@ class Order:
     out: Path = Path()
     kind: str = ""
     settings: Settings = field(default_factory=Settings)
+    progress: Path | None = None
+
+    @property
+    def how_far(self) -> str:
+        """How far the making is, in words; empty where nobody says."""
+        try:
+            return self.progress.read_text(encoding="utf-8") if self.progress is not None else ""
+        except OSError:
+            return ""
+
+    def say(self, words: str) -> None:
+        """Say how far it is."""
+        if self.progress is not None:
+            self.progress.write_text(words, encoding="utf-8")
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,7 +91,10 @@ def make_report(order: Order) -> Made:
         kind = Kind(order.kind) if order.kind else usual_kind(material)
         of = collection.logbook, order.session_id
         arranged = kept_arrangement(*of, kind) if order.session_id else usual_arrangement(kind)  # type: ignore[arg-type]
-        write_report(material, kind, order.out, arranged)
+        done = count()
+        document = composed(material, kind, arranged, lambda: order.say(f"section {next(done) + 1}"))
+        order.say("setting the pages")
+        page.write(document, order.out)
         keys = arranged.ordered(sections_of(kind))
         return Made(str(kind), tuple((key, title_of_section(key)) for key in keys), arranged, _lamps(collection, order))
 
