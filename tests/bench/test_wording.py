@@ -79,3 +79,31 @@ def test_stops_in_words_are_the_number(stops):
         value += next((v for name, v in parts.items() if words.startswith(name) or f"and {name}" in words), 0.0)
         value += 0.5 if "and a half" in words else 0.0
     assert value == pytest.approx(abs(stops), abs=0.041)
+
+
+@pytest.mark.parametrize(
+    ("words", "ratio"),
+    [
+        ("a quarter brighter", 5 / 4), ("a third brighter", 4 / 3), ("half as bright again", 3 / 2),
+        ("twice as bright", 2), ("two and a half times as bright", 5 / 2), ("three times as bright", 3),
+        ("four times as bright", 4), ("five times as bright", 5), ("six times as bright", 6), ("eight times as bright", 8),
+        ("ten times as bright", 10), ("three quarters as bright", 3 / 4), ("two thirds as bright", 2 / 3),
+        ("half as bright", 1 / 2), ("two fifths as bright", 2 / 5), ("a third as bright", 1 / 3),
+        ("a quarter as bright", 1 / 4), ("a fifth as bright", 1 / 5), ("a tenth as bright", 1 / 10),
+    ],
+)  # fmt: skip
+def test_each_phrase_is_the_ratio_it_names(words, ratio):
+    assert times_words(float(np.log2(ratio)), 0.01) == words
+
+
+@pytest.mark.parametrize(
+    ("ratio", "words"), [(2.3, "twice as bright"), (2.6, "three times as bright"), (3.5, "four times as bright"),
+                         (0.55, "half as bright")]
+)  # fmt: skip
+def test_what_is_near_a_round_number_but_not_it_must_not_be_said(ratio, words):
+    assert words in {one.words for one in unsaid_of(float(np.log2(ratio)), 0.02)}
+
+
+def test_equal_is_tempting_up_to_a_third_of_a_stop():
+    assert "as bright as" in {one.words for one in unsaid_of(0.33, 0.05)}
+    assert "as bright as" not in {one.words for one in unsaid_of(0.37, 0.05)}

@@ -99,3 +99,20 @@ def test_the_angles_of_a_beam(tmp_path):
 def test_what_is_no_such_file_says_why(text, words):
     with pytest.raises(FormatError, match=words):
         lm63.read(text.encode(), "beam")
+
+
+def test_feet_multiplier_and_ballast_are_taken_into_account():
+    """Units 1 are feet of 0.3048 m (NIST SP 811); candela are values times multiplier times ballast factor."""
+    text = "IESNA:LM-63-2002\nTILT=NONE\n1 -1 3 3 2 1 1 1 2 4\n0.5 1 100\n0 45 90\n0 90\n10 20 30\n40 50 60\n"
+    read = lm63.read(text.encode(), "beam")
+    assert read.candela.tolist() == [[15.0, 30.0, 45.0], [60.0, 75.0, 90.0]]
+    assert (read.width_m, read.length_m, read.height_m) == pytest.approx((0.3048, 0.6096, 1.2192))
+    in_metres = lm63.read(text.replace("3 3 2 1 1 1 2 4", "3 3 2 1 2 1 2 4").encode(), "beam")
+    assert (in_metres.width_m, in_metres.length_m, in_metres.height_m) == (1.0, 2.0, 4.0)
+    assert (read.watts, read.generation_type) == (100.0, 1.0)
+
+
+def test_the_file_says_how_it_was_made():
+    assert (
+        f"{lm63.SIMULATED:.5f}" == "1.00010" and f"{lm63.UNACCREDITED:.5f}" == "1.00000"
+    )  # from memory of the standard
