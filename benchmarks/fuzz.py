@@ -31,6 +31,7 @@ from even_beam.bench.records import Terms
 from even_beam.bench.said import Situation, understand
 from even_beam.bench.tolerances import ToleranceError, set_of
 from even_beam.formats import FormatError, cgats, delimited, read_spectra, readings_table, spectra_json, tm27
+from even_beam.formats.session_data import written
 from even_beam.light import SpectrumError
 from even_beam.logbook import LogbookError
 from even_beam.logbook.store import Logbook
@@ -38,6 +39,7 @@ from even_beam.workspace.compare.as_json import comparison
 from even_beam.workspace.findings.terms_text import TermsTextError, terms_of
 from even_beam.workspace.findings.witness import UnknownFixtureError, Witness
 from even_beam.workspace.intake.importing import import_files
+from even_beam.workspace.intake.session_folder import import_session
 from even_beam.workspace.logbook.collection import Collection
 from even_beam.workspace.match.as_json import match
 from even_beam.workspace.match.target_text import TargetTextError, target_of
@@ -45,7 +47,9 @@ from even_beam.workspace.match.together import enough_of
 from even_beam.workspace.match.view import spoken, stop_of
 from even_beam.workspace.plan.simulated_run import read_plan
 from even_beam.workspace.plan.view import PlanError
+from even_beam.workspace.report.folder import data_of
 from even_beam.workspace.shell.settings import SettingsError, load
+from even_beam.workspace.spectrum.beams import beam_figures
 
 OURS = (
     EntryError, ExposureError, ImpossibleError, ProtocolError, ToleranceError, FormatError, SpectrumError, LogbookError,
@@ -231,6 +235,40 @@ def _supply(data: bytes, folder: Path) -> object:
     return supply_of(data.decode("utf-8", "replace"))
 
 
+BEAM = "IES:LM-63-2019\r\n[TEST] a walk\r\nTILT=NONE\r\n1 -1 1 3 1 1 2 0 0 0\r\n1 1 0\r\n0 45 90\r\n0\r\n900 300 0\r\n"
+
+
+def _beam(data: bytes, folder: Path) -> object:
+    path = folder / "beam.ies"
+    path.write_bytes(data)
+    return beam_figures(path)
+
+
+def _session(data: bytes, folder: Path) -> object:
+    """Open data of a stranger, taken into a logbook of its own."""
+    path = folder / "session.json"
+    path.write_bytes(data)
+    book = folder / "taken.evenbeam"
+    book.unlink(missing_ok=True)
+    logbook = Logbook.create(book)
+    try:
+        return import_session(path, logbook)
+    finally:
+        logbook.close()
+
+
+def _handed_over(folder: Path) -> bytes:
+    """The sound logbook as open data."""
+    path = folder / "sound.evenbeam"
+    path.write_bytes(sound_logbook(folder))
+    logbook = Logbook.open_to_read(path)
+    try:
+        collection = Collection(logbook)
+        return written(data_of(collection, collection.sessions))
+    finally:
+        logbook.close()
+
+
 def _logbook(data: bytes, folder: Path) -> object:
     path = folder / "bent.evenbeam"
     path.write_bytes(data)
@@ -317,6 +355,8 @@ def doors(folder: Path) -> list[Door]:
         ("target", _target, [b"5600 +0.002", b"x=0.33;y=0.34", b"white=D55", b"cct=3200;duv=-0.001", b"look=one"]),
         ("stop", _stop, [b"f/4; ISO 800; 1/50", b"ISO 640 1/30 to ISO 12800 1/250", b"50 lx 8 h", b"80 nits"]),
         ("supply", _supply, [b"16 A 230 V", b"98 Wh", b"2 x 26 V 12 Ah"]),
+        ("beam", _beam, [BEAM.encode()]),
+        ("session", _session, [_handed_over(folder)]),
         ("logbook", _logbook, [sound_logbook(folder)]),
     ]
 

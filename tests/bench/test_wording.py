@@ -86,7 +86,8 @@ def test_stops_in_words_are_the_number(stops):
     [
         ("a quarter brighter", 5 / 4), ("a third brighter", 4 / 3), ("half as bright again", 3 / 2),
         ("twice as bright", 2), ("two and a half times as bright", 5 / 2), ("three times as bright", 3),
-        ("four times as bright", 4), ("five times as bright", 5), ("six times as bright", 6), ("eight times as bright", 8),
+        ("four times as bright", 4), ("five times as bright", 5), ("six times as bright", 6),
+        ("eight times as bright", 8),
         ("ten times as bright", 10), ("three quarters as bright", 3 / 4), ("two thirds as bright", 2 / 3),
         ("half as bright", 1 / 2), ("two fifths as bright", 2 / 5), ("a third as bright", 1 / 3),
         ("a quarter as bright", 1 / 4), ("a fifth as bright", 1 / 5), ("a tenth as bright", 1 / 10),
