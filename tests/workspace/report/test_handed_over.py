@@ -158,6 +158,11 @@ def test_every_chart_has_a_name_and_no_name_is_in_vain(specimen):
     assert set(charts_of(specimen)) >= {"levels", "dimmer", "miss", "spectra", "samples", "hues", "value", "quality"}
 
 
+def test_a_walk_has_its_chart(collection):
+    walk = Material(collection, Settings(), next(s for s in collection.sessions if s.name == "Walk with Bracken"))
+    assert "inverse square" in charts_of(walk)["distance"].title
+
+
 def test_a_chart_that_was_not_read_says_which_there_are(specimen, tmp_path):
     with pytest.raises(NoChartError, match="there are: levels"):
         write_picture(specimen, "beam", 1920, 1080, "dark", tmp_path / "x.png")

@@ -9,6 +9,7 @@ from click.testing import CliRunner
 from pypdf import PdfReader
 
 from even_beam.bench import notation
+from even_beam.bench.records import Terms
 from even_beam.cli import main
 from even_beam.logbook.store import Logbook
 from even_beam.reports import page
@@ -257,3 +258,13 @@ def test_a_walk_has_its_distances_and_its_law(demo):
     said = " ".join(one.text for one in gaps.said)
     assert "distance walk" not in said
     assert said.casefold().count("power") == said.casefold().count("noise") == 1
+
+
+def test_a_beam_that_was_read_across_has_its_section_and_its_chart(desk):
+    for angle in (-30.0, -20.0, -10.0, 0.0, 10.0, 20.0, 30.0):
+        desk.free_terms = Terms(cct_k=5600.0, level_pct=100.0, distance_m=3.0, angle_deg=angle)
+        desk.confirm(desk.propose(f"{1000.0 * 2.0 ** -((angle / 12.0) ** 2):.2f} lx"), keep_in_doubt=True)
+    document = composed(Material(Collection(desk.logbook), Settings(), None), Kind.FULL)
+    beam = next(s for s in _sections(document) if s.key == "beam")
+    assert beam.charts
+    assert any(re.match(r"Beam angle 2[45]°", said.text) for said in beam.said)  # half at 12 degrees, marks 10 apart

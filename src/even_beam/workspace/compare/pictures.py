@@ -31,8 +31,9 @@ from even_beam.workspace.spectrum.view import sample_colours
 
 @dataclass(frozen=True, eq=False, slots=True)
 class Picture:
-    """A chart, how wide it stands beside the others of its row, and in which row."""
+    """A chart by its name, how wide it stands beside the others of its row, and in which row."""
 
+    name: str
     chart: Chart
     stretch: int = 1
     row: int = 0
@@ -61,14 +62,16 @@ def pictures_of(ask: Ask, scene: Scene) -> tuple[Picture, ...]:
 def _bright(scene: Scene) -> tuple[Picture, ...]:
     dimmed = against_dimmer(scene.entrants, scene.comparison, "stops")
     swept = [series for series in dimmed if len(set(series.levels_pct)) > 1]
-    found = [Picture(stop_ladder(scene.comparison, scene.places), 2)]
+    found = [Picture("levels", stop_ladder(scene.comparison, scene.places), 2)]
     if swept:
-        found.append(Picture(dimmer_chart(swept, "stops", scene.places), 2))
+        found.append(Picture("dimmer", dimmer_chart(swept, "stops", scene.places), 2))
     if walks := _walks(scene):
-        found.append(Picture(distance_chart(walks, scene.unit, scene.places), 2))
+        found.append(Picture("distance", distance_chart(walks, scene.unit, scene.places), 2))
     sections = _sections(scene)
     if sections:
-        found.append(Picture(section_chart(sections, scene.places), 1, row=0 if len(found) < MOST_IN_A_ROW else 1))
+        found.append(
+            Picture("beam", section_chart(sections, scene.places), 1, row=0 if len(found) < MOST_IN_A_ROW else 1)
+        )
     return tuple(found)
 
 
@@ -100,17 +103,17 @@ def _walks(scene: Scene) -> list[Walked]:
 
 def _white(scene: Scene) -> tuple[Picture, ...]:
     miss, curves = _miss(scene)
-    found = [Picture(miss, 3), Picture(curves, 2)]
-    for quantity in ("mired", "duv"):
+    found = [Picture("miss", miss, 3), Picture("chromaticity", curves, 2)]
+    for name, quantity in (("white-error", "mired"), ("tint", "duv")):
         whites = [_against_white(e, quantity, scene) for e in scene.entrants]
         several = [one for one in whites if len(set(one.dialled_k)) > 1]
         if several:
-            found.append(Picture(white_chart(several, quantity, scene.places), 1, row=1))
-    for quantity in ("mired", "duv"):
+            found.append(Picture(name, white_chart(several, quantity, scene.places), 1, row=1))
+    for name, quantity in (("white-dimmer", "mired"), ("tint-dimmer", "duv")):
         dimmed = against_dimmer(scene.entrants, scene.comparison, quantity)
         swept = [series for series in dimmed if len(set(series.levels_pct)) > 1]
         if swept:
-            found.append(Picture(dimmer_chart(swept, quantity, scene.places), 1, row=1))
+            found.append(Picture(name, dimmer_chart(swept, quantity, scene.places), 1, row=1))
     return tuple(found)
 
 
@@ -160,9 +163,9 @@ def _against_white(entrant: Entrant, quantity: str, scene: Scene) -> AgainstWhit
 
 def _colours(scene: Scene) -> tuple[Picture, ...]:
     curves = _curves(scene)
-    found = [Picture(overlay_chart(curves, scene.scaling), 3)] if curves else []
-    found += [Picture(chart, 4) for chart in _samples(scene)]
-    return (*found, *(Picture(chart, 1, row=1) for chart in _hues(scene)))
+    found = [Picture("spectra", overlay_chart(curves, scene.scaling), 3)] if curves else []
+    found += [Picture("samples", chart, 4) for chart in _samples(scene)]
+    return (*found, *(Picture("hues", chart, 1, row=1) for chart in _hues(scene)))
 
 
 def _curves(scene: Scene) -> list[Curve]:
@@ -261,7 +264,11 @@ def _sections(scene: Scene) -> list[Section]:
 
 def _worth(scene: Scene) -> tuple[Picture, ...]:
     lamps = priced(scene)
-    return (Picture(value_chart(lamps, CURRENCY)), Picture(quality_chart(lamps, CURRENCY))) if lamps else ()
+    return (
+        (Picture("value", value_chart(lamps, CURRENCY)), Picture("quality", quality_chart(lamps, CURRENCY)))
+        if lamps
+        else ()
+    )
 
 
 CURRENCY = "EUR"

@@ -1,6 +1,5 @@
 """The charts of lamps by their names, as pictures for films and articles."""
 
-from collections.abc import Callable, Mapping
 from pathlib import Path
 
 from even_beam.figures.chart import Chart
@@ -10,27 +9,6 @@ from even_beam.workspace.compare.pictures import pictures_of
 from even_beam.workspace.compare.questions import Ask
 from even_beam.workspace.report.material import Material
 
-_NAMES: Mapping[str, tuple[Ask, Callable[[Chart], bool]]] = {
-    "levels": (Ask.BRIGHT, lambda chart: "each line one stop" in chart.title),
-    "dimmer": (Ask.BRIGHT, lambda chart: chart.title.startswith("output against dimmer")),
-    "distance": (Ask.BRIGHT, lambda chart: chart.title.startswith("distance")),
-    "beam": (Ask.BRIGHT, lambda chart: "angle" in chart.x.label),
-    "miss": (Ask.WHITE, lambda chart: chart.title.startswith("miss plot")),
-    "chromaticity": (Ask.WHITE, lambda chart: chart.title.startswith("chromaticity")),
-    "white-error": (Ask.WHITE, lambda chart: chart.title.startswith("mired off")),
-    "tint": (Ask.WHITE, lambda chart: chart.title.startswith("tint, Duv")),
-    "white-dimmer": (Ask.WHITE, lambda chart: chart.title.startswith("error against")),
-    "tint-dimmer": (Ask.WHITE, lambda chart: chart.title.startswith("tint against")),
-    "spectra": (Ask.COLOURS, lambda chart: chart.title.startswith("spectra")),
-    "samples": (Ask.COLOURS, lambda chart: chart.title.startswith("R1")),
-    "hues": (Ask.COLOURS, lambda chart: "hue by hue" in chart.title),
-    "value": (Ask.WORTH, lambda chart: chart.title.startswith("candela")),
-    "quality": (Ask.WORTH, lambda chart: chart.title.startswith("Ra against")),
-}
-
-CHARTS = tuple(_NAMES)
-"""The names of all charts."""
-
 
 class NoChartError(ValueError):
     """A chart for which nothing was read; the message says which there are."""
@@ -38,13 +16,8 @@ class NoChartError(ValueError):
 
 def charts_of(material: Material) -> dict[str, Chart]:
     """The charts that can be drawn of a material, by their names."""
-    drawn = {ask: [p.chart for p in pictures_of(ask, material.scene())] for ask in Ask} if material.entrants else {}
-    found = {}
-    for name, (ask, is_it) in _NAMES.items():
-        chart = next((one for one in drawn.get(ask, ()) if is_it(one)), None)
-        if chart is not None:
-            found[name] = chart
-    return found
+    every = [p for ask in Ask for p in pictures_of(ask, material.scene())] if material.entrants else []
+    return {picture.name: picture.chart for picture in reversed(every)}  # of several of a name the first
 
 
 def terms_of(material: Material) -> str:

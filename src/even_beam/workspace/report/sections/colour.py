@@ -7,13 +7,13 @@ from even_beam.bench.choice import Entrant
 from even_beam.bench.findings.finding import Finding
 from even_beam.reports.document import Cell, Said, Section, Table
 from even_beam.workspace.compare.headline import WEAK
-from even_beam.workspace.compare.pictures import pictures_of
 from even_beam.workspace.compare.questions import Ask
 from even_beam.workspace.findings import told
 from even_beam.workspace.report.material import Material
 from even_beam.workspace.report.sections.rows import (
     MOST_SAID,
     NOTHING,
+    charts_named,
     found_named,
     numbers_of,
     of_findings,
@@ -62,10 +62,8 @@ def whites(material: Material, entrant: Entrant) -> Section:
     banded = table_of(columns_of_bands, list(by_band.items()))
     if banded is not None:
         tables.append(Table(banded.columns, banded.rows, (), "Means over the whites read in each band."))
-    charts = [
-        p.chart for p in pictures_of(Ask.WHITE, material.scene(entrant)) if p.chart.title.startswith(("miss", "mired"))
-    ]
-    return Section("whites", "White", said, tuple(tables), tuple(charts[:2]) if tables else ())
+    charts = charts_named(material, entrant, Ask.WHITE, "miss", "white-error")
+    return Section("whites", "White", said, tuple(tables), charts if tables else ())
 
 
 _BANDED = {
@@ -103,5 +101,5 @@ def colours(material: Material, entrant: Entrant) -> Section:
         head = tuple(f"R{number:.0f}" for number in numbers)
         row = tuple(Cell(notation.score(score), marked=score < WEAK) for score in scores)
         tables.append(Table(("at", *head), ((Cell(one.terms), *row),), (one.readings,)))
-    charts = [p.chart for p in pictures_of(Ask.COLOURS, material.scene(entrant))]
-    return Section("colours", "Colours", said[:MOST_SAID], tuple(tables), tuple(charts[:2]))
+    charts = charts_named(material, entrant, Ask.COLOURS, "spectra", "samples")
+    return Section("colours", "Colours", said[:MOST_SAID], tuple(tables), charts)

@@ -61,12 +61,6 @@ def few_figures(material: Material, entrant: Entrant) -> Section:
     return _figures(material, rows, entrant, "few-figures", FEW_ROWS)
 
 
-def every_figure(material: Material, entrant: Entrant) -> Section:
-    """A row a set of terms."""
-    rows = summary.rows_of(entrant, material.collection.meters)
-    return _figures(material, rows, entrant, "every-figure", len(rows))
-
-
 _SCORES = (("ra", "Ra"), ("r9", "R9"), ("rf", "Rf"), ("ssi", "SSI*"), ("tlci", "TLCI"))
 
 
@@ -177,10 +171,7 @@ BY_LAMP: Mapping[str, tuple[str, Build]] = {
     "colours": ("colours", colour.colours),
     "hues": ("hues", sentences("hues", "Hues and saturation", "hue error", "saturation error", "desaturated white")),
     "modifiers": ("modifiers and gels", light.modifiers),
-    "beam": (
-        "the beam off its axis",
-        sentences("beam", "Beam", "loss off", "evenness", "beam", "field", "half", "lumens", "colour at the edge"),
-    ),
+    "beam": ("the beam off its axis", light.beam),
     "power": ("power", sentences("power", "Power", *_POWER, question="electrical")),
     "flicker": ("flicker", sentences("flicker", "Flicker", "flicker")),
     "noise": ("noise", sentences("noise", "Noise", question="noise")),
@@ -190,6 +181,5 @@ BY_LAMP: Mapping[str, tuple[str, Build]] = {
     "claims": ("claims", claims),
     "claims-in-short": ("claims", claims_in_short),
     "handling": ("eye and ear", handling),
-    "every-figure": ("figures", every_figure),
 }
 """The sections on a lamp by their keys: what each is called where it has nothing to say, and what builds it."""

@@ -7,11 +7,17 @@ from even_beam.bench.choice import Entrant
 from even_beam.bench.findings.finding import Finding
 from even_beam.bench.measured import Measured
 from even_beam.reports.document import Cell, Said, Section, Table
-from even_beam.workspace.compare.pictures import pictures_of
 from even_beam.workspace.compare.questions import Ask
 from even_beam.workspace.findings import told
 from even_beam.workspace.report.material import Material
-from even_beam.workspace.report.sections.rows import NOTHING, found_named, numbers_of, of_findings, table_of
+from even_beam.workspace.report.sections.rows import (
+    NOTHING,
+    charts_named,
+    found_named,
+    numbers_of,
+    of_findings,
+    table_of,
+)
 
 
 def output(material: Material, entrant: Entrant) -> Section:
@@ -62,8 +68,8 @@ def walk(material: Material, entrant: Entrant) -> Section:
         ("E·d², cd", lambda m: Cell(notation.significant(_candela_of(m)))),
     ]
     table = table_of(columns, rows, [(m.reading.id,) for m in rows])
-    charts = [p.chart for p in pictures_of(Ask.BRIGHT, material.scene(entrant)) if "distance" in p.chart.x.label]
-    return Section("distance", "Distance", said, (table,) if table is not None else (), tuple(charts[:1]))
+    charts = charts_named(material, entrant, Ask.BRIGHT, "distance")
+    return Section("distance", "Distance", said, (table,) if table is not None else (), charts)
 
 
 def _candela_of(measured: Measured) -> float:
@@ -79,8 +85,8 @@ def dimming(material: Material, entrant: Entrant) -> Section:
         table = table_of(_STEPS, _steps(law, drifts.get(law.terms)))
         if table is not None:
             tables.append(Table(table.columns, table.rows, (), f"At {law.terms}."))
-    charts = [p.chart for p in pictures_of(Ask.BRIGHT, material.scene(entrant)) if "dimmer" in p.chart.title]
-    return Section("dimming", "Dimming", said, tuple(tables), tuple(charts[:1]) if tables else ())
+    charts = charts_named(material, entrant, Ask.BRIGHT, "dimmer")
+    return Section("dimming", "Dimming", said, tuple(tables), charts if tables else ())
 
 
 Step = tuple[float, float, float, float | None, float | None]
@@ -103,6 +109,14 @@ def _steps(law: Finding, drift: Finding | None) -> list[Step]:
         moved = dict(zip(numbers_of(drift, "dial_pct"), whites, strict=True))
     steps = zip(*(numbers_of(law, name) for name in ("dial_pct", "output_pct", "stops")), strict=True)
     return [(dial, light, stops, *moved.get(dial, (None, None))) for dial, light, stops in sorted(steps, reverse=True)]
+
+
+def beam(material: Material, entrant: Entrant) -> Section:
+    """Across the beam: angles, evenness, colour at the edge, flux, and the section itself."""
+    names = ("loss off", "evenness", "beam angle", "field angle", "lumens", "colour at the edge")
+    _, said = of_findings(material, entrant, names)
+    charts = charts_named(material, entrant, Ask.BRIGHT, "beam")
+    return Section("beam", "Beam", said, charts=charts if said else ())
 
 
 def modifiers(material: Material, entrant: Entrant) -> Section:

@@ -53,17 +53,18 @@ def of_findings(
     return found, tuple(said.values())[:MOST_SAID]
 
 
-def sentences(key: str, title: str, *names: str, question: str = "", ask: Ask | None = None, place: int = 0) -> Build:
-    """A section of sentences alone, with a chart of Compare's where one is named."""
+def sentences(key: str, title: str, *names: str, question: str = "") -> Build:
+    """A section of sentences alone."""
 
     def build(material: Material, entrant: Entrant) -> Section:
-        _, said = of_findings(material, entrant, names, question)
-        charts: tuple[Chart, ...] = ()
-        if said and ask is not None:
-            charts = tuple(p.chart for p in pictures_of(ask, material.scene(entrant)))[place : place + 1]
-        return Section(key, title, said, charts=charts)
+        return Section(key, title, of_findings(material, entrant, names, question)[1])
 
     return build
+
+
+def charts_named(material: Material, entrant: Entrant, ask: Ask, *names: str) -> tuple[Chart, ...]:
+    """The charts of a lamp alone that a question of Compare draws, by their names."""
+    return tuple(p.chart for p in pictures_of(ask, material.scene(entrant)) if p.name in names)
 
 
 def found_named(material: Material, entrant: Entrant, *names: str) -> list[Finding]:
