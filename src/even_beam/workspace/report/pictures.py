@@ -16,8 +16,11 @@ class NoChartError(ValueError):
 
 def charts_of(material: Material) -> dict[str, Chart]:
     """The charts that can be drawn of a material, by their names."""
-    every = [p for ask in Ask for p in pictures_of(ask, material.scene())] if material.entrants else []
-    return {picture.name: picture.chart for picture in reversed(every)}  # of several of a name the first
+    found: dict[str, Chart] = {}
+    for ask in Ask if material.entrants else ():
+        for picture_ in pictures_of(ask, material.scene()):
+            found.setdefault(picture_.name, picture_.chart)  # of several of a name the first
+    return found
 
 
 def terms_of(material: Material) -> str:
