@@ -1,7 +1,7 @@
 """How wide text is in the shipped family, for what must fit a given size exactly."""
 
 import io
-from functools import cache
+from functools import cache, lru_cache
 
 from even_beam.fonts import font_data
 
@@ -13,9 +13,14 @@ UNKNOWN_EM = 1.0
 
 def width_mm(text: str, size_pt: float, *, bold: bool = False) -> float:
     """The width of a line of text set in points, in millimetres; kerning, which only narrows, is left out."""
+    return _width_em(text, bold=bold) * size_pt * POINT_MM
+
+
+@lru_cache(maxsize=4096)
+def _width_em(text: str, *, bold: bool) -> float:
+    """The same in ems; a word is measured once, whatever the sizes it is tried in."""
     advances, units = _advances("Bold" if bold else "Regular")
-    em = sum(advances.get(ord(character), UNKNOWN_EM * units) for character in text) / units
-    return em * size_pt * POINT_MM
+    return sum(advances.get(ord(character), UNKNOWN_EM * units) for character in text) / units
 
 
 @cache
