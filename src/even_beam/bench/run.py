@@ -48,6 +48,24 @@ class ReadingState:
         """Whether findings may use it: it stands, and was not left in doubt without a decision to keep it."""
         return self.standing is Standing.COUNTED and (not self.doubt or self.kept_in_doubt)
 
+    @property
+    def marks(self) -> tuple[str, ...]:
+        """What must stand beside its figures wherever they are handed over: why it does not count, or with what it
+        does. None for a plain reading."""
+        parts = []
+        if not self.counts:
+            parts.append("in doubt, not kept" if self.standing is Standing.COUNTED else str(self.standing))
+        elif self.doubt:
+            parts.append(KEPT_IN_DOUBT)
+        if self.suspect:
+            parts.append(SUSPECT)
+        if self.corrections:
+            parts.append(CORRECTED)
+        return tuple(parts)
+
+
+KEPT_IN_DOUBT, SUSPECT, CORRECTED = "kept in doubt", "suspect: something moved", "terms corrected"
+
 
 @dataclass(frozen=True, slots=True)
 class StepState:

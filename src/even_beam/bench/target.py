@@ -6,6 +6,7 @@ from datetime import datetime
 
 from even_beam.bench import notation
 from even_beam.bench.measured import Measured
+from even_beam.bench.records import Event, EventKind
 
 MATCH_MIRED = 10.0
 """Two sources closer than this pass for one white in a picture (common practice, no source)."""
@@ -127,6 +128,12 @@ def rematch(then: Sequence[Measured], now: Sequence[Measured], target: Target) -
 def target_to_text(target: Target) -> str:
     """The target as an event keeps it."""
     return f"{target.cct_k:.1f} {target.duv:.5f} {target.name}".strip()
+
+
+def target_set(events: Sequence[Event]) -> Target | None:
+    """The target that was set last among live events; None where none was, or where it was left."""
+    last = next((event for event in reversed(events) if event.kind is EventKind.TARGET_SET), None)
+    return target_from_text(last.new) if last is not None and last.new else None
 
 
 def target_from_text(text: str) -> Target:

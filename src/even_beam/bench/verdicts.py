@@ -62,6 +62,11 @@ class Verdict:
         return next((a for a in (Answer.OUTSIDE, Answer.NOT_MEASURED) if a in answers), Answer.WITHIN)
 
     @property
+    def limits(self) -> tuple[str, ...]:
+        """The names of its limits."""
+        return tuple(j.limit for j in self.judgements)
+
+    @property
     def certain(self) -> bool:
         """Whether the meter can tell the answer."""
         if self.answer is Answer.OUTSIDE:

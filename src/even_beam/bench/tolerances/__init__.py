@@ -4,7 +4,7 @@ But for print viewing, whose limits name their standard, they are common practic
 """
 
 import json
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from functools import cache
 from importlib.resources import files
@@ -73,3 +73,9 @@ def shipped() -> tuple[ToleranceSet, ...]:
     """The sets that come with the program."""
     content = json.loads(files(__name__).joinpath("shipped.json").read_text(encoding="utf-8"))
     return tuple(set_of(entry) for entry in content["sets"])
+
+
+def is_of_a_place(limits: Iterable[str]) -> bool:
+    """Whether limits ask for a level at a place, as viewing prints does: no fault of a lamp that was not set up for
+    it."""
+    return any(limit.startswith("level_lx") for limit in limits)

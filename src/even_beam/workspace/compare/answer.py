@@ -135,7 +135,7 @@ def answer(collection: Collection, question: Question) -> Shown:
     picked = [by_key[key] for key in chosen]
     reference = question.reference if question.reference in chosen else reference_of(picked)
     bare = _entrants(collection, session_id, question.split, picked, lambda key: lambda readings: ())
-    numbers = _numbers(collection, lamps)
+    numbers = series_numbers(collection, lamps)
     witness = Witness(collection, question.settings)
     purposes = tuple(one.name for one in witness.tolerance_sets())
     shown = Shown(
@@ -218,7 +218,7 @@ MOST_LIT = 8
 """So many lamps have their colour in a picture; of more the others are grey."""
 
 
-def _numbers(collection: Collection, lamps: Sequence[Lamp]) -> dict[str, int]:
+def series_numbers(collection: Collection, lamps: Sequence[Lamp | Entrant]) -> dict[str, int]:
     """The series number of everything that can be chosen, by its key: that of its lamp for good, its parts after all
     lamps."""
     count = len(collection.arrival)

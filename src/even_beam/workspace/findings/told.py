@@ -12,6 +12,7 @@ from even_beam.bench.findings.claims import ClaimVerdict, Even, Holds, figure_cl
 from even_beam.bench.findings.finding import Finding, usual
 from even_beam.bench.judging.doubts import Flag
 from even_beam.bench.records import Claim
+from even_beam.bench.tolerances import is_of_a_place
 from even_beam.bench.verdicts import Answer, Verdict
 from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection
@@ -139,7 +140,11 @@ def _purposes(judged: Sequence[Verdict]) -> list[Told]:
     if good:
         at = next(v.at for v in judged if v.purpose == good[0])
         found.append(Told("purpose", f"Within every limit for {', '.join(good)}, at {at}."))
-    failing = [v for v in judged if v.answer is Answer.OUTSIDE and v.certain and not is_of_a_place(v)]
+    failing = [
+        v
+        for v in judged
+        if v.answer is Answer.OUTSIDE and v.certain and not is_of_a_place(j.limit for j in v.judgements)
+    ]
     if failing:
         by_reason: dict[str, list[str]] = {}
         for one in failing:
@@ -148,12 +153,6 @@ def _purposes(judged: Sequence[Verdict]) -> list[Told]:
         reasons = " ".join(f"Not for {', '.join(names)}: {reason}" for reason, names in by_reason.items())
         found.append(Told("purpose", f"{reasons} All at {failing[0].at}."))
     return found
-
-
-def is_of_a_place(judged: Verdict) -> bool:
-    """Whether a purpose asks for a level at a place, as viewing prints does: no fault of a lamp that was not set up for
-    it."""
-    return any(j.limit.startswith("level_lx") for j in judged.judgements)
 
 
 def _doubts(found: Sequence[Flag]) -> Told:

@@ -55,8 +55,14 @@ def _cells(one: Answer) -> list[Cell]:
 
 
 def agree_notes(found: Matched) -> tuple[str, ...]:
-    """A sentence a lamp, what agrees as it is, what was not read, and the caution that gels need."""
-    notes = [f"{one.sentence} {one.behind}".strip() for one in found.answers if not one.leaves]
+    """A sentence a lamp that must do something, then what holds of all."""
+    each = [f"{one.sentence} {one.behind}".strip() for one in found.answers if not one.leaves]
+    return (*each, *notes_on_all(found))
+
+
+def notes_on_all(found: Matched) -> tuple[str, ...]:
+    """What agrees as it is, what was not read, and the caution that gels need."""
+    notes: list[str] = []
     untold = {one.name for one in found.answers if one.duv is None}
     notes += [
         f"{notation.listed(group)} agree{' in white' if untold & set(group) else ''} as they are."

@@ -150,8 +150,7 @@ def _line_of(material: Material, entrant: Entrant) -> str:
 
 def _alerts(material: Material) -> tuple[str, ...]:
     """What must be seen before any figure."""
-    simulated = {meter.id for meter in material.collection.meters.values() if meter.simulated}
-    played = sum(m.reading.meter_id in simulated for m in material.readings)
+    played = material.simulated
     if not played:
         return ()
     every = "All" if played == len(material.readings) else f"{played} of {len(material.readings)}"

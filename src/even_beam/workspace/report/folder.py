@@ -6,7 +6,6 @@ import re
 from collections.abc import Callable, Iterable, Sequence
 from pathlib import Path
 
-from even_beam.bench.measured import Measured
 from even_beam.bench.observations import Observation, Photo
 from even_beam.bench.records import (
     Calibration,
@@ -114,7 +113,7 @@ def data_of(collection: Collection, sessions: Sequence[Session]) -> SessionData:
         photos=tuple(_photo(p) for one in sessions for p in logbook.of_session(Photo, one.id)),
         looks=tuple(look for look in logbook.all(Look) if set(look.reading_ids) <= set(ids)),
         computed=tuple(computed),
-        states={m.reading.id: _state(m) for m in measured},
+        states={m.reading.id: ", ".join(["counts"] * m.state.counts + [*m.state.marks]) for m in measured},
     )
 
 
@@ -136,15 +135,6 @@ def _photo(photo: Photo) -> PhotoData:
         observation_id=photo.observation_id,
         reading_id=photo.reading_id,
     )
-
-
-def _state(measured: Measured) -> str:
-    state = measured.state
-    parts = ["counts" if state.counts else "in doubt, not kept" if state.doubt else str(state.standing)]
-    parts += ["kept in doubt"] if state.counts and state.doubt else []
-    parts += ["suspect"] if state.suspect else []
-    parts += ["terms corrected"] if state.corrections else []
-    return ", ".join(parts)
 
 
 # --- spectra and beams

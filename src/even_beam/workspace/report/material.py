@@ -9,10 +9,10 @@ from even_beam.bench.comparison import Comparison
 from even_beam.bench.judging.doubts import Flag, flags
 from even_beam.bench.measured import Measured
 from even_beam.bench.observations import Observation
-from even_beam.bench.records import Event, EventKind, Session
+from even_beam.bench.records import Event, Session
 from even_beam.bench.run import live_events
-from even_beam.bench.target import Target, target_from_text
-from even_beam.workspace.compare.answer import reference_of
+from even_beam.bench.target import Target, target_set
+from even_beam.workspace.compare.answer import reference_of, series_numbers
 from even_beam.workspace.compare.headline import Told
 from even_beam.workspace.compare.loading import compared
 from even_beam.workspace.compare.pictures import Scene
@@ -30,7 +30,7 @@ WORKING_WHITES_K = (5600.0, 3200.0)
 
 
 class Material:
-    """The lamps of a session, or lamps by name over all sessions, and what is known of them.
+    """The lamps of a session, some of them by name, or lamps by name over all sessions; and what is known of them.
 
     Raises `UnknownFixtureError` and `TermsTextError` for names that are not understood.
     """
@@ -41,12 +41,11 @@ class Material:
         self.collection, self.settings, self.session = collection, settings, session
         self.witness = Witness(collection, settings)
         self.fixtures = tuple(fixtures)
-        if fixtures:
-            self.entrants = named_lamps(collection, fixtures)
-        elif session is not None:
-            self.entrants = collection.entrants_in(session.id)
+        if session is not None:
+            read = collection.entrants_in(session.id)
+            self.entrants = [entrant for entrant in read if not fixtures or entrant.name in fixtures]
         else:
-            self.entrants = collection.entrants()
+            self.entrants = named_lamps(collection, fixtures) if fixtures else collection.entrants()
         self._matched: dict[Target, Matched] = {}
         self._scenes: dict[tuple[str, ...], Scene] = {}
 
@@ -54,11 +53,18 @@ class Material:
     def readings(self) -> tuple[Measured, ...]:
         """Every reading of the report in the order taken, also what does not count: of the whole session, or of the
         lamps that are named."""
+        asked = [self.session] if self.session is not None else self.collection.sessions
+        every = [m for one in asked for m in self.collection.readings_in(one.id)]
         if self.session is not None and not self.fixtures:
-            return self.collection.readings_in(self.session.id)
+            return tuple(every)  # the room's own light as well
         wanted = {entrant.source_id for entrant in self.entrants}
-        every = [m for one in self.collection.sessions for m in self.collection.readings_in(one.id)]
         return tuple(m for m in every if wanted & set(m.reading.source_ids))
+
+    @property
+    def simulated(self) -> int:
+        """How many of the readings a program played."""
+        meters = self.collection.meters
+        return sum(m.reading.meter_id in meters and meters[m.reading.meter_id].simulated != "" for m in self.readings)
 
     @cached_property
     def sessions(self) -> list[Session]:
@@ -76,9 +82,9 @@ class Material:
     @cached_property
     def flags(self) -> tuple[Flag, ...]:
         """Every reading of the report that is in doubt."""
-        if self.session is not None and not self.fixtures:
+        if self.session is not None:
             standing = self.collection.entrants_in(self.session.id, doubted=True)
-            return tuple(flag for entrant in standing for flag in flags(entrant))
+            return tuple(flag for e in standing if not self.fixtures or e.name in self.fixtures for flag in flags(e))
         return tuple(flag for entrant in self.entrants for flag in self.witness.flags(entrant))
 
     # --- side by side
@@ -90,18 +96,12 @@ class Material:
         if keys not in self._scenes:
             asked: dict[str, Hashable] = {}
             found, _ = compared(self.collection, chosen, asked, reference_of(chosen))
-            arrival = self.collection.arrival
-            taken: set[int] = set()
-            places = {}
-            for number, one in enumerate(chosen):
-                own = arrival.get(one.source_id, number)
-                places[one.name] = own if own not in taken else len(arrival) + number
-                taken.add(own)
+            numbers = series_numbers(self.collection, chosen)
             self._scenes[keys] = Scene(
                 comparison=found,
                 entrants=list(chosen),
                 collection=self.collection,
-                places=places,
+                places={one.name: numbers[one.key] for one in chosen},
                 unit=self.settings.distance_unit,
             )
         return self._scenes[keys]
@@ -151,10 +151,9 @@ class Material:
     def target(self) -> Target:
         """What the lamps of a room shall agree with: the target set at the session, else the newest look or a source
         that is no lamp, else the white that most are asked for."""
-        for session in [self.session] if self.session is not None else []:
-            events = live_events(self.collection.logbook.of_session(Event, session.id))
-            last = next((e for e in reversed(events) if e.kind is EventKind.TARGET_SET), None)
-            if last is not None and last.new:
-                return target_from_text(last.new)
+        if self.session is not None:
+            set_ = target_set(live_events(self.collection.logbook.of_session(Event, self.session.id)))
+            if set_ is not None:
+                return set_
         text = usual_target(self.collection, self.entrants)
         return self.common_white if text == LEAST else target_of(text, self.collection, self.witness)

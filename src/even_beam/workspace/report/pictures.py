@@ -2,6 +2,7 @@
 
 from pathlib import Path
 
+from even_beam.bench import notation
 from even_beam.figures.chart import Chart
 from even_beam.figures.picture_renderer import picture
 from even_beam.reports.page import write_bytes
@@ -25,12 +26,8 @@ def charts_of(material: Material) -> dict[str, Chart]:
 
 def terms_of(material: Material) -> str:
     """The terms that are burnt in: what the lamps share and what differs, and whether anything is simulated."""
-    notes = [note.text for note in material.comparison.notes]
-    parts = [note[:1].upper() + note[1:] for note in notes]
-    simulated = {meter.id for meter in material.collection.meters.values() if meter.simulated}
-    if any(m.reading.meter_id in simulated for entrant in material.entrants for m in entrant.readings):
-        parts.append("Simulated readings")
-    return ". ".join(parts)
+    parts = [notation.sentence(note.text) for note in material.comparison.notes]
+    return ". ".join([*parts, *(["Simulated readings"] * bool(material.simulated))])
 
 
 def write_picture(material: Material, name: str, width: int, height: int, ground: str, path: Path) -> None:

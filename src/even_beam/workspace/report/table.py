@@ -24,15 +24,7 @@ def table_rows(collection: Collection, session_ids: Sequence[str] | None = None)
 def _reading_rows(collection: Collection, session: Session, measured: Measured) -> list[dict[str, str]]:
     terms, reading = measured.terms, measured.reading
     meter = collection.meters.get(reading.meter_id or "")
-    notes = [reading.note, *measured.state.notes]
-    if not measured.state.counts:
-        notes.append(str(measured.state.standing) if not measured.state.doubt else "in doubt, not kept")
-    elif measured.state.doubt:
-        notes.append("kept in doubt")
-    if measured.state.suspect:
-        notes.append("suspect: something moved")
-    if measured.state.corrections:
-        notes.append("terms corrected")
+    notes = [reading.note, *measured.state.notes, *measured.state.marks]
     common = {
         "session": session.name,
         "fixture": " + ".join(collection.sources[i].nickname for i in reading.source_ids if i in collection.sources),

@@ -10,7 +10,7 @@ from even_beam.bench.measured import Measured
 from even_beam.bench.observations import Observation, Photo
 from even_beam.bench.records import EventKind, Session, Terms, new_id
 from even_beam.bench.run import term_to_text
-from even_beam.bench.target import Look, Target, target_from_text, target_to_text
+from even_beam.bench.target import Look, Target, target_set, target_to_text
 from even_beam.workspace.logbook.collection import session_state
 from even_beam.workspace.session.photos import read_photo
 from even_beam.workspace.session.record import Clock, SessionRecord
@@ -188,8 +188,7 @@ class SessionMarks(SessionRecord):
     @property
     def target(self) -> Target | None:
         """The white that all sources shall have; None outside target mode."""
-        last = next((e for e in reversed(self.state.live_events) if e.kind is EventKind.TARGET_SET), None)
-        return target_from_text(last.new) if last is not None and last.new else None
+        return target_set(self.state.live_events)
 
     def set_target(self, target: Target | None) -> None:
         """Enter target mode, change the target, or leave it."""

@@ -6,7 +6,6 @@ from even_beam.bench import notation
 from even_beam.bench.measured import Measured
 from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import Calibration, Conditions
-from even_beam.bench.run import Standing
 from even_beam.bench.summary import gaps as unmeasured
 from even_beam.reports.document import ReadingLine, Said, Section
 from even_beam.workspace.bench.calibration_form import DARK, calibration_words
@@ -158,9 +157,8 @@ MOST_FIGURES = 8
 def _line(number: int, measured: Measured, material: Material) -> ReadingLine:
     reading, meter = measured.reading, material.collection.meters.get(measured.reading.meter_id or "")
     given = [v.quantity for v in reading.values if v.quantity not in _SHOWN]
-    figures = [
-        words for name in (*_SHOWN, *dict.fromkeys(given)) if (words := _figure(measured, name, ratios=_ratios(meter)))
-    ]
+    ratios = meter is not None and meter.for_ratios_only
+    figures = [words for name in (*_SHOWN, *dict.fromkeys(given)) if (words := _figure(measured, name, ratios=ratios))]
     return ReadingLine(
         id=reading.id,
         number=number,
@@ -169,13 +167,9 @@ def _line(number: int, measured: Measured, material: Material) -> ReadingLine:
         terms=notation.terms_line(measured.terms),
         figures=" · ".join(figures[:MOST_FIGURES]) or notation.NONE,
         meter=(meter.nickname + (", simulated" if meter.simulated else "")) if meter is not None else "not named",
-        state=_state(measured),
+        state=", ".join(measured.state.marks),
         counts=measured.state.counts,
     )
-
-
-def _ratios(meter: object) -> bool:
-    return bool(getattr(meter, "for_ratios_only", False))
 
 
 def _figure(measured: Measured, name: str, *, ratios: bool) -> str:
@@ -198,17 +192,3 @@ def _figure(measured: Measured, name: str, *, ratios: bool) -> str:
             return notation.f_stop(figure.value)
         case _:
             return f"{label} {notation.as_given(figure.value, figure.text)}"
-
-
-def _state(measured: Measured) -> str:
-    state = measured.state
-    parts = []
-    if not state.counts:
-        parts.append(str(state.standing) if state.standing is not Standing.COUNTED else "in doubt, not kept")
-    elif state.doubt:
-        parts.append("kept in doubt")
-    if state.suspect:
-        parts.append("suspect")
-    if state.corrections:
-        parts.append("terms corrected")
-    return ", ".join(parts)

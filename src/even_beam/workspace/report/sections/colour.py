@@ -5,10 +5,9 @@ from collections.abc import Callable
 from even_beam.bench import notation
 from even_beam.bench.choice import Entrant
 from even_beam.bench.findings.finding import Finding
-from even_beam.reports.document import Cell, Said, Section, Table
+from even_beam.reports.document import Cell, Section, Table
 from even_beam.workspace.compare.headline import WEAK
 from even_beam.workspace.compare.questions import Ask
-from even_beam.workspace.findings import told
 from even_beam.workspace.report.material import Material
 from even_beam.workspace.report.sections.rows import (
     MOST_SAID,
@@ -17,6 +16,7 @@ from even_beam.workspace.report.sections.rows import (
     found_named,
     numbers_of,
     of_findings,
+    said_of,
     table_of,
 )
 
@@ -90,11 +90,7 @@ def colours(material: Material, entrant: Entrant) -> Section:
     """Scores against white, and the samples behind the weakest."""
     names = ("Ra", "R9", "Rf", "Rg", "SSI", "TLCI", "TLMF", "weakest", "skin", "R1", "mean of 15")
     found, _ = of_findings(material, entrant, names, "colour")
-    said = tuple(
-        {
-            f.sentence: Said(told.marked(entrant, f), f.readings) for f in found if f.weight > 0 or "skin" in f.name
-        }.values()
-    )
+    said = said_of(entrant, [f for f in found if f.weight > 0 or "skin" in f.name])
     tables = []
     for one in (f for f in found if f.name == "weakest sample" and f.series):
         numbers, scores = numbers_of(one, "sample"), numbers_of(one, "R")

@@ -6,7 +6,9 @@ from dataclasses import replace
 from even_beam.bench import notation, summary
 from even_beam.bench.choice import Entrant
 from even_beam.bench.findings.claims import Holds
+from even_beam.bench.run import CORRECTED, KEPT_IN_DOUBT, SUSPECT
 from even_beam.bench.summary import SummaryRow
+from even_beam.bench.tolerances import is_of_a_place
 from even_beam.bench.verdicts import Answer
 from even_beam.figures.chart import Chart, Line, Points
 from even_beam.reports.document import Cell, Said, Section, Table
@@ -87,16 +89,8 @@ def _figures(material: Material, rows: Sequence[SummaryRow], entrant: Entrant, k
 
 
 def _terms_of(row: SummaryRow, at: str) -> str:
-    marks = [
-        word
-        for word, is_so in (
-            ("terms corrected", row.corrected),
-            ("kept in doubt", row.in_doubt),
-            ("suspect: something moved", row.suspect),
-        )
-        if is_so
-    ]
-    return ", ".join([at, *marks])
+    marks = ((KEPT_IN_DOUBT, row.in_doubt), (SUSPECT, row.suspect), (CORRECTED, row.corrected))
+    return ", ".join([at, *(words for words, is_so in marks if is_so)])
 
 
 def _meter_of(row: SummaryRow) -> str:
@@ -122,7 +116,7 @@ def sides(material: Material, entrant: Entrant) -> Section:
     """What surely speaks for it and what against, each with its number and the purposes it was judged for."""
     found: dict[str, dict[str, list[str]]] = {"for": {}, "against": {}}
     for verdict in material.witness.verdicts(entrant, material.witness.findings(entrant)):
-        for judged in verdict.judgements if not told.is_of_a_place(verdict) else ():
+        for judged in verdict.judgements if not is_of_a_place(verdict.limits) else ():
             if judged.certain and judged.answer in _SIDES:
                 found[_SIDES[judged.answer]].setdefault(judged.sentence, []).append(verdict.purpose)
     said = [

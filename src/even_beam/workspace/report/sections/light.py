@@ -6,9 +6,8 @@ from even_beam.bench import notation, terms
 from even_beam.bench.choice import Entrant
 from even_beam.bench.findings.finding import Finding
 from even_beam.bench.measured import Measured
-from even_beam.reports.document import Cell, Said, Section, Table
+from even_beam.reports.document import Cell, Section, Table
 from even_beam.workspace.compare.questions import Ask
-from even_beam.workspace.findings import told
 from even_beam.workspace.report.material import Material
 from even_beam.workspace.report.sections.rows import (
     NOTHING,
@@ -16,6 +15,7 @@ from even_beam.workspace.report.sections.rows import (
     found_named,
     numbers_of,
     of_findings,
+    said_of,
     table_of,
 )
 
@@ -55,7 +55,7 @@ def walk(material: Material, entrant: Entrant) -> Section:
     along = [f for f in material.witness.findings(entrant) if f.question == "output" and "distance" in f.axis]
     if not along:
         return Section("distance", "Distance")
-    said = tuple(Said(told.marked(entrant, f), f.readings) for f in along)
+    said = said_of(entrant, along)
     rows = []
     for group in terms.grouped(material.witness.evidence(entrant).lit, "distance").values():
         marks = {m.terms.distance_m for m in group if m.terms.distance_m}

@@ -24,17 +24,23 @@ def table_of(
     columns: Sequence[tuple[str, Callable[..., Cell]]], rows: Sequence[object], behind: Sequence[tuple[str, ...]] = ()
 ) -> Table | None:
     """A table without the columns that no row has a figure for; None without any figure."""
-    cells = [[make(row) for _, make in columns] for row in rows]
+    return filled([name for name, _ in columns], [tuple(make(row) for _, make in columns) for row in rows], behind)
+
+
+def filled(
+    columns: Sequence[str], rows: Sequence[tuple[Cell, ...]], behind: Sequence[tuple[str, ...]] = ()
+) -> Table | None:
+    """Rows as a table without the columns in which no row has a figure; None without any figure."""
     kept = [
         place
         for place in range(len(columns))
-        if any(row[place].text not in {"", notation.NONE} for row in cells) or place == 0
+        if place == 0 or any(row[place].text not in {"", notation.NONE} for row in rows)
     ]
-    if len(kept) < 2 or not cells:
+    if len(kept) < 2 or not rows:
         return None
     return Table(
-        tuple(columns[place][0] for place in kept),
-        tuple(tuple(row[place] for place in kept) for row in cells),
+        tuple(columns[place] for place in kept),
+        tuple(tuple(row[place] for place in kept) for row in rows),
         tuple(behind),
     )
 
@@ -48,9 +54,12 @@ def of_findings(
         for f in material.witness.findings(entrant)
         if f.question == (question or f.question) and (not names or f.name.startswith(tuple(names)))
     ]
-    ordered = sorted(found, key=lambda f: -f.weight)
-    said = {f.sentence: Said(told.marked(entrant, f), f.readings) for f in ordered}
-    return found, tuple(said.values())[:MOST_SAID]
+    return found, said_of(entrant, sorted(found, key=lambda f: -f.weight))[:MOST_SAID]
+
+
+def said_of(entrant: Entrant, findings: Sequence[Finding]) -> tuple[Said, ...]:
+    """The sentences of findings, each once, with what is in doubt of the readings they rest on."""
+    return tuple({f.sentence: Said(told.marked(entrant, f), f.readings) for f in findings}.values())
 
 
 def sentences(key: str, title: str, *names: str, question: str = "") -> Build:

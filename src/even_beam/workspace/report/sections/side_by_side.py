@@ -10,6 +10,7 @@ from even_beam.bench.findings.claims import Holds
 from even_beam.bench.findings.finding import full_level
 from even_beam.bench.measured import Measured
 from even_beam.bench.target import Target
+from even_beam.bench.tolerances import is_of_a_place
 from even_beam.bench.value import Priced
 from even_beam.figures.chart import Chart
 from even_beam.figures.matching import matching_chart
@@ -19,9 +20,9 @@ from even_beam.workspace.compare.judged import judged_of
 from even_beam.workspace.compare.pictures import CURRENCY, pictures_of, priced
 from even_beam.workspace.compare.questions import Ask, missing_of
 from even_beam.workspace.compare.sheet import sheet_of
-from even_beam.workspace.match.agree import agree_lines, agree_notes, agree_sheet, pair_sheet
-from even_beam.workspace.match.desk import Matched
+from even_beam.workspace.match.agree import agree_lines, agree_notes, agree_sheet, notes_on_all, pair_sheet
 from even_beam.workspace.report.material import Material
+from even_beam.workspace.report.sections.rows import filled
 from even_beam.workspace.shell.sheet import NOTHING as BLANK
 from even_beam.workspace.shell.sheet import Sheet
 
@@ -36,20 +37,12 @@ MOST_LAMPS_IN_CHART = 12
 
 def _table(sheet: Sheet, behind: Mapping[str, Sequence[Measured]] | None = None) -> tuple[Table, ...]:
     """A sheet as a table of a report, with the readings behind each row."""
-    kept = [
-        place
-        for place in range(len(sheet.columns))
-        if place == 0 or any(cells[place].text not in {"", notation.NONE} for _, _, cells in sheet.rows)
-    ]
-    if not sheet.rows or len(kept) < 2:
+    rows = [tuple(Cell(cell.text, cell.marked, cell.quiet) for cell in cells) for _, _, cells in sheet.rows]
+    readings = [tuple(m.reading.id for m in (behind or {}).get(key, ())) for key, _, _ in sheet.rows]
+    table = filled(sheet.columns, rows, readings)
+    if table is None:
         return ()
-    rows = tuple(
-        tuple(Cell(cells[place].text, cells[place].marked, cells[place].quiet) for place in kept)
-        for _, _, cells in sheet.rows
-    )
-    readings = tuple(tuple(m.reading.id for m in (behind or {}).get(key, ())) for key, _, _ in sheet.rows)
-    table = Table(tuple(sheet.columns[place] for place in kept), rows, readings)
-    return (_turned(table),) if len(kept) > MOST_COLUMNS and len(rows) <= MOST_TURNED else (table,)
+    return (_turned(table),) if len(table.columns) > MOST_COLUMNS and len(rows) <= MOST_TURNED else (table,)
 
 
 MOST_COLUMNS = 8
@@ -165,7 +158,7 @@ def purposes(material: Material) -> Section:
     """Yes, no or cannot tell, for each purpose there is a set of tolerances for."""
     if not material.entrants:
         return Section("purposes", "Good enough?")
-    names = [one.name for one in material.witness.tolerance_sets() if "level_lx" not in " ".join(one.limits)]
+    names = [one.name for one in material.witness.tolerance_sets() if not is_of_a_place(one.limits)]
     judged = [judged_of(material.witness, material.entrants, name, material.comparison) for name in names]
     asked = [one for one in judged if any(lamp.word != "not measured" for lamp in one.lamps)]
     if not asked:
@@ -244,18 +237,10 @@ def _matched(material: Material, target: Target, key: str, title: str) -> Sectio
     numbers = material.scene().places
     chart = matching_chart(found.answers, found.target, numbers)
     said = [Said(f"Target: {found.target.words}."), *(Said(line.plain) for line in agree_lines(found)[:1])]
-    said += [Said(text) for text in _said_of(found, len(material.entrants))]
-    behind = {one.name: one.repeats for one in found.answers}
     few = len(found.answers) <= MOST_LAMPS_IN_CHART
+    said += [Said(text) for text in (agree_notes if few else notes_on_all)(found)]
+    behind = {one.name: one.repeats for one in found.answers}
     return Section(key, title, tuple(said), _table(agree_sheet(found, numbers), behind), (chart,) if few else ())
-
-
-def _said_of(found: Matched, count: int) -> Sequence[str]:
-    """A sentence a lamp where they are few; of many what agrees, what was not read, and the caution."""
-    notes = agree_notes(found)
-    if count <= MOST_LAMPS_IN_CHART:
-        return notes
-    return notes[len([one for one in found.answers if not one.leaves]) :]
 
 
 def clashes(material: Material) -> Section:
@@ -268,15 +253,15 @@ def clashes(material: Material) -> Section:
 def sources(material: Material) -> Section:
     """Every source as it was read: level, white and tint."""
     bright, white = (sheet_of(ask, material.figures()) for ask in (Ask.BRIGHT, Ask.WHITE))
-    keep = [i for i, name in enumerate(bright.columns) if i == 0 or name.startswith(notation.light_unit())]
-    levels = {key: [cells[i] for i in keep[1:2]] for key, _, cells in bright.rows}
-    head = (*(bright.columns[i] for i in keep[1:2]), *white.columns[1:])
-    rows = tuple(
-        (key, series, (cells[0], *levels.get(key, [BLANK] * len(keep[1:2])), *cells[1:]))
-        for key, series, cells in white.rows
-    )
+    place = next((i for i, name in enumerate(bright.columns) if name.startswith(notation.light_unit())), None)
+    if place is None:
+        sheet = white
+    else:
+        levels = {key: cells[place] for key, _, cells in bright.rows}
+        rows = tuple((key, n, (cells[0], levels.get(key, BLANK), *cells[1:])) for key, n, cells in white.rows)
+        sheet = Sheet((white.columns[0], bright.columns[place], *white.columns[1:]), rows)
     behind = {e.key: (*e.readings, *e.colour) for e in material.comparison.entries}
-    return Section("sources", "Sources", tables=_table(Sheet(("source", *head), rows), behind))
+    return Section("sources", "Sources", tables=_table(sheet, behind))
 
 
 TOGETHER: Mapping[str, tuple[str, Build]] = {
