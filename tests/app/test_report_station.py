@@ -56,13 +56,13 @@ def _session(window):
 
 def test_it_is_previewed_in_the_kind_that_fits_and_in_any_other(window, report, qtbot):
     assert report._kind.itemText(0) == f"what fits: {PLANS[Kind.HEAD_TO_HEAD].words}"
-    assert report._column.count() > 3 and "pages" in report._state.text()
+    assert report._pages.count > 3 and "pages" in report._state.text()
     for kind in (Kind.LAMP, Kind.ROOM, Kind.CLAIMS):
         report.show_kind(kind)
         if kind is Kind.LAMP:
             qtbot.waitUntil(lambda: HOW_FAR.match(report._state.text()) is not None, timeout=30_000)
         _settle(window, qtbot)
-        assert report._made.kind == kind and report._column.count() >= 1, report._state.text()
+        assert report._made.kind == kind and report._pages.count >= 1, report._state.text()
     report._lamps.setCurrentIndex(report._lamps.findData("Burdock"))
     _settle(window, qtbot)
     assert [report._lamps.itemText(i) for i in range(report._lamps.count())] == [
@@ -75,8 +75,12 @@ def test_it_is_previewed_in_the_kind_that_fits_and_in_any_other(window, report, 
 
 
 def test_what_is_written_is_kept_and_stands_in_the_file(window, small_report, qtbot, tmp_path):
+    small_report._decision.setFocus()
     small_report._decision.setPlainText("Yes, with quarter minus green.")
     assert _session(window).decision == "Yes, with quarter minus green."
+    small_report._pages.setFocus()
+    assert "Making the preview" in small_report._state.text()
+    _settle(window, qtbot)
     for name in ("report.pdf", "report.html"):
         small_report.save_page(tmp_path / name)
         _settle(window, qtbot)
@@ -98,7 +102,7 @@ def test_sections_out_moved_and_with_a_sentence_by_keys(window, small_report, qt
     sections._sentence.setText("The petals decide.")
     sections._sentence.editingFinished.emit()
     _settle(window, qtbot)
-    kept = kept_arrangement(window.document.logbook, _session(window).id, Kind.ROOM)
+    kept = kept_arrangement(window.document.logbook, _session(window), Kind.ROOM)
     assert "corrections" in kept.out and kept.order[0] == "corrections"
     assert kept.own == {"corrections": "The petals decide."}
     sections.list.setCurrentRow(0)

@@ -383,7 +383,7 @@ def _report(driver: Driver, told: Told) -> None:
     told(REPORT, "Alt ↑ ↓", "" if report._sections.arrangement != before else "no section moved")
     report.setFocus()
     driver.key("Next")
-    bar = report._scroll.verticalScrollBar()
+    bar = report._pages.verticalScrollBar()
     told(REPORT, "PgDn PgUp", "" if bar is not None and bar.value() > 0 else "the page did not move")
     report.show_session("Store check, spring")
     driver.key("Escape")

@@ -68,9 +68,9 @@ def report(
     logbook: Path, kind: str | None, session: str | None, fixtures: str, without: str, with_: str, out: Path
 ) -> None:
     """Write a report of a session, or of lamps."""
-    from even_beam.workspace.report.arrangement import kept_arrangement, usual_arrangement
-    from even_beam.workspace.report.compose import sections_of, write_report
-    from even_beam.workspace.report.kinds import Kind, usual_kind
+    from even_beam.workspace.report.arrangement import kept_arrangement
+    from even_beam.workspace.report.compose import write_report
+    from even_beam.workspace.report.kinds import PLANS, Kind, usual_kind
 
     if session is not None and fixtures:
         raise click.UsageError("--session or --fixtures, not both")
@@ -79,10 +79,9 @@ def report(
     try:
         material = _material(logbook, session, fixtures, newest=kind != "store")
         wanted = Kind(kind) if kind is not None else usual_kind(material)
-        if unknown := {*names_in(without), *names_in(with_)} - set(sections_of(wanted)):
-            raise click.UsageError(f"no section {', '.join(unknown)}; there are {', '.join(sections_of(wanted))}")
-        of = material.session
-        kept = kept_arrangement(material.collection.logbook, of.id, wanted) if of else usual_arrangement(wanted)
+        if unknown := {*names_in(without), *names_in(with_)} - set(PLANS[wanted].sections):
+            raise click.UsageError(f"no section {', '.join(unknown)}; there are {', '.join(PLANS[wanted].sections)}")
+        kept = kept_arrangement(material.collection.logbook, material.session, wanted)
         arranged = replace(kept, out=(kept.out | set(names_in(without))) - set(names_in(with_)))
         write_report(material, wanted, out, arranged)
     except _wrong() as error:

@@ -1,8 +1,11 @@
 """Work in a process of its own: done, failed, left, and one after the other."""
 
 import os
+import subprocess
+import sys
 import threading
 import time
+from pathlib import Path
 
 import pytest
 
@@ -88,3 +91,27 @@ def test_a_process_that_is_killed_is_said_and_replaced(apart):
             apart.run(_go_on, _process)
             time.sleep(0.02)
     assert apart.run(_go_on, _process) not in {pid, os.getpid()}
+
+
+def _at_work(pid: int) -> bool:
+    """A process that ended and that nobody has asked after yet (state Z) is not at work."""
+    try:
+        return Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2].split()[0] != "Z"
+    except FileNotFoundError:
+        return False
+
+
+def test_a_program_that_is_killed_leaves_no_process_behind():
+    script = (
+        "import os, time; from even_beam.workspace.shell.apart import Apart;"
+        "print(Apart().run(lambda: None, os.getpid), flush=True); time.sleep(60)"
+    )
+    with subprocess.Popen([sys.executable, "-c", script], stdout=subprocess.PIPE, text=True) as program:
+        assert program.stdout is not None
+        pid = int(program.stdout.readline())
+        assert _at_work(pid)
+        program.kill()
+    until = time.monotonic() + 20.0
+    while _at_work(pid) and time.monotonic() < until:
+        time.sleep(0.05)
+    assert not _at_work(pid)

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QSizePolicy, QSpinBo
 
 from even_beam.app.dialogs import Sheet
 from even_beam.app.job_runner import JobRunner
-from even_beam.app.report.pages import drawn
+from even_beam.app.report.pages import drawn, loaded
 from even_beam.app.widgets.text import label
 from even_beam.reports.label import SIZES
 from even_beam.workspace.report.orders import LabelsMade, Order, make_labels
@@ -116,7 +116,7 @@ class LabelDialog(Sheet):
         size = SIZES[self.chosen]
         room = max(self._picture.width(), 300)
         width = room if size.page_mm is not None or size.width_mm is None else room // 3
-        whole = drawn(path, 0, width, ratio)
+        whole = drawn(loaded(path), 0, width, ratio)
         if size.page_mm is None:
             return whole
         first = (self.start - 1) // size.columns

@@ -16,13 +16,14 @@ MOST_ROWS = 8
 
 class Sections(QWidget):
     """A list to tick and to move, and a sentence of one's own at the section under the cursor. `changed` tells that the
-    arrangement is another one."""
+    arrangement is another one, `stayed` why a section was not moved."""
 
     changed = pyqtSignal()
+    stayed = pyqtSignal(str)
 
     def __init__(self) -> None:
         super().__init__()
-        self._keys: tuple[str, ...] = ()
+        self._groups: Sequence[Sequence[tuple[str, str]]] = ()
         self._filling = False
         self.arrangement = Arrangement()
         self.list = CheckList("Sections of the report")
@@ -40,13 +41,13 @@ class Sections(QWidget):
         column.addWidget(self.list)
         column.addWidget(self._sentence)
 
-    def show_sections(self, sections: Sequence[tuple[str, str]], arrangement: Arrangement) -> None:
-        """Show sections by key and name."""
+    def show_sections(self, groups: Sequence[Sequence[tuple[str, str]]], arrangement: Arrangement) -> None:
+        """Show sections by key and name, in the groups that they can be moved in."""
         current = self.list.current
         self._filling = True
-        self._keys = tuple(key for key, _ in sections)
+        self._groups = groups
         self.arrangement = arrangement
-        self.list.fill([(key, name, "") for key, name in sections])
+        self.list.fill([(key, name, "") for group in groups for key, name in group])
         self.list.choose([key for key in self._keys if key not in arrangement.out])
         if current in self._keys:
             self.list.setCurrentRow(self._keys.index(current))
@@ -68,15 +69,18 @@ class Sections(QWidget):
         key = self.list.current
         if not key:
             return
-        self.arrangement = self.arrangement.moved(self._keys, key, by)
-        ordered = self.arrangement.ordered(self._keys)
-        names = {self._key(row): self.list.item(row).text() for row in range(self.list.count())}  # type: ignore[union-attr]
-        self.show_sections([(one, names[one]) for one in ordered], self.arrangement)
+        names = [dict(group) for group in self._groups]
+        moved = self.arrangement.moved([tuple(group) for group in names], key, by)
+        groups = [[(one, group[one]) for one in moved.ordered(tuple(group))] for group in names]
+        if groups == [list(group) for group in self._groups]:
+            self.stayed.emit("It stays among its own: on all lamps, on each lamp, on the measuring, every reading")
+            return
+        self.show_sections(groups, moved)
         self.changed.emit()
 
-    def _key(self, row: int) -> str:
-        item = self.list.item(row)
-        return str(item.data(Qt.ItemDataRole.UserRole)) if item is not None else ""
+    @property
+    def _keys(self) -> tuple[str, ...]:
+        return tuple(key for group in self._groups for key, _ in group)
 
     def _ticked(self) -> None:
         if self._filling:

@@ -2,29 +2,28 @@
 
 from collections.abc import Callable
 from dataclasses import replace
+from itertools import count
 from pathlib import Path
-from typing import Any
+from typing import TypeVar
 
-from PyQt6.QtCore import Qt, QTemporaryDir
+from PyQt6.QtCore import QEvent, QObject, Qt, QTemporaryDir
 from PyQt6.QtGui import QGuiApplication, QKeyEvent
 from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
-    QLabel,
     QPlainTextEdit,
-    QScrollArea,
     QVBoxLayout,
     QWidget,
 )
 
 from even_beam.app import dialogs, keys
-from even_beam.app.report.pages import drawn, page_count
+from even_beam.app.report.pages import MOST_PAGES, Pages
 from even_beam.app.report.sections import Sections
 from even_beam.app.station import Host, Station, key_of
 from even_beam.app.widgets.choice import Choice
 from even_beam.app.widgets.text import Hairline, label, scrolled
 from even_beam.bench.records import Session
-from even_beam.workspace.report.arrangement import keep_arrangement
+from even_beam.workspace.report.arrangement import Arrangement, keep_arrangement
 from even_beam.workspace.report.kinds import PLANS, Kind
 from even_beam.workspace.report.orders import (
     Made,
@@ -40,9 +39,7 @@ from even_beam.workspace.session.document import Document
 from even_beam.workspace.shell.apart import APART
 from even_beam.workspace.shell.job import Job
 
-_PREVIEW_WIDTH = 760
-MOST_PAGES = 12
-"""So many pages are shown; the file has all."""
+Result = TypeVar("Result")
 LETTERS = frozenset("LSPXD")
 
 
@@ -54,17 +51,21 @@ class ReportStation(Station):
         self._sessions: list[Session] = []
         self._filling = False
         self._stale = True
+        self._reworded = False
         self._folder = QTemporaryDir()
         self._job: Job | None = None
         self._writing: Job | None = None
         self._made: Made | None = None
-        self._count = 0
+        self._arrangements: dict[str, Arrangement] = {}
+        self._orders = count()
         self._session, self._lamps, self._kind = Choice("Session"), Choice("Lamps"), Choice("Kind of report")
         self._session.currentIndexChanged.connect(lambda _: self._picked())
         self._lamps.currentIndexChanged.connect(lambda _: self._asked_otherwise())
         self._kind.currentIndexChanged.connect(lambda _: self._asked_otherwise())
+        self._pages = Pages()
         self._sections = Sections()
         self._sections.changed.connect(self._arranged)
+        self._sections.stayed.connect(self.host.say)
         self._question, self._decision, self._disclosure = (QPlainTextEdit() for _ in range(3))
         self._state = label("", "coming", wrap=True)
         row = QHBoxLayout(self)
@@ -72,7 +73,7 @@ class ReportStation(Station):
         row.setSpacing(0)
         row.addWidget(scrolled(self._side(), 330))
         row.addWidget(Hairline(vertical=True))
-        row.addWidget(self._pages_area(), 1)
+        row.addWidget(self._pages, 1)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
     def _side(self) -> QWidget:
@@ -95,6 +96,7 @@ class ReportStation(Station):
             edit.setTabChangesFocus(True)
             edit.setFixedHeight(height)
             edit.textChanged.connect(self._edited)
+            edit.installEventFilter(self)
             left.addWidget(edit)
         left.addSpacing(6)
         left.addWidget(self._state)
@@ -103,23 +105,12 @@ class ReportStation(Station):
         side.setLayout(left)
         return side
 
-    def _pages_area(self) -> QScrollArea:
-        self._paper = QWidget()
-        self._column = QVBoxLayout(self._paper)
-        self._column.setAlignment(Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignTop)
-        self._column.setSpacing(14)
-        self._scroll = QScrollArea()
-        self._scroll.setWidget(self._paper)
-        self._scroll.setWidgetResizable(True)
-        self._scroll.setFrameShape(QScrollArea.Shape.NoFrame)
-        self._scroll.setAccessibleName("Preview of the report")
-        return self._scroll
-
     # --- what is reported on
 
     def show_document(self, document: Document) -> None:
         """Report on another logbook."""
         self.document = document
+        self._arrangements = {}
         document.readings_changed.connect(self._mark_stale)
         document.session_changed.connect(self._mark_stale)
         self._stale = True
@@ -149,7 +140,7 @@ class ReportStation(Station):
             self._filling = False
             self._stale = False
             self._picked()
-        elif self._column.count() == 0:
+        elif self._pages.count == 0:
             self._make_preview()
 
     def _newest_read(self) -> int:
@@ -213,17 +204,25 @@ class ReportStation(Station):
         )
         self._sessions[self._session.currentIndex()] = changed
         self.document.save_session(changed)
-        self._state.setText("Kept. The preview follows when something else is chosen.")
+        self._reworded = True
+        self._state.setText("Kept. The preview follows when you leave the text.")
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """Once a text is left, the preview has it."""
+        if event is not None and event.type() == QEvent.Type.FocusOut and self._reworded:
+            self._make_preview()
+        return super().eventFilter(watched, event)
 
     def _arranged(self) -> None:
         """Keep the arrangement with the session, and show it."""
         session = self.session
         if self.document is None or self._made is None:
             return
-        if session is None:
-            self._state.setText("An arrangement is kept with a session: choose one.")
-            return
-        keep_arrangement(self.document.logbook, session.id, Kind(self._made.kind), self._sections.arrangement)
+        if session is not None:
+            keep_arrangement(self.document.logbook, session, Kind(self._made.kind), self._sections.arrangement)
+        else:
+            self._arrangements[self._made.kind] = self._sections.arrangement
+            self.host.say("Arranged until another logbook is opened: only a session keeps it")
         self._make_preview()
 
     def _order(self, out: Path, *, kind: str = "") -> Order | None:
@@ -236,23 +235,27 @@ class ReportStation(Station):
             fixtures=(lamp,) if lamp else (),
             out=out,
             kind=kind or str(self._kind.currentData() or ""),
+            arrangements=self._arrangements if session is None else {},
             settings=self.host.settings(),
-            progress=Path(self._folder.filePath(f"progress-{self._count}")),
+            progress=Path(self._folder.filePath(f"progress-{next(self._orders)}")),
         )
 
     @staticmethod
-    def _pause(job: Job, order: Order) -> Callable[[], None]:
-        """Leave off where that is asked; say how far it is."""
-        told = [""]
+    def _made_apart(job: Job, order: Order, make: Callable[..., Result], *args: object) -> Result:
+        """Have it made in the other process; leave off where that is asked, and say how far it is."""
+        told = ""
 
         def pause() -> None:
+            nonlocal told
             job.stop_if_cancelled()
-            words = order.how_far
-            if words != told[0]:
-                told[0] = words
+            if (words := order.how_far) != told:
+                told = words
                 job.progress(0.0, words)
 
-        return pause
+        try:
+            return APART.run(pause, make, order, *args)
+        finally:
+            order.say_no_more()
 
     # --- the preview
 
@@ -260,17 +263,17 @@ class ReportStation(Station):
         if self._job is not None:
             self._job.cancel()
             self._job = None
-        self._count += 1
-        path = Path(self._folder.filePath(f"preview-{self._count}.pdf"))
+        path = Path(self._folder.filePath(f"preview-{next(self._orders)}.pdf"))
         order = self._order(path)
+        self._reworded = False
         if order is None:
-            self._show_pages(None)
+            self._pages.clear()
             self._state.setText("No session yet: read something on the Bench first.")
             return
         self._state.setText("Making the preview …")
         self._job = self.host.jobs.run(
             "preview",
-            lambda job: APART.run(self._pause(job, order), make_report, order),
+            lambda job: self._made_apart(job, order, make_report),
             lambda made: self._show_preview(path, made),
             self._preview_failed,
             lambda _, words: self._state.setText(f"Making the preview: {words} …"),
@@ -291,25 +294,10 @@ class ReportStation(Station):
             self._kind.setItemText(0, "what fits the readings")
         self._filling = False
         self._sections.show_sections(made.sections, made.arrangement)
-        pages = self._show_pages(path)
+        pages = self._pages.show_file(path)
+        path.unlink(missing_ok=True)
         shown = "" if pages <= MOST_PAGES else f"; the first {MOST_PAGES} are shown"
         self._state.setText(f"{pages} page{'s' * (pages != 1)}{shown}.")
-
-    def _show_pages(self, path: Path | None) -> int:
-        while self._column.count():
-            item = self._column.takeAt(0)
-            if item is not None and (old := item.widget()) is not None:
-                old.deleteLater()
-        if path is None:
-            return 0
-        pages = page_count(path)
-        width = min(_PREVIEW_WIDTH, max(420, self._scroll.width() - 48))
-        for number in range(min(pages, MOST_PAGES)):
-            page = QLabel()
-            page.setAccessibleName(f"Page {number + 1} of {pages}")
-            page.setPixmap(drawn(path, number, width, self.devicePixelRatioF()))
-            self._column.addWidget(page)
-        return pages
 
     def _preview_failed(self, error: Exception) -> None:
         self._job = None
@@ -345,9 +333,7 @@ class ReportStation(Station):
     def press(self, key: str) -> None:
         """Do what a key does."""
         if key in {"PgDn", "PgUp"}:
-            bar = self._scroll.verticalScrollBar()
-            if bar is not None:
-                bar.setValue(bar.value() + (1 if key == "PgDn" else -1) * (self._scroll.height() - 60))
+            self._pages.turn(1 if key == "PgDn" else -1)
             return
         if key.startswith("Alt"):
             self._sections.move_section(1)
@@ -384,7 +370,7 @@ class ReportStation(Station):
         """Write the report as it is previewed."""
         order = self._order(path, kind=self._made.kind if self._made is not None else "")
         if order is not None:
-            self._hand_over(order, lambda pause: APART.run(pause, make_report, order), lambda _: f"Saved {path.name}")
+            self._hand_over(order, lambda _: f"Saved {path.name}", make_report)
 
     def _ask_table(self) -> None:
         if path := self._ask_file("Save the table", ".csv", "CSV (*.csv);;Spreadsheet (*.xlsx);;JSON (*.json)"):
@@ -394,9 +380,7 @@ class ReportStation(Station):
         """Write all readings of the session."""
         order = self._order(path)
         if order is not None:
-            self._hand_over(
-                order, lambda pause: APART.run(pause, make_table, order), lambda n: f"Saved {path.name}: {n} figures"
-            )
+            self._hand_over(order, lambda n: f"Saved {path.name}: {n} figures", make_table)
 
     def _ask_labels(self) -> None:
         from even_beam.app.report.label_dialog import LabelDialog
@@ -406,12 +390,12 @@ class ReportStation(Station):
             return
         dialog = LabelDialog(self.window(), self.host.jobs, order)
         if dialog.exec() and (path := self._ask_file("Save the labels", ".pdf", "PDF (*.pdf)")):
-            made = replace(order, out=path)
-            size, start = dialog.chosen, dialog.start
             self._hand_over(
-                made,
-                lambda pause: APART.run(pause, make_labels, made, size, start),
+                replace(order, out=path),
                 lambda done: f"Saved {path.name}: {done.count} labels",
+                make_labels,
+                dialog.chosen,
+                dialog.start,
             )
 
     def _ask_picture(self) -> None:
@@ -422,20 +406,13 @@ class ReportStation(Station):
             return
         dialog = PictureDialog(self.window(), self.host.jobs, order)
         if dialog.exec() and (path := self._ask_file("Save the picture", ".png", "PNG (*.png);;SVG (*.svg)")):
-            made = replace(order, out=path)
-            chart, (width, height), ground = dialog.chart, dialog.pixels, dialog.ground
-            self._hand_over(
-                made,
-                lambda pause: APART.run(pause, make_picture, made, chart, width, height, ground),
-                lambda _: f"Saved {path.name}",
-            )
+            made, chosen = replace(order, out=path), (dialog.chart, *dialog.pixels, dialog.ground)
+            self._hand_over(made, lambda _: f"Saved {path.name}", make_picture, *chosen)
 
     def _ask_folder(self) -> None:
         if path := self._ask_file("A new folder for the open data", "", "Folder (*)"):
             order = replace(self._order(path) or Order(path), fixtures=())
-            self._hand_over(
-                order, lambda pause: APART.run(pause, make_folder, order), lambda n: f"Saved {path.name}: {n} readings"
-            )
+            self._hand_over(order, lambda n: f"Saved {path.name}: {n} readings", make_folder)
 
     def copy_sentences(self) -> None:
         """Put what may be said on the clipboard."""
@@ -459,18 +436,20 @@ class ReportStation(Station):
             self._not_saved,
         )
 
-    def _hand_over(self, order: Order, work: Callable[[Callable[[], None]], Any], words: Callable[[Any], str]) -> None:
+    def _hand_over(
+        self, order: Order, words: Callable[[Result], str], make: Callable[..., Result], *args: object
+    ) -> None:
         """Have something written, and say so."""
         path = order.out
         self._state.setText(f"Writing {path.name} …")
 
-        def done(result: Any) -> None:
+        def done(result: Result) -> None:
             self._state.setText(words(result))
             self.host.saved(path, words(result))
 
         self._writing = self.host.jobs.run(
             f"write {path.name}",
-            lambda job: work(self._pause(job, order)),
+            lambda job: self._made_apart(job, order, make, *args),
             done,
             self._not_saved,
             lambda _, far: self._state.setText(f"Writing {path.name}: {far} …"),

@@ -4,8 +4,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
 
-from even_beam.bench.records import ReportLayout, new_id
-from even_beam.workspace.report.kinds import PLANS, Kind
+from even_beam.bench.records import ReportLayout, Session, new_id
+from even_beam.workspace.report.kinds import PLANS, READINGS, Kind
 
 if TYPE_CHECKING:
     from even_beam.logbook.store import Logbook
@@ -20,21 +20,22 @@ class Arrangement:
     out: frozenset[str] = frozenset()
     own: Mapping[str, str] = field(default_factory=dict)
 
-    def applied(self, keys: Sequence[str]) -> tuple[str, ...]:
-        """The sections that stand in the report, in their order."""
-        return tuple(key for key in self.ordered(keys) if key not in self.out)
+    def applied(self, group: Sequence[str]) -> tuple[str, ...]:
+        """The sections of a group that stand in the report, in their order."""
+        return tuple(key for key in self.ordered(group) if key not in self.out)
 
-    def ordered(self, keys: Sequence[str]) -> tuple[str, ...]:
-        """All sections in their order, those left out as well."""
-        first = [key for key in self.order if key in keys]
-        return (*first, *(key for key in keys if key not in first))
+    def ordered(self, group: Sequence[str]) -> tuple[str, ...]:
+        """All sections of a group in their order, those left out as well."""
+        first = [key for key in self.order if key in group]
+        return (*first, *(key for key in group if key not in first))
 
-    def moved(self, keys: Sequence[str], key: str, by: int) -> "Arrangement":
-        """A section one or more places further up (negative) or down."""
-        ordered = list(self.ordered(keys))
-        place = ordered.index(key)
-        ordered.insert(min(max(place + by, 0), len(ordered) - 1), ordered.pop(place))
-        return replace(self, order=tuple(ordered))
+    def moved(self, groups: Sequence[Sequence[str]], key: str, by: int) -> "Arrangement":
+        """A section one or more places further up (negative) or down within its group."""
+        ordered = [list(self.ordered(group)) for group in groups]
+        own = next(group for group in ordered if key in group)
+        place = own.index(key)
+        own.insert(min(max(place + by, 0), len(own) - 1), own.pop(place))
+        return replace(self, order=tuple(one for group in ordered for one in group))
 
     def toggled(self, key: str) -> "Arrangement":
         """A section left out, or taken in again."""
@@ -46,30 +47,26 @@ class Arrangement:
         return replace(self, own={**own, key: text.strip()} if text.strip() else own)
 
 
-READINGS = "readings"
-"""The key of the appendix."""
-
-
 def usual_arrangement(kind: Kind) -> Arrangement:
     """As a kind is where nobody arranged it."""
     return Arrangement(out=frozenset() if PLANS[kind].appendix else frozenset({READINGS}))
 
 
-def kept_arrangement(logbook: "Logbook", session_id: str, kind: Kind) -> Arrangement:
+def kept_arrangement(logbook: "Logbook", session: Session | None, kind: Kind) -> Arrangement:
     """As the session keeps it, else the usual one."""
-    kept = _layout(logbook, session_id, kind)
+    kept = _layout(logbook, session, kind) if session is not None else None
     if kept is None:
         return usual_arrangement(kind)
     return Arrangement(kept.section_order, frozenset(kept.left_out), kept.own)
 
 
-def keep_arrangement(logbook: "Logbook", session_id: str, kind: Kind, arranged: Arrangement) -> None:
+def keep_arrangement(logbook: "Logbook", session: Session, kind: Kind, arranged: Arrangement) -> None:
     """Keep it with the session. Raises `LogbookError`."""
-    kept = _layout(logbook, session_id, kind)
+    kept = _layout(logbook, session, kind)
     logbook.save(
         ReportLayout(
             id=kept.id if kept is not None else new_id(),
-            session_id=session_id,
+            session_id=session.id,
             kind=str(kind),
             section_order=arranged.order,
             left_out=tuple(sorted(arranged.out)),
@@ -78,6 +75,6 @@ def keep_arrangement(logbook: "Logbook", session_id: str, kind: Kind, arranged: 
     )
 
 
-def _layout(logbook: "Logbook", session_id: str, kind: Kind) -> ReportLayout | None:
-    rows = logbook.of_session(ReportLayout, session_id)
+def _layout(logbook: "Logbook", session: Session, kind: Kind) -> ReportLayout | None:
+    rows = logbook.of_session(ReportLayout, session.id)
     return next((row for row in rows if row.kind == kind), None)

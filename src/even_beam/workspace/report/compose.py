@@ -9,8 +9,8 @@ from even_beam.bench import notation
 from even_beam.bench.choice import Entrant
 from even_beam.reports import page
 from even_beam.reports.document import Chapter, Document, Section
-from even_beam.workspace.report.arrangement import READINGS, Arrangement, usual_arrangement
-from even_beam.workspace.report.kinds import PLANS, Kind
+from even_beam.workspace.report.arrangement import Arrangement, usual_arrangement
+from even_beam.workspace.report.kinds import GAPS, PLANS, READINGS, Kind
 from even_beam.workspace.report.material import Material
 from even_beam.workspace.report.sections.about import ABOUT, gaps, reading_lines
 from even_beam.workspace.report.sections.lamp import BY_LAMP
@@ -28,16 +28,13 @@ FOOTNOTES = (
 Pause = Callable[[], None]
 
 
-def sections_of(kind: Kind) -> tuple[str, ...]:
-    """The keys of all sections of a kind, in its own order."""
-    plan = PLANS[kind]
-    return (*plan.together, *plan.by_lamp, *plan.about, "gaps", READINGS)
+_ON_ALL = {**TOGETHER, **ABOUT}
 
 
 def title_of_section(key: str) -> str:
     """What a section is called where sections are arranged."""
-    known = {**BY_LAMP, **TOGETHER, **ABOUT}
-    return known[key][0] if key in known else {"gaps": "what was not measured", READINGS: "every reading"}[key]
+    known = {**BY_LAMP, **_ON_ALL}
+    return known[key][0] if key in known else {GAPS: "what was not measured", READINGS: "every reading"}[key]
 
 
 def composed(
@@ -45,68 +42,58 @@ def composed(
 ) -> Document:
     """The report of a kind; `pause` is called between sections and may raise to end it."""
     plan, arranged = PLANS[kind], arrangement or usual_arrangement(kind)
-    order = arranged.applied(sections_of(kind))
     silent: dict[str, list[str]] = {}
 
-    def kept(key: str, build: Callable[[], Section], name: str, lamp: str = "") -> list[Section]:
-        pause()
-        found = build()
-        own = arranged.own.get(key, "")
-        if found.empty and not own:
-            silent.setdefault(name, []).append(lamp)
-            return []
-        return [replace(found, own=own)]
+    def built(
+        group: Sequence[str], known: Mapping[str, tuple[str, Callable[..., Section]]], *of: object, lamp: str = ""
+    ) -> tuple[Section, ...]:
+        found = []
+        for key in group:
+            pause()
+            name, build = known[key]
+            section = replace(build(*of), own=arranged.own.get(key, ""))
+            if section.empty:
+                silent.setdefault(name, []).append(lamp)
+            else:
+                found.append(section)
+        return tuple(found)
 
     chapters: list[Chapter] = []
-    together = [
-        section
-        for key in order
-        if key in plan.together
-        for section in kept(key, lambda key=key: TOGETHER[key][1](material), TOGETHER[key][0])  # type: ignore[misc]
-    ]
-    if together:
-        chapters.append(Chapter("", tuple(together)))
     several = len(material.entrants) > 1
-    for number, entrant in enumerate(material.entrants if plan.by_lamp else ()):
-        own = [
-            section
-            for key in order
-            if key in plan.by_lamp
-            for section in kept(
-                key,
-                lambda key=key, entrant=entrant: BY_LAMP[key][1](material, entrant),  # type: ignore[misc]
-                BY_LAMP[key][0],
-                entrant.name,
-            )
-        ]
-        if own:
-            fresh = plan.pages and (number > 0 or bool(together))
-            chapters.append(
-                Chapter(entrant.name if several else "", tuple(own), _line_of(material, entrant), fresh_page=fresh)
-            )
-    about = [
-        section
-        for key in order
-        if key in plan.about
-        for section in kept(key, lambda key=key: ABOUT[key][1](material), ABOUT[key][0])  # type: ignore[misc]
-    ]
-    if "gaps" in order:
-        about.append(replace(gaps(material, _unread(silent, len(material.entrants))), own=arranged.own.get("gaps", "")))
-    chapters.append(Chapter("About these readings" if several and plan.by_lamp else "", tuple(about)))
-    session = material.session
+    if plan.by_lamp:
+        if together := built(arranged.applied(plan.together), _ON_ALL, material):
+            chapters.append(Chapter("", together))
+        for entrant in material.entrants:
+            if own := built(arranged.applied(plan.by_lamp), BY_LAMP, material, entrant, lamp=entrant.name):
+                title, line = entrant.name if several else "", _line_of(material, entrant)
+                chapters.append(Chapter(title, own, line, fresh_page=plan.pages and bool(chapters)))
+    before, closing = _parted(arranged.applied(plan.closing), GAPS)
+    last = [*built(before, _ON_ALL, material)]
+    after = built(closing[1:], _ON_ALL, material)
+    if closing:  # what is silent is known when all others are built
+        own_words = arranged.own.get(GAPS, "")
+        last.append(replace(gaps(material, _unread(silent, len(material.entrants))), own=own_words))
+    chapters.append(Chapter("About these readings" if several and plan.by_lamp else "", (*last, *after)))
+    session = material.session if not material.fixtures else None
     return Document(
         title=_title(material),
         line=_line(material, kind),
         chapters=tuple(chapters),
-        question=session.question if session is not None and not material.fixtures else "",
-        decision=session.decision if session is not None and not material.fixtures else "",
+        question=session.question if session is not None else "",
+        decision=session.decision if session is not None else "",
         alerts=_alerts(material),
         footnotes=FOOTNOTES,
-        readings=reading_lines(material) if READINGS in order else (),
+        readings=reading_lines(material) if arranged.applied((READINGS,)) else (),
         dense=kind is Kind.LAMP,
         paper=material.settings.paper,
         version=even_beam.__version__,
     )
+
+
+def _parted(keys: tuple[str, ...], at: str) -> tuple[tuple[str, ...], tuple[str, ...]]:
+    """What stands before a key, and what from it on."""
+    place = keys.index(at) if at in keys else len(keys)
+    return keys[:place], keys[place:]
 
 
 def _unread(silent: Mapping[str, Sequence[str]], count: int) -> list[str]:

@@ -22,6 +22,10 @@ class Kind(StrEnum):
     ROOM = "room"
 
 
+GAPS, READINGS = "gaps", "readings"
+"""The keys of what was not measured and of the appendix, which every kind has."""
+
+
 @dataclass(frozen=True, slots=True)
 class Plan:
     """What a kind holds by keys of sections: on all lamps, on each lamp, on the measuring; `words` say it in a line.
@@ -35,6 +39,22 @@ class Plan:
     about: tuple[str, ...] = ("doubts", "method")
     pages: bool = False
     appendix: bool = True
+
+    @property
+    def closing(self) -> tuple[str, ...]:
+        """What stands in the last chapter: on the measuring, after what is on all lamps where none has its own."""
+        return (*(() if self.by_lamp else self.together), *self.about, GAPS)
+
+    @property
+    def groups(self) -> tuple[tuple[str, ...], ...]:
+        """The sections that stand together, and can be moved among themselves."""
+        own = (self.together, self.by_lamp) if self.by_lamp else ()
+        return tuple(group for group in (*own, self.closing, (READINGS,)) if group)
+
+    @property
+    def sections(self) -> tuple[str, ...]:
+        """All of them, in the kind's own order."""
+        return tuple(key for group in self.groups for key in group)
 
 
 _PAGE = ("headline", "pictures", "figures", "claims-in-short", "handling")

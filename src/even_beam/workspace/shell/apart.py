@@ -2,6 +2,7 @@
 
 import atexit
 import multiprocessing
+import os
 import threading
 from collections.abc import Callable
 from concurrent.futures import Future, ProcessPoolExecutor, wait
@@ -25,8 +26,20 @@ class EndedError(Exception):
         )
 
 
+def _end_with_the_program() -> None:
+    """Begun in the process: a program that is killed cannot end it, and it would wait for work for ever."""
+    parent = multiprocessing.parent_process()
+
+    def watch() -> None:
+        if parent is not None:
+            parent.join()
+            os._exit(1)
+
+    threading.Thread(target=watch, daemon=True).start()
+
+
 class Apart:
-    """One process that is begun with the first work and kept; it ends with the program."""
+    """One process that is begun with the first work and kept; it ends with the program, however that ends."""
 
     def __init__(self) -> None:
         self._pool: ProcessPoolExecutor | None = None
@@ -66,7 +79,7 @@ class Apart:
     def _ready(self) -> ProcessPoolExecutor:
         if self._pool is None:
             # a fork would take the window's threads and sockets with it
-            self._pool = ProcessPoolExecutor(1, multiprocessing.get_context("spawn"))
+            self._pool = ProcessPoolExecutor(1, multiprocessing.get_context("spawn"), initializer=_end_with_the_program)
         return self._pool
 
     def stop(self) -> None:
