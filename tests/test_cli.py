@@ -6,8 +6,11 @@ import sys
 import pytest
 from click.testing import CliRunner
 
-from even_beam.cli import main
+from even_beam.cli import handing_over, main
+from even_beam.figures.picture_renderer import GROUNDS
 from even_beam.light import WAVELENGTH_NM, planckian
+from even_beam.reports.label import SIZES
+from even_beam.workspace.report.kinds import Kind
 
 
 def run(*args: object):
@@ -236,3 +239,9 @@ def test_compare_on_the_command_line(demo):
         assert wrong.exit_code == 1
         assert words in wrong.stderr
     assert run("compare", demo, "--fixtures", " , ").exit_code == 2
+
+
+def test_choices_of_the_command_line_are_those_of_the_reports():
+    assert tuple(Kind) == handing_over.KINDS
+    assert tuple(SIZES) == handing_over.SIZES
+    assert tuple(GROUNDS) == handing_over.GROUNDS

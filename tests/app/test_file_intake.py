@@ -1,5 +1,7 @@
 """Files dropped on the Bench: old tests in columns of one's own, logs, and what cannot be read."""
 
+from datetime import UTC, datetime
+
 import pytest
 from PIL import Image
 from PyQt6.QtCore import Qt
@@ -8,7 +10,12 @@ from PyQt6.QtTest import QTest
 from even_beam.app.bench import file_intake
 from even_beam.app.bench.columns_dialog import ColumnsDialog
 from even_beam.app.bench.earlier_dialog import EarlierDialog
+from even_beam.logbook.store import Logbook
 from even_beam.workspace.bench import earlier
+from even_beam.workspace.intake import importing
+from even_beam.workspace.logbook.collection import Collection
+from even_beam.workspace.report.folder import write_folder
+from even_beam.workspace.shell.settings import Settings
 
 
 @pytest.fixture
@@ -150,3 +157,28 @@ def test_what_a_table_held_and_was_not_understood_stands_beside_its_reading(wind
     earlier.mend(window.document.desk, newest.reading_id, "80 fc")
     mended = next(row for row in earlier.rows(window.document.desk) if row.standing == "")
     assert mended.figures == "861 lx · Ra 99"
+
+
+def test_open_data_of_another_logbook_comes_in_by_its_folder_or_file(window, qtbot, tmp_path, told):
+    given = _handed_over(tmp_path)
+    drop(window, qtbot, given)
+    assert [one.name for one in window.document.logbook.sessions()] == ["A walk"]
+    (reading,) = window.document.desk.counted
+    assert reading.value("illuminance") == 820.0
+    drop(window, qtbot, given / "session.json")
+    assert len(window.document.logbook.sessions()) == 1
+    assert "1 reading was there already and not taken twice" in look(window)
+    (tmp_path / "torn").mkdir()
+    (tmp_path / "torn" / "session.json").write_bytes((given / "session.json").read_bytes()[:900])
+    drop(window, qtbot, tmp_path / "torn")
+    assert "session.json" in told[0] and len(window.document.logbook.sessions()) == 1
+
+
+def _handed_over(folder):
+    table = folder / "walk.csv"
+    table.write_text("session,fixture,cct_k,distance,quantity,value\nA walk,Yarrow,3200,2 m,illuminance,820\n")
+    logbook = Logbook.create(folder / "other.evenbeam")
+    importing.import_files([table], logbook, lambda: datetime(2031, 4, 2, tzinfo=UTC))
+    write_folder(Collection(logbook), Settings(), None, folder / "given")
+    logbook.close()
+    return folder / "given"

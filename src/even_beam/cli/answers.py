@@ -1,11 +1,10 @@
 """Commands that answer: what the readings say, lamps compared, matched and mixed, light enough for a stop."""
 
-import json
 from pathlib import Path
 
 import click
 
-from even_beam.cli.group import LOGBOOK, fail, main, names_in
+from even_beam.cli.group import LOGBOOK, fail, main, names_in, plainly, print_json
 
 MOST_TOLD = 5
 """So many clashes are told in words; JSON has all of them."""
@@ -19,24 +18,20 @@ MOST_TOLD = 5
 def findings(logbook: Path, fixture: str | None, everything: bool, as_json: bool) -> None:
     """What the readings say, and which are in doubt."""
     from even_beam.bench.summary import gaps
-    from even_beam.logbook import LogbookError
     from even_beam.logbook.store import Logbook
     from even_beam.workspace.findings import told
     from even_beam.workspace.findings.as_json import findings as collect
-    from even_beam.workspace.findings.witness import UnknownFixtureError, Witness
+    from even_beam.workspace.findings.witness import Witness
     from even_beam.workspace.logbook.collection import Collection
-    from even_beam.workspace.shell.settings import SettingsError, load
+    from even_beam.workspace.shell.settings import load
 
-    try:
+    with plainly():
         collection, settings = Collection(Logbook.open_to_read(logbook)), load()
         if as_json:
-            click.echo(json.dumps(collect(collection, fixture, settings), indent=1, allow_nan=False))
+            print_json(collect(collection, fixture, settings))
             return
         witness = Witness(collection, settings)
         entrants = witness.entrants([fixture] if fixture is not None else None)
-    except (LogbookError, SettingsError, UnknownFixtureError) as error:
-        fail(error)
-        return
     for entrant in entrants:
         count = len(entrant.readings)
         click.echo(f"{entrant.name}, {entrant.kind}: {count} reading{'s' * (count != 1)}")
@@ -66,25 +61,19 @@ def findings(logbook: Path, fixture: str | None, everything: bool, as_json: bool
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 def compare(logbook: Path, fixtures: str, terms: str, as_json: bool) -> None:
     """Lamps on even terms: what is equal, what differs, and what may be said."""
-    from even_beam.logbook import LogbookError
     from even_beam.logbook.store import Logbook
     from even_beam.workspace.compare.as_json import comparison
-    from even_beam.workspace.findings.terms_text import TermsTextError
-    from even_beam.workspace.findings.witness import UnknownFixtureError
     from even_beam.workspace.logbook.collection import Collection
-    from even_beam.workspace.shell.settings import SettingsError, load
+    from even_beam.workspace.shell.settings import load
 
     names = names_in(fixtures)
     if not names:
         raise click.UsageError("--fixtures needs at least one nickname")
-    try:
+    with plainly():
         load()
         found = comparison(Collection(Logbook.open_to_read(logbook)), names, terms)
-    except (LogbookError, UnknownFixtureError, TermsTextError, SettingsError) as error:
-        fail(error)
-        return
     if as_json:
-        click.echo(json.dumps(found, indent=1, allow_nan=False))
+        print_json(found)
         return
     for note in found["terms"]:
         click.echo(f"{note['evenness']}: {note['text']}")
@@ -114,32 +103,17 @@ def compare(logbook: Path, fixtures: str, terms: str, as_json: bool) -> None:
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 def match(logbook: Path, target: str, fixtures: str, gels: str, as_json: bool) -> None:
     """What to dial or clip on so that lamps agree."""
-    from even_beam.logbook import LogbookError
     from even_beam.logbook.store import Logbook
-    from even_beam.workspace.findings.terms_text import TermsTextError
-    from even_beam.workspace.findings.witness import UnknownFixtureError
     from even_beam.workspace.logbook.collection import Collection
     from even_beam.workspace.match.as_json import match as matched
-    from even_beam.workspace.match.stock import UnknownGelError
-    from even_beam.workspace.match.target_text import TargetTextError
-    from even_beam.workspace.shell.settings import SettingsError, load
+    from even_beam.workspace.shell.settings import load
 
     names = names_in(fixtures)
-    try:
+    with plainly():
         load()
         found = matched(Collection(Logbook.open_to_read(logbook)), target, names or None, gels)
-    except (
-        LogbookError,
-        UnknownFixtureError,
-        TermsTextError,
-        TargetTextError,
-        UnknownGelError,
-        SettingsError,
-    ) as error:
-        fail(error)
-        return
     if as_json:
-        click.echo(json.dumps(found, indent=1, allow_nan=False))
+        print_json(found)
         return
     click.echo(found["headline"])
     for one in found["answers"]:
@@ -161,29 +135,22 @@ def match(logbook: Path, target: str, fixtures: str, gels: str, as_json: bool) -
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 def mix(logbook: Path, fixtures: str, target: str, lux: float | None, as_json: bool) -> None:
     """Several lamps on one subject: what they give together, and the levels for a white."""
-    from even_beam.logbook import LogbookError
     from even_beam.logbook.store import Logbook
     from even_beam.workspace.findings.named_lamps import named_lamps
-    from even_beam.workspace.findings.terms_text import TermsTextError
-    from even_beam.workspace.findings.witness import UnknownFixtureError, Witness
+    from even_beam.workspace.findings.witness import Witness
     from even_beam.workspace.logbook.collection import Collection
     from even_beam.workspace.match import together
-    from even_beam.workspace.match.target_text import TargetTextError, target_of
-    from even_beam.workspace.shell.settings import SettingsError, load
+    from even_beam.workspace.match.target_text import target_of
+    from even_beam.workspace.shell.settings import load
 
-    try:
+    with plainly():
         load()
         collection = Collection(Logbook.open_to_read(logbook))
         entrants = named_lamps(collection, names_in(fixtures))
         aim = target_of(target, collection, Witness(collection)) if target else None
         found = together.mix_json(together.mix(collection, entrants, aim, _positive(lux, "--lux")))
-    except (
-        LogbookError, UnknownFixtureError, TermsTextError, TargetTextError, together.NothingToMixError, SettingsError
-    ) as error:  # fmt: skip
-        fail(error)
-        return
     if as_json:
-        click.echo(json.dumps(found, indent=1, allow_nan=False))
+        print_json(found)
         return
     for sentence in found["sentences"]:
         click.echo(sentence)
@@ -201,30 +168,25 @@ def enough(
     logbook: Path, f_number: float, iso: float, shutter: str, constant: str, fixtures: str, as_json: bool
 ) -> None:
     """Is it light enough for a stop: the level, the distance or the number of lamps that gives it."""
-    from even_beam.bench.exposure import HEADS, Exposure, ExposureError, shutter_of
+    from even_beam.bench.exposure import HEADS, Exposure, shutter_of
     from even_beam.bench.planning.cautions import MAINS
-    from even_beam.logbook import LogbookError
     from even_beam.logbook.store import Logbook
     from even_beam.workspace.findings.named_lamps import named_lamps
-    from even_beam.workspace.findings.terms_text import TermsTextError
-    from even_beam.workspace.findings.witness import UnknownFixtureError, Witness
+    from even_beam.workspace.findings.witness import Witness
     from even_beam.workspace.logbook.collection import Collection
     from even_beam.workspace.match import together
-    from even_beam.workspace.shell.settings import SettingsError, load
+    from even_beam.workspace.shell.settings import load
 
-    try:
+    with plainly():
         load()
         head = HEADS.get(constant.casefold())
-        exposure = Exposure(iso, shutter_of(shutter), head if head is not None else float(constant))
+        exposure = Exposure(iso, shutter_of(shutter), head if head is not None else _number(constant, "--constant"))
         collection = Collection(Logbook.open_to_read(logbook))
         names = names_in(fixtures)
         entrants = named_lamps(collection, names) if names else Witness(collection).entrants()
         answers, unread = together.enough_of(collection, entrants, f_number, exposure)
-    except (LogbookError, UnknownFixtureError, TermsTextError, ExposureError, SettingsError, ValueError) as error:
-        fail(error)
-        return
     if as_json:
-        click.echo(json.dumps(together.enough_json(answers, unread, f_number, exposure), indent=1, allow_nan=False))
+        print_json(together.enough_json(answers, unread, f_number, exposure))
         return
     for one in answers:
         click.echo(one.sentence)
@@ -232,6 +194,13 @@ def enough(
         click.echo(f"no level was read of {', '.join(unread)}")
     if any((one.lamps or 0) > 1 for one in answers):
         click.echo(MAINS)
+
+
+def _number(text: str, name: str) -> float:
+    try:
+        return float(text)
+    except ValueError:
+        fail(f"{name}: “{text}” is no number")
 
 
 def _positive(value: float | None, name: str) -> float | None:

@@ -1,6 +1,9 @@
 """The group of commands, the window as what is meant where none is named, and how a command fails."""
 
+import json
 import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import NoReturn
 
@@ -37,6 +40,34 @@ def fail(message: object) -> NoReturn:
     """Say why on the error stream and end with 1."""
     click.echo(f"even-beam: {message}", err=True)
     sys.exit(1)
+
+
+@contextmanager
+def plainly() -> Iterator[None]:
+    """What a person can mend (a file, a name, a setting) is said without a trace of the program, and ends with 1."""
+    from even_beam.bench.exposure import ExposureError
+    from even_beam.formats import FormatError
+    from even_beam.logbook import LogbookError
+    from even_beam.reports.errors import ReportError
+    from even_beam.workspace.findings.terms_text import TermsTextError
+    from even_beam.workspace.findings.witness import UnknownFixtureError
+    from even_beam.workspace.match.stock import UnknownGelError
+    from even_beam.workspace.match.target_text import TargetTextError
+    from even_beam.workspace.match.together import NothingToMixError
+    from even_beam.workspace.shell.settings import SettingsError
+
+    try:
+        yield
+    except (
+        ExposureError, FormatError, LogbookError, NothingToMixError, ReportError, SettingsError, TargetTextError,
+        TermsTextError, UnknownFixtureError, UnknownGelError,
+    ) as error:  # fmt: skip
+        fail(error)
+
+
+def print_json(found: object) -> None:
+    """An answer as JSON."""
+    click.echo(json.dumps(found, indent=1, allow_nan=False))
 
 
 def names_in(text: str) -> list[str]:

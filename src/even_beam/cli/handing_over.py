@@ -1,15 +1,16 @@
 """Commands that hand over: reports and tables."""
 
-import json
 from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 import click
 
-from even_beam.cli.group import LOGBOOK, fail, main, names_in
+from even_beam.cli.group import LOGBOOK, fail, main, names_in, plainly, print_json
 
 if TYPE_CHECKING:
+    from even_beam.bench.records import Session
+    from even_beam.workspace.logbook.collection import Collection
     from even_beam.workspace.report.material import Material
 
 KINDS = ("lamp", "full", "head-to-head", "colours", "claims", "walk", "store", "room")
@@ -30,36 +31,28 @@ def _material(logbook: Path, session: str | None, fixtures: str, *, newest: bool
 
     settings = load()
     collection = Collection(Logbook.open_to_read(logbook))
-    sessions = [s for s in collection.sessions if session is None or s.name == session]
-    if not sessions and session is not None:
-        fail(f"there is no session “{session}”; there are: {', '.join(s.name for s in collection.sessions)}")
-    if not sessions and newest and not fixtures:
-        fail("there is no session in it yet")
-    of = sessions[-1] if sessions and not fixtures and (newest or session is not None) else None
-    return Material(collection, settings, of, names_in(fixtures))
+    of = _session(collection, session)
+    if newest and of is None and not fixtures:
+        if not collection.sessions:
+            fail("there is no session in it yet")
+        of = collection.sessions[-1]
+    return Material(collection, settings, of if not fixtures else None, names_in(fixtures))
 
 
-def _wrong() -> tuple[type[Exception], ...]:
-    """What a person can mend, which is said without a trace of the program."""
-    from even_beam.formats import FormatError
-    from even_beam.logbook import LogbookError
-    from even_beam.reports.errors import ReportError
-    from even_beam.workspace.findings.terms_text import TermsTextError
-    from even_beam.workspace.findings.witness import UnknownFixtureError
-    from even_beam.workspace.match.target_text import TargetTextError
-    from even_beam.workspace.report.pictures import NoChartError
-    from even_beam.workspace.shell.settings import SettingsError
-
-    return (
-        FormatError, LogbookError, NoChartError, ReportError, SettingsError, TargetTextError, TermsTextError,
-        UnknownFixtureError,
-    )  # fmt: skip
+def _session(collection: "Collection", name: str | None) -> "Session | None":
+    """The newest session of a name; none where none is named."""
+    named = [one for one in collection.sessions if one.name == name]
+    if name is not None and not named:
+        fail(f"there is no session “{name}”; there are: {', '.join(one.name for one in collection.sessions)}")
+    return named[-1] if named else None
 
 
 @main.command()
 @click.argument("logbook", type=LOGBOOK)
 @click.option("--kind", type=click.Choice(KINDS), help="What is handed over; what fits the readings when not given.")
-@click.option("--session", help="The session's name; the newest when neither this nor --fixtures is given.")
+@click.option(
+    "--session", help="The session's name; if neither this nor --fixtures is given the newest, for a store list all."
+)
 @click.option("--fixtures", default="", help="Lamps by their nicknames over all sessions, as in compare.")
 @click.option("--without", default="", help="Sections to leave out by their keys, such as “readings,method”.")
 @click.option("--with", "with_", default="", help="Sections to take in that were left out, such as “readings”.")
@@ -76,7 +69,7 @@ def report(
         raise click.UsageError("--session or --fixtures, not both")
     if out.suffix.lower() not in {".html", ".pdf"}:
         raise click.UsageError(f"“{out.name}” ends neither in .html nor in .pdf")
-    try:
+    with plainly():
         material = _material(logbook, session, fixtures, newest=kind != "store")
         wanted = Kind(kind) if kind is not None else usual_kind(material)
         if unknown := {*names_in(without), *names_in(with_)} - set(PLANS[wanted].sections):
@@ -84,8 +77,6 @@ def report(
         kept = kept_arrangement(material.collection.logbook, material.session, wanted)
         arranged = replace(kept, out=(kept.out | set(names_in(without))) - set(names_in(with_)))
         write_report(material, wanted, out, arranged)
-    except _wrong() as error:
-        fail(error)
     click.echo(f"wrote {out}: {wanted}")
 
 
@@ -104,13 +95,11 @@ def label(logbook: Path, fixtures: str, size_name: str, start: int, out: Path) -
     size = KNOWN[size_name]
     if not 1 <= start <= size.of_sheet:
         raise click.UsageError(f"--start: {size.words} has the places 1 to {size.of_sheet}")
-    try:
+    with plainly():
         labels = labels_of(_material(logbook, None, fixtures), size)
         if not labels:
             fail("no lamp was read that a label could be made for")
         write_labels(labels, size, out, start)
-    except _wrong() as error:
-        fail(error)
     for line in left_off_words(labels):
         click.echo(line, err=True)
     click.echo(f"wrote {out}: {len(labels)} label{'s' * (len(labels) != 1)}, {size.words}")
@@ -126,12 +115,10 @@ def sentences(logbook: Path, fixtures: str, session: str | None, markdown: bool,
     """What may be said of lamps in a script or an article, and what must not."""
     from even_beam.workspace.report import sentences as saying
 
-    try:
+    with plainly():
         found = saying.statements(lambda: _material(logbook, session, fixtures))
-    except _wrong() as error:
-        fail(error)
     if as_json:
-        click.echo(json.dumps(saying.as_json(found), indent=1, allow_nan=False))
+        print_json(saying.as_json(found))
         return
     click.echo(saying.as_text(found, markdown=markdown) or "Nothing was read that could be said.\n", nl=False)
 
@@ -153,7 +140,7 @@ def pictures(
     sides = size.lower().split("x")
     if len(sides) != 2 or not all(side.isdecimal() for side in sides):
         raise click.UsageError(f"--size: “{size}” is no size; write 1920x1080")
-    try:
+    with plainly():
         material = _material(logbook, session, fixtures)
         if chart == "list":
             for name, one in charts_of(material).items():
@@ -161,11 +148,10 @@ def pictures(
             return
         if out is None or out.suffix.lower() not in {".png", ".svg"}:
             raise click.UsageError("--out needs a file ending in .png or .svg")
-        write_picture(material, chart, int(sides[0]), int(sides[1]), ground, out)
-    except _wrong() as error:
-        fail(error)
-    except ValueError as error:
-        raise click.UsageError(str(error)) from error
+        try:
+            write_picture(material, chart, int(sides[0]), int(sides[1]), ground, out)
+        except ValueError as error:
+            raise click.UsageError(str(error)) from error
     click.echo(f"wrote {out}: {chart}, {size}")
 
 
@@ -182,17 +168,13 @@ def export(logbook: Path, kind: str, session: str | None, out: Path) -> None:
     from even_beam.workspace.report.table import write_table
     from even_beam.workspace.shell.settings import load
 
-    try:
+    with plainly():
         settings, collection = load(), Collection(Logbook.open_to_read(logbook))
-        found = next((one for one in collection.sessions if one.name == session), None)
-        if session is not None and found is None:
-            fail(f"there is no session “{session}”; there are: {', '.join(s.name for s in collection.sessions)}")
+        found = _session(collection, session)
         if kind == "folder":
             count = write_folder(collection, settings, found, out)
             click.echo(f"{count} readings into {out}")
             return
         target = out.with_suffix(f".{kind}")
         count = write_table(collection, target, [found.id] if found is not None else None)
-    except _wrong() as error:
-        fail(error)
     click.echo(f"{count} figures into {target}")

@@ -89,7 +89,7 @@ _WIDE_EM = 0.62
 
 
 def _leave_margins(figure: "Figure", chart: Chart, ink: Ink, *, titled: bool) -> None:
-    """Room for what stands beside the axes, reckoned from its length: to have all text measured takes twice as long as
+    """Room for what stands beside the axes, reckoned from its length: to have all text measured takes longer than
     all else."""
     em = ink.size_pt / 72.0
     width, height = figure.get_size_inches()

@@ -26,7 +26,7 @@ def _width_em(text: str, *, bold: bool) -> float:
 @cache
 def _advances(weight: str) -> tuple[dict[int, int], int]:
     """Advance widths by code point, and the units of an em."""
-    from fontTools.ttLib import TTFont  # half a tenth of a second: only where labels are made
+    from fontTools.ttLib import TTFont  # slow to import: only where labels are made
 
     with TTFont(io.BytesIO(font_data(f"B612-{weight}.otf"))) as font:
         metrics = font["hmtx"]

@@ -109,14 +109,14 @@ class SessionData:
 
 
 def _adapter() -> Any:
-    from pydantic import TypeAdapter  # a fifth of a second: only where sessions are handed over
+    from pydantic import TypeAdapter  # slow to import: only where sessions are handed over
 
     return TypeAdapter(SessionData)
 
 
 def written(data: SessionData) -> bytes:
     """The text of a file that `read` understands, figures exact."""
-    return bytes(_adapter().dump_json(data, indent=1))
+    return bytes(_adapter().dump_json(data))
 
 
 def schema() -> dict[str, Any]:

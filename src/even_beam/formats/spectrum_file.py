@@ -23,17 +23,16 @@ class NamedSpectrum:
     understood: str = ""
 
 
-def read_bytes(path: Path) -> bytes:
-    """The content of a file of bearable size. Raises `FormatError`."""
+def read_bytes(path: Path, most: int = MAX_BYTES) -> bytes:
+    """The content of a file of bearable size, at most `most` bytes. Raises `FormatError`."""
     try:
         status = path.stat()
         if not stat.S_ISREG(status.st_mode):
             raise FormatError(f"{path.name} is no file that can be read: a device, a pipe or a folder")
         size = status.st_size
-        if size > MAX_BYTES:
+        if size > most:
             raise FormatError(
-                f"{path.name} is {size / 1e6:.0f} MB; a file of spectra has at most {MAX_BYTES // 1024**2} MB. It was"
-                " not read"
+                f"{path.name} is {size / 1e6:.0f} MB; what is read has at most {most // 1024**2} MB. It was not read"
             )
         data = path.read_bytes()
     except OSError as error:

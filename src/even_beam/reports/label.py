@@ -57,6 +57,13 @@ class LabelSize:
     most_mm: float = 0.0
     edge_mm: float = 1.0
 
+    def rows_mm(self, start: int, count: int) -> tuple[float, float]:
+        """How far from its top the first sheet is printed on, by so many labels from the place `start` on."""
+        first = (start - 1) // self.columns
+        last = min((start + count - 2) // self.columns, self.rows - 1)
+        height = self.height_mm or 0.0
+        return self.margin_mm[1] + first * height, self.margin_mm[1] + (last + 1) * height
+
     @property
     def of_sheet(self) -> int:
         """So many on a sheet; one a page on a roll."""
@@ -160,9 +167,7 @@ def _code(content: LabelContent, most_mm: float) -> tuple[Code | None, tuple[str
 def _modules(text: str, level: str) -> int | None:
     """The modules across a code with its margin; None for more text than any code holds."""
     try:
-        symbol = segno.make_qr(
-            text, error=level, mask=0, boost_error=False
-        )  # to choose a mask takes eight times as long
+        symbol = segno.make_qr(text, error=level, mask=0, boost_error=False)  # to try all masks takes far longer
     except segno.DataOverflowError:
         return None
     return int(symbol.symbol_size(border=QUIET_MODULES)[0])

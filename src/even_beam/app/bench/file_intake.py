@@ -17,12 +17,14 @@ from even_beam.bench.traces import Trace
 from even_beam.formats import FormatError, NamedSpectrum, columns, readings_table, trace_table
 from even_beam.formats.readings_table import Table
 from even_beam.formats.registry import SPECTRUM_SUFFIXES
+from even_beam.formats.session_data import SessionData
 from even_beam.light import SpectrumError
 from even_beam.workspace.intake import importing
 from even_beam.workspace.intake.kit import Kit
 from even_beam.workspace.intake.mappings import known_columns, known_mappings, remember_columns
 from even_beam.workspace.intake.naming import files_in
 from even_beam.workspace.intake.past_table import PastTable, understand
+from even_beam.workspace.intake.session_folder import holds_session, keep_session, read_session
 from even_beam.workspace.intake.spectra import FoundSpectrum, keep_spectra, spectra_of
 from even_beam.workspace.session.document import Document
 
@@ -33,6 +35,7 @@ class _Found:
     spectra: list[FoundSpectrum] = field(default_factory=list)
     traces: list[tuple[str, tuple[Trace, ...]]] = field(default_factory=list)
     tables: list[Table] = field(default_factory=list)
+    handed: list[SessionData] = field(default_factory=list)
     refused: list[str] = field(default_factory=list)
 
 
@@ -61,7 +64,13 @@ class FileIntake:
 
         def work(job: object) -> _Found:
             found = _Found()
-            files, found.name = files_in(paths, frozenset(SPECTRUM_SUFFIXES))
+            handed = [path for path in paths if holds_session(path)]
+            for path in handed:
+                try:
+                    found.handed.append(read_session(path))
+                except FormatError as error:
+                    found.refused.append(error.of(path))
+            files, found.name = files_in([path for path in paths if path not in handed], frozenset(SPECTRUM_SUFFIXES))
             for path in files:
                 try:
                     kind = importing.kind_of(path)
@@ -80,6 +89,8 @@ class FileIntake:
         self._jobs.run("read files", work, lambda found: self._place(found, document), self._failed)
 
     def _place(self, found: _Found, document: Document) -> None:
+        for data in found.handed:
+            self._take_session(data, found, document)
         for name, traces in found.traces:
             self._keep_traces(traces, name)
         for table in found.tables:
@@ -112,6 +123,17 @@ class FileIntake:
         if not dialog.exec() or not dialog.named:
             return
         report = keep_spectra(dialog.named, dialog.session_name, kit, document.clock)
+        document.kit.changed()
+        for session in report.sessions:
+            document.work_on(session)
+        self._imported(report.words)
+
+    def _take_session(self, data: SessionData, found: _Found, document: Document) -> None:
+        try:
+            report = keep_session(data, document.logbook)
+        except FormatError as error:
+            found.refused.append(str(error))
+            return
         document.kit.changed()
         for session in report.sessions:
             document.work_on(session)

@@ -119,12 +119,8 @@ class LabelDialog(Sheet):
         whole = drawn(loaded(path), 0, width, ratio)
         if size.page_mm is None:
             return whole
-        first = (self.start - 1) // size.columns
-        last = min((self.start + count - 2) // size.columns, size.rows - 1)
-        a_row = (size.height_mm or 0.0) * whole.height() / size.page_mm[1]
-        top = size.margin_mm[1] * whole.height() / size.page_mm[1] + first * a_row
-        used = whole.copy(
-            0, round(top), whole.width(), round(min((last - first + 1) * a_row, self._picture.height() * ratio))
-        )
+        scale = whole.height() / size.page_mm[1]
+        top, bottom = (scale * mm for mm in size.rows_mm(self.start, count))
+        used = whole.copy(0, round(top), whole.width(), round(min(bottom - top, self._picture.height() * ratio)))
         used.setDevicePixelRatio(ratio)
         return used

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from even_beam.bench import notation
-from even_beam.bench.exposure import Exposure
+from even_beam.bench.exposure import Exposure, ExposureError
 from even_beam.bench.findings.finding import Evidence, ids, lux_of
 from even_beam.bench.matching.moved import dial_for_level, dimmer_of, walk_of
 from even_beam.bench.measured import Measured
@@ -81,10 +81,10 @@ class Enough:
 
 
 def needed_lux(f_number: float, exposure: Exposure) -> float:
-    """The illuminance for a stop. Raises `ValueError` for an f-number that cannot be."""
+    """The illuminance for a stop. Raises `ExposureError` for an f-number that cannot be."""
     lux = exposure.lux(f_number) if f_number > 0.0 else None
     if lux is None or not lux > 0.0:
-        raise ValueError(f"f/{f_number:g} is no stop")
+        raise ExposureError(f"f/{f_number:g} is no stop")
     return lux
 
 

@@ -22,7 +22,7 @@ from even_beam.workspace.intake.kit import ImportReport, Kit
 from even_beam.workspace.intake.mappings import known_columns
 from even_beam.workspace.intake.naming import files_in
 from even_beam.workspace.intake.past_table import Draft, PastTable, slips_in, understand
-from even_beam.workspace.intake.session_folder import holds_session, import_session
+from even_beam.workspace.intake.session_folder import holds_session, keep_session, read_session
 from even_beam.workspace.intake.spectra import keep_spectra, spectra_of
 
 if TYPE_CHECKING:
@@ -176,14 +176,15 @@ def import_files(paths: Sequence[Path], logbook: "Logbook", clock: Clock, patter
     keeps no other from coming in. Raises `FormatError` where nothing came in.
     """
     report = ImportReport()
-    for handed in [path for path in paths if holds_session(path)]:
-        report.add(import_session(handed, logbook))
-    paths = [path for path in paths if not holds_session(path)]
-    if not paths:
-        return report
+    handed = [path for path in paths if holds_session(path)]
+    for path in handed:
+        try:
+            report.add(keep_session(read_session(path), logbook))
+        except FormatError as error:
+            report.refused.append(error.of(path))
     spectra = []
-    files, name = files_in(paths, frozenset(SPECTRUM_SUFFIXES))
-    if not files:
+    files, name = files_in([path for path in paths if path not in handed], frozenset(SPECTRUM_SUFFIXES))
+    if not files and not handed:
         raise FormatError("there is no file of readings or spectra in that folder")
     for path in files:
         try:
@@ -201,5 +202,6 @@ def import_files(paths: Sequence[Path], logbook: "Logbook", clock: Clock, patter
         if found:
             report.add(keep_spectra(found, name, kit, clock))
     if report.refused and not report.readings and not report.again:
-        raise FormatError(("nothing could be read. " if len(files) > 1 else "") + "; ".join(report.refused))
+        several = len(files) + len(handed) > 1
+        raise FormatError(("nothing could be read. " if several else "") + "; ".join(report.refused))
     return report

@@ -36,10 +36,14 @@ def holds_session(path: Path) -> bool:
     return path.name == SESSION_FILE or (path / SESSION_FILE).is_file()
 
 
-def import_session(path: Path, logbook: "Logbook") -> ImportReport:
-    """Take it in; what is there already is left as it is. Raises `FormatError` and `LogbookError`."""
+def read_session(path: Path) -> SessionData:
+    """What was handed over, from the folder or its file. Raises `FormatError`."""
     file = path / SESSION_FILE if path.is_dir() else path
-    data = session_data.read(read_bytes(file), file.name)
+    return session_data.read(read_bytes(file, session_data.MOST_BYTES), file.name)
+
+
+def keep_session(data: SessionData, logbook: "Logbook") -> ImportReport:
+    """Take it in; what is there already is left as it is. Raises `FormatError` and `LogbookError`."""
     there = {session.id for session in logbook.sessions()}
     fresh = {session.id for session in data.sessions} - there
     again = sum(reading.session_id in there for reading in data.readings)
@@ -66,7 +70,7 @@ def import_session(path: Path, logbook: "Logbook") -> ImportReport:
         computed=[one for one in data.computed if one.reading_id in ids],
         beside=[
             *(one for one in data.observations if one.session_id in fresh),
-            *(_photo(one, file.name) for one in data.photos if one.session_id in fresh),
+            *(_photo(one) for one in data.photos if one.session_id in fresh),
             *_fresh(data.looks, logbook.all(Look), "name"),
         ],
     )
@@ -106,7 +110,7 @@ def _fresh(handed: Sequence[Record], there: Iterable[Record], named: str = "") -
     return found
 
 
-def _photo(photo: PhotoData, name: str) -> Photo:
+def _photo(photo: PhotoData) -> Photo:
     try:
         return Photo(
             id=photo.id,
@@ -120,4 +124,4 @@ def _photo(photo: PhotoData, name: str) -> Photo:
             reading_id=photo.reading_id,
         )
     except (ValueError, binascii.Error) as error:
-        raise FormatError(f"{name}: the photo “{photo.name}” cannot be read ({error})") from error
+        raise FormatError(f"{SESSION_FILE}: the photo “{photo.name}” cannot be read ({error})") from error

@@ -123,7 +123,7 @@ def mix(
 def enough_of(
     collection: Collection, entrants: Sequence[Entrant], f_number: float, exposure: Exposure
 ) -> tuple[list[Enough], list[str]]:
-    """What each lamp gives for a stop, and the names of those of which no level was read. Raises `ValueError`."""
+    """What each lamp gives for a stop, and the names of those of which no level was read. Raises `ExposureError`."""
     witness, found, unread = Witness(collection), [], []
     for entrant in entrants:
         evidence = witness.evidence(entrant)

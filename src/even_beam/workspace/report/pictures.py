@@ -5,13 +5,14 @@ from pathlib import Path
 from even_beam.bench import notation
 from even_beam.figures.chart import Chart
 from even_beam.figures.picture_renderer import picture
+from even_beam.reports.errors import ReportError
 from even_beam.reports.page import write_bytes
 from even_beam.workspace.compare.pictures import pictures_of
 from even_beam.workspace.compare.questions import Ask
 from even_beam.workspace.report.material import Material
 
 
-class NoChartError(ValueError):
+class NoChartError(ReportError):
     """A chart for which nothing was read; the message says which there are."""
 
 
