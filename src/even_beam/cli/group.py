@@ -46,6 +46,7 @@ def fail(message: object) -> NoReturn:
 def plainly() -> Iterator[None]:
     """What a person can mend (a file, a name, a setting) is said without a trace of the program, and ends with 1."""
     from even_beam.bench.exposure import ExposureError
+    from even_beam.camera.errors import CameraError
     from even_beam.formats import FormatError
     from even_beam.logbook import LogbookError
     from even_beam.reports.errors import ReportError
@@ -59,8 +60,8 @@ def plainly() -> Iterator[None]:
     try:
         yield
     except (
-        ExposureError, FormatError, LogbookError, NothingToMixError, ReportError, SettingsError, TargetTextError,
-        TermsTextError, UnknownFixtureError, UnknownGelError,
+        CameraError, ExposureError, FormatError, LogbookError, NothingToMixError, ReportError, SettingsError,
+        TargetTextError, TermsTextError, UnknownFixtureError, UnknownGelError,
     ) as error:  # fmt: skip
         fail(error)
 

@@ -1,0 +1,159 @@
+"""What a camera makes of flickering light: the light that each row gathers, frame by frame."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from even_beam.camera.errors import CameraError
+from even_beam.camera.waveform import Waveform
+from even_beam.light import FloatArray
+
+ROWS = 360
+"""So many rows of a frame are looked at: a band of a twentieth of the height has eighteen."""
+
+SAFE_PCT, MARGINAL_PCT = 1.0, 3.0
+"""Below the first no eye sees it, from the second on most do, in a moving picture on a dim screen (common practice, no
+source)."""
+
+
+@dataclass(frozen=True, slots=True)
+class Exposure:
+    """Frames a second, exposure time and the time over which the rows of a frame are read out, both in seconds; 0 for
+    all rows at once. Raises `CameraError`."""
+
+    fps: float
+    shutter_s: float
+    readout_s: float = 0.0
+
+    def __post_init__(self) -> None:
+        if not (self.fps > 0.0 and self.shutter_s > 0.0 and self.readout_s >= 0.0):
+            raise CameraError("frames a second and exposure time are above zero, the read-out time is not below")
+        if not np.isfinite([self.fps, self.shutter_s, self.readout_s]).all():
+            raise CameraError("frame rate, exposure time and read-out time are numbers")
+        if self.shutter_s > 1.0 / self.fps * (1.0 + 1e-9):
+            raise CameraError(f"at {self.fps:g} frames a second no exposure lasts longer than a frame")
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class CameraSees:
+    """What a camera shows of a waveform.
+
+    Both per cents are 100 (max - min)/(max + min) of the light that a row gathers: over the frames for the worst row,
+    over the rows for the worst frame. `any_phase_pct` is the same over every moment at which an exposure could begin:
+    more than that no film of this light can show. `bands` dark bands stand in a frame. `rows` is the light over its
+    mean, shape (frames, rows).
+    """
+
+    exposure: Exposure
+    frame_to_frame_pct: float
+    band_depth_pct: float
+    any_phase_pct: float
+    bands: float
+    verdict: str
+    rows: FloatArray
+
+
+def gathered(waveform: Waveform, exposure: Exposure, rows: int = ROWS) -> FloatArray:
+    """The mean light during each exposure that lies whole in the recording, shape (frames, rows).
+
+    The integral of the waveform, each sample held until the next, between the beginning and the end of an exposure.
+    Raises `CameraError` for a recording shorter than one frame.
+    """
+    count = int(np.floor((waveform.seconds - exposure.shutter_s - exposure.readout_s) * exposure.fps + 1e-9)) + 1
+    if count < 1 or waveform.seconds < exposure.shutter_s + exposure.readout_s:
+        raise CameraError(
+            f"the recording of {waveform.seconds:g} s is shorter than one exposure with its read-out: record longer"
+        )
+    own = rows if exposure.readout_s > 0.0 else 1
+    begin = np.arange(count)[:, None] / exposure.fps + np.arange(own) * (exposure.readout_s / own)
+    return _between(waveform, begin, exposure.shutter_s)
+
+
+def _between(waveform: Waveform, begin: FloatArray, length_s: float) -> FloatArray:
+    total = np.concatenate([[0.0], np.cumsum(waveform.light)]) / waveform.rate_hz
+    last = waveform.light.size
+
+    def integral(seconds: FloatArray) -> FloatArray:
+        place = np.clip(seconds * waveform.rate_hz, 0.0, last)
+        whole = np.minimum(place.astype(np.int64), last - 1)
+        found: FloatArray = total[whole] + (place - whole) * (waveform.light[whole] / waveform.rate_hz)
+        return found
+
+    return (integral(begin + length_s) - integral(begin)) / length_s
+
+
+def depth_pct(light: FloatArray, axis: int | None = None) -> FloatArray:
+    """100 (max - min)/(max + min) along an axis; 0 where there is no light."""
+    high, low = light.max(axis=axis), light.min(axis=axis)
+    return np.where(high + low > 0.0, 100.0 * (high - low) / np.where(high + low > 0.0, high + low, 1.0), 0.0)
+
+
+def camera_sees(waveform: Waveform, exposure: Exposure, frequency_hz: float | None) -> CameraSees:
+    """What a camera shows; `frequency_hz` counts the bands. Raises `CameraError`."""
+    rows = gathered(waveform, exposure)
+    over_frames, over_rows = float(depth_pct(rows, 0).max()), float(depth_pct(rows, 1).max())
+    moments = _moments(waveform, exposure, frequency_hz)
+    any_phase = float(depth_pct(_between(waveform, moments, exposure.shutter_s)))
+    return CameraSees(
+        exposure=exposure,
+        frame_to_frame_pct=over_frames,
+        band_depth_pct=over_rows,
+        any_phase_pct=max(any_phase, over_frames, over_rows),
+        bands=exposure.readout_s * frequency_hz if frequency_hz is not None and over_rows >= SAFE_PCT else 0.0,
+        verdict=verdict_of(max(over_frames, over_rows)),
+        rows=rows / max(float(rows.mean()), 1e-300),
+    )
+
+
+MOMENTS = 4000
+
+
+def _moments(waveform: Waveform, exposure: Exposure, frequency_hz: float | None) -> FloatArray:
+    """Moments at which an exposure could begin: all over a few cycles, or over the recording where there are none."""
+    room = waveform.seconds - exposure.shutter_s
+    if room <= 0.0:
+        return np.zeros(1)
+    reach = min(room, 4.0 / frequency_hz) if frequency_hz else room
+    return np.linspace(0.0, reach, MOMENTS)
+
+
+def verdict_of(depth: float) -> str:
+    """`safe`, `marginal` or `banding`, for pictures alone."""
+    return "safe" if depth < SAFE_PCT else "marginal" if depth < MARGINAL_PCT else "banding"
+
+
+def safe_shutters(frequency_hz: float, fps: float) -> FloatArray:
+    """Exposure times in seconds that hold whole cycles of the light, the longest first, none longer than a frame."""
+    most = int(np.floor(frequency_hz / fps * (1.0 + 1e-9)))
+    times: FloatArray = np.arange(most, 0, -1) / frequency_hz
+    return times
+
+
+def nearest_safe(exposure: Exposure, frequency_hz: float) -> float | None:
+    """The exposure time with whole cycles that is nearest in stops; None where a frame holds no cycle."""
+    times = safe_shutters(frequency_hz, exposure.fps)
+    if not times.size:
+        return None
+    return float(times[np.abs(np.log2(times / exposure.shutter_s)).argmin()])
+
+
+def safe_angles(mains_hz: float, fps: float) -> FloatArray:
+    """Shutter angles in degrees that hold whole half-waves of the mains, of which light has `mains_hz` times two a
+    second: 172.8 degrees at 24 frames a second for 50 Hz."""
+    angles: FloatArray = 360.0 * fps * safe_shutters(2.0 * mains_hz, fps)
+    return angles
+
+
+USUAL_FPS: Sequence[float] = (24.0, 25.0, 30.0, 50.0, 60.0, 120.0)
+USUAL_SHUTTERS: Sequence[float] = tuple(1.0 / n for n in (24, 48, 50, 60, 100, 120, 250, 500, 1000, 2000))
+
+
+def usual_exposures(readout_s: float) -> tuple[Exposure, ...]:
+    """The usual frame rates with the usual exposure times that fit within a frame."""
+    return tuple(
+        Exposure(fps, shutter, readout_s)
+        for fps in USUAL_FPS
+        for shutter in USUAL_SHUTTERS
+        if shutter * fps <= 1.0 + 1e-9
+    )

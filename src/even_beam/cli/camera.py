@@ -1,0 +1,144 @@
+"""Commands for what a camera sees: charts in photographs, flicker, fades, edges and walls."""
+
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any
+
+import click
+
+from even_beam.cli.group import fail, main, plainly, print_json
+
+FILE = click.Path(path_type=Path)
+
+
+def _tell(found: Sequence[dict[str, Any]], told: Sequence[str], *, as_json: bool, alone: bool) -> None:
+    """One object for one file, an array for several; or sentences."""
+    if as_json:
+        print_json(found[0] if alone else list(found))
+    else:
+        for line in told:
+            click.echo(line)
+
+
+@main.command()
+@click.argument("photos", nargs=-1, required=True, type=FILE)
+@click.option("--against", "benchmark", required=True, type=FILE, help="The photograph under the benchmark.")
+@click.option("--corners", default="", help="Outer corners of the field of patches: “x,y;x,y;x,y;x,y”, clockwise.")
+@click.option("--benchmark-corners", default="", help="The same for the benchmark; found when not given.")
+@click.option("--chart", "chart_name", default="", help="“24 patches”, “grey wedge”, or a JSON file of one's own.")
+@click.option("--repeats", is_flag=True, help="All photos are of one lamp: what they scatter by is told.")
+@click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+def chart(
+    photos: Sequence[Path],
+    benchmark: Path,
+    corners: str,
+    benchmark_corners: str,
+    chart_name: str,
+    repeats: bool,
+    as_json: bool,
+) -> None:
+    """Photographs of a colour chart under lamps, against one under a benchmark."""
+    from even_beam.camera.errors import CameraError
+    from even_beam.formats import FormatError
+    from even_beam.workspace.camera import charts
+
+    with plainly():
+        known_chart, placed = charts.chart_named(chart_name), charts.corners_in(corners)
+        known = charts.read_chart_photo(benchmark, known_chart, charts.corners_in(benchmark_corners))
+        readings, failed = [], False
+        for path in photos:
+            try:
+                readings.append(charts.read_chart_photo(path, known_chart, placed))
+            except (CameraError, FormatError) as error:
+                failed = True
+                click.echo(f"even-beam: {error}", err=True)
+        found = charts.against(readings, known, repeats=repeats)
+    told = [line for one in found for line in (*charts.sentences_of(one, known.name), *_warned(one.warnings))]
+    if found:
+        _tell([charts.chart_json(one) for one in found], told, as_json=as_json, alone=len(photos) == 1)
+    if failed:
+        raise click.exceptions.Exit(1)
+
+
+def _warned(warnings: Sequence[str]) -> list[str]:
+    return [f"  note: {one}" for one in warnings]
+
+
+@main.command()
+@click.argument("waveform", type=FILE)
+@click.option("--fps", type=float, help="Frames a second; the usual ones with the usual exposures when not given.")
+@click.option("--shutter", default="", help="1/48, 0.02 s, or an angle: “172.8°”.")
+@click.option("--readout", default="", help="How long the rows of a frame are read out: 15ms; 0 for all at once.")
+@click.option("--mean", type=float, help="The steady part in the file's units, where the recording lost it.")
+@click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+def flicker(waveform: Path, fps: float | None, shutter: str, readout: str, mean: float | None, as_json: bool) -> None:
+    """A waveform of light: how deep and how fast it flickers, and what cameras make of it."""
+    from even_beam.workspace.camera import flickering
+
+    if fps is None and (shutter or readout):
+        raise click.UsageError("--shutter and --readout need --fps")
+    with plainly():
+        exposures = [flickering.exposure_of(fps, shutter, readout)] if fps is not None else []
+        found = flickering.flicker_file(waveform, exposures, mean)
+    _tell(
+        [flickering.flicker_json(found)],
+        [*flickering.sentences_of(found), *_warned(found.flicker.warnings), flickering.NOT_HEALTH],
+        as_json=as_json,
+        alone=True,
+    )
+
+
+@main.command()
+@click.argument("files", nargs=-1, required=True, type=FILE)
+@click.option("--asked", type=float, help="The seconds that were dialled.")
+@click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+def fade(files: Sequence[Path], asked: float | None, as_json: bool) -> None:
+    """Fades: how long they took, by which law, in which steps."""
+    from even_beam.workspace.camera import fading
+
+    with plainly():
+        found = [fading.fade_file(path, asked) for path in files]
+    told = [line for one in found for line in fading.sentences_of(one)]
+    told += filter(None, [fading.pair_sentence(found)])
+    _tell([fading.fade_json(one) for one in found], told, as_json=as_json, alone=len(files) == 1)
+
+
+@main.command()
+@click.argument("photo", type=FILE)
+@click.option("--line", required=True, help="From where to where it crosses the edge, in pixels: “x,y;x,y”.")
+@click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+def edge(photo: Path, line: str, as_json: bool) -> None:
+    """A shadow or the cut of a door across a line in a photograph: width, steps, colour fringe."""
+    from even_beam.workspace.camera import surfaces
+
+    with plainly():
+        found = surfaces.edge_file(photo, surfaces.line_in(line))
+    _tell([surfaces.edge_json(found)], surfaces.edge_sentences(found), as_json=as_json, alone=True)
+
+
+@main.command()
+@click.argument("photo", type=FILE)
+@click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+def wall(photo: Path, as_json: bool) -> None:
+    """How evenly a plain wall is lit, from a photograph that it fills."""
+    from even_beam.workspace.camera import surfaces
+
+    with plainly():
+        found = surfaces.wall_file(photo)
+    _tell([surfaces.wall_json(found)], surfaces.wall_sentences(found), as_json=as_json, alone=True)
+
+
+@main.command()
+@click.argument("film", type=FILE)
+@click.option("--fps", required=True, type=float, help="Frames a second.")
+@click.option("--area", default="", help="left,top,right,bottom as shares of the picture; all of it when not given.")
+@click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+def film(film: Path, fps: float, area: str, as_json: bool) -> None:
+    """A film, or a folder of frames: how its level beats from frame to frame, and its bands by row."""
+    from even_beam.workspace.camera import films
+
+    if not 0.0 < fps < 100_000.0:
+        fail("--fps must be a number above zero")
+    with plainly():
+        found = films.film_file(film, fps, films.area_in(area))
+    _tell([films.film_json(found)], films.sentences_of(found), as_json=as_json, alone=True)

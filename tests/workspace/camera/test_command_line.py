@@ -1,0 +1,161 @@
+"""`even-beam chart`, `flicker`, `fade`, `edge`, `wall`, `film`: what they print, and what they say of wrong files."""
+
+import json
+
+import numpy as np
+import pytest
+from click.testing import CliRunner
+from PIL import Image
+
+from even_beam.cli import main
+from even_beam.instruments import simulated_flicker
+from even_beam.light import daylight, planckian
+from tests.camera.photographed import scene, shot
+
+FLASH = daylight(5600.0)
+AT = scene(5, turned=False)
+CORNERS = ";".join(f"{x:.1f},{y:.1f}" for x, y in AT.corners)
+
+
+def run(*args: object):
+    return CliRunner().invoke(main, [str(a) for a in args])
+
+
+@pytest.fixture(scope="module")
+def folder(tmp_path_factory):
+    folder = tmp_path_factory.mktemp("camera")
+    shot(folder / "flash.tif", FLASH, FLASH, AT, 1)
+    shot(folder / "warm.tif", planckian(4600.0) / planckian(4600.0)[180] * FLASH[180] * 0.7, FLASH, AT, 2)
+    for name, level in (("bicolour panel", 0.3), ("six emitters", 0.5)):
+        wave = simulated_flicker.waveform(simulated_flicker.DRIVERS[name], level, 1.0, 20_000.0, 1)
+        _table(folder / f"{name.split()[0]}.csv", np.arange(wave.light.size) / wave.rate_hz, wave.light)
+    _table(folder / "down.csv", *simulated_flicker.fade(4.0, 500.0, levels=40, exponent=2.0, floor=0.01))
+    _table(folder / "up.csv", *simulated_flicker.fade(4.0, 500.0, up=True))
+    (folder / "notes.txt").write_text("no picture")
+    return folder
+
+
+def _table(path, seconds, light):
+    np.savetxt(path, np.stack([seconds, light], 1), "%.7g", ",", header="time s,light", comments="")
+
+
+def test_a_chart_as_json(folder):
+    found = json.loads(run("chart", folder / "warm.tif", "--against", folder / "flash.tif", "--json").output)
+    assert set(found) == {
+        "file", "chart", "corners", "corners_found", "patches", "mean_as_shot", "mean_balanced", "skin", "worst",
+        "level_stops", "evenness_pct", "understood", "warnings",
+    }  # fmt: skip
+    assert set(found["patches"][0]) == {
+        "name", "srgb_linear", "lab", "delta_e_as_shot", "delta_e_balanced", "skipped",
+    }  # fmt: skip
+    assert len(found["patches"]) == 24 and found["patches"][0]["name"] == "dark skin"
+    shots = [p["delta_e_as_shot"] for p in found["patches"] if p["skipped"] is None]
+    assert found["mean_as_shot"] == pytest.approx(np.mean([s for s in shots if s is not None]))
+    assert found["mean_balanced"] < found["mean_as_shot"]
+    assert found["corners_found"] and np.array(found["corners"]) == pytest.approx(np.array(AT.corners), abs=3.0)
+
+
+def test_corners_that_are_given_are_taken(folder):
+    arguments = ("chart", folder / "warm.tif", "--against", folder / "flash.tif", "--json")
+    placed = json.loads(run(*arguments, "--corners", CORNERS, "--benchmark-corners", CORNERS).output)
+    found = json.loads(run(*arguments).output)
+    assert not placed["corners_found"]
+    assert placed["mean_balanced"] == pytest.approx(found["mean_balanced"], abs=0.1)
+    assert placed["level_stops"] == pytest.approx(found["level_stops"], abs=0.03)
+
+
+def test_several_photographs_are_an_array_and_a_wrong_one_is_said(folder):
+    result = run("chart", folder / "warm.tif", folder / "notes.txt", "--against", folder / "flash.tif", "--json")
+    assert result.exit_code == 1
+    assert [one["file"] for one in json.loads(result.stdout)] == ["warm.tif"]
+    assert "notes.txt" in result.stderr
+
+
+def test_sentences_of_a_chart(folder):
+    said = run("chart", folder / "warm.tif", folder / "flash.tif", "--against", folder / "flash.tif").output
+    assert "As shot greys are yellower" in said
+    assert "darker than flash.tif" in said
+    assert "0.0 from flash.tif" in said and "no cast" in said
+    assert "the files do not say their exposure" in said
+    repeated = run("chart", folder / "flash.tif", folder / "flash.tif", "--against", folder / "warm.tif", "--repeats")
+    assert "± 0.0" in repeated.output
+
+
+def test_a_waveform_as_json(folder):
+    arguments = ("flicker", folder / "bicolour.csv", "--json")
+    found = json.loads(run(*arguments, "--fps", 24, "--shutter", "1/48", "--readout", "15ms").output)
+    assert {
+        "frequency_hz", "percent_flicker", "flicker_index", "svm", "pst_lm", "samples", "duration_s", "cameras"
+    } <= set(found)  # fmt: skip
+    assert found["frequency_hz"] == pytest.approx(620.0, abs=0.01)
+    assert found["flicker_index"] == pytest.approx(0.7, abs=0.03)  # each sample is a mean over its time
+    assert found["pst_lm"] is None
+    (camera,) = found["cameras"]
+    assert {
+        "fps", "shutter_s", "readout_s", "frame_to_frame_pct", "band_depth_pct", "bands", "verdict"
+    } <= set(camera)  # fmt: skip
+    assert camera["shutter_s"] == pytest.approx(1 / 48) and camera["readout_s"] == pytest.approx(0.015)
+    assert camera["nearest_safe_shutter_s"] == pytest.approx(13 / 620, rel=1e-4)
+    assert len(json.loads(run(*arguments).output)["cameras"]) > 40
+    angle = json.loads(run(*arguments, "--fps", 24, "--shutter", "172.8°").output)["cameras"][0]
+    assert angle["shutter_s"] == pytest.approx(0.02)
+
+
+def test_sentences_of_a_waveform(folder):
+    said = run("flicker", folder / "bicolour.csv").output
+    assert "620.0 Hz, 100.0 % flicker" in said and "exposures band or beat" in said
+    assert "about cameras, not about health" in said
+    one = run("flicker", folder / "bicolour.csv", "--fps", 25, "--shutter", "1/1000").output
+    assert "banding. Whole cycles: 1/620 s" in one
+
+
+def test_fades(folder):
+    found = json.loads(run("fade", folder / "down.csv", "--asked", 4, "--json").output)
+    assert found["direction"] == "down" and found["asked_s"] == 4.0
+    assert found["steps"] == 37 and found["falls_from_pct"] == pytest.approx(1.0, abs=0.03)
+    said = run("fade", folder / "down.csv", folder / "up.csv", "--asked", 4).output
+    assert "asked were 4 s" in said and "in 37 steps" in said and "a linear fade" in said
+    assert "one run backwards" in said
+
+
+def test_an_edge_a_wall_and_a_film(folder, tmp_path):
+    picture = np.full((90, 200, 3), 220, np.uint8)
+    picture[:, 110:] = 40
+    Image.fromarray(picture).save(tmp_path / "edge.png")
+    edge = run("edge", tmp_path / "edge.png", "--line", "20,40;180,40")
+    assert "in one go" in edge.output and "No colour fringe" in edge.output
+    assert json.loads(run("edge", tmp_path / "edge.png", "--line", "20,40;180,40", "--json").output)["steps"] == 1
+    assert "lens's own fall-off" in run("wall", tmp_path / "edge.png").output
+    frames = tmp_path / "frames"
+    frames.mkdir()
+    for i in range(20):
+        Image.new("RGB", (40, 30), (120 + 40 * (i % 4 < 2),) * 3).save(frames / f"{i:02}.png")
+    film = json.loads(run("film", frames, "--fps", 24, "--json").output)
+    assert film["verdict"] == "banding" and film["beat_hz"] == pytest.approx(6.0, abs=1.3)
+    assert "beats at" in run("film", frames, "--fps", 24).output
+
+
+@pytest.mark.parametrize(
+    ("arguments", "code", "words"),
+    [
+        (("chart", "warm.tif", "--against", "nowhere.tif"), 1, "nowhere.tif"),
+        (("chart", "warm.tif", "--against", "flash.tif", "--corners", "1,2"), 1, "clockwise from the first patch"),
+        (("chart", "warm.tif", "--against", "flash.tif", "--chart", "no such"), 1, "no chart is called"),
+        (("chart", "warm.tif"), 2, "--against"),
+        (("flicker", "notes.txt"), 1, "no line with a time"),
+        (("flicker", "bicolour.csv", "--shutter", "1/50"), 2, "--fps"),
+        (("flicker", "bicolour.csv", "--fps", "-3"), 1, "above zero"),
+        (("flicker", "bicolour.csv", "--fps", "24", "--shutter", "1/10"), 1, "longer than a frame"),
+        (("flicker", "bicolour.csv", "--fps", "24", "--readout", "soon"), 1, "no read-out time"),
+        (("fade", "six.csv"), 1, "this is no fade"),
+        (("edge", "flash.tif", "--line", "1,1"), 1, "is no line"),
+        (("film", "notes.txt", "--fps", "24"), 1, "a film"),
+        (("film", "notes.txt", "--fps", "0"), 1, "above zero"),
+    ],
+)
+def test_what_is_asked_wrongly_is_said(folder, monkeypatch, arguments, code, words):
+    monkeypatch.chdir(folder)
+    result = run(*arguments)
+    assert result.exit_code == code
+    assert words in result.stderr
+    assert "Traceback" not in result.output
