@@ -82,6 +82,20 @@ SPECTRUM = (
     KeyHint("K", "keep as a reading", "Take it into the session on the Bench."),
     KeyHint("Ctrl C", "copy", "Copy the spectrum as a picture and as figures."),
 )
+CAMERA = (
+    KeyHint("1–3", "questions", "A chart in photographs, flicker, fades."),
+    KeyHint("O", "open", "Photographs of a chart; a waveform as a table or WAV file; fades."),
+    KeyHint("L", "benchmark", "The photograph under the cursor is what the others are set against."),
+    KeyHint("C", "place corners", "Arrows move a corner, with Shift by ten; Space goes to the next; Enter when done."),
+    KeyHint("B", "balanced or as shot", "Patches and figures once greys agree, or as they were shot."),
+    KeyHint("R", "frames of one lamp", "All but the benchmark are of one lamp: what they scatter by is told."),
+    KeyHint("X", "camera, seconds", "A camera of your own: 24 fps 1/48 15ms; the seconds that a fade was asked for."),
+    KeyHint("V", "seen by eye", "What a camera showed: 24 fps, 1/48: none seen; kept with the lamp on the Bench."),
+    KeyHint("K", "keep with the lamp", "As a reading of the lamp and the terms that are next on the Bench."),
+    KeyHint("Del", "leave out", "Leave the photograph under the cursor out; the file stays."),
+    KeyHint("PgDn PgUp", "down the page", "To pictures and figures further down, and back up."),
+    KeyHint("Ctrl C", "copy the answer", "The answer with its sentences and figures."),
+)
 REPORT = (
     KeyHint("Enter", "save it", "Write the report as PDF or HTML."),
     KeyHint("L", "labels", "Labels for lamps: rolls and sheets of exact size, with a code."),
@@ -94,7 +108,7 @@ REPORT = (
     KeyHint("Esc", "leave off", "Stop what is being made; nothing of it is written."),
 )
 EVERYWHERE = (
-    KeyHint("Ctrl 1–7", "stations", "Kit, Plan, Bench, Compare, Match, Report, Spectrum."),
+    KeyHint("Ctrl 1–8", "stations", "Kit, Plan, Bench, Compare, Match, Report, Spectrum, Camera."),
     KeyHint("F1", "all keys", "This table."),
     KeyHint("F10", "file", "New, open, recent, save a copy, show in folder, settings, about."),
     KeyHint("Ctrl Z", "undo", "Undo the last act; Ctrl Shift Z does it again."),

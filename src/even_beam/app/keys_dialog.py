@@ -18,6 +18,7 @@ GROUPS: tuple[tuple[str, tuple[keys.KeyHint, ...]], ...] = (
     ("Match", keys.MATCH),
     ("Report", keys.REPORT),
     ("Spectrum", keys.SPECTRUM),
+    ("Camera", keys.CAMERA),
     ("Everywhere", keys.EVERYWHERE),
 )
 

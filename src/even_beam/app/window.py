@@ -35,6 +35,7 @@ from even_beam.workspace.shell.settings import Settings, SettingsError, save
 
 if TYPE_CHECKING:
     from even_beam.app.bench.station import BenchStation
+    from even_beam.app.camera.station import CameraStation
     from even_beam.app.compare.station import CompareStation
     from even_beam.app.kit.station import KitStation
     from even_beam.app.match.station import MatchStation
@@ -55,8 +56,9 @@ _STATIONS = (
     ("Match", "blend"),
     ("Report", "file-text"),
     ("Spectrum", "audio-waveform"),
+    ("Camera", "camera"),
 )
-KIT, PLAN, BENCH, COMPARE, MATCH, REPORT, SPECTRUM = range(7)
+KIT, PLAN, BENCH, COMPARE, MATCH, REPORT, SPECTRUM, CAMERA = range(8)
 
 NAMES_FROM = 1100
 """From so many pixels of width on the rail has room for the names of the stations."""
@@ -88,9 +90,13 @@ def _make_station(index: int, host: Host) -> Station:
         from even_beam.app.report.station import ReportStation
 
         return ReportStation(host)
-    from even_beam.app.spectrum.station import SpectrumStation
+    if index == SPECTRUM:
+        from even_beam.app.spectrum.station import SpectrumStation
 
-    return SpectrumStation(host)
+        return SpectrumStation(host)
+    from even_beam.app.camera.station import CameraStation
+
+    return CameraStation(host)
 
 
 def utc_now() -> datetime:
@@ -248,6 +254,11 @@ class Window(QMainWindow):
     def spectrum(self) -> "SpectrumStation":
         """The Spectrum panel."""
         return cast("SpectrumStation", self._station(SPECTRUM))
+
+    @property
+    def camera(self) -> "CameraStation":
+        """Camera."""
+        return cast("CameraStation", self._station(CAMERA))
 
     def show_spectrum(self, name: str, spectrum: "Spectrum") -> None:
         """Bring the spectrum of a reading to the panel."""

@@ -48,6 +48,15 @@ _ALL = (
     Quantity("sound_db", "sound level", "dB", 0.1, 0.0, 140.0),
     Quantity("temperature_c", "temperature", "°C", 0.1, -60.0, 1500.0),
     Quantity("flicker_hz", "flicker frequency", "Hz", 1.0, 0.0, 1e7),
+    Quantity("percent_flicker", "per cent flicker", "%", 0.1, 0.0, 100.0),
+    Quantity("flicker_index", "flicker index", "", 0.001, 0.0, 1.0),
+    Quantity("svm", "stroboscopic visibility (SVM)", "", 0.01, 0.0, 100.0),
+    Quantity("pst_lm", "slow flicker (PstLM)", "", 0.01, 0.0, 1000.0),
+    Quantity("light", "light, relative", "", 0.001, -1e12, 1e12),
+    Quantity("fade_s", "fade time", "s", 0.01, 0.0, 1e5),
+    Quantity("chart_as_shot", "chart as shot (CIEDE2000)", "", 0.1, 0.0, 200.0),
+    Quantity("chart_balanced", "chart balanced (CIEDE2000)", "", 0.1, 0.0, 200.0),
+    Quantity("chart_skin", "skin balanced (CIEDE2000)", "", 0.1, 0.0, 200.0),
 )
 
 QUANTITIES: dict[str, Quantity] = {quantity.name: quantity for quantity in _ALL}

@@ -84,8 +84,8 @@ def _between(waveform: Waveform, begin: FloatArray, length_s: float) -> FloatArr
 
 
 def depth_pct(light: FloatArray, axis: int | None = None) -> FloatArray:
-    """100 (max - min)/(max + min) along an axis; 0 where there is no light."""
-    high, low = light.max(axis=axis), light.min(axis=axis)
+    """100 (max - min)/(max + min) along an axis; 0 where there is no light, which noise alone makes negative."""
+    high, low = np.maximum(light.max(axis=axis), 0.0), np.maximum(light.min(axis=axis), 0.0)
     return np.where(high + low > 0.0, 100.0 * (high - low) / np.where(high + low > 0.0, high + low, 1.0), 0.0)
 
 

@@ -1,6 +1,7 @@
 """Light against time: its cycle, its frequency and the parts that it is made of."""
 
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -187,6 +188,6 @@ def whole_cycles(waveform: Waveform, hz: float) -> FloatArray:
     return weights
 
 
-def evenly(values: NDArray[np.float64], most: int) -> NDArray[np.float64]:
+def evenly(values: NDArray[np.floating[Any]], most: int) -> NDArray[np.floating[Any]]:
     """At most so many of the values, evenly spread: for pictures."""
     return values[:: max(1, -(-values.size // most))]

@@ -8,8 +8,8 @@ from PyQt6.QtGui import QGuiApplication, QKeyEvent
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from even_beam.app import keys
-from even_beam.app.match.line import AskLine
 from even_beam.app.station import Host, Station, key_of
+from even_beam.app.widgets.ask_line import AskLine
 from even_beam.app.widgets.chart_view import ChartView
 from even_beam.app.widgets.figure_table import FigureTable
 from even_beam.app.widgets.headline import Headline

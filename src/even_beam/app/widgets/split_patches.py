@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from even_beam.app import theme
 from even_beam.bench import notation
-from even_beam.workspace.spectrum.patches import PatchPair
+from even_beam.figures.patches import PatchPair
 
 _GAP = 3
 _MARKED = 3
@@ -24,7 +24,7 @@ class SplitPatches(QWidget):
     def show_pairs(self, pairs: tuple[PatchPair, ...], title: str) -> None:
         """Show patches."""
         self._pairs = pairs
-        worst = sorted(pairs, key=lambda p: -p.delta_e)[:_MARKED]
+        worst = _worst(pairs)
         self.setAccessibleName(f"{title}: most different " + ", ".join(f"{p.name} {p.delta_e:.1f}" for p in worst))
         self.updateGeometry()
         self.update()
@@ -55,14 +55,17 @@ class SplitPatches(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Paint halves, and the difference on the most different."""
         painter = QPainter(self)
-        worst = {p.name for p in sorted(self._pairs, key=lambda p: -p.delta_e)[:_MARKED]}
+        worst = {p.name for p in _worst(self._pairs)}
         painter.setFont(theme.font("small"))
         for index, pair in enumerate(self._pairs):
             box = self._place(index)
             upper = QRect(box.left(), box.top(), box.width(), box.height() // 2)
             painter.fillRect(upper, QColor(*pair.reference))
             painter.fillRect(box.adjusted(0, box.height() // 2, 0, 0), QColor(*pair.lamp))
-            if pair.name in worst:
+            if pair.left_out:
+                painter.setPen(QColor("#111111" if sum(pair.lamp) > 380 else "#ececec"))
+                painter.drawLine(box.topLeft(), box.bottomRight())
+            elif pair.name in worst:
                 dark = sum(pair.lamp) > 380
                 painter.setPen(QColor("#111111" if dark else "#ececec"))
                 flags = Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignBottom
@@ -79,6 +82,12 @@ class SplitPatches(QWidget):
     def _tell(self, at: QPoint, where: QPoint) -> None:
         for index, pair in enumerate(self._pairs):
             if self._place(index).contains(at):
-                QToolTip.showText(where, f"{pair.name}: CIEDE2000 {notation.number(pair.delta_e, 1)}", self)
+                said = "left out" if pair.left_out else f"CIEDE2000 {notation.number(pair.delta_e, 1)}"
+                QToolTip.showText(where, f"{pair.name}: {said}", self)
                 return
         QToolTip.hideText()
+
+
+def _worst(pairs: tuple[PatchPair, ...]) -> list[PatchPair]:
+    """Those that differ most, of those that count."""
+    return sorted((p for p in pairs if not p.left_out), key=lambda p: -p.delta_e)[:_MARKED]

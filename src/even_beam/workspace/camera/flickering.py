@@ -8,6 +8,7 @@ from typing import Any
 
 from even_beam.bench import notation
 from even_beam.bench.exposure import shutter_of
+from even_beam.bench.planning.cautions import FLASHING
 from even_beam.camera.errors import CameraError
 from even_beam.camera.flicker import Flicker, flicker_of
 from even_beam.camera.shutter import CameraSees, Exposure, camera_sees, nearest_safe, usual_exposures
@@ -17,7 +18,7 @@ from even_beam.formats.waveform_file import read_waveform
 READOUT_S = 0.015
 """The read-out time that is assumed where nobody gives one (common practice, no source)."""
 
-NOT_HEALTH = "Flicker figures here are about cameras, not about health."
+NOT_HEALTH = FLASHING.partition(": ")[2].partition(". ")[2]
 
 
 @dataclass(frozen=True, eq=False, slots=True)
@@ -99,7 +100,7 @@ def _camera(one: CameraSees, hz: float | None) -> dict[str, Any]:
 
 def shutter_words(seconds: float) -> str:
     """An exposure time as finely as electronic shutters are dialled: 1/47.7 s."""
-    return f"1/{notation.plain(1.0 / seconds, 1)} s"
+    return f"1/{f'{1.0 / seconds:.1f}'.removesuffix('.0')} s"
 
 
 def exposure_words(exposure: Exposure) -> str:
@@ -143,7 +144,7 @@ def cameras_sentences(one: Flickering) -> list[str]:
     bad = [c for c in one.cameras if c.verdict == "banding"]
     marginal = [c for c in one.cameras if c.verdict == "marginal"]
     if len(one.cameras) == 1:
-        return [_one_camera(one.cameras[0], one.hz), *_beat(one)]
+        return [one_camera(one.cameras[0], one.hz), *_beat(one)]
     readout = notation.plain(1000.0 * one.cameras[0].exposure.readout_s, 1)
     if not bad and not marginal:
         return [f"None of {len(one.cameras)} exposures shows bands or beats (rows read out in {readout} ms)."]
@@ -159,7 +160,8 @@ def cameras_sentences(one: Flickering) -> list[str]:
     ]
 
 
-def _one_camera(sees: CameraSees, hz: float | None) -> str:
+def one_camera(sees: CameraSees, hz: float | None) -> str:
+    """What one exposure shows, and what to dial instead."""
     exposure = sees.exposure
     depth = f"{sees.frame_to_frame_pct:.1f} % from frame to frame, {sees.band_depth_pct:.1f} % within a frame"
     said = f"{exposure_words(exposure)}, read out in {notation.plain(1000.0 * exposure.readout_s, 1)} ms: {depth}"
@@ -195,6 +197,22 @@ def exposure_of(fps: float, shutter: str = "", readout: str = "") -> Exposure:
         words = f"{words} at {fps:g} fps"
     shutter_s = shutter_of(words) if words else 0.5 / fps if fps > 0.0 else 0.0
     return Exposure(fps, shutter_s, _readout(readout) if readout.strip() else READOUT_S)
+
+
+_CAMERA = re.compile(
+    r"(?P<fps>[0-9.]+)\s*fps[,\s]*(?P<shutter>1/[0-9.]+|[0-9.]+\s*(?:°|deg)|[0-9.]+\s*s\b)?[,\s]*(?P<readout>[0-9.]+\s*ms)?"
+)
+
+
+def exposures_in(text: str) -> tuple[Exposure, ...]:
+    """Cameras as people say them, `24 fps 1/48 15ms; 25 fps 172.8°`. Raises `ExposureError` and `CameraError`."""
+    found = []
+    for part in filter(None, (one.strip() for one in text.split(";"))):
+        said = _CAMERA.fullmatch(part.lower())
+        if said is None:
+            raise CameraError(f"“{part}” is no camera; write 24 fps 1/48 15ms")
+        found.append(exposure_of(float(said["fps"]), said["shutter"] or "", said["readout"] or ""))
+    return tuple(found)
 
 
 def _readout(text: str) -> float:

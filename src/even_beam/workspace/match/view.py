@@ -76,8 +76,7 @@ class Shown:
     @property
     def plain(self) -> str:
         """The answer as it is copied."""
-        rows = ["\t".join(self.sheet.columns), *("\t".join(c.text for c in cells) for _, _, cells in self.sheet.rows)]
-        return "\n".join([*(line.plain for line in self.lines), *self.notes, "", *rows])
+        return "\n".join([*(line.plain for line in self.lines), *self.notes, "", self.sheet.plain])
 
 
 class Matches:

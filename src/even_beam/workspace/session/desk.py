@@ -235,6 +235,10 @@ class SessionDesk(SessionMarks):
         sentences = [settled_sentence(trace) for trace in traces]
         return Taken(taken.measured, replace(taken.look, sentences=(*taken.look.sentences, *sentences)))
 
+    def take_figures(self, values: Sequence[Value], note: str, traces: Sequence[Trace] = ()) -> Taken:
+        """Keep figures of a file with the lamp and the terms that are next, beside the run."""
+        return self._keep(tuple(values), None, asked=self.asked_now(), note=note, traces=traces)
+
     def propose(self, text: str) -> Proposal:
         """Understand a typed line and look at it, without keeping anything.
 

@@ -12,7 +12,7 @@ from even_beam.bench.records import EventKind, Session, Terms, new_id
 from even_beam.bench.run import term_to_text
 from even_beam.bench.target import Look, Target, target_set, target_to_text
 from even_beam.workspace.logbook.collection import session_state
-from even_beam.workspace.session.photos import read_photo
+from even_beam.workspace.session.photos import Picture, read_photo
 from even_beam.workspace.session.record import Clock, SessionRecord
 
 if TYPE_CHECKING:
@@ -153,7 +153,10 @@ class SessionMarks(SessionRecord):
 
     def add_photo(self, path: Path, reading_id: str) -> Photo:
         """Keep a photo with a reading. Raises `PhotoError`."""
-        picture = read_photo(path)
+        return self.add_picture(read_photo(path), reading_id)
+
+    def add_picture(self, picture: Picture, reading_id: str) -> Photo:
+        """Keep a picture with a reading."""
         event = self._next_event(EventKind.PHOTO_ADDED, reading_id=reading_id, new=new_id(), reason=picture.name)
         photo = Photo(
             id=event.new,

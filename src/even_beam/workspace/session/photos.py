@@ -4,6 +4,9 @@ import io
 from dataclasses import dataclass
 from pathlib import Path
 
+import numpy as np
+from numpy.typing import NDArray
+
 LONGEST_SIDE = 2400
 THUMBNAIL_SIDE = 240
 MAX_BYTES = 64 * 1024 * 1024
@@ -39,6 +42,14 @@ def read_photo(path: Path) -> Picture:
     except (OSError, UnidentifiedImageError, Image.DecompressionBombError, SyntaxError, ValueError) as error:
         raise PhotoError(f"{path.name} is not a readable photo. Nothing was kept; choose a JPEG or PNG.") from error
     return Picture(path.name, "image/jpeg", _encoded(upright, LONGEST_SIDE), _encoded(upright, THUMBNAIL_SIDE))
+
+
+def picture_of(name: str, pixels: NDArray[np.uint8]) -> Picture:
+    """A photo ready to be kept, of display colours of shape (h, w, 3)."""
+    from PIL import Image  # only when a photo is added
+
+    image = Image.fromarray(pixels)
+    return Picture(name, "image/jpeg", _encoded(image, LONGEST_SIDE), _encoded(image, THUMBNAIL_SIDE))
 
 
 def _encoded(image, side: int) -> bytes:  # type: ignore[no-untyped-def]

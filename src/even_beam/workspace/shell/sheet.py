@@ -30,3 +30,9 @@ class Sheet:
 
     columns: tuple[str, ...] = ()
     rows: tuple[tuple[str, int | None, tuple[Cell, ...]], ...] = ()
+
+    @property
+    def plain(self) -> str:
+        """It as it is copied: rows of cells with tabs between them, the headings first."""
+        rows = [self.columns, *(tuple(cell.text for cell in cells) for _, _, cells in self.rows)]
+        return "\n".join("\t".join(row) for row in rows) if self.columns else ""

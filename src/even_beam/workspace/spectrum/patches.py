@@ -8,7 +8,8 @@ import numpy as np
 
 from even_beam.bench import notation
 from even_beam.bench.records import Spectrum
-from even_beam.figures.scores import Rgb, rgb_of
+from even_beam.figures.patches import PatchPair
+from even_beam.figures.scores import rgb_of
 from even_beam.light import FloatArray
 from even_beam.light.colorimetry import cct_and_duv, is_white, tristimulus, uv_1960, xy
 from even_beam.light.rendering import Patches, seen_by_camera, seen_by_eye
@@ -29,16 +30,6 @@ class Seen(StrEnum):
     EYE = "an eye used to each light"
     BALANCED = "a camera balanced on each light"
     UNBALANCED = "a camera balanced on the reference"
-
-
-@dataclass(frozen=True, slots=True)
-class PatchPair:
-    """One subject under the reference and under the lamp, as display colours, and CIEDE2000 between them."""
-
-    name: str
-    reference: Rgb
-    lamp: Rgb
-    delta_e: float
 
 
 @dataclass(frozen=True, slots=True)

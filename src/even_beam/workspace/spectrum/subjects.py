@@ -6,9 +6,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from even_beam.bench import notation
+from even_beam.figures.patches import PatchPair
 from even_beam.figures.scores import Rgb, rgb_of
 from even_beam.light.subjects import Shift, samples_of
-from even_beam.workspace.spectrum.patches import PatchPair
 
 AS_IT_IS, SEEN, STRONG = 1.0, 2.0, 4.0
 """CIEDE2000 up to which a subject is as it is, looks a touch different, plainly different (common practice, no

@@ -11,6 +11,7 @@ from even_beam.bench.metric_words import METRICS, MetricWords
 from even_beam.bench.records import Spectrum
 from even_beam.figures.chart import Chart
 from even_beam.figures.hues import hue_colours
+from even_beam.figures.patches import PatchPair
 from even_beam.figures.scores import Rgb, hue_strip_chart, lollipop_chart, rgb_of
 from even_beam.figures.spectrum import spectrum_chart
 from even_beam.light import Figures, FloatArray, evaluate, subjects
@@ -34,7 +35,7 @@ from even_beam.light.white import (
     share_between_curves,
 )
 from even_beam.workspace.spectrum.metrics import Metric, metrics_of, white_words
-from even_beam.workspace.spectrum.patches import PatchPair, pairs_of
+from even_beam.workspace.spectrum.patches import pairs_of
 from even_beam.workspace.spectrum.subjects import SubjectRow, headline, rows_of
 
 

@@ -1,4 +1,4 @@
-"""The one line of Match: what is asked stands in it, and what is wrong with it under it."""
+"""One line of a station: what is asked stands in it, and what is wrong with it under it."""
 
 from collections.abc import Callable
 

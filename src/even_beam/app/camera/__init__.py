@@ -1,0 +1,1 @@
+"""The station for what a camera sees."""

@@ -1,0 +1,407 @@
+"""Camera: what a camera sees of lamps: a chart in photographs, flicker, fades."""
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QGuiApplication, QKeyEvent
+from PyQt6.QtWidgets import QFileDialog, QFrame, QHBoxLayout, QScrollArea, QVBoxLayout
+
+from even_beam.app import keys
+from even_beam.app.camera.pages import ChartsPage, FadesPage, WaveformPage
+from even_beam.app.station import Host, Station, key_of
+from even_beam.app.widgets.ask_line import AskLine
+from even_beam.app.widgets.headline import Headline
+from even_beam.app.widgets.question_bar import QuestionBar
+from even_beam.app.widgets.text import Column, Hairline, label
+from even_beam.bench.exposure import ExposureError
+from even_beam.bench.planning.cautions import FLASHING
+from even_beam.camera.errors import CameraError
+from even_beam.camera.sampling import Corners
+from even_beam.camera.shutter import Exposure
+from even_beam.formats import FormatError
+from even_beam.formats.photo_file import PHOTO_SUFFIXES
+from even_beam.formats.waveform_file import WAVEFORM_SUFFIXES
+from even_beam.logbook import LogbookError
+from even_beam.workspace.camera import keeping
+from even_beam.workspace.camera.chart_page import ChartPage, Shot, chart_page, placed, read_shot
+from even_beam.workspace.camera.fade_page import FadePage, fade_page
+from even_beam.workspace.camera.flicker_page import FlickerPage, flicker_page
+from even_beam.workspace.camera.flickering import exposures_in
+from even_beam.workspace.camera.questions import Ask
+from even_beam.workspace.session.desk import Taken
+from even_beam.workspace.shell.job import Job
+
+_PRESSED = frozenset("123BCKLORVX")
+
+
+class CameraStation(Station):
+    """Photographs, one waveform and fades. It reads them in a worker, and shows what they say."""
+
+    def __init__(self, host: Host) -> None:
+        super().__init__(host)
+        self._ask = Ask.CHARTS
+        self._shots: list[Shot] = []
+        self._benchmark: Path | None = None
+        self._at = 0
+        self._balanced, self._repeats = True, False
+        self._waveform: Path | None = None
+        self._own: tuple[Exposure, ...] = ()
+        self._fades: tuple[Path, ...] = ()
+        self._asked_s: float | None = None
+        self._pages: dict[Ask, ChartPage | FlickerPage | FadePage] = {
+            Ask.CHARTS: chart_page((), None, None, balanced=True),
+            Ask.FLICKER: flicker_page(None),
+            Ask.FADES: fade_page(()),
+        }
+        self._working: Job | None = None
+        self.setAcceptDrops(True)
+        self._build()
+        self._show()
+
+    def _build(self) -> None:
+        self._bar = QuestionBar(list(Ask))
+        self._bar.asked.connect(self.ask)
+        self.line = AskLine(self._back)
+        self._headline = Headline()
+        self.charts, self.waveform, self.fades = ChartsPage(), WaveformPage(), FadesPage()
+        self.charts.picked.connect(self._pick)
+        self.charts.photo.placed.connect(self._place)
+        self.charts.photo.left.connect(self._back)
+        self._notes = label("", "quiet", size="body", wrap=True)
+        column = QVBoxLayout()
+        column.setContentsMargins(24, 0, 24, 12)
+        column.setSpacing(10)
+        for widget in (
+            self._bar,
+            Hairline(),
+            self.line,
+            self._headline,
+            self.charts,
+            self.waveform,
+            self.fades,
+            self._notes,
+        ):
+            column.addWidget(widget)
+        column.addStretch(1)
+        content = Column()
+        content.setLayout(column)
+        self._page = QScrollArea()
+        self._page.setWidgetResizable(True)
+        self._page.setFrameShape(QFrame.Shape.NoFrame)
+        self._page.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self._page.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self._page.setWidget(content)
+        frame = QHBoxLayout(self)
+        frame.setContentsMargins(0, 0, 0, 0)
+        frame.addWidget(self._page)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+
+    # --- showing
+
+    def ask(self, ask: Ask) -> None:
+        """Ask another question."""
+        self._ask = ask
+        self._show()
+        self._back()
+
+    def _back(self) -> None:
+        """The keyboard to what is at work on this page."""
+        if self._ask is Ask.CHARTS and self._shots:
+            self.charts.files.setFocus()
+        elif self._ask is Ask.FLICKER and self._waveform is not None:
+            self.waveform.grid.setFocus()
+        else:
+            self.setFocus()
+
+    def refresh(self) -> None:
+        """Show it anew, in the present theme."""
+        self._show()
+
+    def _show(self) -> None:
+        page = self._pages[self._ask]
+        self._bar.show_question(self._ask, {})
+        self._headline.show_lines(page.lines)
+        self._notes.setText("\n".join(page.notes))
+        self._notes.setVisible(bool(page.notes))
+        for ask, widget in ((Ask.CHARTS, self.charts), (Ask.FLICKER, self.waveform), (Ask.FADES, self.fades)):
+            widget.setVisible(ask is self._ask)
+        if isinstance(page, ChartPage):
+            shot = self._shots[self._at] if self._shots else None
+            self.charts.show_files(self._shots, self._benchmark, self._at)
+            self.charts.show_page(page, shot, balanced=self._balanced)
+        elif isinstance(page, FlickerPage):
+            self.waveform.show_page(page)
+        else:
+            self.fades.show_page(page)
+        self.head_changed.emit()
+        self.hints_changed.emit()
+
+    def hints(self) -> tuple[keys.KeyHint, ...]:
+        """The keys of this page."""
+        return keys.CAMERA
+
+    def head(self) -> tuple[tuple[str, ...], str]:
+        """What is looked at, and which lamp it would be kept with."""
+        names = {
+            Ask.CHARTS: f"{len(self._shots)} photographs" if self._shots else "",
+            Ask.FLICKER: self._waveform.name if self._waveform is not None else "",
+            Ask.FADES: ", ".join(path.name for path in self._fades),
+        }
+        name = names[self._ask]
+        return ("Camera", name) if name else ("Camera",), ""
+
+    # --- reading files
+
+    def open_paths(self, paths: list[Path]) -> None:
+        """Take files for the question that is asked."""
+        if self._ask is Ask.CHARTS:
+            self._open_photos([path for path in paths if path not in {shot.path for shot in self._shots}])
+        elif self._ask is Ask.FLICKER:
+            self._read_waveform(paths[0], self._own)
+        else:
+            self._read_fades((*self._fades, *(path for path in paths if path not in self._fades)), self._asked_s)
+
+    def _work(self, name: str, work: Callable[[Job], Any], done: Callable[[Any], None]) -> None:
+        self.host.say(f"{name[:1].upper()}{name[1:]} …")
+        self._working = self.host.jobs.run(name, work, done, self._failed)
+
+    def _failed(self, error: Exception) -> None:
+        self.host.say(f"{error}. What was shown before still is" if not str(error).endswith(".") else str(error))
+
+    def _open_photos(self, paths: list[Path]) -> None:
+        def work(job: Job) -> tuple[list[Shot], list[str]]:
+            found, refused = [], []
+            for path in paths:
+                job.stop_if_cancelled()
+                try:
+                    found.append(read_shot(path))
+                except FormatError as error:
+                    refused.append(str(error))
+            return found, refused
+
+        def done(result: tuple[list[Shot], list[str]]) -> None:
+            found, refused = result
+            first = len(self._shots)
+            self._shots += found
+            if self._benchmark is None and found:
+                self._benchmark = found[0].path
+            self._at = min(max(first, 1), max(len(self._shots) - 1, 0))
+            self._compare()
+            self.host.say("; ".join(refused) if refused else f"{len(found)} photographs read")
+
+        if paths:
+            self._work("read photographs", work, done)
+
+    def _compare(self) -> None:
+        """What the photographs say, as they are now."""
+        at = self._shots[self._at].path if self._shots else None
+        self._pages[Ask.CHARTS] = chart_page(
+            self._shots, self._benchmark, at, balanced=self._balanced, repeats=self._repeats
+        )
+        self._show()
+        if self.isVisible() and not self.charts.photo.placing:
+            self._back()
+
+    def _pick(self, row: int) -> None:
+        if 0 <= row < len(self._shots) and row != self._at:
+            self._at = row
+            self._compare()
+
+    def _place(self, corners: Corners) -> None:
+        shot = self._shots[self._at]
+        self._work("read the chart", lambda job: placed(shot, corners), self._placed)
+
+    def _placed(self, shot: Shot) -> None:
+        self._shots = [shot if one.path == shot.path else one for one in self._shots]
+        self._compare()
+        self.host.say(shot.problem or "The chart is read where its corners were placed")
+
+    def _read_waveform(self, path: Path, own: tuple[Exposure, ...]) -> None:
+        def done(page: FlickerPage) -> None:
+            self._waveform, self._own = path, own
+            self._pages[Ask.FLICKER] = page
+            self._show()
+            self._back()
+
+        self._work("read the waveform", lambda job: flicker_page(path, own), done)
+
+    def _read_fades(self, paths: tuple[Path, ...], asked_s: float | None) -> None:
+        def done(page: FadePage) -> None:
+            self._fades, self._asked_s = paths, asked_s
+            self._pages[Ask.FADES] = page
+            self._show()
+
+        self._work("read the fade", lambda job: fade_page(paths, asked_s), done)
+
+    # --- keys
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Digits ask, letters do what the foot says."""
+        key = key_of(event, _PRESSED) if event is not None else ""
+        if event is not None and event.key() == Qt.Key.Key_Delete:
+            key = "Del"
+        if key:
+            self.press(key)
+        else:
+            super().keyPressEvent(event)
+
+    def press(self, key: str) -> None:
+        """Do what a key does."""
+        acts: dict[str, Callable[[], object]] = {
+            "O": self._ask_open,
+            "L": self._take_benchmark,
+            "C": self._ask_corners,
+            "B": self._toggle_balance,
+            "R": self._toggle_repeats,
+            "X": self._ask_figure,
+            "V": self._ask_seen,
+            "K": self._keep,
+            "Del": self._leave_out,
+            "PgDn": lambda: self._scroll(1),
+            "PgUp": lambda: self._scroll(-1),
+            "Ctrl C": self._copy,
+        }
+        if key.isdigit():
+            self.ask(list(Ask)[int(key) - 1])
+        elif key in acts:
+            acts[key]()
+
+    def _scroll(self, pages: int) -> None:
+        bar = self._page.verticalScrollBar()
+        if bar is not None:
+            bar.setValue(bar.value() + pages * bar.pageStep())
+
+    def _ask_open(self) -> None:
+        kinds = PHOTO_SUFFIXES if self._ask is Ask.CHARTS else WAVEFORM_SUFFIXES | {".xlsx"}
+        patterns = " ".join(f"*{suffix}" for suffix in sorted(kinds))
+        names, _ = QFileDialog.getOpenFileNames(self.window(), "Open", "", f"({patterns});;All files (*)")
+        if names:
+            self.open_paths([Path(name) for name in names])
+
+    def _take_benchmark(self) -> None:
+        if self._ask is Ask.CHARTS and self._shots:
+            self._benchmark = self._shots[self._at].path
+            self._compare()
+            self.host.say(f"{self._shots[self._at].name} is the benchmark")
+
+    def _ask_corners(self) -> None:
+        if self._ask is Ask.CHARTS and self._shots:
+            self.charts.photo.begin()
+            self.host.say(
+                "Arrows move a corner, Shift by ten; Space the next one; Enter when all are placed; Esc leaves"
+            )
+
+    def _toggle_balance(self) -> None:
+        self._balanced = not self._balanced
+        self._compare()
+
+    def _toggle_repeats(self) -> None:
+        self._repeats = not self._repeats
+        self._compare()
+        self.host.say(
+            "All but the benchmark are frames of one lamp: what they scatter by is told"
+            if self._repeats
+            else "Each photograph is of a lamp of its own"
+        )
+
+    def _leave_out(self) -> None:
+        if self._ask is Ask.CHARTS and self._shots:
+            gone = self._shots.pop(self._at)
+            if gone.path == self._benchmark:
+                self._benchmark = self._shots[0].path if self._shots else None
+            self._at = min(self._at, max(len(self._shots) - 1, 0))
+            self._compare()
+            self.host.say(f"{gone.name} is left out; the file is as it was")
+
+    def _typed(self, what: str, example: str, text: str, take: Callable[[str], None]) -> None:
+        def taken(typed: str) -> None:
+            try:
+                take(typed)
+            except (ValueError, CameraError, LogbookError) as error:
+                self.line.complain(str(error))
+                return
+            self.line.close_line()
+
+        self.line.open(what, example, text, taken)
+
+    def _ask_figure(self) -> None:
+        """The other thing that a question needs: a camera of one's own, or how long a fade was asked for."""
+        if self._ask is Ask.FADES:
+            self._typed(
+                "seconds that were dialled", "5", f"{self._asked_s:g}" if self._asked_s else "", self._take_seconds
+            )
+        elif self._ask is Ask.FLICKER:
+            self._typed("cameras", "24 fps 1/48 15ms; 25 fps 172.8°", "", self._take_cameras)
+
+    def _take_seconds(self, typed: str) -> None:
+        asked = float(typed.replace(",", ".").removesuffix("s").strip())
+        if not 0.0 < asked < 1e5:
+            raise CameraError("a fade lasts more than nothing")
+        self._asked_s = asked
+        if self._fades:
+            self._read_fades(self._fades, asked)
+
+    def _take_cameras(self, typed: str) -> None:
+        try:
+            own = exposures_in(typed)
+        except ExposureError as error:
+            raise CameraError(str(error)) from error
+        self._own = own
+        if self._waveform is not None:
+            self._read_waveform(self._waveform, own)
+
+    def _ask_seen(self) -> None:
+        self._typed(f"seen on a camera. {FLASHING}", "24 fps, 1/48: none seen", "", self._take_seen)
+
+    def _take_seen(self, typed: str) -> None:
+        if self.document is None:
+            return
+        seen = keeping.keep_seen(self.document.bench(), typed)
+        self.host.say(f"Kept, by eye: {seen.sentence}")
+
+    def _keep(self) -> None:
+        """Keep what is shown with the lamp that the Bench asks for."""
+        if self.document is None:
+            return
+        desk, page = self.document.bench(), self._pages[self._ask]
+        taken: Taken | None = None
+        try:
+            if isinstance(page, ChartPage) and page.difference is not None:
+                shot = next(s for s in self._shots if s.reading is page.difference.reading)
+                known = self._benchmark.name if self._benchmark is not None else ""
+                taken = keeping.keep_chart(desk, page.difference, known, shot)
+            elif isinstance(page, FlickerPage) and page.found is not None:
+                taken = keeping.keep_flicker(desk, page.found)
+            elif isinstance(page, FadePage) and page.fadings:
+                taken = keeping.keep_fade(desk, page.fadings[-1])
+        except (CameraError, LogbookError) as error:
+            self._failed(error)
+            return
+        if taken is None:
+            self.host.say("There is nothing to keep yet")
+            return
+        lamp = desk.name_of(taken.measured.reading.source_ids) or "a lamp without a name"
+        self.host.say(f"Kept with {lamp} on the Bench")
+
+    def _copy(self) -> None:
+        clipboard = QGuiApplication.clipboard()
+        if clipboard is not None:
+            clipboard.setText(self._pages[self._ask].plain)
+            self.host.say("The answer is on the clipboard, with its figures")
+
+    # --- files that are dropped
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        """Take files."""
+        mime = event.mimeData() if event is not None else None
+        if event is not None and mime is not None and mime.hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        """Open what was dropped, for the question that is asked."""
+        mime = event.mimeData() if event is not None else None
+        paths = [Path(url.toLocalFile()) for url in mime.urls() if url.isLocalFile()] if mime is not None else []
+        if paths:
+            self.open_paths(paths)

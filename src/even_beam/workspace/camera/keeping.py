@@ -1,0 +1,76 @@
+"""What a camera saw, kept with the lamp: as a reading of the session at work, or as an observation by eye."""
+
+import re
+
+import numpy as np
+
+from even_beam.bench.observations import Observation
+from even_beam.bench.quantities import QUANTITIES
+from even_beam.bench.records import Origin, Value
+from even_beam.bench.traces import Trace
+from even_beam.camera.chart_comparison import ChartDifference
+from even_beam.camera.errors import CameraError
+from even_beam.workspace.camera.chart_page import Shot
+from even_beam.workspace.camera.fading import Fading
+from even_beam.workspace.camera.flickering import Flickering
+from even_beam.workspace.session.desk import SessionDesk, Taken
+from even_beam.workspace.session.photos import picture_of
+
+MOST_SAMPLES = 100_000
+"""So many samples of a waveform are kept with a reading: a second at 100 kHz."""
+
+SEEN_ON_CAMERA = "flicker on camera"
+
+
+def keep_chart(desk: SessionDesk, one: ChartDifference, benchmark: str, shot: Shot) -> Taken:
+    """The differences of a photograph with the lamp that the Bench asks for, and a small one of it."""
+    skin = one.of_skin()
+    figures = {"chart_as_shot": one.mean_as_shot, "chart_balanced": one.mean_balanced}
+    if skin is not None:
+        figures["chart_skin"] = skin[1]
+    values = [_value(name, figure, f"{figure:.2f} from {benchmark}") for name, figure in figures.items()]
+    taken = desk.take_figures(values, f"from file: {shot.name}, against {benchmark}")
+    desk.add_picture(picture_of(shot.name, shot.preview), taken.measured.reading.id)
+    return taken
+
+
+def keep_flicker(desk: SessionDesk, found: Flickering) -> Taken:
+    """The figures of a waveform with the lamp that the Bench asks for, and its first samples. Raises `CameraError` for
+    one without any figure."""
+    flicker = found.flicker
+    figures = {
+        "flicker_hz": found.hz,
+        "percent_flicker": flicker.percent,
+        "flicker_index": flicker.index,
+        "svm": flicker.svm,
+        "pst_lm": flicker.pst_lm,
+    }
+    values = [_value(name, figure) for name, figure in figures.items() if figure is not None]
+    if not values:
+        raise CameraError(f"{found.name}: no figure of it is known, so there is nothing to keep")
+    few = found.waveform.light[:MOST_SAMPLES]
+    trace = Trace("light", np.arange(few.size) / found.waveform.rate_hz, few)
+    return desk.take_figures(values, f"from file: {found.name}", [trace])
+
+
+def keep_fade(desk: SessionDesk, one: Fading) -> Taken:
+    """A fade with the lamp that the Bench asks for."""
+    asked = f", asked {one.asked_s:g} s" if one.asked_s is not None else ""
+    value = _value("fade_s", one.fade.real_s, f"{one.fade.real_s:.2f} s {'up' if one.fade.rising else 'down'}{asked}")
+    few = max(1, one.level.size // MOST_SAMPLES + 1)
+    trace = Trace("light", one.seconds[::few] - one.seconds[0], one.level[::few])
+    return desk.take_figures([value], f"from file: {one.name}", [trace])
+
+
+def keep_seen(desk: SessionDesk, text: str) -> Observation:
+    """What was seen on a camera, as `24 fps, 1/48: none seen`. Raises `CameraError`."""
+    how, _, finding = (part.strip() for part in text.partition(":"))
+    if not finding or not re.search(r"\d", how):
+        raise CameraError(
+            f"“{text.strip()}” lacks a part; write frame rate and shutter, then what was seen: 24 fps, 1/48: none seen"
+        )
+    return desk.observe(SEEN_ON_CAMERA, finding, how, desk.next_sources, desk.next_terms)
+
+
+def _value(quantity: str, figure: float, text: str = "") -> Value:
+    return Value(quantity, figure, Origin.DEVICE, text=text, unit=QUANTITIES[quantity].unit)
