@@ -1,6 +1,7 @@
 """Print every ratio."""
 
 from benchmarks import (
+    camera,
     figures,
     handing_over,
     honesty,
@@ -22,6 +23,7 @@ for title, report in (
     ("Second look", second_look.report),
     ("Plan", planning.report),
     ("Match", matching.report),
+    ("Camera", camera.report),
     ("Handing over", handing_over.report),
     ("Steps", steps.report),
     ("Stalls", stalls.report),

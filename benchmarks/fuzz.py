@@ -6,6 +6,7 @@ given.
 """
 
 import gc
+import io
 import json
 import random
 import sqlite3
@@ -19,7 +20,11 @@ from contextlib import closing
 from dataclasses import dataclass, field
 from pathlib import Path
 
+import imagecodecs
 import numpy as np
+import tifffile
+from PIL import Image
+from scipy.io import wavfile
 
 from even_beam.bench.entry import EntryError
 from even_beam.bench.exposure import Exposure, ExposureError
@@ -30,16 +35,24 @@ from even_beam.bench.planning.protocols import ProtocolError, expand, protocols_
 from even_beam.bench.records import Terms
 from even_beam.bench.said import Situation, understand
 from even_beam.bench.tolerances import ToleranceError, set_of
+from even_beam.camera.chart import chart_24
+from even_beam.camera.errors import CameraError
+from even_beam.camera.shutter import Exposure as SeenExposure
 from even_beam.formats import FormatError, cgats, delimited, read_spectra, readings_table, spectra_json, tm27
+from even_beam.formats.chart_file import read_chart_file
 from even_beam.formats.session_data import written
-from even_beam.light import SpectrumError
+from even_beam.instruments.simulated_camera import Scene, photograph, white_signal
+from even_beam.light import SpectrumError, daylight
 from even_beam.logbook import LogbookError
 from even_beam.logbook.store import Logbook
+from even_beam.workspace.camera.charts import read_chart_photo
+from even_beam.workspace.camera.fading import fade_file, fade_json
+from even_beam.workspace.camera.flickering import flicker_file, flicker_json
 from even_beam.workspace.compare.as_json import comparison
 from even_beam.workspace.findings.terms_text import TermsTextError, terms_of
 from even_beam.workspace.findings.witness import UnknownFixtureError, Witness
 from even_beam.workspace.intake.importing import import_files
-from even_beam.workspace.intake.session_folder import import_session
+from even_beam.workspace.intake.session_folder import keep_session, read_session
 from even_beam.workspace.logbook.collection import Collection
 from even_beam.workspace.match.as_json import match
 from even_beam.workspace.match.target_text import TargetTextError, target_of
@@ -53,7 +66,7 @@ from even_beam.workspace.spectrum.beams import beam_figures
 
 OURS = (
     EntryError, ExposureError, ImpossibleError, ProtocolError, ToleranceError, FormatError, SpectrumError, LogbookError,
-    TermsTextError, UnknownFixtureError, PlanError, SettingsError, TargetTextError, SupplyError,
+    TermsTextError, UnknownFixtureError, PlanError, SettingsError, TargetTextError, SupplyError, CameraError,
 )  # fmt: skip
 """What a door may raise."""
 
@@ -244,6 +257,57 @@ def _beam(data: bytes, folder: Path) -> object:
     return beam_figures(path)
 
 
+def _photograph(suffix: str) -> Callable[[bytes, Path], object]:
+    def act(data: bytes, folder: Path) -> object:
+        path = folder / f"photo{suffix}"
+        path.write_bytes(data)
+        return read_chart_photo(path, chart_24())
+
+    return act
+
+
+def _waveform(suffix: str) -> Callable[[bytes, Path], object]:
+    def act(data: bytes, folder: Path) -> object:
+        path = folder / f"wave{suffix}"
+        path.write_bytes(data)
+        return flicker_json(flicker_file(path, [SeenExposure(24.0, 1 / 48, 0.015)]))
+
+    return act
+
+
+def _fade(data: bytes, folder: Path) -> object:
+    path = folder / "fade.csv"
+    path.write_bytes(data)
+    return fade_json(fade_file(path))
+
+
+def _chart(data: bytes, folder: Path) -> object:
+    path = folder / "chart.json"
+    path.write_bytes(data)
+    return read_chart_file(path)
+
+
+def _pictures() -> dict[str, bytes]:
+    """A small photograph of the chart in each format."""
+    flash = daylight(5600.0)
+    at = Scene(240, 160, ((30.0, 24.0), (208.0, 28.0), (204.0, 134.0), (34.0, 130.0)))
+    pixels = photograph(flash, white_signal(flash), at, 1)
+    tiff, jpeg = io.BytesIO(), io.BytesIO()
+    tifffile.imwrite(tiff, pixels, photometric="rgb")
+    Image.fromarray((pixels >> 8).astype(np.uint8)).save(jpeg, "JPEG")
+    return {".tif": tiff.getvalue(), ".jpg": jpeg.getvalue(), ".png": bytes(imagecodecs.png_encode(pixels))}
+
+
+def _wave() -> tuple[bytes, bytes]:
+    """Two tenths of a second of flicker, as a table and as a sound."""
+    t = np.arange(1600) / 8000.0
+    light = 1.0 + 0.5 * np.sin(2.0 * np.pi * 100.0 * t)
+    table = "time s,light\n" + "\n".join(f"{a:.6f},{b:.5f}" for a, b in zip(t, light, strict=True))
+    sound = io.BytesIO()
+    wavfile.write(sound, 8000, np.round(9000 * (light - 1.0)).astype(np.int16))
+    return table.encode(), sound.getvalue()
+
+
 def _session(data: bytes, folder: Path) -> object:
     """Open data of a stranger, taken into a logbook of its own."""
     path = folder / "session.json"
@@ -252,7 +316,7 @@ def _session(data: bytes, folder: Path) -> object:
     book.unlink(missing_ok=True)
     logbook = Logbook.create(book)
     try:
-        return import_session(path, logbook)
+        return keep_session(read_session(path), logbook)
     finally:
         logbook.close()
 
@@ -333,6 +397,8 @@ def doors(folder: Path) -> list[Door]:
             "angles_deg": [0, 15], "repeats": 2, "spread_stops": 0.1, "cautions": ["eyes"], "again_after_min": [5, 10],
             "configurations": ["bare", "reflector"], "tints": ["0"], "hues_deg": [0, 120], "saturation_pct": 100,
             "together": False, "quantities": ["illuminance"], "by_hand": True, "mode": "CCT"}  # fmt: skip
+    wave, sound = _wave()
+    patch = {"name": "a", "x": 0.2, "y": 0.5, "width": 0.1, "height": 0.5, "lab": [50, 0, 0], "grey": True}
     protocols = json.dumps({"protocols": [{"name": "p", "answers": "how bright", **axes}]}).encode()
     return [
         ("line", _line, lines),
@@ -356,6 +422,11 @@ def doors(folder: Path) -> list[Door]:
         ("stop", _stop, [b"f/4; ISO 800; 1/50", b"ISO 640 1/30 to ISO 12800 1/250", b"50 lx 8 h", b"80 nits"]),
         ("supply", _supply, [b"16 A 230 V", b"98 Wh", b"2 x 26 V 12 Ah"]),
         ("beam", _beam, [BEAM.encode()]),
+        *((f"photograph {suffix}", _photograph(suffix), [picture]) for suffix, picture in _pictures().items()),
+        ("waveform", _waveform(".csv"), [wave]),
+        ("sound", _waveform(".wav"), [sound]),
+        ("fade", _fade, [("s,light\n" + "\n".join(f"{i / 50},{max(0, 90 - i)}" for i in range(120))).encode()]),
+        ("chart", _chart, [json.dumps({"aspect": 3, "patches": [patch] * 4}).encode()]),
         ("session", _session, [_handed_over(folder)]),
         ("logbook", _logbook, [sound_logbook(folder)]),
     ]

@@ -24,7 +24,7 @@ def test_it_is_sound_and_invented(demo, collection):
     assert {"Yarrow", "Tansy", "Sorrel", "Burdock", "Teasel", "Comfrey", "Bracken", "North window"} == {
         s.nickname for s in collection.sources.values()
     }
-    assert len(collection.sessions) == 6
+    assert len(collection.sessions) == 7
 
 
 def test_a_lamp_that_was_not_changed_and_a_knocked_dimmer_were_caught(collection):

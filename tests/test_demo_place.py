@@ -25,7 +25,7 @@ def test_it_is_built_elsewhere_and_goes_with_the_program(nowhere):
         path = place.path()
         assert place.is_passing
         book = Logbook.open(path)
-        assert len(book.sessions()) == 6
+        assert len(book.sessions()) == 7
         book.close()
         assert place.path() == path
     assert not path.parent.exists()

@@ -16,10 +16,11 @@ LINK = re.compile(r"\]\(([^)]+)\)")
 KEY = re.compile(r"\*\*([^*]{1,14})\*\*")
 
 KEYS = (
-    keys.EVERYWHERE, keys.KIT, keys.PLAN, keys.COMPARE, keys.MATCH, keys.REPORT, keys.SPECTRUM, HINTS,
+    keys.EVERYWHERE, keys.KIT, keys.PLAN, keys.COMPARE, keys.MATCH, keys.REPORT, keys.SPECTRUM, keys.CAMERA,
+    HINTS,
 )  # fmt: skip
 EVERY = {hint.key for group in KEYS for hint in group}
-SPELT_OUT = {f"Ctrl {n}" for n in range(1, 8)} | {"Ctrl N", "Ctrl O", "Ctrl S"} | set("12345") | {"PgDn", "F1"}
+SPELT_OUT = {f"Ctrl {n}" for n in range(1, 9)} | {"Ctrl N", "Ctrl O", "Ctrl S"} | set("12345") | {"PgDn", "F1"}
 METRICS = {"Illuminance", "Stops", "Duv", "Ra", "Rf and Rg", "SSI", "TLCI", "±"}
 
 
@@ -34,9 +35,9 @@ def test_links_lead_somewhere_and_keys_are_there(name):
     assert text.startswith("# ")
 
 
-def test_twelve_pages_all_reached_from_the_first():
+def test_thirteen_pages_all_reached_from_the_first():
     assert sorted([*LINK.findall(page(FIRST)), FIRST]) == PAGES
-    assert len(PAGES) == 13
+    assert len(PAGES) == 14
 
 
 def test_the_guide_follows_its_links(qtbot):

@@ -155,7 +155,7 @@ def test_the_rail_gives_its_names_away_where_width_is_short(open_window, demo, q
     settle(window, qtbot)
     assert rail.width() < 0.6 * wide
     buttons = rail.findChildren(RailButton)
-    assert len(buttons) == 8
+    assert len(buttons) == 9
     for button in buttons:
         assert button.accessibleName()
         assert button.accessibleName() in button.toolTip()

@@ -17,7 +17,7 @@ from even_beam.app import keys
 from even_beam.app.bench.acts import BEGINS_A_WORD, HINTS
 from even_beam.app.start import application
 from even_beam.app.widgets.choice import Choice
-from even_beam.app.window import BENCH, COMPARE, KIT, MATCH, PLAN, REPORT, SPECTRUM, Window
+from even_beam.app.window import BENCH, CAMERA, COMPARE, KIT, MATCH, PLAN, REPORT, SPECTRUM, Window
 from even_beam.workspace.compare.questions import Ask
 from even_beam.workspace.match.view import Ask as Wished
 from even_beam.workspace.plan import view as plan_view
@@ -25,7 +25,7 @@ from even_beam.workspace.session.shelf import Shelf
 from even_beam.workspace.shell.settings import Settings
 
 NAMES = {KIT: "Kit", PLAN: "Plan", BENCH: "Bench", COMPARE: "Compare", MATCH: "Match", REPORT: "Report",
-         SPECTRUM: "Spectrum"}  # fmt: skip
+         SPECTRUM: "Spectrum", CAMERA: "Camera"}  # fmt: skip
 
 X_KEYS = {
     "Enter": "KP_Enter", "*": "KP_Multiply", "/": "KP_Divide", "-": "KP_Subtract", "+": "KP_Add", "Del": "Delete",
@@ -96,6 +96,12 @@ class Driver:
         self.wait(0.12)
         self.settle()
 
+    def changes(self, name: str, state: Callable[[], object]) -> bool:
+        """Whether a key changed something."""
+        before = state()
+        self.key(X_KEYS.get(name, name))
+        return state() != before
+
     def at(self, station: int, *, after_a_choice: bool = False) -> None:
         self.window.go(station)
         self.settle()
@@ -125,7 +131,7 @@ def _everywhere(driver: Driver, told: Told) -> None:
             driver.key(f"ctrl+{place + 1}")
             told(
                 station,
-                "Ctrl 1–7",
+                "Ctrl 1–8",
                 "" if NAMES[window._at] == name else f"Ctrl {place + 1} went to {NAMES[window._at]}",
             )
         for key, sent, titles in (
@@ -414,6 +420,38 @@ def _spectrum(driver: Driver, told: Told) -> None:
     told(SPECTRUM, "Ctrl C", "" if any("clipboard" in s for s in driver.said) else f"said {driver.said}")
 
 
+def _camera(driver: Driver, told: Told) -> None:
+    """Camera, on what the demo kept of its chart evening."""
+    window = driver.window
+    driver.at(CAMERA)
+    camera = window.camera
+    driver.wait(20.0, lambda: len(camera._shots) > 2)
+
+    def page() -> str:
+        return camera._pages[camera._ask].plain
+
+    first = page()
+    driver.key("Down")
+    told(CAMERA, "Del", "" if driver.changes("Del", lambda: len(camera._shots)) else "nothing left out")
+    told(CAMERA, "L", "" if driver.changes("l", lambda: camera._benchmark) else "the benchmark stayed")
+    told(CAMERA, "B", "" if driver.changes("b", lambda: camera._balanced) else "nothing changed")
+    told(CAMERA, "R", "" if driver.changes("r", lambda: camera._repeats) else "nothing changed")
+    told(CAMERA, "C", "" if driver.changes("c", lambda: camera.charts.photo.placing) else "no handles")
+    driver.key("Escape")
+    told(CAMERA, "K", "" if driver.changes("k", lambda: len(window.document.bench().measured)) else "not kept")
+    driver.key("ctrl+c")
+    told(CAMERA, "Ctrl C", "" if any("clipboard" in s for s in driver.said) else f"said {driver.said}")
+    bar = camera._page.verticalScrollBar()
+    told(CAMERA, "PgDn PgUp", "" if driver.changes("Next", bar.value) else "the page did not move")
+    told(CAMERA, "1–3", "" if driver.changes("2", lambda: camera._ask) and page() != first else "no other page")
+    for key in ("x", "v"):
+        driver.key(key)
+        told(CAMERA, key.upper(), "" if camera.line.isVisible() else "no line opened")
+        driver.key("Escape")
+    driver.key("o")
+    told(CAMERA, "O", "" if any("Open" in o for o in driver.opened) else f"opened {driver.opened}")
+
+
 def main() -> None:
     """Every key, from where it is documented."""
     driver = Driver(Path(sys.argv[1]))
@@ -421,7 +459,7 @@ def main() -> None:
     def told(station: int, key: str, trouble: str) -> None:
         sys.stdout.write(f"{NAMES[station]}\t{key}\t{trouble or 'ok'}\n")
 
-    for station in (_everywhere, _bench, _kit, _plan, _compare, _match, _report, _spectrum):
+    for station in (_everywhere, _bench, _kit, _plan, _compare, _match, _report, _spectrum, _camera):
         station(driver, told)
     driver.window.close()
 
@@ -429,6 +467,7 @@ def main() -> None:
 TABLE = {
     "Everywhere": keys.EVERYWHERE, "Bench": HINTS, "Kit": keys.KIT, "Plan": keys.PLAN,
     "Compare": keys.COMPARE, "Match": keys.MATCH, "Report": keys.REPORT, "Spectrum": keys.SPECTRUM,
+    "Camera": keys.CAMERA,
 }  # fmt: skip
 """What F1 shows."""
 

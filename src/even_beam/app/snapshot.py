@@ -11,17 +11,13 @@ from PyQt6.QtCore import QCoreApplication, QEvent
 from PyQt6.QtWidgets import QApplication, QDialog, QWidget
 
 from even_beam.app.bench.columns_dialog import ColumnsDialog
-from even_beam.app.bench.earlier_dialog import EarlierDialog
 from even_beam.app.report.label_dialog import LabelDialog
 from even_beam.app.start import application
-from even_beam.app.window import BENCH, COMPARE, KIT, MATCH, PLAN, REPORT, SPECTRUM, Window
-from even_beam.bench.records import Step, Terms, new_id
+from even_beam.app.window import BENCH, CAMERA, COMPARE, KIT, MATCH, PLAN, REPORT, SPECTRUM, Window
 from even_beam.demo.scenario import build
 from even_beam.formats import readings_table
-from even_beam.workspace.bench import earlier
+from even_beam.workspace.camera.questions import Ask as Seen
 from even_beam.workspace.compare.questions import Ask
-from even_beam.workspace.intake.importing import keep
-from even_beam.workspace.intake.past_table import understand
 from even_beam.workspace.report.kinds import Kind
 from even_beam.workspace.report.orders import Order
 from even_beam.workspace.session.document import Document
@@ -102,12 +98,9 @@ def _views(theme: str) -> list[tuple[str, Prepare]]:
         ("plan", _plan),
         ("bench", _bench),
         ("bench-in-doubt", _bench_in_doubt),
-        ("reader", _reader),
         ("bench-just-read", _just_read),
         ("target", _target),
-        ("bench-waiting", _bench_waiting),
         ("old-table", _old_table),
-        ("old-doubts", _old_doubts),
         ("compare-how-bright", _compare(Ask.BRIGHT)),
         ("compare-which-white", _compare(Ask.WHITE)),
         ("compare-which-colours", _compare(Ask.COLOURS)),
@@ -116,6 +109,9 @@ def _views(theme: str) -> list[tuple[str, Prepare]]:
         ("report", _report),
         ("labels", _labels),
         ("spectrum", _spectrum),
+        ("camera-charts", _camera(Seen.CHARTS)),
+        ("camera-flicker", _camera(Seen.FLICKER)),
+        ("camera-fade", _camera(Seen.FADES)),
     ]
 
 
@@ -134,32 +130,8 @@ def _bench_in_doubt(window: Window) -> None:
     window.bench.type_figure("1180")
 
 
-def _reader(window: Window) -> QWidget | None:
-    _session(window, "Tansy, second evening")
-    window.go(BENCH)
-    window.bench.press("W")
-    window.bench.press("Enter")
-    if window.bench.reader is not None:
-        window.bench.reader.resize(*SIZE)
-    return window.bench.reader
-
-
 def _target(window: Window) -> None:
     _session(window, "Glasshouse, north window")
-    window.go(BENCH)
-
-
-def _bench_waiting(window: Window) -> None:
-    """A lamp that warms up before its next reading."""
-    if window.document is None:
-        return
-    document, terms = window.document, Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
-    lamp = next(card.source for card in document.kit.lamps() if card.source.nickname == "Tansy")
-    meter = next(iter(document.kit.meters()))
-    desk = document.begin("Tansy, warming up")
-    wait = Step(new_id(), desk.session.id, 1.0, (lamp.id,), terms, meter.quantities, meter.id, wait_s=900.0)
-    document.logbook.save(wait)
-    document.work_on(desk.session)
     window.go(BENCH)
 
 
@@ -172,16 +144,6 @@ def _old_table(window: Window) -> QWidget:
     """A spreadsheet of one's own, dropped on the window: what its columns are taken for, and what looks wrong."""
     table = _old_sheet()
     return _shown(ColumnsDialog(window, table, readings_table.guess_of(table), "ft"))
-
-
-def _old_doubts(window: Window) -> QWidget | None:
-    """What is in doubt of it, gone through by the keys of the Bench."""
-    if window.document is None:
-        return None
-    table = _old_sheet()
-    came = keep(understand(table, readings_table.guess_of(table)), window.document.logbook, lambda: EVENING)
-    desk = window.document.work_on(came.sessions[0])
-    return _shown(EarlierDialog(window, earlier.rows(desk), lambda *_: "", lambda: earlier.rows(desk)))
 
 
 def _shown(dialog: QDialog) -> QDialog:
@@ -216,6 +178,14 @@ def _compare(ask: Ask) -> Prepare:
         window.go(COMPARE)
         window.compare.show_session("Specimen table: Tansy or tungsten?")
         window.compare.ask(ask)
+
+    return prepare
+
+
+def _camera(ask: Seen) -> Prepare:
+    def prepare(window: Window) -> None:
+        window.go(CAMERA)
+        window.camera.ask(ask)
 
     return prepare
 

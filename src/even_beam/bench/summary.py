@@ -9,6 +9,7 @@ from even_beam.bench import notation, words
 from even_beam.bench import terms as sameness
 from even_beam.bench.choice import Entrant
 from even_beam.bench.measured import Measured
+from even_beam.bench.quantities import SEEN
 from even_beam.bench.records import SOURCE_KINDS, Meter, Source, Terms
 
 SUMMARY_FIGURES = (
@@ -157,4 +158,9 @@ def gaps(entrants: Sequence[Entrant], sources: Mapping[str, Source]) -> tuple[st
 
 
 def _groups(entrant: Entrant) -> list[int]:
-    return [len(group) for group in sameness.grouped(entrant.readings, "plane").values()]
+    read = [m for m in entrant.readings if not m.reading.values or not _only_seen(m)]
+    return [len(group) for group in sameness.grouped(read, "plane").values()]
+
+
+def _only_seen(measured: Measured) -> bool:
+    return all(value.quantity in SEEN for value in measured.reading.values)

@@ -12,6 +12,7 @@ from even_beam.bench.planning.costs import Costs
 from even_beam.bench.planning.sweep import Sweep, run_sheet
 from even_beam.bench.records import Conditions, Meter, Session, Source, Terms, new_id
 from even_beam.bench.target import Target
+from even_beam.demo.camera_evening import camera_evening
 from even_beam.demo.kit import LIGHT_METER, SPECTROMETER, stock
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.intake.importing import import_table
@@ -117,6 +118,7 @@ def build(path: Path) -> None:
         _store_check(bench)
         _specimen_table(bench)
         _walk_in_the_dark(bench)
+        _camera_evening(bench)
         _glasshouse_window(bench)
         _second_evening(bench)
     finally:
@@ -255,6 +257,19 @@ def _walk_in_the_dark(bench: _Bench) -> None:
             desk.withdraw(proposal)
         else:
             desk.confirm(proposal)
+
+
+def _camera_evening(bench: _Bench) -> None:
+    """A chart under a flash and under three lamps, a panel that bands, a fade in steps."""
+    session = bench.session(
+        "Chart evening",
+        datetime(2026, 11, 18, 20, 40, tzinfo=UTC),
+        "What does the film camera make of the lamps beside the flash?",
+        "Sorrel not below full at short shutters; fade with Tansy.",
+        "All lamps are the garden's own, but for Tansy, which is on approval.",
+    )
+    desk = SessionDesk(bench.logbook, session, bench.clock)
+    camera_evening(desk, {name: lamp.id for name, lamp in bench.lamps.items()}, bench.clock.pass_seconds)
 
 
 def _glasshouse_window(bench: _Bench) -> None:

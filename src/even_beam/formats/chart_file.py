@@ -1,7 +1,6 @@
 """Charts of one's own as JSON: where patches lie in their field, and what colours or reflectances they have."""
 
 import json
-import math
 from pathlib import Path
 from typing import Any
 
@@ -15,6 +14,9 @@ from even_beam.light import SpectrumError
 from even_beam.light.spectra import resample, validate
 
 MOST_PATCHES = 400
+
+LARGEST = 1e9
+"""No place, size or colour of a chart is larger; what is no number is not smaller either."""
 
 
 def read_chart_file(path: Path) -> ColourChart:
@@ -95,4 +97,4 @@ def _number(one: dict[str, Any], key: str, at: str, otherwise: float | None = No
 
 
 def _is_number(value: Any) -> bool:
-    return isinstance(value, int | float) and not isinstance(value, bool) and math.isfinite(value)
+    return isinstance(value, int | float) and not isinstance(value, bool) and abs(value) < LARGEST

@@ -1,6 +1,7 @@
 """Photographs in: TIFF, PNG and JPEG with their colour profiles, raw files where a reader for them is installed."""
 
 import io
+import logging
 from collections.abc import Mapping
 from functools import partial
 from pathlib import Path
@@ -41,19 +42,25 @@ def read_photo(path: Path) -> Photo:
         return _raw(path)
     if suffix not in PHOTO_SUFFIXES:
         raise FormatError(f"{path.name}: a photograph is a TIFF, PNG or JPEG file, or a raw file")
-    data = read_bytes(path, MOST_BYTES)
+    return photo_in(path.name, read_bytes(path, MOST_BYTES))
+
+
+def photo_in(name: str, data: bytes) -> Photo:
+    """A photograph of the content of a TIFF, PNG or JPEG file, which its name tells. Raises `FormatError`."""
+    suffix = Path(name).suffix.lower()
     try:
         pixels, profile, tags = _of_tiff(data) if suffix in {".tif", ".tiff"} else _of_picture(data, suffix)
     except FormatError:
         raise
     except Exception as error:  # each of the readers has errors of its own, and a broken file may raise any of them
-        raise FormatError(f"{path.name} cannot be read as a photograph ({error}). Nothing was kept") from error
-    return _photo(path.name, _upright(_colours(pixels, path.name), tags), profile, tags)
+        raise FormatError(f"{name} cannot be read as a photograph ({error}). Nothing was kept") from error
+    return _photo(name, _upright(_colours(pixels, name), tags), profile, tags)
 
 
 def _of_tiff(data: bytes) -> tuple[Stored, bytes, Mapping[int, Any]]:
     import tifffile  # only where a photograph is read
 
+    logging.getLogger("tifffile").setLevel(logging.CRITICAL)  # what is wrong with a file is said once, by us
     with tifffile.TiffFile(io.BytesIO(data)) as file:
         page = file.pages.first
         if int(page.imagewidth) * int(page.imagelength) > MOST_PIXELS:

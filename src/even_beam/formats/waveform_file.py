@@ -43,7 +43,7 @@ def _of_wav(name: str, data: bytes, mean: float | None) -> Waveform:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore", wavfile.WavFileWarning)  # of chunks that hold no sound
             rate, sound = wavfile.read(io.BytesIO(data))
-    except (ValueError, EOFError, OSError) as error:
+    except Exception as error:  # the reader meets torn files with errors of every kind, some of them its own slips
         raise FormatError(f"{name} cannot be read as a WAV file ({error})") from error
     light = np.asarray(sound[:, 0] if sound.ndim == 2 else sound, np.float64)
     if sound.dtype == np.uint8:

@@ -2,7 +2,7 @@
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QAbstractItemView, QTableWidget, QTableWidgetItem
+from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget, QTableWidgetItem
 
 from even_beam.app import theme
 from even_beam.workspace.camera.flicker_page import FlickerPage
@@ -51,10 +51,10 @@ class ExposureGrid(QTableWidget):
                         worst, place = cell.worst, (i, j)
                 self.setItem(i, j, item)
         self.blockSignals(False)
-        self.resizeColumnsToContents()
         self.resizeRowsToContents()
-        header, side = self.horizontalHeader(), self.verticalHeader()
-        if header is not None and side is not None and page.rows:
+        header = self.horizontalHeader()
+        if header is not None and page.rows:
+            header.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
             height = sum(self.rowHeight(row) for row in range(len(page.rows))) + header.sizeHint().height()
             self.setFixedHeight(height + 14)
             self.setCurrentCell(*place)

@@ -26,11 +26,13 @@ from even_beam.formats.waveform_file import WAVEFORM_SUFFIXES
 from even_beam.logbook import LogbookError
 from even_beam.workspace.camera import keeping
 from even_beam.workspace.camera.chart_page import ChartPage, Shot, chart_page, placed, read_shot
-from even_beam.workspace.camera.fade_page import FadePage, fade_page
-from even_beam.workspace.camera.flicker_page import FlickerPage, flicker_page
+from even_beam.workspace.camera.fade_page import FadePage, fade_page, page_of_fades
+from even_beam.workspace.camera.flicker_page import FlickerPage, flicker_page, page_of
 from even_beam.workspace.camera.flickering import exposures_in
+from even_beam.workspace.camera.kept import Kept, kept_in
 from even_beam.workspace.camera.questions import Ask
 from even_beam.workspace.session.desk import Taken
+from even_beam.workspace.session.document import Document
 from even_beam.workspace.shell.job import Job
 
 _PRESSED = frozenset("123BCKLORVX")
@@ -98,6 +100,24 @@ class CameraStation(Station):
         frame.addWidget(self._page)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
+    # --- what is kept
+
+    def show_document(self, document: Document) -> None:
+        """Show what was kept last in another logbook, until something is opened."""
+        self.document = document
+        path = document.logbook.path
+        self._working = self.host.jobs.run("what cameras saw", lambda job: kept_in(path), self._show_kept, self._failed)
+
+    def _show_kept(self, kept: Kept) -> None:
+        if kept.shots and not self._shots:
+            self._shots, self._benchmark, self._at = list(kept.shots), kept.benchmark, min(1, len(kept.shots) - 1)
+            self._compare()
+        if kept.flickering is not None and self._waveform is None:
+            self._pages[Ask.FLICKER] = page_of(kept.flickering)
+        if kept.fading is not None and not self._fades:
+            self._pages[Ask.FADES] = page_of_fades((kept.fading,))
+        self._show()
+
     # --- showing
 
     def ask(self, ask: Ask) -> None:
@@ -110,7 +130,7 @@ class CameraStation(Station):
         """The keyboard to what is at work on this page."""
         if self._ask is Ask.CHARTS and self._shots:
             self.charts.files.setFocus()
-        elif self._ask is Ask.FLICKER and self._waveform is not None:
+        elif self._ask is Ask.FLICKER and self.waveform.grid.isVisible():
             self.waveform.grid.setFocus()
         else:
             self.setFocus()
@@ -139,17 +159,19 @@ class CameraStation(Station):
         self.hints_changed.emit()
 
     def hints(self) -> tuple[keys.KeyHint, ...]:
-        """The keys of this page."""
-        return keys.CAMERA
+        """The keys that do something on this page."""
+        idle = {Ask.CHARTS: {"X"}, Ask.FLICKER: {"L", "C", "B", "R", "Del"}, Ask.FADES: {"L", "C", "B", "R", "Del"}}
+        return tuple(hint for hint in keys.CAMERA if hint.key not in idle[self._ask])
 
     def head(self) -> tuple[tuple[str, ...], str]:
         """What is looked at, and which lamp it would be kept with."""
-        names = {
-            Ask.CHARTS: f"{len(self._shots)} photographs" if self._shots else "",
-            Ask.FLICKER: self._waveform.name if self._waveform is not None else "",
-            Ask.FADES: ", ".join(path.name for path in self._fades),
-        }
-        name = names[self._ask]
+        page = self._pages[self._ask]
+        if isinstance(page, ChartPage):
+            name = f"{len(self._shots)} photographs" if self._shots else ""
+        elif isinstance(page, FlickerPage):
+            name = page.found.name if page.found is not None else ""
+        else:
+            name = ", ".join(one.name for one in page.fadings)
         return ("Camera", name) if name else ("Camera",), ""
 
     # --- reading files
@@ -187,7 +209,8 @@ class CameraStation(Station):
             self._shots += found
             if self._benchmark is None and found:
                 self._benchmark = found[0].path
-            self._at = min(max(first, 1), max(len(self._shots) - 1, 0))
+            if found:
+                self._at = min(max(first, 1), len(self._shots) - 1)
             self._compare()
             self.host.say("; ".join(refused) if refused else f"{len(found)} photographs read")
 
@@ -370,8 +393,8 @@ class CameraStation(Station):
         try:
             if isinstance(page, ChartPage) and page.difference is not None:
                 shot = next(s for s in self._shots if s.reading is page.difference.reading)
-                known = self._benchmark.name if self._benchmark is not None else ""
-                taken = keeping.keep_chart(desk, page.difference, known, shot)
+                known = next(s for s in self._shots if s.path == self._benchmark)
+                taken = keeping.keep_chart(desk, page.difference, shot, known)
             elif isinstance(page, FlickerPage) and page.found is not None:
                 taken = keeping.keep_flicker(desk, page.found)
             elif isinstance(page, FadePage) and page.fadings:

@@ -4,6 +4,7 @@ from collections.abc import Mapping, Sequence
 
 from even_beam.bench.findings import (
     beam,
+    camera,
     colour,
     dimming,
     electrical,
@@ -64,6 +65,9 @@ def findings_of(
         *electrical.light_per_watt(evidence),
         *electrical.noise(evidence),
         *electrical.flicker(evidence, shutter_s),
+        *camera.flicker_depth(evidence),
+        *camera.charts(evidence),
+        *camera.fades(evidence),
         *repeatability.repeatability(evidence),
         *years.ageing(evidence, sessions or {}),
         *years.meter_changes(evidence),

@@ -53,9 +53,13 @@ class Shot:
 
 def read_shot(path: Path, chart: ColourChart | None = None) -> Shot:
     """A photograph with its chart, where one is found. Raises `FormatError`."""
+    return shot_of(path, read_photo(path), chart)
+
+
+def shot_of(path: Path, photo: Photo, chart: ColourChart | None = None) -> Shot:
+    """A photograph that was read, with its chart, where one is found."""
     import cv2  # the small picture; only where a photograph is opened
 
-    photo = read_photo(path)
     width, height = photo.size
     scale = min(PREVIEW_PX / max(width, height), 1.0)
     small = cv2.resize(photo.pixels, (round(width * scale), round(height * scale)), interpolation=cv2.INTER_AREA)
@@ -97,7 +101,10 @@ def chart_page(
     if known is None:
         return ChartPage(
             (Line("Open a photograph of a colour chart under a benchmark, and others under lamps."),),
-            notes=("Flash, sun or tungsten serve. Lock exposure and balance; keep chart and camera where they are.",),
+            notes=(
+                "O opens them, or drop them here. Flash, sun or tungsten serve. Lock exposure and balance; keep chart"
+                " and camera where they are.",
+            ),
         )
     if known.reading is None:
         return ChartPage((Line(f"{notation.sentence(known.problem)}."),), notes=("C places the corners by hand.",))

@@ -22,15 +22,17 @@ MOST_SAMPLES = 100_000
 SEEN_ON_CAMERA = "flicker on camera"
 
 
-def keep_chart(desk: SessionDesk, one: ChartDifference, benchmark: str, shot: Shot) -> Taken:
-    """The differences of a photograph with the lamp that the Bench asks for, and a small one of it."""
+def keep_chart(desk: SessionDesk, one: ChartDifference, shot: Shot, benchmark: Shot) -> Taken:
+    """The differences of a photograph with the lamp that the Bench asks for, and a small one of it and of the
+    benchmark."""
     skin = one.of_skin()
     figures = {"chart_as_shot": one.mean_as_shot, "chart_balanced": one.mean_balanced}
     if skin is not None:
         figures["chart_skin"] = skin[1]
-    values = [_value(name, figure, f"{figure:.2f} from {benchmark}") for name, figure in figures.items()]
-    taken = desk.take_figures(values, f"from file: {shot.name}, against {benchmark}")
-    desk.add_picture(picture_of(shot.name, shot.preview), taken.measured.reading.id)
+    values = [_value(name, figure, f"{figure:.2f} from {benchmark.name}") for name, figure in figures.items()]
+    taken = desk.take_figures(values, f"from file: {shot.name}, against {benchmark.name}")
+    for one_of in (shot, benchmark):
+        desk.add_picture(picture_of(one_of.name, one_of.preview), taken.measured.reading.id)
     return taken
 
 

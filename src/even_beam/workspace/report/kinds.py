@@ -65,7 +65,7 @@ PLANS: Mapping[Kind, Plan] = {
         "a full review of each lamp",
         by_lamp=(
             "headline", "output", "distance", "dimming", "whites", "tint", "dial", "colours", "hues", "modifiers",
-            "beam", "power", "flicker", "noise", "repeats", "years", "sides", "claims", "handling",
+            "beam", "power", "flicker", "camera", "noise", "repeats", "years", "sides", "claims", "handling",
         ),
         pages=True,
     ),

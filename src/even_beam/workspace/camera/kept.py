@@ -1,0 +1,110 @@
+"""What cameras saw that was kept in a logbook: the newest photographs with their benchmark, waveform and fade."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+from even_beam.bench.measured import Measured
+from even_beam.bench.observations import Photo as KeptPhoto
+from even_beam.bench.records import Session
+from even_beam.camera.errors import CameraError
+from even_beam.camera.fades import fade_of
+from even_beam.camera.waveform import waveform_of
+from even_beam.formats.errors import FormatError
+from even_beam.formats.photo_file import photo_in
+from even_beam.logbook.store import Logbook
+from even_beam.workspace.camera.chart_page import Shot, shot_of
+from even_beam.workspace.camera.fading import Fading
+from even_beam.workspace.camera.flickering import Flickering, flickering
+from even_beam.workspace.logbook.collection import Collection
+
+SESSIONS = 12
+"""So many of the newest sessions are looked through."""
+
+MOST_SHOTS = 12
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class Kept:
+    """What was found; the name of the benchmark stands for its path."""
+
+    shots: tuple[Shot, ...] = ()
+    benchmark: Path | None = None
+    flickering: Flickering | None = None
+    fading: Fading | None = None
+
+
+def kept_in(path: Path) -> Kept:
+    """What was kept in the newest sessions of a logbook; nothing where it cannot be read any more."""
+    logbook = Logbook.open_to_read(path)
+    try:
+        collection = Collection(logbook)
+        found = Kept()
+        for session in reversed(collection.sessions[-SESSIONS:]):
+            found = _with(found, collection, session)
+        return found
+    finally:
+        logbook.close()
+
+
+def _with(found: Kept, collection: Collection, session: Session) -> Kept:
+    """What was found in newer sessions, and where it lacks something this session's."""
+    readings = collection.readings_in(session.id)
+    shots, benchmark = (found.shots, found.benchmark) if found.shots else _shots(collection, session, readings)
+    return Kept(
+        shots,
+        benchmark,
+        found.flickering or _flickering(collection, readings),
+        found.fading or _fading(collection, readings),
+    )
+
+
+def _shots(
+    collection: Collection, session: Session, readings: Sequence[Measured]
+) -> tuple[tuple[Shot, ...], Path | None]:
+    charted = [m.reading for m in readings if m.value("chart_balanced") is not None][:MOST_SHOTS]
+    if not charted:
+        return (), None
+    photos = collection.logbook.of_session(KeptPhoto, session.id)
+    found: dict[str, Shot] = {}
+    benchmark = None
+    for reading in charted:
+        known = reading.note.rpartition("against ")[2]
+        own = sorted((p for p in photos if p.reading_id == reading.id), key=lambda p: p.name != known)
+        for photo in own:
+            if photo.name not in found:
+                try:
+                    # pictures are kept as JPEG, whatever the file was
+                    picture = replace(photo_in("kept.jpg", photo.image), name=photo.name)
+                    found[photo.name] = shot_of(Path(photo.name), picture)
+                except FormatError:
+                    continue
+            if photo.name == known:
+                benchmark = found[photo.name].path
+    return tuple(found.values()), benchmark
+
+
+def _flickering(collection: Collection, readings: Sequence[Measured]) -> Flickering | None:
+    for measured in reversed(readings):
+        if measured.value("flicker_hz") is None:
+            continue
+        for trace in collection.logbook.traces(measured.reading.id):
+            try:
+                name = measured.reading.note.removeprefix("from file: ")
+                return flickering(waveform_of(trace.seconds, trace.values, name=name))
+            except CameraError:
+                continue
+    return None
+
+
+def _fading(collection: Collection, readings: Sequence[Measured]) -> Fading | None:
+    for measured in reversed(readings):
+        if measured.value("fade_s") is None:
+            continue
+        for trace in collection.logbook.traces(measured.reading.id):
+            try:
+                name = measured.reading.note.removeprefix("from file: ")
+                return Fading(name, fade_of(trace.seconds, trace.values), trace.seconds, trace.values)
+            except CameraError:
+                continue
+    return None

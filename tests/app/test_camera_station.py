@@ -1,0 +1,244 @@
+"""Camera in the window, by its keys: photographs, corners placed by hand, flicker by exposures, fades, what is kept."""
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QGuiApplication
+from PyQt6.QtTest import QTest
+
+from even_beam.app.window import CAMERA
+from even_beam.instruments import simulated_flicker
+from even_beam.light import daylight
+from even_beam.workspace.camera.questions import Ask
+from tests.camera.photographed import scene, shot
+
+FLASH = daylight(5600.0)
+AT = scene(5, turned=False)
+ENTER, ESCAPE, DOWN, UP, SPACE, RIGHT = (
+    Qt.Key.Key_Return, Qt.Key.Key_Escape, Qt.Key.Key_Down, Qt.Key.Key_Up, Qt.Key.Key_Space, Qt.Key.Key_Right,
+)  # fmt: skip
+
+
+@pytest.fixture(scope="module")
+def files(tmp_path_factory):
+    folder = tmp_path_factory.mktemp("seen")
+    shot(folder / "flash.tif", FLASH, FLASH, AT, 1)
+    shot(folder / "warm.tif", daylight(4700.0) * 0.8, FLASH, AT, 2)
+    shot(folder / "even.tif", FLASH * 0.9, FLASH, AT, 3)
+    wave = simulated_flicker.waveform(simulated_flicker.DRIVERS["bicolour panel"], 0.3, 0.6, 20_000.0, 1)
+    _table(folder / "sorrel.csv", np.arange(wave.light.size) / wave.rate_hz, wave.light)
+    _table(folder / "down.csv", *simulated_flicker.fade(3.0, 400.0, levels=30))
+    _table(folder / "up.csv", *simulated_flicker.fade(3.0, 400.0, up=True))
+    (folder / "notes.tif").write_text("no picture")
+    return folder
+
+
+def _table(path, seconds, light):
+    np.savetxt(path, np.stack([seconds, light], 1), "%.7g", ",", header="time s,light", comments="")
+
+
+@pytest.fixture
+def window(tmp_path, open_window, qtbot):
+    opened = open_window(tmp_path / "seen.evenbeam", CAMERA)
+    qtbot.waitUntil(lambda: not opened.busy, timeout=10_000)
+    return opened
+
+
+def take(window, qtbot, *paths):
+    window.camera.open_paths(list(paths))
+    qtbot.waitUntil(lambda: not window.busy, timeout=20_000)
+    qtbot.wait(30)
+
+
+def headline(window) -> str:
+    camera = window.camera
+    return " ".join(line.plain for line in camera._pages[camera._ask].lines)
+
+
+@pytest.fixture
+def charted(window, qtbot, files):
+    take(window, qtbot, files / "flash.tif", files / "warm.tif", files / "even.tif")
+    return window
+
+
+def test_it_says_what_it_wants_before_there_is_anything(window, hands):
+    assert "Open a photograph" in headline(window)
+    hands.press(window, "2")
+    assert "Open a waveform" in headline(window)
+    assert "seizures" in window.camera._notes.text()
+    hands.press(window, "3")
+    assert "Open a fade" in headline(window)
+    assert not any(hint.key == "C" for hint in window.camera.hints())
+
+
+def test_photographs_against_the_first_of_them(charted, hands):
+    camera = charted.camera
+    assert headline(charted).startswith("warm.tif: once greys agree")
+    assert "yellower" in headline(charted)
+    assert camera.charts.files.item(0).text() == "flash.tif · benchmark"
+    hands.press(charted, DOWN)
+    assert headline(charted).startswith("even.tif") and "no cast" in headline(charted)
+    assert [row[0] for row in camera.charts.table.shown()[1:]] == ["even.tif", "warm.tif"]
+    hands.press(charted, UP, UP)
+    assert "flash.tif is the benchmark" in headline(charted)
+    hands.press(charted, DOWN, "l")
+    assert camera._benchmark.name == "warm.tif"
+    hands.press(charted, DOWN)
+    assert "bluer" in headline(charted)
+
+
+def test_as_shot_and_balanced_patches(charted, hands):
+    camera = charted.camera
+    balanced = camera._pages[Ask.CHARTS].pairs
+    hands.press(charted, "b")
+    shown = camera._pages[Ask.CHARTS].pairs
+    assert max(p.delta_e for p in shown) > max(p.delta_e for p in balanced)
+    assert "as shot" in camera.charts._seen.text()
+    assert "as shot" in camera.charts._title.text()
+
+
+def test_corners_are_placed_by_the_keys(charted, hands, qtbot):
+    camera = charted.camera
+    view = camera.charts.photo
+    before = list(view.corners)
+    hands.press(charted, "c")
+    assert view.placing and "Corner 1 of 4" in view.accessibleName()
+    hands.press(charted, RIGHT, RIGHT)
+    QTest.keyClick(view, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
+    assert view.corners[0] == (before[0][0] + 2.0, before[0][1] + 10.0)
+    hands.press(charted, SPACE)
+    assert "Corner 2 of 4" in view.accessibleName()
+    hands.press(charted, ESCAPE)
+    assert view.corners == before and not view.placing
+    hands.press(charted, "c", RIGHT, ENTER)
+    qtbot.waitUntil(lambda: not charted.busy, timeout=10_000)
+    reading = next(s for s in camera._shots if s.name == "warm.tif").reading
+    assert not reading.found and reading.corners[0][0] == pytest.approx(before[0][0] + 1.0)
+    assert headline(charted).startswith("warm.tif: once greys agree")
+
+
+def test_corners_are_dragged_with_the_mouse(charted, qtbot):
+    view = charted.camera.charts.photo
+    at = view._on_screen(view.corners[2])
+    QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=at.toPoint())
+    assert view.placing
+    QTest.mouseMove(view, (at + QPointF(8.0, 6.0)).toPoint())
+    QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=(at + QPointF(8.0, 6.0)).toPoint())
+    assert view._at == 2
+
+
+def test_corners_that_no_chart_has_are_said_and_can_be_mended(charted, hands, qtbot):
+    camera = charted.camera
+    camera.charts.photo.placed.emit([(10, 10), (20, 300), (300, 300), (300, 10)])
+    qtbot.waitUntil(lambda: not charted.busy, timeout=10_000)
+    assert "clockwise" in charted.said
+    assert "no chart found: C" in camera.charts.files.item(1).text()
+    hands.press(charted, "c", ESCAPE)
+    camera.charts.photo.placed.emit(list(AT.corners))
+    qtbot.waitUntil(lambda: not charted.busy, timeout=10_000)
+    assert "no chart" not in camera.charts.files.item(1).text()
+
+
+def test_a_wrong_file_is_said_and_keeps_the_rest(charted, qtbot, files):
+    before = headline(charted)
+    take(charted, qtbot, files / "notes.tif")
+    assert "notes.tif cannot be read" in charted.said
+    assert headline(charted) == before
+    assert len(charted.camera._shots) == 3
+
+
+def test_photographs_are_left_out_and_repeated(charted, hands):
+    hands.press(charted, "r")
+    assert "±" in headline(charted)
+    hands.press(charted, "r", Qt.Key.Key_Delete)
+    assert [s.name for s in charted.camera._shots] == ["flash.tif", "even.tif"]
+    hands.press(charted, UP, Qt.Key.Key_Delete)
+    assert charted.camera._benchmark.name == "even.tif"
+
+
+def test_flicker_by_exposures(window, hands, qtbot, files):
+    hands.press(window, "2")
+    take(window, qtbot, files / "sorrel.csv")
+    assert "620" in headline(window) and "exposures band or beat" in headline(window)
+    page, camera = window.camera.waveform, window.camera
+    grid = page.grid
+    assert grid.rowCount() == 6 and "banding" in grid.item(*_place(grid)).text()
+    words = page._strip_words.text()
+    hands.press(window, Qt.Key.Key_Home, *[UP] * 6, RIGHT)
+    assert page._strip_words.text() != words and page._strip_words.text().startswith("24 fps, 1/48 s")
+    assert "Simulated frames: 24 fps" in page.strip.accessibleName()
+    assert len(page.strip._frames) == 8
+    hands.press(window, "x")
+    camera.line.edit.clear()
+    hands.type(window, "25 fps soon")
+    assert "no camera" in camera.line._fault.text()
+    camera.line.edit.clear()
+    hands.type(window, "23.976 fps 172.8° 8ms")
+    qtbot.waitUntil(lambda: not window.busy, timeout=10_000)
+    assert "23.976 fps" in [grid.verticalHeaderItem(i).text() for i in range(grid.rowCount())]
+
+
+def _place(grid) -> tuple[int, int]:
+    return grid.currentRow(), grid.currentColumn()
+
+
+def test_a_fade_with_what_was_asked(window, hands, qtbot, files):
+    hands.press(window, "3")
+    take(window, qtbot, files / "down.csv")
+    assert "down in" in headline(window) and "in 30 steps" in headline(window)
+    hands.press(window, "x")
+    window.camera.line.edit.clear()
+    hands.type(window, "nothing")
+    assert window.camera.line.isVisible()
+    window.camera.line.edit.clear()
+    hands.type(window, "3.5 s")
+    qtbot.waitUntil(lambda: not window.busy, timeout=10_000)
+    assert "asked were 3.5 s" in headline(window)
+    take(window, qtbot, files / "up.csv")
+    assert "one run backwards" in headline(window)
+    hands.press(window, "k")
+    assert "Kept with" in window.said
+
+
+def test_what_was_seen_is_kept_with_the_lamp_and_comes_again(charted, hands, qtbot, files):
+    window = charted
+    hands.press(window, "k")
+    assert "Kept with" in window.said
+    desk = window.document.desk
+    (reading,) = desk.counted
+    assert reading.value("chart_balanced") == pytest.approx(window.camera._pages[Ask.CHARTS].difference.mean_balanced)
+    assert {photo.name for photo in desk.photos()} == {"warm.tif", "flash.tif"}
+    hands.press(window, "2")
+    take(window, qtbot, files / "sorrel.csv")
+    hands.press(window, "k")
+    assert desk.counted[-1].value("flicker_hz") == pytest.approx(620.0, abs=0.01)
+    assert len(window.document.logbook.traces(desk.counted[-1].reading.id)[0].values) == 12_000
+    hands.press(window, "v")
+    window.camera.line.edit.clear()
+    hands.type(window, "none seen")
+    assert "lacks a part" in window.camera.line._fault.text()
+    window.camera.line.edit.clear()
+    hands.type(window, "24 fps, 1/48: none seen")
+    (seen,) = desk.observations()
+    assert seen.sentence == "flicker on camera: none seen, 24 fps, 1/48"
+    window.camera._shots, window.camera._waveform = [], None
+    window.camera.show_document(window.document)
+    qtbot.waitUntil(lambda: not window.busy, timeout=20_000)
+    assert sorted(s.name for s in window.camera._shots) == ["flash.tif", "warm.tif"]
+    assert window.camera._benchmark.name == "flash.tif"
+    assert window.camera._pages[Ask.FLICKER].found.hz == pytest.approx(620.0, abs=0.01)
+
+
+def test_nothing_to_keep_and_the_answer_on_the_clipboard(charted, hands):
+    hands.press(charted, "2", "k")
+    assert "nothing to keep" in charted.said
+    hands.press(charted, "1")
+    charted.camera.press("Ctrl C")
+    text = QGuiApplication.clipboard().text()
+    assert "warm.tif: once greys agree" in text and "photograph\tbalanced" in text
+
+
+def test_files_that_are_dropped_answer_the_question_that_is_asked(window, qtbot, files):
+    window.camera.ask(Ask.FLICKER)
+    take(window, qtbot, files / "up.csv")
+    assert window.camera._pages[Ask.FLICKER].found is not None
