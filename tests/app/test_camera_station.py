@@ -7,8 +7,10 @@ from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtTest import QTest
 
 from even_beam.app.window import CAMERA
+from even_beam.bench.records import Source
+from even_beam.formats import NamedSpectrum
 from even_beam.instruments import simulated_flicker
-from even_beam.light import daylight
+from even_beam.light import WAVELENGTH_NM, daylight
 from even_beam.workspace.camera.questions import Ask
 from tests.camera.photographed import scene, shot
 
@@ -227,6 +229,32 @@ def test_what_was_seen_is_kept_with_the_lamp_and_comes_again(charted, hands, qtb
     assert sorted(s.name for s in window.camera._shots) == ["flash.tif", "warm.tif"]
     assert window.camera._benchmark.name == "flash.tif"
     assert window.camera._pages[Ask.FLICKER].found.hz == pytest.approx(620.0, abs=0.01)
+
+
+def test_beside_the_standard_camera_and_the_cameras_own_white(charted, hands):
+    """By spectra that were read of lamp and benchmark; the camera's own white is an observation, no reading."""
+    window = charted
+    desk = window.document.bench()
+    for source, light in (("warm", daylight(4700.0)), ("flash", FLASH)):
+        window.document.logbook.save(Source(source, source.title()))
+        desk.reload_kit()
+        desk.free_source = source
+        desk.take_spectrum(NamedSpectrum(source, WAVELENGTH_NM, light, absolute=True))
+    hands.press(window, "s")
+    window.camera.line.edit.clear()
+    hands.type(window, "Warm, Nobody")
+    assert "nothing is called “Nobody”" in window.camera.line._fault.text()
+    window.camera.line.edit.clear()
+    hands.type(window, "warm, flash")
+    assert "By their spectra the standard camera has them" in headline(window)
+    hands.press(window, "w")
+    window.camera.line.edit.clear()
+    hands.type(window, "warmish")
+    assert "is no white" in window.camera.line._fault.text()
+    window.camera.line.edit.clear()
+    hands.type(window, "5400 K, tint +3")
+    assert desk.observations()[-1].sentence == "white by the camera: 5400 K, tint +3, its own estimate"
+    assert all(m.value("cct") is None or m.computed is not None for m in desk.counted)
 
 
 def test_nothing_to_keep_and_the_answer_on_the_clipboard(charted, hands):

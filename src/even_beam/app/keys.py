@@ -90,6 +90,8 @@ CAMERA = (
     KeyHint("B", "balanced or as shot", "Patches and figures once greys agree, or as they were shot."),
     KeyHint("R", "frames of one lamp", "All but the benchmark are of one lamp: what they scatter by is told."),
     KeyHint("X", "camera, seconds", "A camera of your own: 24 fps 1/48 15ms; the seconds that a fade was asked for."),
+    KeyHint("S", "by their spectra", "What the standard camera makes of lamp and benchmark by spectra that were read."),
+    KeyHint("W", "camera's white", "The white that the camera found by itself; kept as that camera's own."),
     KeyHint("V", "seen by eye", "What a camera showed: 24 fps, 1/48: none seen; kept with the lamp on the Bench."),
     KeyHint("K", "keep with the lamp", "As a reading of the lamp and the terms that are next on the Bench."),
     KeyHint("Del", "leave out", "Leave the photograph under the cursor out; the file stays."),

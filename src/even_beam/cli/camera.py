@@ -26,6 +26,8 @@ def _tell(found: Sequence[dict[str, Any]], told: Sequence[str], *, as_json: bool
 @click.option("--corners", default="", help="Outer corners of the field of patches: “x,y;x,y;x,y;x,y”, clockwise.")
 @click.option("--benchmark-corners", default="", help="The same for the benchmark; found when not given.")
 @click.option("--chart", "chart_name", default="", help="“24 patches”, “grey wedge”, or a JSON file of one's own.")
+@click.option("--spectrum", type=FILE, help="The lamp's spectrum: what the standard camera makes of both lights.")
+@click.option("--benchmark-spectrum", type=FILE, help="The benchmark's spectrum.")
 @click.option("--repeats", is_flag=True, help="All photos are of one lamp: what they scatter by is told.")
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 def chart(
@@ -34,14 +36,18 @@ def chart(
     corners: str,
     benchmark_corners: str,
     chart_name: str,
+    spectrum: Path | None,
+    benchmark_spectrum: Path | None,
     repeats: bool,
     as_json: bool,
 ) -> None:
     """Photographs of a colour chart under lamps, against one under a benchmark."""
     from even_beam.camera.errors import CameraError
     from even_beam.formats import FormatError
-    from even_beam.workspace.camera import charts
+    from even_beam.workspace.camera import charts, standard_camera
 
+    if (spectrum is None) is not (benchmark_spectrum is None):
+        raise click.UsageError("--spectrum and --benchmark-spectrum go together")
     with plainly():
         known_chart, placed = charts.chart_named(chart_name), charts.corners_in(corners)
         known = charts.read_chart_photo(benchmark, known_chart, charts.corners_in(benchmark_corners))
@@ -53,9 +59,16 @@ def chart(
                 failed = True
                 click.echo(f"even-beam: {error}", err=True)
         found = charts.against(readings, known, repeats=repeats)
-    told = [line for one in found for line in (*charts.sentences_of(one, known.name), *_warned(one.warnings))]
+        told = [line for one in found for line in (*charts.sentences_of(one, known.name), *_warned(one.warnings))]
+        values = [charts.chart_json(one) for one in found]
+        if spectrum is not None and benchmark_spectrum is not None:
+            lights = [standard_camera.spectrum_in(path) for path in (spectrum, benchmark_spectrum)]
+            for one, value in zip(found, values, strict=True):
+                beside = standard_camera.beside_standard(one, lights[0], lights[1])
+                value["standard_camera"] = standard_camera.beside_json(beside)
+                told.append(f"{one.reading.name}: {standard_camera.sentence_of(beside)}")
     if found:
-        _tell([charts.chart_json(one) for one in found], told, as_json=as_json, alone=len(photos) == 1)
+        _tell(values, told, as_json=as_json, alone=len(photos) == 1)
     if failed:
         raise click.exceptions.Exit(1)
 

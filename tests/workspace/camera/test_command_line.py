@@ -9,7 +9,8 @@ from PIL import Image
 
 from even_beam.cli import main
 from even_beam.instruments import simulated_flicker
-from even_beam.light import daylight, planckian
+from even_beam.light import WAVELENGTH_NM, daylight, planckian
+from even_beam.light.rendering import seen_by_camera
 from tests.camera.photographed import scene, shot
 
 FLASH = daylight(5600.0)
@@ -79,6 +80,23 @@ def test_sentences_of_a_chart(folder):
     assert "the files do not say their exposure" in said
     repeated = run("chart", folder / "flash.tif", folder / "flash.tif", "--against", folder / "warm.tif", "--repeats")
     assert "± 0.0" in repeated.output
+
+
+def test_beside_the_standard_camera(folder, tmp_path):
+    """The spectra of the very lights: the standard camera's own figures are those of the library module, and the words
+    say which sees more."""
+    for name, light in (("warm", planckian(4600.0)), ("flash", FLASH)):
+        rows = zip(WAVELENGTH_NM, light / light.max(), strict=True)
+        (tmp_path / f"{name}.csv").write_text("nm,value\n" + "\n".join(f"{w:g},{v:.6f}" for w, v in rows))
+    spectra = ("--spectrum", tmp_path / "warm.csv", "--benchmark-spectrum", tmp_path / "flash.csv")
+    arguments = ("chart", folder / "warm.tif", "--against", folder / "flash.tif", *spectra)
+    found = json.loads(run(*arguments, "--json").output)
+    known = seen_by_camera(planckian(4600.0), FLASH).delta_e[:24]
+    own = found["standard_camera"]["delta_e_standard"]
+    assert [v for v in own if v is not None] == pytest.approx(known[[v is not None for v in own]], abs=0.02)
+    assert found["standard_camera"]["mean_photo"] == pytest.approx(found["mean_balanced"])
+    assert "By their spectra the standard camera has them" in run(*arguments).output
+    assert run(*arguments[:6]).exit_code == 2
 
 
 def test_a_waveform_as_json(folder):

@@ -1,6 +1,7 @@
 """Camera: what a camera sees of lamps: a chart in photographs, flicker, fades."""
 
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -31,11 +32,16 @@ from even_beam.workspace.camera.flicker_page import FlickerPage, flicker_page, p
 from even_beam.workspace.camera.flickering import exposures_in
 from even_beam.workspace.camera.kept import Kept, kept_in
 from even_beam.workspace.camera.questions import Ask
+from even_beam.workspace.camera.standard_camera import beside_standard, sentence_of, spectra_of
 from even_beam.workspace.session.desk import Taken
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.shell.job import Job
+from even_beam.workspace.shell.line import Line
 
-_PRESSED = frozenset("123BCKLORVX")
+_OF_CHARTS = frozenset({"L", "C", "B", "R", "S", "W", "Del"})
+"""Keys that do something for photographs alone."""
+
+_PRESSED = frozenset("123BCKLORSVWX")
 
 
 class CameraStation(Station):
@@ -160,7 +166,7 @@ class CameraStation(Station):
 
     def hints(self) -> tuple[keys.KeyHint, ...]:
         """The keys that do something on this page."""
-        idle = {Ask.CHARTS: {"X"}, Ask.FLICKER: {"L", "C", "B", "R", "Del"}, Ask.FADES: {"L", "C", "B", "R", "Del"}}
+        idle = {Ask.CHARTS: {"X"}, Ask.FLICKER: _OF_CHARTS, Ask.FADES: _OF_CHARTS | {"V"}}
         return tuple(hint for hint in keys.CAMERA if hint.key not in idle[self._ask])
 
     def head(self) -> tuple[tuple[str, ...], str]:
@@ -280,6 +286,8 @@ class CameraStation(Station):
             "R": self._toggle_repeats,
             "X": self._ask_figure,
             "V": self._ask_seen,
+            "W": self._ask_white,
+            "S": self._ask_spectra,
             "K": self._keep,
             "Del": self._leave_out,
             "PgDn": lambda: self._scroll(1),
@@ -383,6 +391,31 @@ class CameraStation(Station):
             return
         seen = keeping.keep_seen(self.document.bench(), typed)
         self.host.say(f"Kept, by eye: {seen.sentence}")
+
+    def _ask_white(self) -> None:
+        self._typed(
+            "the camera's own white", "5400 K, tint +3: what it shows when it balances itself", "", self._take_white
+        )
+
+    def _take_white(self, typed: str) -> None:
+        if self.document is None:
+            return
+        seen = keeping.keep_white(self.document.bench(), typed)
+        self.host.say(f"Kept, that camera's own: {seen.finding}")
+
+    def _ask_spectra(self) -> None:
+        """What the standard camera makes of the two lights, by spectra that were read."""
+        if self._ask is Ask.CHARTS and self.document is not None:
+            self._typed("lamp and benchmark as they were read", "Tansy, North window", "", self._take_spectra)
+
+    def _take_spectra(self, typed: str) -> None:
+        page = self._pages[Ask.CHARTS]
+        if not isinstance(page, ChartPage) or page.difference is None or self.document is None:
+            raise CameraError("there is no photograph to set beside it yet")
+        lamp, benchmark = spectra_of(self.document.logbook, typed)
+        words = sentence_of(beside_standard(page.difference, lamp, benchmark))
+        self._pages[Ask.CHARTS] = replace(page, lines=(*page.lines, Line(words)))
+        self._show()
 
     def _keep(self) -> None:
         """Keep what is shown with the lamp that the Bench asks for."""

@@ -54,7 +54,11 @@ def flicker_page(path: Path | None, own: Sequence[Exposure] = (), mean: float | 
     if path is None:
         return FlickerPage(
             (Line("Open a waveform of light: a table of time and light, or a WAV file of a photodiode."),),
-            notes=(FLASHING, "By eye: V keeps what you saw at a frame rate, a shutter and a level."),
+            notes=(
+                flickering.mains_words(),
+                FLASHING,
+                "By eye: V keeps what you saw at a frame rate, a shutter and a level.",
+            ),
         )
     return page_of(flickering.flicker_file(path, (), mean), own)
 

@@ -11,7 +11,7 @@ from even_beam.bench.exposure import shutter_of
 from even_beam.bench.planning.cautions import FLASHING
 from even_beam.camera.errors import CameraError
 from even_beam.camera.flicker import Flicker, flicker_of
-from even_beam.camera.shutter import CameraSees, Exposure, camera_sees, nearest_safe, usual_exposures
+from even_beam.camera.shutter import CameraSees, Exposure, camera_sees, nearest_safe, safe_angles, usual_exposures
 from even_beam.camera.waveform import Waveform
 from even_beam.formats.waveform_file import read_waveform
 
@@ -96,6 +96,15 @@ def _camera(one: CameraSees, hz: float | None) -> dict[str, Any]:
         "verdict": one.verdict,
         "nearest_safe_shutter_s": nearest_safe(exposure, hz) if hz is not None else None,
     }
+
+
+def mains_words() -> str:
+    """The shutter angles that show nothing of lamps on the mains, by calculation."""
+    told = [
+        f"{safe_angles(mains, fps)[-1]:.1f}° at {fps:g} fps ({mains:g} Hz)"
+        for mains, fps in ((50.0, 24.0), (50.0, 25.0), (60.0, 24.0), (60.0, 30.0))
+    ]
+    return f"Lamps on the mains show nothing at whole half-waves, the multiples of {', '.join(told)}."
 
 
 def shutter_words(seconds: float) -> str:

@@ -19,7 +19,7 @@ from even_beam.workspace.session.photos import picture_of
 MOST_SAMPLES = 100_000
 """So many samples of a waveform are kept with a reading: a second at 100 kHz."""
 
-SEEN_ON_CAMERA = "flicker on camera"
+SEEN_ON_CAMERA, WHITE_BY_CAMERA = "flicker on camera", "white by the camera"
 
 
 def keep_chart(desk: SessionDesk, one: ChartDifference, shot: Shot, benchmark: Shot) -> Taken:
@@ -72,6 +72,14 @@ def keep_seen(desk: SessionDesk, text: str) -> Observation:
             f"“{text.strip()}” lacks a part; write frame rate and shutter, then what was seen: 24 fps, 1/48: none seen"
         )
     return desk.observe(SEEN_ON_CAMERA, finding, how, desk.next_sources, desk.next_terms)
+
+
+def keep_white(desk: SessionDesk, text: str) -> Observation:
+    """The white that a camera found by itself, as `5400 K, tint +3`: that camera's, never a meter's. Raises
+    `CameraError`."""
+    if not re.search(r"\d{4,5}\s*k?\b", text.lower()):
+        raise CameraError(f"“{text.strip()}” is no white; write what the camera shows: 5400 K, tint +3")
+    return desk.observe(WHITE_BY_CAMERA, text.strip(), "its own estimate", desk.next_sources, desk.next_terms)
 
 
 def _value(quantity: str, figure: float, text: str = "") -> Value:
