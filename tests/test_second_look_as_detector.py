@@ -10,7 +10,7 @@ from even_beam.bench.judging.laws import Law, along_dimmer, along_distance, evid
 
 @pytest.fixture(scope="module")
 def found() -> dict[str, Score]:
-    return scores(16, seed=11)
+    return scores(10, seed=11)
 
 
 def test_every_kind_of_evening_is_looked_at_at_entry_and_afterwards(found):

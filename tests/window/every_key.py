@@ -125,8 +125,10 @@ Told = Callable[[int, str, str], None]
 def _everywhere(driver: Driver, told: Told) -> None:
     """What every station has."""
     window = driver.window
-    for station in NAMES:
-        for place, name in enumerate(NAMES.values()):
+    for own, station in enumerate(NAMES):
+        for step in (1, 4):  # a near one and a far one from each, so that every key is pressed twice
+            place = (own + step) % len(NAMES)
+            name = list(NAMES.values())[place]
             driver.at(station)
             driver.key(f"ctrl+{place + 1}")
             told(

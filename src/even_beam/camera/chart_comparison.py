@@ -129,7 +129,13 @@ def difference(reading: ChartReading, benchmark: ChartReading, repeats: Sequence
         benchmark=known,
         level_stops=level,
         scatter=_scatter([reading, *repeats], benchmark, known),
-        warnings=(*reading.warnings, *said, *_left_out(reading), *_uneven(reading)),
+        warnings=(
+            *reading.warnings,
+            *said,
+            *_left_out(reading),
+            *_left_out(benchmark, " in the benchmark"),
+            *_uneven(reading),
+        ),
     )
 
 
@@ -187,12 +193,12 @@ def _level(reading: ChartReading, benchmark: ChartReading) -> tuple[float | None
     return seen - apart, tuple(said)
 
 
-def _left_out(reading: ChartReading) -> tuple[str, ...]:
+def _left_out(reading: ChartReading, of: str = "") -> tuple[str, ...]:
     by_why: dict[str, list[str]] = {}
     for patch, why in zip(reading.chart.patches, reading.sampled.skipped, strict=True):
         if why:
             by_why.setdefault(why, []).append(patch.name)
-    return tuple(f"left out, {why}: {', '.join(names)}" for why, names in by_why.items())
+    return tuple(f"left out{of}, {why}: {', '.join(names)}" for why, names in by_why.items())
 
 
 def _uneven(reading: ChartReading) -> tuple[str, ...]:

@@ -155,3 +155,34 @@ def film(film: Path, fps: float, area: str, as_json: bool) -> None:
     with plainly():
         found = films.film_file(film, fps, films.area_in(area))
     _tell([films.film_json(found)], films.sentences_of(found), as_json=as_json, alone=True)
+
+
+@main.command()
+@click.argument("photos", nargs=-1, required=True, type=FILE)
+@click.option("--against", "benchmark", required=True, type=FILE, help="The photograph under the benchmark.")
+@click.option("--area", required=True, help="Two opposite corners of the part in pixels: “x,y;x,y”.")
+@click.option("--as-shot", is_flag=True, help="With the cast; once greys agree when not given.")
+@click.option("--chart", "chart_name", default="", help="As in chart.")
+@click.option("--out", type=FILE, help="A PNG with all of them in a row.")
+@click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+def crops(
+    photos: Sequence[Path],
+    benchmark: Path,
+    area: str,
+    as_shot: bool,
+    chart_name: str,
+    out: Path | None,
+    as_json: bool,
+) -> None:
+    """One part of photographs, such as skin or a petal, side by side at equal exposure."""
+    from even_beam.workspace.camera import crops as parts
+    from even_beam.workspace.camera.charts import chart_named
+
+    with plainly():
+        box, known = parts.box_in(area), chart_named(chart_name)
+        found = parts.crops_of([benchmark, *photos], box, known, balanced=not as_shot)
+        if out is not None:
+            parts.write_strip(found, out)
+    values = parts.crops_json(found)
+    told = [f"{one['file']}: {one['delta_e']:.1f} from {benchmark.name} (CIEDE2000 of the mean)" for one in values[1:]]
+    _tell(values, [*told, *([f"wrote {out}"] if out is not None else [])], as_json=as_json, alone=False)

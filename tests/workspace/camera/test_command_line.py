@@ -99,6 +99,24 @@ def test_beside_the_standard_camera(folder, tmp_path):
     assert run(*arguments[:6]).exit_code == 2
 
 
+def test_crops_side_by_side(folder, tmp_path):
+    """A patch as a crop: as far apart as the patch itself, and the picture as wide as its parts."""
+    middle = np.mean(AT.corners, axis=0)
+    area = f"{middle[0] - 6:.0f},{middle[1] - 40:.0f};{middle[0] + 6:.0f},{middle[1] - 30:.0f}"
+    arguments = ("crops", folder / "warm.tif", "--against", folder / "flash.tif", "--area", area)
+    found = json.loads(run(*arguments, "--json").output)
+    shot_ = json.loads(run(*arguments, "--as-shot", "--json").output)
+    assert [one["file"] for one in found] == ["flash.tif", "warm.tif"]
+    assert found[0]["delta_e"] == 0.0
+    assert 0.0 < found[1]["delta_e"] < shot_[1]["delta_e"]
+    assert "wrote" in run(*arguments, "--out", tmp_path / "strip.png").output
+    with Image.open(tmp_path / "strip.png") as strip:
+        assert strip.height == 514
+        assert strip.width == 2 * round(480 * 12 / 10) + 12
+    outside = run("crops", folder / "warm.tif", "--against", folder / "flash.tif", "--area", "1,1;9000,2")
+    assert outside.exit_code == 1 and "is not within" in outside.stderr
+
+
 def test_a_waveform_as_json(folder):
     arguments = ("flicker", folder / "bicolour.csv", "--json")
     found = json.loads(run(*arguments, "--fps", 24, "--shutter", "1/48", "--readout", "15ms").output)

@@ -6,6 +6,11 @@ from even_beam.bench.judging.second_look import SecondLook
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Origin, Reading, Value
 from even_beam.bench.run import ReadingState
+from even_beam.bench.traces import Trace
+from even_beam.camera.errors import CameraError
+from even_beam.camera.fades import fade_of
+from even_beam.camera.waveform import waveform_of
+from even_beam.figures.camera import cycles_chart, fade_chart
 from even_beam.figures.chart import Chart
 from even_beam.figures.progress import dimming_chart, walk_chart
 from even_beam.figures.spectrum import spectrum_chart
@@ -30,7 +35,7 @@ def main_chart(desk: SessionDesk, measured: Measured | None, look: SecondLook | 
                 pass  # kept as read; there is only nothing to draw
     traces = desk.logbook.traces(measured.reading.id) if measured is not None and measured.reading.note else ()
     if traces:
-        return trace_chart(traces[0])
+        return _traced(traces[0], measured) if measured is not None else trace_chart(traces[0])
     terms = measured.terms if measured is not None else desk.next_terms
     source = measured.source_id if measured is not None else (desk.next_sources[0] if desk.next_sources else None)
     own = [m for m in desk.counted if m.source_id == source]
@@ -42,6 +47,19 @@ def main_chart(desk: SessionDesk, measured: Measured | None, look: SecondLook | 
         ]
         return walk_chart(walk, settings.distance_unit, measured, look.expected if look else None, in_doubt)
     return dimming_chart([m for m in own if m.terms.cct_k == terms.cct_k], measured, in_doubt)
+
+
+def _traced(trace: Trace, measured: Measured) -> Chart:
+    """A power log or a warm-up; the cycles of flickering light; a fade."""
+    name = measured.reading.note.removeprefix("from file: ")
+    try:
+        if (hz := measured.value("flicker_hz")) is not None:
+            return cycles_chart(waveform_of(trace.seconds, trace.values, name=name), hz)
+        if measured.value("fade_s") is not None:
+            return fade_chart(name, fade_of(trace.seconds, trace.values), trace.seconds, trace.values, None)
+    except CameraError:
+        pass  # kept as read; it is drawn as it is
+    return trace_chart(trace)
 
 
 def doubt_chart(desk: SessionDesk, proposal: Proposal, settings: Settings) -> Chart:

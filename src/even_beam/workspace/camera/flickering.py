@@ -15,6 +15,9 @@ from even_beam.camera.shutter import CameraSees, Exposure, camera_sees, nearest_
 from even_beam.camera.waveform import Waveform
 from even_beam.formats.waveform_file import read_waveform
 
+LEAST_SPREAD_HZ = 0.05
+"""A frequency that is known better is said without its uncertainty."""
+
 READOUT_S = 0.015
 """The read-out time that is assumed where nobody gives one (common practice, no source)."""
 
@@ -140,6 +143,8 @@ def _figures(flicker: Flicker) -> str:
     hz, spread = flicker.frequency.hz, flicker.frequency.uncertainty_hz
     decimals = 0 if hz >= 1000.0 and spread >= 0.05 else 1 if spread >= 0.005 or hz >= 100.0 else 2
     told = f"{notation.number(hz, decimals)} Hz"
+    if 2.0 * spread >= LEAST_SPREAD_HZ:
+        told = f"{notation.number(hz, decimals)} ±{notation.number(2.0 * spread, max(decimals, 1))} Hz"
     if flicker.percent is None:
         return f"{told}; how deep it dips is not known."
     index = f", flicker index {flicker.index:.3f}" if flicker.index is not None else ""

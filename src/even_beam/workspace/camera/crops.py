@@ -1,0 +1,64 @@
+"""Parts of photographs side by side: as a picture with names, and as plain values."""
+
+import io
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from even_beam.camera.chart import ColourChart
+from even_beam.camera.chart_comparison import read_chart
+from even_beam.camera.crops import Box, Crop, apart, crop_of
+from even_beam.fonts import font_data
+from even_beam.formats.errors import FormatError
+from even_beam.formats.photo_file import read_photo
+
+HEIGHT_PX, GAP_PX, NAME_PX = 480, 12, 34
+
+
+def box_in(text: str) -> Box:
+    """A part as `x,y;x,y`, two opposite corners in pixels. Raises `FormatError`."""
+    try:
+        (a, b), (c, d) = ((round(float(part)) for part in point.split(",")) for point in text.split(";"))
+    except (ValueError, OverflowError) as error:
+        raise FormatError(f"“{text}” is no part of a picture; write x,y;x,y in pixels") from error
+    return min(a, c), min(b, d), max(a, c), max(b, d)
+
+
+def crops_of(photos: Sequence[Path], box: Box, chart: ColourChart, *, balanced: bool) -> list[Crop]:
+    """The same part of photographs, the benchmark first. Raises `FormatError` and `CameraError`."""
+    found = []
+    for path in photos:
+        photo = read_photo(path)
+        found.append(crop_of(photo, read_chart(photo, chart), box, balanced=balanced))
+    return found
+
+
+def crops_json(crops: Sequence[Crop]) -> list[dict[str, Any]]:
+    """Them as plain values (docs/file-format.md)."""
+    return [
+        {"file": one.name, "lab": [float(v) for v in one.mean_lab], "delta_e": apart(one, crops[0])} for one in crops
+    ]
+
+
+def write_strip(crops: Sequence[Crop], path: Path) -> None:
+    """All of them in a row with their names, as a PNG. Raises `FormatError` for a place that cannot be written."""
+    from PIL import Image, ImageDraw, ImageFont  # only where a picture is written
+
+    pictures = [np.round(255.0 * one.shown(HEIGHT_PX)).astype(np.uint8) for one in crops]
+    width = sum(p.shape[1] for p in pictures) + GAP_PX * (len(pictures) - 1)
+    strip = Image.new("RGB", (width, HEIGHT_PX + NAME_PX), (17, 17, 17))
+    draw = ImageDraw.Draw(strip)
+    font = ImageFont.truetype(io.BytesIO(font_data("B612-Regular.otf")), 18)
+    x = 0
+    for one, picture in zip(crops, pictures, strict=True):
+        strip.paste(Image.fromarray(picture), (x, 0))
+        off = apart(one, crops[0])
+        said = one.name if one is crops[0] else f"{one.name} · {off:.1f}"
+        draw.text((x + 2, HEIGHT_PX + 8), said, fill=(236, 236, 236), font=font)
+        x += picture.shape[1] + GAP_PX
+    try:
+        strip.save(path, "PNG")
+    except OSError as error:
+        raise FormatError(f"{path.name} could not be written: {error.strerror}. Choose another place") from error
