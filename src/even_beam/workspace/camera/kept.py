@@ -1,5 +1,6 @@
 """What cameras saw that was kept in a logbook: the newest photographs with their benchmark, waveform and fade."""
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
@@ -22,6 +23,8 @@ SESSIONS = 12
 """So many of the newest sessions are looked through."""
 
 MOST_SHOTS = 12
+
+_ASKED = re.compile(r"asked ([0-9.]+) s")
 
 
 @dataclass(frozen=True, eq=False, slots=True)
@@ -104,7 +107,9 @@ def _fading(collection: Collection, readings: Sequence[Measured]) -> Fading | No
         for trace in collection.logbook.traces(measured.reading.id):
             try:
                 name = measured.reading.note.removeprefix("from file: ")
-                return Fading(name, fade_of(trace.seconds, trace.values), trace.seconds, trace.values)
+                asked = _ASKED.search(next(v.text for v in measured.reading.values if v.quantity == "fade_s"))
+                fade = fade_of(trace.seconds, trace.values)
+                return Fading(name, fade, trace.seconds, trace.values, float(asked[1]) if asked else None)
             except CameraError:
                 continue
     return None

@@ -236,8 +236,12 @@ class SessionDesk(SessionMarks):
         return Taken(taken.measured, replace(taken.look, sentences=(*taken.look.sentences, *sentences)))
 
     def take_figures(self, values: Sequence[Value], note: str, traces: Sequence[Trace] = ()) -> Taken:
-        """Keep figures of a file with the lamp and the terms that are next, beside the run."""
-        return self._keep(tuple(values), None, asked=self.asked_now(), note=note, traces=traces)
+        """Keep figures of a file with the lamp and the terms that are next: as the step's reading where it asks for one
+        of them, else beside the run."""
+        asked = self.asked_now()
+        if self.step is None or not {value.quantity for value in values} & set(self.step.step.quantities):
+            asked = replace(asked, step_id=None, doubtful_id=None)
+        return self._keep(tuple(values), None, asked=asked, note=note, traces=traces)
 
     def propose(self, text: str) -> Proposal:
         """Understand a typed line and look at it, without keeping anything.

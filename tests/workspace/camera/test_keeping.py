@@ -1,0 +1,49 @@
+"""What a camera saw, kept: beside a run, or as the step of a run that asks for it."""
+
+import numpy as np
+import pytest
+
+from even_beam.bench.records import Step, Terms
+from even_beam.camera.errors import CameraError
+from even_beam.camera.waveform import Waveform
+from even_beam.workspace.camera.flickering import flickering
+from even_beam.workspace.camera.keeping import keep_flicker, keep_seen
+
+T = np.arange(8000) / 4000.0
+WAVE = Waveform(1.0 + 0.4 * np.sin(2.0 * np.pi * 100.0 * T), 4000.0, name="w")
+
+
+def planned(desk, *quantities: tuple[str, ...]) -> None:
+    terms = Terms(mode="cct", cct_k=5600.0, level_pct=50.0, distance_m=2.0)
+    for place, own in enumerate(quantities):
+        desk.logbook.save(Step(f"s{place}", desk.session.id, float(place), ("lamp",), terms, own))
+
+
+def opened(desk):
+    """The desk again, with the steps of the logbook."""
+    return type(desk)(desk.logbook, desk.session, desk.now)
+
+
+def test_a_step_that_asks_for_it_is_done_by_it(desk):
+    planned(desk, ("flicker_hz",), ("illuminance",))
+    desk = opened(desk)
+    taken = keep_flicker(desk, flickering(WAVE))
+    assert taken.measured.reading.step_id == "s0"
+    assert taken.measured.value("percent_flicker") == pytest.approx(40.0, abs=0.1)
+    beside = keep_flicker(desk, flickering(WAVE))
+    assert beside.measured.reading.step_id is None
+    assert desk.step is not None and desk.step.step.id == "s1"
+
+
+def test_a_waveform_without_any_figure_is_not_kept(desk):
+    lost = Waveform(np.zeros(4000), 4000.0, steady_part=False)
+    with pytest.raises(CameraError, match="nothing to keep"):
+        keep_flicker(desk, flickering(lost))
+    assert not desk.measured
+
+
+@pytest.mark.parametrize("text", ["none seen", "24 fps, 1/48:", ": none seen", "by eye: none seen"])
+def test_what_was_seen_needs_how_and_what(desk, text):
+    with pytest.raises(CameraError, match="lacks a part"):
+        keep_seen(desk, text)
+    assert not desk.observations()
