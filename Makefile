@@ -35,7 +35,7 @@ $(VENV)/.ready-to-run: requirements-run.lock pyproject.toml packaging/system-pac
 $(VENV)/.ready-to-test: requirements-dev.lock pyproject.toml packaging/system-packages.sh
 	@packaging/system-packages.sh test
 	@$(MAKE) --no-print-directory $(BIN)/python
-	$(PIP) install -q --require-hashes -r requirements-dev.lock
+	$(PIP) install -q --no-compile --require-hashes -r requirements-dev.lock
 	$(PIP) install -q --no-deps --no-build-isolation --no-index -e .
 	@touch $@
 

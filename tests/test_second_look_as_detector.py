@@ -8,22 +8,13 @@ from benchmarks.second_look import KINDS, METER, Score, _panel, scores
 from even_beam.bench.judging.laws import Law, along_dimmer, along_distance, evidence, foreseen, oddest
 
 
-@pytest.fixture(scope="module")
-def found() -> dict[str, Score]:
-    return scores(10, seed=11)
-
-
-def test_every_kind_of_evening_is_looked_at_at_entry_and_afterwards(found):
+def test_clean_evenings_are_left_alone_slips_are_caught_and_no_right_reading_is_accused():
+    """Every kind of evening, looked at at entry and afterwards."""
+    found: dict[str, Score] = scores(12, seed=11)
     assert len(found) == 2 * len(KINDS)
     assert METER.level_tolerance > 0.0
-
-
-def test_clean_evenings_are_left_alone(found):
     clean, alarms = (sum(getattr(score, name) for score in found.values()) for name in ("clean", "alarms"))
     assert alarms <= 0.03 * clean, found
-
-
-def test_slips_are_caught_and_no_right_reading_is_accused(found):
     for name, score in found.items():
         assert score.caught >= 0.95 * score.slips, (name, score)
         assert score.alone >= 0.90 * score.slips, (name, score)

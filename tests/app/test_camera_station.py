@@ -15,7 +15,7 @@ from even_beam.workspace.camera.questions import Ask
 from tests.camera.photographed import scene, shot
 
 FLASH = daylight(5600.0)
-AT = scene(5, turned=False)
+AT = scene(5, turned=False, small=0.6)
 ENTER, ESCAPE, DOWN, UP, SPACE, RIGHT = (
     Qt.Key.Key_Return, Qt.Key.Key_Escape, Qt.Key.Key_Down, Qt.Key.Key_Up, Qt.Key.Key_Space, Qt.Key.Key_Right,
 )  # fmt: skip

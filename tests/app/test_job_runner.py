@@ -76,3 +76,18 @@ def test_progress_is_told_until_it_is_cancelled(runner, qtbot):
     assert told == [(0.25, "spectra"), (0.5, "spectra"), (1.0, "spectra")]
     runner.stop_all()
     assert not runner.busy
+
+
+def test_nothing_begins_once_the_window_is_about_to_be_gone(qtbot):
+    """What a timer or a late event asks for after the end would be delivered to what is no longer there."""
+    runner = JobRunner()
+    runner.shut()
+    begun: list[str] = []
+    job = runner.run("late", lambda job: begun.append("work"), lambda result: begun.append("done"), raise_)
+    qtbot.wait(60)
+    assert job.cancelled and not runner.busy
+    assert begun == []
+
+
+def raise_(error: Exception) -> None:
+    raise error

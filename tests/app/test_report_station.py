@@ -41,6 +41,7 @@ def small_report(window, qtbot):
 
 def _on(window, qtbot, session):
     window.go(REPORT)
+    _settle(window, qtbot)  # a preview that is left would end its process, and another take seconds to begin
     window.report.show_session(session)
     _settle(window, qtbot)
     return window.report

@@ -10,7 +10,9 @@ from even_beam.instruments.simulated_camera import Scene, photograph, white_sign
 WIDTH, HEIGHT = 720, 480
 
 
-def scene(seed: int, *, turned: bool = True, exposure: float = 0.7, vignette_stops: float = 0.15) -> Scene:
+def scene(
+    seed: int, *, turned: bool = True, exposure: float = 0.7, vignette_stops: float = 0.15, small: float = 1.0
+) -> Scene:
     """A chart somewhere in the picture: large or small, turned by any angle, seen from the side."""
     rng = np.random.default_rng(seed)
     width = rng.uniform(240.0, 460.0)
@@ -23,7 +25,9 @@ def scene(seed: int, *, turned: bool = True, exposure: float = 0.7, vignette_sto
     room = (np.array([WIDTH, HEIGHT]) - np.ptp(corners, axis=0)) / 2.0
     corners += np.array([WIDTH, HEIGHT]) / 2.0 - (corners.max(axis=0) + corners.min(axis=0)) / 2.0
     corners += rng.uniform(-0.8, 0.8, 2) * room
-    return Scene(WIDTH, HEIGHT, tuple((float(x), float(y)) for x, y in corners), exposure, vignette_stops)
+    corners *= small
+    size = round(WIDTH * small), round(HEIGHT * small)
+    return Scene(*size, tuple((float(x), float(y)) for x, y in corners), exposure, vignette_stops)
 
 
 def shot(path: Path, light: np.ndarray, balance: np.ndarray, at: Scene, seed: int = 0) -> Path:

@@ -10,7 +10,7 @@ from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
-from PyQt6.QtCore import QTimer
+from PyQt6.QtCore import QEvent, QObject, QTimer
 from PyQt6.QtWidgets import QApplication, QDialog, QMenu
 
 from even_beam.app import keys
@@ -44,6 +44,17 @@ class Clock:
         return self.now
 
 
+class _Seen(QObject):
+    """Counts keys that were let go of in the application."""
+
+    count = 0
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        if event is not None and event.type() == QEvent.Type.KeyRelease:
+            self.count += 1
+        return False
+
+
 class Driver:
     """A window, the keys sent to it, and what opened and was said meanwhile."""
 
@@ -59,6 +70,11 @@ class Driver:
         self._watch = QTimer()
         self._watch.timeout.connect(self._close_what_opened)
         self._watch.start(40)
+        self._seen = _Seen()
+        self.app.installEventFilter(self._seen)
+        self._hand = subprocess.Popen(
+            ["xdotool", "-"], stdin=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True, bufsize=1
+        )
         assert self.window.open_logbook(logbook), self.opened
         self.window.go(BENCH)
         self.wait(1.0)
@@ -72,6 +88,10 @@ class Driver:
                 self.opened.append(widget.windowTitle())
                 widget.reject()
 
+    def let_go(self) -> None:
+        """No more keys."""
+        self._hand.communicate()
+
     def wait(self, seconds: float, until: Callable[[], bool] = lambda: False) -> bool:
         end = time.monotonic() + seconds
         while time.monotonic() < end:
@@ -83,17 +103,17 @@ class Driver:
 
     def settle(self) -> None:
         self.wait(20.0, lambda: not self.window.busy)
-        self.wait(0.05)
+        self.wait(0.02)
 
     def key(self, name: str) -> None:
         self.opened.clear()
         self.said.clear()
-        window = str(int(self.window.winId()))
-        sent = subprocess.Popen(
-            ["xdotool", "windowfocus", "--sync", window, "key", X_KEYS.get(name, name)], stderr=subprocess.DEVNULL
-        )
-        self.wait(10.0, lambda: sent.poll() is not None)
-        self.wait(0.12)
+        before = self._seen.count
+        assert self._hand.stdin is not None
+        self._hand.stdin.write(f"windowfocus {int(self.window.winId())}\nkey {X_KEYS.get(name, name)}\n")
+        self._hand.stdin.flush()
+        self.wait(2.0, lambda: self._seen.count > before)
+        self.wait(0.1)
         self.settle()
 
     def changes(self, name: str, state: Callable[[], object]) -> bool:
@@ -103,8 +123,10 @@ class Driver:
         return state() != before
 
     def at(self, station: int, *, after_a_choice: bool = False) -> None:
-        self.window.go(station)
-        self.settle()
+        if self.window._at != station:  # to go where one is shows it all anew
+            self.window.go(station)
+            self.settle()
+        self.window.station.setFocus()
         if after_a_choice:
             found = [c for c in self.window.station.findChildren(Choice) if c.isVisible() and c.count() > 1]
             found[-1].setFocus()
@@ -446,7 +468,8 @@ def _camera(driver: Driver, told: Told) -> None:
     bar = camera._page.verticalScrollBar()
     told(CAMERA, "PgDn PgUp", "" if driver.changes("Next", bar.value) else "the page did not move")
     told(CAMERA, "1–3", "" if driver.changes("2", lambda: camera._ask) and page() != first else "no other page")
-    for key in ("x", "v"):
+    for key, station in (("x", "2"), ("v", "2"), ("s", "1"), ("w", "1")):
+        driver.key(station)
         driver.key(key)
         told(CAMERA, key.upper(), "" if camera.line.isVisible() else "no line opened")
         driver.key("Escape")
@@ -464,6 +487,7 @@ def main() -> None:
     for station in (_everywhere, _bench, _kit, _plan, _compare, _match, _report, _spectrum, _camera):
         station(driver, told)
     driver.window.close()
+    driver.let_go()
 
 
 TABLE = {

@@ -16,6 +16,7 @@ class JobRunner(QObject):
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._jobs: set[Job] = set()
+        self._shut = False
         self._delivered.connect(lambda call: call())
 
     def run(
@@ -45,6 +46,9 @@ class JobRunner(QObject):
             deliver=self._delivered.emit,
             on_progress=on_progress,
         )
+        if self._shut:
+            job.cancel()  # nobody is there any more to deliver it to
+            return job
         self._jobs.add(job)
         return job.start()
 
@@ -52,6 +56,11 @@ class JobRunner(QObject):
     def busy(self) -> bool:
         """Whether a job is under way whose result is awaited."""
         return any(not job.cancelled for job in self._jobs)
+
+    def shut(self) -> None:
+        """Stop all, and begin nothing any more: the window is about to be gone."""
+        self._shut = True
+        self.stop_all()
 
     def stop_all(self) -> None:
         """Cancel what runs and wait for it a moment."""

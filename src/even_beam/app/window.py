@@ -583,7 +583,7 @@ class Window(QMainWindow):
         documents.remember_geometry(bytes(self.saveGeometry().toBase64().data()).decode())
         for timer in self.findChildren(QTimer):
             timer.stop()  # nothing asks the logbook once it is closed
-        self._jobs.stop_all()
+        self._jobs.shut()
         self._let_go()
         super().closeEvent(event)
 
