@@ -7,7 +7,7 @@ PREFIX_DATA := $(or $(XDG_DATA_HOME),$(HOME)/.local/share)
 PREFIX_BIN := $(HOME)/.local/bin
 
 .DEFAULT_GOAL := help
-.PHONY: help setup demo test lint bench mutants fuzz torture wheel newest snapshot lock install uninstall clean
+.PHONY: help setup demo test tests lint bench mutants fuzz torture wheel newest snapshot lock install uninstall clean
 
 help:
 	@echo "make demo       set up what is missing and open the window with the demo data"
@@ -48,7 +48,10 @@ lint: $(VENV)/.ready-to-test
 	$(BIN)/mypy
 	$(BIN)/lint-imports
 
-test: lint
+test: $(VENV)/.ready-to-test
+	@$(MAKE) --no-print-directory -j 2 --output-sync=target lint tests
+
+tests: $(VENV)/.ready-to-test
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n auto --dist worksteal tests
 
 bench: $(VENV)/.ready-to-test

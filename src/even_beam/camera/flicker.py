@@ -5,11 +5,23 @@ from dataclasses import dataclass
 import numpy as np
 
 from even_beam.camera.pst import pst_lm
-from even_beam.camera.waveform import Frequency, Lines, Waveform, folded, frequency_of, noise_of, spectrum, whole_cycles
+from even_beam.camera.waveform import (
+    Frequency,
+    Lines,
+    Waveform,
+    between_samples,
+    folded,
+    frequency_of,
+    spectrum,
+    whole_cycles,
+)
 from even_beam.light import FloatArray
 
 NOISY_SHARE = 0.001
 """From so much noise on (standard deviation over mean) the extremes of a cycle are taken from the mean cycle."""
+
+LEAST_A_CYCLE = 8.0
+"""With fewer samples a cycle the shape of the light is not known."""
 
 SVM_LOW_HZ, SVM_HIGH_HZ, SVM_LEAST_S, SVM_POWER = 80.0, 2000.0, 1.0, 3.7
 SVM_RISE_S, SVM_MIDDLE_HZ, SVM_SLOW, SVM_SLOW_HZ = 0.00518, 306.6, 20.0, 10.0
@@ -46,19 +58,23 @@ def flicker_of(waveform: Waveform) -> Flicker:
             " what a camera shows are not. Give the mean in the file's units if it was measured beside it"
         )
         return Flicker(frequency, None, None, None, None, None, parts, tuple(said))
-    mean = float(waveform.light.mean())
-    noise = _noise_share(waveform, mean, frequency, said)
+    noise = lines.noise
+    if frequency is not None and waveform.rate_hz < LEAST_A_CYCLE * frequency.hz:
+        few = waveform.rate_hz / frequency.hz
+        said.append(f"only {few:.1f} samples a cycle: it may dip deeper than is read; record faster")
     periodic = frequency is not None and frequency.periodic
-    cycle = folded(waveform, frequency.hz, noise or 0.0) if frequency is not None and periodic else None
+    cycle = folded(waveform, frequency.hz, noise) if frequency is not None and periodic else None
     source = waveform.light
-    if noise is not None and noise > NOISY_SHARE:
+    if noise > NOISY_SHARE:
         if cycle is not None:
             source = cycle
             said.append(f"noise of {100.0 * noise:.1f} % of the mean: depth and index are those of the mean cycle")
         else:
             alone = 100.0 * noise * float(np.sqrt(2.0 * np.log(waveform.light.size)))
             said.append(f"noise of {100.0 * noise:.1f} % of the mean: of it alone {alone:.1f} % flicker would be read")
-    low, high = float(source.min()), float(source.max())
+    finer = between_samples(waveform, frequency.hz) if frequency is not None and source is waveform.light else None
+    crests = source if finer is None else finer
+    low, high = float(crests.min()), float(crests.max())
     if low < -0.02 * high:
         said.append("part of the waveform is negative: subtract the dark signal before")
     low = max(low, 0.0)
@@ -74,19 +90,6 @@ def flicker_of(waveform: Waveform) -> Flicker:
         parts=parts,
         warnings=tuple(said),
     )
-
-
-LEAST_A_CYCLE = 8.0
-
-
-def _noise_share(waveform: Waveform, mean: float, frequency: Frequency | None, said: list[str]) -> float | None:
-    """The noise over the mean; None where the light itself changes from sample to sample."""
-    if frequency is not None and waveform.rate_hz < LEAST_A_CYCLE * frequency.hz:
-        said.append(
-            f"only {waveform.rate_hz / frequency.hz:.1f} samples a cycle: it dips deeper than is read; record faster"
-        )
-        return None
-    return noise_of(waveform) / mean
 
 
 def index_of(light: FloatArray, weights: FloatArray | None = None) -> float:

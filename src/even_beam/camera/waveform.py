@@ -82,6 +82,18 @@ class Lines:
     hz: FloatArray
     amplitude: FloatArray
 
+    @property
+    def noise(self) -> float:
+        """The standard deviation of the noise, in the unit of the amplitudes: by the median of all lines, which those
+        of the light itself are too few to move. Of white noise in a Hann window the lines are Rayleigh distributed,
+        their median 2.039 standard deviations over the root of the number of samples."""
+        samples = 2.0 * self.amplitude.size - 2.0
+        return float(np.median(self.amplitude[LOWEST:]) * np.sqrt(samples) / 2.039)
+
+
+LOWEST = 3
+"""The window spreads the mean of the light over the lines below."""
+
 
 def spectrum(waveform: Waveform) -> Lines:
     """The parts of a waveform.
@@ -104,16 +116,15 @@ def frequency_of(waveform: Waveform, lines: Lines) -> Frequency | None:
     phase of the part over halves of the recording, whose scatter is the uncertainty.
     """
     amplitudes, step = lines.amplitude, float(lines.hz[1])
-    low = 3  # the window spreads the mean over the first bins
-    peak = low + int(np.argmax(amplitudes[low:-1]))
-    level = float(np.median(amplitudes[low:]))
+    peak = LOWEST + int(np.argmax(amplitudes[LOWEST:-1]))
+    level = float(np.median(amplitudes[LOWEST:]))
     if amplitudes[peak] <= 0.0 or amplitudes[peak] < 12.0 * level or amplitudes[peak] < 1e-6 * _size(waveform):
         return None
     beside = peak + 1 if amplitudes[peak + 1] >= amplitudes[peak - 1] else peak - 1
     ratio = float(amplitudes[beside] / amplitudes[peak])
     rough = step * (peak + (beside - peak) * (2.0 * ratio - 1.0) / (1.0 + ratio))
     hz, uncertainty = _by_phase(waveform, rough)
-    return Frequency(hz, uncertainty, _repeats(waveform, hz))
+    return Frequency(hz, uncertainty, _repeats(waveform, hz, lines.noise))
 
 
 def _size(waveform: Waveform) -> float:
@@ -144,14 +155,14 @@ def _by_phase(waveform: Waveform, hz: float) -> tuple[float, float]:
 REPEATING = 0.98
 
 
-def _repeats(waveform: Waveform, hz: float) -> bool:
+def _repeats(waveform: Waveform, hz: float, noise: float) -> bool:
     """Whether the light is as good as the same one cycle later: nearly all of its change is in the mean cycle."""
     cycle = folded(waveform, hz)
     if cycle is None:
         return False
-    fine = noise_of(waveform) ** 2
-    change = float(np.var(waveform.light)) - fine
-    return change > 0.0 and float(np.var(cycle)) > REPEATING * change
+    unit = float(waveform.light.mean()) if waveform.steady_part else 1.0
+    change = float(np.var(waveform.light)) - (noise * unit) ** 2
+    return bool(change > 0.0 and float(np.var(cycle)) > REPEATING * change)
 
 
 def folded(waveform: Waveform, hz: float, noise_share: float = 0.0) -> FloatArray | None:
@@ -172,11 +183,30 @@ def folded(waveform: Waveform, hz: float, noise_share: float = 0.0) -> FloatArra
     return None
 
 
-def noise_of(waveform: Waveform) -> float:
-    """The standard deviation of what jumps from sample to sample: second differences, of which the median is not moved
-    by edges (Rousseeuw and Croux 1993 for the constant)."""
-    second = waveform.light[:-2] - 2.0 * waveform.light[1:-1] + waveform.light[2:]
-    return float(1.4826 * np.median(np.abs(second)) / np.sqrt(6.0))
+FINE_FROM = 200.0
+"""With so many samples a cycle the crest is met well enough."""
+
+BAND_SHARE, BAND_ENERGY, WHOLE, LONGEST, FINER = 0.6, 1e-6, 0.01, 4096, 32
+"""Light is band-limited where what lies above this share of the band has less of its energy; cycles are whole where
+they end so near to a sample; so many samples are taken at the most, and so many points set for each."""
+
+
+def between_samples(waveform: Waveform, hz: float) -> FloatArray | None:
+    """Whole cycles with the curve between their samples, where few samples met each cycle and nothing sharp is in it:
+    the band-limited curve through them. None elsewhere: it would overshoot at edges."""
+    per_cycle = waveform.rate_hz / hz
+    if per_cycle >= FINE_FROM or per_cycle < 4.0:
+        return None
+    counts = np.arange(1, int(min(LONGEST, waveform.light.size) / per_cycle) + 1) * per_cycle
+    whole = np.flatnonzero(np.abs(counts - np.round(counts)) < WHOLE)
+    if not whole.size:
+        return None
+    size = int(np.round(counts[whole[-1]]))
+    parts = np.fft.rfft(waveform.light[:size])
+    energy = np.abs(parts[1:]) ** 2
+    if energy[int(BAND_SHARE * energy.size) :].sum() > BAND_ENERGY * energy.sum():
+        return None
+    return np.asarray(np.fft.irfft(parts, size * FINER) * FINER, np.float64)
 
 
 def whole_cycles(waveform: Waveform, hz: float) -> FloatArray:
