@@ -258,8 +258,20 @@ def test_a_balance_takes_away_what_is_only_a_cast(level, red, blue):
     assert np.nanmax(off.balanced) < 1e-5
     y = np.array([0.2126729, 0.7151522, 0.0721750]) @ np.array([red, 1.0, blue]) * level
     assert off.level_stops == pytest.approx(np.log2(y), abs=0.01)
-    if abs(red - 1.0) > 0.05:
-        assert np.sign(off.cast[0]) == np.sign(red - 1.0) or abs(blue - 1.0) > 0.02
+
+
+@pytest.mark.parametrize(
+    ("scale", "axis", "sign"), [((1, 1, 0.8), 1, 1), ((1, 1, 1.25), 1, -1), ((1, 0.9, 1), 0, 1), ((1, 1.1, 1), 0, -1)]
+)
+def test_a_cast_has_its_direction(scale, axis, sign):
+    """Less blue is yellower (b* up), less green more magenta (a* up)."""
+    chart = chart_24()
+    base = np.clip(chart.linear, 0.005, 0.6) * 0.6
+    lamp, corners = painted(chart, base * np.array(scale))
+    known, _ = painted(chart, base)
+    off = difference(read_chart(lamp, chart, corners), read_chart(known, chart, corners))
+    assert np.sign(off.cast[axis]) == sign
+    assert abs(off.cast[axis]) > 2.0
 
 
 def test_as_shot_is_what_colour_science_says():

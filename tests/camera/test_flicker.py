@@ -80,6 +80,7 @@ def test_the_threshold_of_svm():
     memory); it never falls with frequency above 80 Hz."""
     assert svm_threshold(np.array([100.0]))[0] == pytest.approx(0.256, abs=0.003)
     assert svm_threshold(np.array([1000.0]))[0] == pytest.approx(0.973, abs=0.003)
+    assert svm_threshold(np.array([80.0]))[0] == pytest.approx(0.2362 + 20.0 * np.exp(-8.0), abs=2e-4)
     assert (np.diff(svm_threshold(np.linspace(80.0, 2000.0, 400))) > 0.0).all()
     assert svm_of_parts(np.array([79.0, 2001.0]), np.array([1.0, 1.0])) == 0.0
 
@@ -115,7 +116,25 @@ def test_noise_is_not_told_as_flicker(hz, seed):
     assert found.index == pytest.approx(0.2 / np.pi, rel=0.02)
     assert found.frequency is not None
     assert abs(found.frequency.hz - hz) < max(6.0 * found.frequency.uncertainty_hz, 1e-3)
-    assert any("noise" in said for said in found.warnings)
+    (said,) = (one for one in found.warnings if "noise" in one)
+    assert float(said.split()[2]) == pytest.approx(2.0, abs=0.15)
+
+
+def test_steady_light_says_what_its_noise_alone_would_be_read_as():
+    """The extremes of n normal deviates lie the root of 2 ln n from the mean, within their own scatter."""
+    rng = np.random.default_rng(9)
+    found = flicker_of(recorded(lambda t: 1.0 + rng.normal(0.0, 0.01, t.size)))
+    (said,) = (one for one in found.warnings if "noise" in one)
+    alone = float(said.split("alone ")[1].split()[0])
+    assert alone == pytest.approx(np.sqrt(2.0 * np.log(40_000)), abs=0.06)
+    assert found.percent == pytest.approx(alone, rel=0.2)
+
+
+def test_a_dark_signal_that_was_not_taken_off_is_said():
+    low = flicker_of(recorded(lambda t: 0.4 + 0.5 * np.sin(2.0 * np.pi * 100.0 * t)))
+    assert any("negative" in said for said in low.warnings) and low.percent == 100.0
+    fine = flicker_of(recorded(lambda t: 0.5 + 0.5 * np.sin(2.0 * np.pi * 100.0 * t)))
+    assert not any("negative" in said for said in fine.warnings)
 
 
 def test_steady_light_has_no_frequency():
@@ -131,11 +150,12 @@ def test_a_recording_without_its_steady_part_tells_its_frequency_alone():
     assert found.frequency is not None and found.frequency.hz == pytest.approx(120.0, rel=1e-6)
     assert (found.percent, found.index, found.svm, found.pst_lm) == (None, None, None, None)
     assert any("AC coupling" in said for said in found.warnings)
+    assert found.parts == ((pytest.approx(120.0, abs=0.01), pytest.approx(1.0)),)
 
 
 def test_too_few_samples_a_cycle_are_said():
     found = flicker_of(recorded(lambda t: 1.0 + 0.1 * np.sin(2.0 * np.pi * 5000.0 * t + 0.3)))
-    assert any("record faster" in said for said in found.warnings)
+    assert any("only 4.0 samples a cycle" in said and "record faster" in said for said in found.warnings)
 
 
 @given(st.floats(80.0, 130.0), st.floats(0.1, 0.9), st.floats(0.0, 6.28))

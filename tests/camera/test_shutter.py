@@ -87,6 +87,24 @@ def test_safe_angles():
     assert nearest_safe(Exposure(120.0, 1 / 250), 100.0) is None
 
 
+@given(st.floats(20.0, 60.0), st.floats(0.05, 1.0), st.floats(0.0, 0.03), st.floats(0.1, 0.9))
+@settings(max_examples=40)
+def test_every_frame_that_lies_whole_in_the_recording_counts(fps, open_share, readout, seconds):
+    """Counted one by one: the last row's exposure ends before the recording does."""
+    wave = Waveform(np.ones(int(seconds * 4000)), 4000.0)
+    exposure = Exposure(fps, open_share / fps, readout)
+    frames = 0
+    while frames / fps + readout + exposure.shutter_s <= wave.seconds + 1e-12:
+        frames += 1
+    if frames == 0:
+        with pytest.raises(CameraError):
+            gathered(wave, exposure)
+    else:
+        rows = gathered(wave, exposure)
+        assert len(rows) == frames
+        assert rows == pytest.approx(1.0)
+
+
 def test_bands_are_counted_and_a_global_shutter_has_none():
     wave = Waveform((np.arange(40_000) % 80 < 32) * 1.0, RATE)
     rolling = camera_sees(wave, Exposure(25.0, 1 / 1000, 0.012), 500.0)
