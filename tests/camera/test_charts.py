@@ -45,17 +45,15 @@ def painted(chart: ColourChart, colours, width=600, light=lambda x, y: 1.0, fram
 
 
 def test_the_reference_values_are_those_that_are_published():
-    """Against the average of 30 charts in colour-science, under D50: other charts of the same kind, so within 3
-    CIEDE2000 on the mean and 6.5 at the most."""
-    known = colour.CCS_COLOURCHECKERS["BabelColor Average"]
-    names = list(known.data)
-    xyz = np.array([colour.xyY_to_XYZ(v) for v in known.data.values()])
-    labs = colour.XYZ_to_Lab(xyz, known.illuminant)
-    apart = ciede2000(chart_24().labs, labs)
-    assert len(names) == 24
-    assert apart.mean() < 3.0
-    assert apart.max() < 6.5
-    assert chart_24().patches[0].name == names[0]
+    """Against every table of such a chart in colour-science, each under its own white: other charts of the same kind,
+    so within 3 CIEDE2000 on the mean and 7 at the most."""
+    tables = [t for t in colour.CCS_COLOURCHECKERS.values() if next(iter(t.data)) == "dark skin" and len(t.data) == 24]
+    assert len(tables) >= 3
+    for known in tables:
+        labs = colour.XYZ_to_Lab(np.array([colour.xyY_to_XYZ(v) for v in known.data.values()]), known.illuminant)
+        apart = ciede2000(chart_24().labs, labs)
+        assert apart.mean() < 3.0
+        assert apart.max() < 7.0
 
 
 @given(st.lists(st.floats(0.0, 1.0), min_size=3, max_size=3))
