@@ -28,14 +28,14 @@ $(BIN)/python:
 $(VENV)/.ready-to-run: requirements-run.lock pyproject.toml packaging/system-packages.sh
 	@packaging/system-packages.sh run
 	@$(MAKE) --no-print-directory $(BIN)/python
-	$(PIP) install -q --require-hashes -r requirements-run.lock
+	$(PIP) install -q --no-deps --require-hashes -r requirements-run.lock
 	$(PIP) install -q --no-deps --no-build-isolation --no-index -e .
 	@touch $@
 
 $(VENV)/.ready-to-test: requirements-dev.lock pyproject.toml packaging/system-packages.sh
 	@packaging/system-packages.sh test
 	@$(MAKE) --no-print-directory $(BIN)/python
-	$(PIP) install -q --no-compile --require-hashes -r requirements-dev.lock
+	$(PIP) install -q --no-compile --no-deps --require-hashes -r requirements-dev.lock
 	$(PIP) install -q --no-deps --no-build-isolation --no-index -e .
 	@touch $@
 
@@ -49,7 +49,7 @@ lint: $(VENV)/.ready-to-test
 	$(BIN)/lint-imports
 
 test: $(VENV)/.ready-to-test
-	@$(MAKE) --no-print-directory -j 2 --output-sync=target lint tests
+	@$(MAKE) --no-print-directory -j 2 --output-sync=line lint tests
 
 tests: $(VENV)/.ready-to-test
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n auto --dist worksteal tests

@@ -17,7 +17,7 @@ from even_beam.bench.records import Meter, Session, Source, Terms, new_id
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.session.desk import SessionDesk
 
-settings.register_profile("steady", derandomize=True, database=None, deadline=None)  # the same examples at every run
+settings.register_profile("steady", derandomize=True, database=None, deadline=None, max_examples=60)  # always the same
 settings.register_profile("searching", deadline=None, max_examples=2000)  # HYPOTHESIS_PROFILE=searching: new ones
 settings.load_profile(PROFILE := os.environ.get("HYPOTHESIS_PROFILE", "steady"))
 if PROFILE == "steady":

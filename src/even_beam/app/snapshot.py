@@ -28,8 +28,11 @@ SIZE = (1280, 800)
 EVENING = datetime(2026, 11, 19, 18, 26, tzinfo=UTC)
 
 
-def snapshot(folder: Path, say: Callable[[str], None] = lambda line: None) -> list[Path]:
-    """Write the pictures and return their paths. Needs no screen: sets the offscreen platform when there is none."""
+def snapshot(
+    folder: Path, say: Callable[[str], None] = lambda line: None, only: frozenset[str] = frozenset()
+) -> list[Path]:
+    """Write the pictures and return their paths, all of them or `only` some by their names. Needs no screen: sets the
+    offscreen platform when there is none."""
     folder.mkdir(parents=True, exist_ok=True)
     demo = folder / ".snapshot.evenbeam"
     build(demo)
@@ -39,6 +42,8 @@ def snapshot(folder: Path, say: Callable[[str], None] = lambda line: None) -> li
             app = application(theme)
             with _window(demo, theme) as window:
                 for name, prepare in _views(theme):
+                    if only and name not in only:
+                        continue
                     shown = prepare(window) or window
                     _settle(app, window)
                     path = folder / f"{name}.png"

@@ -6,17 +6,18 @@ from pathlib import Path
 
 import click
 
-from even_beam.cli.group import LOGBOOK, fail, main
+from even_beam.cli.group import LOGBOOK, fail, main, names_in
 
 
 @main.command()
 @click.argument("folder", type=click.Path(path_type=Path))
-def snapshot(folder: Path) -> None:
+@click.option("--only", default="", help="Some of them by their names, such as “kit,plan”.")
+def snapshot(folder: Path, only: str) -> None:
     """Draw every main view of the demo as a 1280x800 picture, without a screen."""
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     from even_beam.app.snapshot import snapshot as draw
 
-    draw(folder, click.echo)
+    draw(folder, click.echo, frozenset(names_in(only)))
 
 
 @main.command()
