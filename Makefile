@@ -49,7 +49,7 @@ lint: $(VENV)/.ready-to-test
 	$(BIN)/lint-imports
 
 test: $(VENV)/.ready-to-test
-	@$(MAKE) --no-print-directory -j 2 --output-sync=line lint tests
+	@$(MAKE) --no-print-directory -j 2 lint tests
 
 tests: $(VENV)/.ready-to-test
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n auto --dist worksteal tests
