@@ -14,7 +14,7 @@ from even_beam.camera.chart_comparison import read_chart
 from even_beam.camera.chart_finder import find_corners
 from even_beam.camera.errors import CameraError
 from even_beam.camera.flicker import flicker_of
-from even_beam.formats.photo_file import read_photo
+from even_beam.formats.photo_file import read_photograph
 from even_beam.formats.waveform_file import read_waveform
 from even_beam.instruments.simulated_camera import Scene, photograph, white_signal, write_tiff
 from even_beam.light import daylight
@@ -33,7 +33,7 @@ def report() -> Iterator[str]:
         pixels = photograph(FLASH, white_signal(FLASH), small, 1)
         write_tiff(folder / "24mp.tif", cv2.resize(pixels, (6000, 4000), interpolation=cv2.INTER_CUBIC))
         began = perf_counter()
-        read_chart(read_photo(folder / "24mp.tif"), chart_24())
+        read_chart(read_photograph(folder / "24mp.tif"), chart_24())
         yield f"a photograph of 24 megapixels read, its chart found and measured: {_told(began, PHOTO_S)}"
         light = 0.4 + 0.2 * np.sin(2.0 * np.pi * 100.0 * np.arange(6_000_000) / 1e5)
         wavfile.write(folder / "minute.wav", 100_000, light.astype(np.float32))
@@ -52,7 +52,7 @@ def _found(folder: Path, seed: int) -> bool:
     at = scene(seed)
     light = daylight(4300.0) if seed % 2 else FLASH
     try:
-        corners = find_corners(read_photo(shot(folder / "p.tif", light, light, at, seed)), chart_24())
+        corners = find_corners(read_photograph(shot(folder / "p.tif", light, light, at, seed)), chart_24())
     except CameraError:
         return False
     pitch = float(np.hypot(*np.subtract(at.corners[1], at.corners[0]))) / 6.0

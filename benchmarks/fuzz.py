@@ -37,7 +37,7 @@ from even_beam.bench.said import Situation, understand
 from even_beam.bench.tolerances import ToleranceError, set_of
 from even_beam.camera.chart import chart_24
 from even_beam.camera.errors import CameraError
-from even_beam.camera.shutter import Exposure as SeenExposure
+from even_beam.camera.shutter import FilmExposure
 from even_beam.formats import FormatError, cgats, delimited, read_spectra, readings_table, spectra_json, tm27
 from even_beam.formats.chart_file import read_chart_file
 from even_beam.formats.session_data import written
@@ -270,7 +270,7 @@ def _waveform(suffix: str) -> Callable[[bytes, Path], object]:
     def act(data: bytes, folder: Path) -> object:
         path = folder / f"wave{suffix}"
         path.write_bytes(data)
-        return flicker_json(flicker_file(path, [SeenExposure(24.0, 1 / 48, 0.015)]))
+        return flicker_json(flicker_file(path, [FilmExposure(24.0, 1 / 48, 0.015)]))
 
     return act
 

@@ -167,8 +167,9 @@ def test_without_a_screen_it_says_so_and_does_not_abort(tmp_path, display, words
 
 def test_start_up_imports_nothing_heavy():
     script = (
-        "import sys, even_beam.app.window; print([m for m in ('scipy', 'matplotlib', 'weasyprint', 'alembic',"
-        " 'openpyxl', 'colour', 'luxpy') if m in sys.modules])"
+        "import sys, even_beam.app.window, even_beam.app.bench.station; print([m for m in ('scipy', 'matplotlib',"
+        " 'weasyprint', 'alembic', 'openpyxl', 'cv2', 'tifffile', 'imagecodecs', 'colour', 'luxpy')"
+        " if m in sys.modules])"
     )
     result = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True, timeout=60)
     assert result.stdout.strip() == "[]"

@@ -11,22 +11,27 @@ from even_beam.camera.chart_comparison import difference, read_chart
 from even_beam.camera.chart_finder import find_corners
 from even_beam.camera.errors import CameraError
 from even_beam.camera.evenness import evenness
-from even_beam.camera.photo import Capture, Photo, lab_of_linear, linear_of_lab, linear_of_srgb, srgb_of_linear
+from even_beam.camera.photo import Capture, Photograph, lab_of_linear, linear_of_lab, linear_of_srgb
 from even_beam.camera.sampling import homography, project, sample
-from even_beam.formats.photo_file import read_photo
+from even_beam.formats.photo_file import read_photograph
 from even_beam.instruments.simulated_camera import patch_truth, white_signal
 from even_beam.light import WAVELENGTH_NM, daylight, planckian
+from even_beam.light.adaptation import srgb_of_linear
 from even_beam.light.colour_difference import ciede2000
 from tests.camera.photographed import scene, shot
 
 FLASH = daylight(5600.0)
 
 
-def photo_of(linear, **said) -> Photo:
-    return Photo("p", np.asarray(linear, np.float64), lambda p: np.asarray(p, np.float64), 1.0, **said)
+def photo_of(linear, **said) -> Photograph:
+    return Photograph("p", np.asarray(linear, np.float64), lambda p: np.asarray(p, np.float64), 1.0, **said)
 
 
-def painted(chart: ColourChart, colours, width=600, light=lambda x, y: 1.0, frame=0.05) -> tuple[Photo, list]:
+def charted(path, at):
+    return read_chart(read_photograph(path), chart_24(), at.corners)
+
+
+def painted(chart: ColourChart, colours, width=600, light=lambda x, y: 1.0, frame=0.05) -> tuple[Photograph, list]:
     """A chart straight from the front, painted pixel by pixel."""
     height = int(width / chart.aspect)
     left, top = 40, 30
@@ -154,7 +159,7 @@ def test_corners_that_no_chart_has_are_refused(corners):
 def test_patches_are_what_was_photographed(tmp_path, seed):
     """Within 0.5 CIEDE2000 of the truth on the mean, from four directions."""
     at = scene(seed)
-    photo = read_photo(shot(tmp_path / "p.tif", FLASH, FLASH, at, seed))
+    photo = read_photograph(shot(tmp_path / "p.tif", FLASH, FLASH, at, seed))
     reading = read_chart(photo, chart_24(), at.corners)
     truth = np.clip(patch_truth(FLASH, white_signal(FLASH), at.exposure), 0.0, 1.0)
     good = reading.sampled.good
@@ -309,9 +314,9 @@ def test_lamps_come_in_their_true_order(tmp_path):
     lamps = [
         FLASH * (1.0 - deep * np.exp(-0.5 * ((WAVELENGTH_NM - 640.0) / 22.0) ** 2)) for deep in (0.0, 0.35, 0.7, 0.95)
     ]
-    known = read_chart(read_photo(shot(tmp_path / "b.tif", FLASH, FLASH, at)), chart_24(), at.corners)
+    known = charted(shot(tmp_path / "b.tif", FLASH, FLASH, at), at)
     means = [
-        difference(read_chart(read_photo(shot(tmp_path / "l.tif", lamp, FLASH, at, k)), chart_24(), at.corners), known)
+        difference(charted(shot(tmp_path / "l.tif", lamp, FLASH, at, k), at), known)
         for k, lamp in enumerate(lamps, start=1)
     ]
     found = [one.mean_balanced for one in means]
@@ -363,9 +368,7 @@ def test_automatic_exposure_is_not_compared():
 
 def test_frames_of_one_lamp_say_what_they_scatter_by(tmp_path):
     at = scene(5, turned=False)
-    frames = [
-        read_chart(read_photo(shot(tmp_path / "f.tif", FLASH, FLASH, at, k)), chart_24(), at.corners) for k in (1, 2, 3)
-    ]
+    frames = [charted(shot(tmp_path / "f.tif", FLASH, FLASH, at, k), at) for k in (1, 2, 3)]
     off = difference(frames[0], frames[1], frames[1:])
     assert off.scatter[1] is not None and 0.0 < off.scatter[1] < 0.3
     assert difference(frames[0], frames[1]).scatter == (None, None)

@@ -7,14 +7,14 @@ from scipy.special import erf
 from even_beam.camera.edges import edge_along, wall_of
 from even_beam.camera.errors import CameraError
 from even_beam.camera.film import film_seen
-from even_beam.camera.photo import Photo
+from even_beam.camera.photo import Photograph
 
 
-def photo_of(linear) -> Photo:
-    return Photo("p", np.asarray(linear, np.float64), lambda p: np.asarray(p, np.float64), 1.5)
+def photo_of(linear) -> Photograph:
+    return Photograph("p", np.asarray(linear, np.float64), lambda p: np.asarray(p, np.float64), 1.5)
 
 
-def across(profile, colour=(1.0, 1.0, 1.0)) -> Photo:
+def across(profile, colour=(1.0, 1.0, 1.0)) -> Photograph:
     row = np.asarray(profile, np.float64)
     return photo_of(np.repeat((row[:, None] * np.array(colour))[None], 80, axis=0))
 

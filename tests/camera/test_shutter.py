@@ -7,7 +7,8 @@ from hypothesis import strategies as st
 
 from even_beam.camera.errors import CameraError
 from even_beam.camera.shutter import (
-    Exposure,
+    ROWS,
+    FilmExposure,
     camera_sees,
     gathered,
     nearest_safe,
@@ -31,7 +32,7 @@ def pulses(hz=137.0, duty=0.3, seconds=1.0) -> Waveform:
 def test_against_exposures_summed_row_by_row(fps, open_share, readout, hz, duty):
     """Each row of each frame on a grid twenty times as fine as the samples."""
     wave = pulses(hz, duty, 0.4)
-    exposure = Exposure(fps, open_share / fps, readout)
+    exposure = FilmExposure(fps, open_share / fps, readout)
     rows = gathered(wave, exposure, 24)
     fine = np.repeat(wave.light, 20)
     step = 1.0 / (RATE * 20.0)
@@ -48,7 +49,7 @@ def test_whole_cycles_show_nothing(hz, depth, fps):
     t = np.arange(int(0.5 * 200_000)) / 200_000.0
     wave = Waveform(1.0 + depth * np.sin(2.0 * np.pi * hz * t), 200_000.0)
     for shutter in safe_shutters(hz, fps)[:3]:
-        seen = camera_sees(wave, Exposure(fps, float(shutter), 0.01), hz)
+        seen = camera_sees(wave, FilmExposure(fps, float(shutter), 0.01), hz)
         assert seen.any_phase_pct < 0.3
         assert seen.verdict == "safe"
 
@@ -59,12 +60,13 @@ def test_a_sine_is_averaged_by_its_exposure(hz, depth, shutter):
     """The greatest depth of a sine over an exposure T is m |sinc(f T)|: closed form."""
     t = np.arange(int(0.5 * 200_000)) / 200_000.0
     wave = Waveform(1.0 + depth * np.sin(2.0 * np.pi * hz * t), 200_000.0)
-    seen = camera_sees(wave, Exposure(25.0, shutter, 0.03), hz)
+    seen = camera_sees(wave, FilmExposure(25.0, shutter, 0.03), hz)
     known = 100.0 * depth * abs(np.sinc(hz * shutter))
     assert seen.any_phase_pct == pytest.approx(known, abs=0.1)
     assert seen.band_depth_pct <= seen.any_phase_pct + 1e-9
     if hz * 0.03 > 1.05:  # more than a cycle lies within a frame: its bands show all of it
-        assert seen.band_depth_pct == pytest.approx(known, abs=0.15)
+        missed = 1.0 - np.cos(np.pi * hz * 0.03 / ROWS)  # so far from the crest the nearest row may lie
+        assert seen.band_depth_pct == pytest.approx(known, abs=0.15 + missed * known)
 
 
 def test_cycles_alone_are_no_verdict():
@@ -72,7 +74,7 @@ def test_cycles_alone_are_no_verdict():
     hz, t = 100.0, np.arange(200_000)
     for duty, least, most in ((0.5, 1.5, 1.6), (0.1, 0.3, 0.4)):
         wave = Waveform((t % 2000 < 2000 * duty) * 1.0, 200_000.0)
-        seen = camera_sees(wave, Exposure(24.0, 0.031, 0.01), hz)
+        seen = camera_sees(wave, FilmExposure(24.0, 0.031, 0.01), hz)
         assert seen.any_phase_pct == pytest.approx(100.0 * (most - least) / (most + least), abs=0.1)
         assert seen.verdict == "banding"
 
@@ -82,9 +84,9 @@ def test_safe_angles():
     assert 172.8 in [pytest.approx(a) for a in safe_angles(50.0, 24.0)]
     assert 144.0 in [pytest.approx(a) for a in safe_angles(60.0, 24.0)]
     assert safe_angles(60.0, 24.0)[0] == pytest.approx(360.0)
-    assert nearest_safe(Exposure(24.0, 1 / 48), 100.0) == pytest.approx(0.02)
-    assert nearest_safe(Exposure(24.0, 1 / 500), 100.0) == pytest.approx(0.01)
-    assert nearest_safe(Exposure(120.0, 1 / 250), 100.0) is None
+    assert nearest_safe(FilmExposure(24.0, 1 / 48), 100.0) == pytest.approx(0.02)
+    assert nearest_safe(FilmExposure(24.0, 1 / 500), 100.0) == pytest.approx(0.01)
+    assert nearest_safe(FilmExposure(120.0, 1 / 250), 100.0) is None
 
 
 @given(st.floats(20.0, 60.0), st.floats(0.05, 1.0), st.floats(0.0, 0.03), st.floats(0.1, 0.9))
@@ -92,7 +94,7 @@ def test_safe_angles():
 def test_every_frame_that_lies_whole_in_the_recording_counts(fps, open_share, readout, seconds):
     """Counted one by one: the last row's exposure ends before the recording does."""
     wave = Waveform(np.ones(int(seconds * 4000)), 4000.0)
-    exposure = Exposure(fps, open_share / fps, readout)
+    exposure = FilmExposure(fps, open_share / fps, readout)
     frames = 0
     while frames / fps + readout + exposure.shutter_s <= wave.seconds + 1e-12:
         frames += 1
@@ -107,10 +109,10 @@ def test_every_frame_that_lies_whole_in_the_recording_counts(fps, open_share, re
 
 def test_bands_are_counted_and_a_global_shutter_has_none():
     wave = Waveform((np.arange(40_000) % 80 < 32) * 1.0, RATE)
-    rolling = camera_sees(wave, Exposure(25.0, 1 / 1000, 0.012), 500.0)
+    rolling = camera_sees(wave, FilmExposure(25.0, 1 / 1000, 0.012), 500.0)
     assert rolling.bands == pytest.approx(6.0)
     assert rolling.verdict == "banding"
-    still = camera_sees(wave, Exposure(25.0, 1 / 1000, 0.0), 500.0)
+    still = camera_sees(wave, FilmExposure(25.0, 1 / 1000, 0.0), 500.0)
     assert (still.band_depth_pct, still.bands) == (0.0, 0.0)
     # 500 Hz and 25 frames keep step: no beat in the film, and it is not called safe for ever
     assert still.frame_to_frame_pct == pytest.approx(0.0, abs=1e-6)
@@ -128,12 +130,12 @@ def test_verdicts():
 )
 def test_exposures_that_cannot_be_are_refused(wrong):
     with pytest.raises(CameraError):
-        Exposure(*wrong)
+        FilmExposure(*wrong)
 
 
 def test_a_recording_that_is_too_short_is_refused():
     with pytest.raises(CameraError, match="record longer"):
-        camera_sees(pulses(seconds=0.01), Exposure(24.0, 1 / 48, 0.01), 137.0)
+        camera_sees(pulses(seconds=0.01), FilmExposure(24.0, 1 / 48, 0.01), 137.0)
 
 
 def test_the_usual_exposures_fit_within_their_frames():

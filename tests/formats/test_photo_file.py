@@ -15,7 +15,7 @@ from even_beam.camera.photo import linear_of_srgb
 from even_beam.formats import FormatError
 from even_beam.formats.chart_file import read_chart_file
 from even_beam.formats.frames import rows_of
-from even_beam.formats.photo_file import linear_profile, read_photo
+from even_beam.formats.photo_file import linear_profile, read_photograph
 from even_beam.formats.waveform_file import read_waveform
 from even_beam.light.rendering import subjects
 
@@ -23,7 +23,7 @@ COLOURS = np.linspace(0.0, 1.0, 60).reshape(4, 5, 3)
 
 
 def linear_in(path):
-    photo = read_photo(path)
+    photo = read_photograph(path)
     return photo.decode(photo.pixels)
 
 
@@ -38,8 +38,8 @@ def test_pictures_without_a_profile_are_srgb(tmp_path, name, bits):
     else:
         tifffile.imwrite(path, stored, photometric="rgb")
     assert linear_in(path) == pytest.approx(linear_of_srgb(stored / full), abs=1e-12)
-    assert "sRGB" in read_photo(path).understood
-    assert read_photo(path).clipped(stored).sum() == (stored >= 0.995 * full).any(axis=-1).sum()
+    assert "sRGB" in read_photograph(path).understood
+    assert read_photograph(path).clipped(stored).sum() == (stored >= 0.995 * full).any(axis=-1).sum()
 
 
 def test_floating_point_is_linear_light(tmp_path):
@@ -77,13 +77,13 @@ def test_what_the_file_says_of_its_exposure(tmp_path):
     own.update({33434: 1 / 50, 33437: 2.8, 34855: 800, 41986: 1, 41987: 0, 36867: "2026:11:20 18:30:00"})
     exif[0x110] = "a camera's name"
     Image.new("RGB", (20, 10)).save(tmp_path / "p.jpg", exif=exif)
-    said = read_photo(tmp_path / "p.jpg").capture
+    said = read_photograph(tmp_path / "p.jpg").capture
     assert said.shutter_s == pytest.approx(0.02)
     assert (said.f_number, said.iso, said.auto_exposure, said.auto_balance) == (pytest.approx(2.8), 800.0, False, True)
     assert said.stops == pytest.approx(np.log2(0.02 * 8.0 / 2.8**2))
     assert "camera" not in repr(said)
     Image.new("RGB", (20, 10)).save(tmp_path / "n.jpg")
-    nothing = read_photo(tmp_path / "n.jpg").capture
+    nothing = read_photograph(tmp_path / "n.jpg").capture
     assert nothing.stops is None and nothing.auto_exposure is None
 
 
@@ -97,7 +97,7 @@ def test_pictures_stand_upright(tmp_path, turn):
     from PIL import ImageOps
 
     known = np.asarray(ImageOps.exif_transpose(Image.open(tmp_path / "p.png")))
-    assert (read_photo(tmp_path / "p.png").pixels == known).all()
+    assert (read_photograph(tmp_path / "p.png").pixels == known).all()
 
 
 @pytest.mark.parametrize(
@@ -114,7 +114,7 @@ def test_pictures_stand_upright(tmp_path, turn):
 def test_what_is_no_photograph_is_refused(tmp_path, name, content, words):
     (tmp_path / name).write_bytes(content)
     with pytest.raises(FormatError, match=words):
-        read_photo(tmp_path / name)
+        read_photograph(tmp_path / name)
 
 
 def test_values_that_are_none_are_refused(tmp_path):
@@ -122,7 +122,7 @@ def test_values_that_are_none_are_refused(tmp_path):
     tifffile.imwrite(tmp_path / "i.tif", np.ones((4, 4, 3), np.int32), photometric="rgb")
     for name in ("n.tif", "i.tif"):
         with pytest.raises(FormatError):
-            read_photo(tmp_path / name)
+            read_photograph(tmp_path / name)
 
 
 # --- waveforms

@@ -25,6 +25,7 @@ from even_beam.workspace.session.shelf import Shelf
 from even_beam.workspace.shell.settings import Settings
 
 SIZE = (1280, 800)
+THEMES = ("studio", "paper")
 EVENING = datetime(2026, 11, 19, 18, 26, tzinfo=UTC)
 
 
@@ -32,13 +33,16 @@ def snapshot(
     folder: Path, say: Callable[[str], None] = lambda line: None, only: frozenset[str] = frozenset()
 ) -> list[Path]:
     """Write the pictures and return their paths, all of them or `only` some by their names. Needs no screen: sets the
-    offscreen platform when there is none."""
+    offscreen platform when there is none. Raises `ValueError` for a name that there is not."""
+    names = [name for theme in THEMES for name, _ in _views(theme)]
+    if unknown := only - set(names):
+        raise ValueError(f"no picture is called {', '.join(sorted(unknown))}; there are {', '.join(names)}")
     folder.mkdir(parents=True, exist_ok=True)
     demo = folder / ".snapshot.evenbeam"
     build(demo)
     written: list[Path] = []
     try:
-        for theme in ("studio", "paper"):
+        for theme in THEMES:
             app = application(theme)
             with _window(demo, theme) as window:
                 for name, prepare in _views(theme):

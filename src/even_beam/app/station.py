@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent
 from PyQt6.QtWidgets import QWidget
 
 from even_beam.app.job_runner import JobRunner
@@ -76,6 +76,22 @@ class Station(QWidget):
 
     def press(self, key: str) -> None:
         """Do what a key of the foot does."""
+
+    def take_dropped(self, paths: list[Path]) -> None:
+        """Take files that were dropped, where `setAcceptDrops` says that they are wanted."""
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        """Let files come."""
+        mime = event.mimeData() if event is not None else None
+        if event is not None and mime is not None and mime.hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        """Take those that are files of this machine."""
+        mime = event.mimeData() if event is not None else None
+        paths = [Path(url.toLocalFile()) for url in mime.urls() if url.isLocalFile()] if mime is not None else []
+        if paths:
+            self.take_dropped(paths)
 
     def undo(self) -> str | None:
         """Undo the last act; what it was."""

@@ -60,11 +60,3 @@ _ALL = (
 )
 
 QUANTITIES: dict[str, Quantity] = {quantity.name: quantity for quantity in _ALL}
-
-SEEN: frozenset[str] = frozenset(
-    {
-        "flicker_hz", "percent_flicker", "flicker_index", "svm", "pst_lm", "light", "fade_s", "chart_as_shot",
-        "chart_balanced", "chart_skin",
-    }
-)  # fmt: skip
-"""What a camera or a photodiode gives: nobody reads it twice to know how a meter repeats itself."""

@@ -9,8 +9,8 @@ from even_beam.bench import notation, words
 from even_beam.bench import terms as sameness
 from even_beam.bench.choice import Entrant
 from even_beam.bench.measured import Measured
-from even_beam.bench.quantities import SEEN
 from even_beam.bench.records import SOURCE_KINDS, Meter, Source, Terms
+from even_beam.bench.seen import SEEN
 
 SUMMARY_FIGURES = (
     "illuminance",

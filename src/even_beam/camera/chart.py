@@ -7,7 +7,7 @@ from functools import cache
 import numpy as np
 
 from even_beam.camera.errors import CameraError
-from even_beam.camera.photo import linear_of_lab, luminance
+from even_beam.camera.photo import linear_of_lab
 from even_beam.light import FloatArray, daylight
 from even_beam.light.adaptation import D65_WHITE, lab
 from even_beam.light.rendering import adapted_to_display, subjects
@@ -73,11 +73,6 @@ class ColourChart:
         """The three greys in the middle; of an even number the darker half keeps one more out of reach of clipping."""
         first = (len(self.greys) - GREYS) // 2
         return self.greys[first : first + GREYS]
-
-    @property
-    def middle_luminance(self) -> float:
-        """The mean Y of the middle greys, of 1 for a perfect white."""
-        return float(luminance(self.linear[list(self.middle_greys)]).mean())
 
 
 def in_grid(

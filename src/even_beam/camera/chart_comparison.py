@@ -9,7 +9,7 @@ from even_beam.camera.chart import GREYS, ColourChart
 from even_beam.camera.chart_finder import find_corners
 from even_beam.camera.errors import CameraError
 from even_beam.camera.evenness import Evenness, corrected, evenness
-from even_beam.camera.photo import Capture, Photo, lab_of_linear, luminance
+from even_beam.camera.photo import Capture, Photograph, lab_of_linear, luminance
 from even_beam.camera.sampling import Corners, Sampled, sample
 from even_beam.light import FloatArray
 from even_beam.light.colour_difference import ciede2000
@@ -30,7 +30,6 @@ class ChartReading:
     light: Evenness | None
     capture: Capture
     understood: str
-    warnings: tuple[str, ...] = ()
 
     @property
     def greys(self) -> list[int]:
@@ -44,7 +43,7 @@ class ChartReading:
         return sorted(near)
 
 
-def read_chart(photo: Photo, chart: ColourChart, corners: Corners | None = None) -> ChartReading:
+def read_chart(photo: Photograph, chart: ColourChart, corners: Corners | None = None) -> ChartReading:
     """The patches of a chart, found where no corners are given. Raises `CameraError`."""
     placed = tuple((float(x), float(y)) for x, y in corners) if corners is not None else find_corners(photo, chart)
     plain = sample(photo, chart, placed)
@@ -58,7 +57,6 @@ def read_chart(photo: Photo, chart: ColourChart, corners: Corners | None = None)
         light=light,
         capture=photo.capture,
         understood=photo.understood,
-        warnings=photo.warnings,
     )
 
 
@@ -130,7 +128,6 @@ def difference(reading: ChartReading, benchmark: ChartReading, repeats: Sequence
         level_stops=level,
         scatter=_scatter([reading, *repeats], benchmark, known),
         warnings=(
-            *reading.warnings,
             *said,
             *_left_out(reading),
             *_left_out(benchmark, " in the benchmark"),

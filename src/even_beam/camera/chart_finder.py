@@ -8,9 +8,10 @@ import numpy as np
 
 from even_beam.camera.chart import PATCH_OF_PITCH, ColourChart
 from even_beam.camera.errors import CameraError
-from even_beam.camera.photo import Photo, Stored, srgb_of_linear
-from even_beam.camera.sampling import Corners, box, homography, project
+from even_beam.camera.photo import Photograph, Stored
+from even_beam.camera.sampling import Corners, box, homography, made_small, project
 from even_beam.light import FloatArray
+from even_beam.light.adaptation import srgb_of_linear
 
 LONG_SIDE = 1200
 """A photograph is looked through at so many pixels of its longer side."""
@@ -31,7 +32,7 @@ class _Square:
         return float(np.sqrt(np.hypot(*self.across) * np.hypot(*self.down)))
 
 
-def find_corners(photo: Photo, chart: ColourChart) -> tuple[tuple[float, float], ...]:
+def find_corners(photo: Photograph, chart: ColourChart) -> tuple[tuple[float, float], ...]:
     """The outer corners of the field of patches in pixels, clockwise from the first patch.
 
     Raises `CameraError` where none is found, or where the chart's patches do not stand in a grid.
@@ -53,16 +54,9 @@ def find_corners(photo: Photo, chart: ColourChart) -> tuple[tuple[float, float],
     return tuple((float(x) / scale, float(y) / scale) for x, y in best[1])
 
 
-def _small(photo: Photo) -> tuple[FloatArray, float]:
+def _small(photo: Photograph) -> tuple[FloatArray, float]:
     """The photograph made small, as sRGB 0 to 1 with its brightest parts near 1, and its scale."""
-    width, height = photo.size
-    scale = min(LONG_SIDE / max(width, height), 1.0)
-    pixels = photo.pixels
-    if scale < 1.0:
-        size = round(width * scale), round(height * scale)
-        pixels = cv2.resize(np.asarray(pixels), size, interpolation=cv2.INTER_AREA)
-        scale = size[0] / width
-    linear = photo.decode(pixels)
+    linear, scale = made_small(photo, LONG_SIDE)
     return srgb_of_linear(linear / max(float(np.quantile(linear, 0.98)), 1e-6)), scale
 
 

@@ -7,9 +7,10 @@ import numpy as np
 
 from even_beam.camera.chart_comparison import ChartReading
 from even_beam.camera.errors import CameraError
-from even_beam.camera.photo import Photo, lab_of_linear, luminance, srgb_of_linear
+from even_beam.camera.photo import Photograph, lab_of_linear, luminance
 from even_beam.camera.sampling import trimmed_mean
 from even_beam.light import FloatArray
+from even_beam.light.adaptation import srgb_of_linear
 from even_beam.light.colour_difference import ciede2000
 
 Box = tuple[int, int, int, int]
@@ -38,7 +39,7 @@ class Crop:
         return srgb_of_linear(np.asarray(small, np.float64))
 
 
-def crop_of(photo: Photo, reading: ChartReading, box: Box, *, balanced: bool) -> Crop:
+def crop_of(photo: Photograph, reading: ChartReading, box: Box, *, balanced: bool) -> Crop:
     """A part of a photograph whose chart was read. Raises `CameraError` for a part that is not within it."""
     left, top, right, bottom = box
     width, height = photo.size

@@ -6,8 +6,9 @@ import cv2
 import numpy as np
 
 from even_beam.camera.errors import CameraError
-from even_beam.camera.photo import SRGB_TO_XYZ, Photo, luminance
+from even_beam.camera.photo import Photograph, luminance
 from even_beam.light import FloatArray
+from even_beam.light.adaptation import SRGB_TO_XYZ
 
 ACROSS_PX = 9
 """So many pixels beside one another are averaged at each point of a line."""
@@ -38,7 +39,7 @@ class Edge:
     contrast_stops: float
 
 
-def edge_along(photo: Photo, start: tuple[float, float], end: tuple[float, float]) -> Edge:
+def edge_along(photo: Photograph, start: tuple[float, float], end: tuple[float, float]) -> Edge:
     """The edge that a line from `start` to `end`, in pixels, crosses. Raises `CameraError`."""
     line = _along(photo, start, end)
     y = luminance(line)
@@ -65,7 +66,7 @@ def edge_along(photo: Photo, start: tuple[float, float], end: tuple[float, float
     )
 
 
-def _along(photo: Photo, start: tuple[float, float], end: tuple[float, float]) -> FloatArray:
+def _along(photo: Photograph, start: tuple[float, float], end: tuple[float, float]) -> FloatArray:
     """Linear sRGB at every pixel's distance along a line, the mean of some pixels across it, shape (n, 3)."""
     a, b = np.array(start, np.float64), np.array(end, np.float64)
     length = float(np.hypot(*(b - a)))
@@ -133,7 +134,7 @@ class Wall:
     share: float
 
 
-def wall_of(photo: Photo, columns: int = 96) -> Wall:
+def wall_of(photo: Photograph, columns: int = 96) -> Wall:
     """How evenly a plain wall is lit: means over fields of a picture that is shot straight on and fills it.
 
     The lens's own fall-off is in it. Raises `CameraError` for a picture that is clipped or dark.

@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from even_beam.camera.chart import PATCH_OF_PITCH, ColourChart
-from even_beam.camera.photo import Photo, luminance
+from even_beam.camera.photo import Photograph, luminance
 from even_beam.camera.sampling import Corners, Sampled, box, homography, pixels_in, trimmed_mean
 from even_beam.light import FloatArray
 
@@ -44,7 +44,7 @@ def _surface(places: FloatArray) -> FloatArray:
     return np.stack([np.ones_like(x), x, y, x * x, x * y, y * y], axis=1)
 
 
-def evenness(photo: Photo, chart: ColourChart, corners: Corners, sampled: Sampled) -> Evenness | None:
+def evenness(photo: Photograph, chart: ColourChart, corners: Corners, sampled: Sampled) -> Evenness | None:
     """How evenly it was lit; None where neither frame nor greys tell."""
     places = np.array([[p.x, p.y] for p in chart.patches])
     found = _of_frame(photo, chart, corners, places) if chart.columns > 1 and chart.rows > 1 else None
@@ -63,7 +63,7 @@ def corrected(sampled: Sampled, chart: ColourChart, light: Evenness | None) -> S
     return replace(sampled, linear=sampled.linear / scale, error=sampled.error / scale, skipped=tuple(skipped))
 
 
-def _of_frame(photo: Photo, chart: ColourChart, corners: Corners, patches: FloatArray) -> Evenness | None:
+def _of_frame(photo: Photograph, chart: ColourChart, corners: Corners, patches: FloatArray) -> Evenness | None:
     """By what lies between four patches, and between two: all of one material."""
     matrix = homography(corners)
     gap = (1.0 - PATCH_OF_PITCH) * SIDE

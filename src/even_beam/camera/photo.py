@@ -8,15 +8,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from even_beam.light import FloatArray
-from even_beam.light.adaptation import D65_WHITE, lab
+from even_beam.light.adaptation import D65_WHITE, SRGB_TO_XYZ, XYZ_TO_SRGB, lab, xyz_of_lab
 
 Stored = NDArray[np.integer[Any] | np.floating[Any]]
 """Values as a file holds them."""
-
-SRGB_TO_XYZ = np.array(
-    [[0.4124564, 0.3575761, 0.1804375], [0.2126729, 0.7151522, 0.0721750], [0.0193339, 0.1191920, 0.9503041]]
-)
-"""Linear sRGB to X, Y, Z on D65 (IEC 61966-2-1)."""
 
 CLIPPED_FROM = 0.995
 """From this share of the greatest value on that a file can hold a channel counts as clipped (common practice, no
@@ -35,7 +30,6 @@ class Capture:
     iso: float | None = None
     auto_exposure: bool | None = None
     auto_balance: bool | None = None
-    taken_at: str = ""
 
     @property
     def stops(self) -> float | None:
@@ -46,7 +40,7 @@ class Capture:
 
 
 @dataclass(frozen=True, eq=False, slots=True)
-class Photo:
+class Photograph:
     """Pixels as stored, shape (h, w, 3), and `decode`, which turns such values, shape (..., 3), into linear sRGB with
     1.0 where the file is full. `greatest` is the greatest value that the file can hold; `understood` says how its
     colours were read."""
@@ -57,7 +51,6 @@ class Photo:
     greatest: float
     capture: Capture = Capture()
     understood: str = ""
-    warnings: tuple[str, ...] = ()
 
     @property
     def size(self) -> tuple[int, int]:
@@ -74,12 +67,6 @@ def linear_of_srgb(encoded: FloatArray) -> FloatArray:
     return np.where(encoded <= 0.04045, encoded / 12.92, ((np.maximum(encoded, 0.0) + 0.055) / 1.055) ** 2.4)
 
 
-def srgb_of_linear(linear: FloatArray) -> FloatArray:
-    """SRGB values 0 to 1 of linear light; what is outside is cut (IEC 61966-2-1, 5.2)."""
-    cut = np.clip(linear, 0.0, 1.0)
-    return np.where(cut <= 0.0031308, 12.92 * cut, 1.055 * cut ** (1.0 / 2.4) - 0.055)
-
-
 def luminance(linear: FloatArray) -> FloatArray:
     """Y of linear sRGB, shape (..., 3) to (...)."""
     y: FloatArray = linear @ SRGB_TO_XYZ[1]
@@ -93,8 +80,5 @@ def lab_of_linear(linear: FloatArray) -> FloatArray:
 
 def linear_of_lab(colour: FloatArray) -> FloatArray:
     """Linear sRGB of CIELAB on D65, shape (..., 3); colours outside the gamut have channels below 0 or above 1."""
-    y = (colour[..., 0] + 16.0) / 116.0
-    f = np.stack([y + colour[..., 1] / 500.0, y, y - colour[..., 2] / 200.0], axis=-1)
-    xyz = np.where(f > 6.0 / 29.0, f**3, (f - 4.0 / 29.0) * 108.0 / 841.0) * D65_WHITE
-    linear: FloatArray = xyz @ np.linalg.inv(SRGB_TO_XYZ).T
+    linear: FloatArray = xyz_of_lab(colour) @ XYZ_TO_SRGB.T
     return linear

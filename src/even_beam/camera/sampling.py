@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from even_beam.camera.chart import ColourChart, Patch
 from even_beam.camera.errors import CameraError
-from even_beam.camera.photo import Photo, Stored, luminance
+from even_beam.camera.photo import Photograph, Stored, luminance
 from even_beam.light import FloatArray
 
 MIDDLE = 0.5
@@ -43,6 +43,16 @@ class Sampled:
         return np.array([not why for why in self.skipped])
 
 
+def made_small(photo: Photograph, longest: int) -> tuple[FloatArray, float]:
+    """Linear sRGB of a photograph made small, its longer side so many pixels, shape (h, w, 3), and its scale."""
+    width, height = photo.size
+    scale = min(longest / max(width, height), 1.0)
+    if scale == 1.0:
+        return photo.decode(photo.pixels), 1.0
+    size = round(width * scale), round(height * scale)
+    return photo.decode(cv2.resize(photo.pixels, size, interpolation=cv2.INTER_AREA)), size[0] / width
+
+
 def homography(corners: Corners) -> FloatArray:
     """From shares of the field, (0, 0) to (1, 1), to pixels: the outer corners clockwise from that of the first patch.
 
@@ -72,7 +82,7 @@ def box(x: float, y: float, width: float, height: float) -> FloatArray:
     return np.array([x, y]) + np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]]) * np.array([width, height]) / 2.0
 
 
-def pixels_in(photo: Photo, matrix: FloatArray, area: FloatArray) -> tuple[Stored, FloatArray]:
+def pixels_in(photo: Photograph, matrix: FloatArray, area: FloatArray) -> tuple[Stored, FloatArray]:
     """The stored pixels whose centres lie in an area of the field, shape (n, 3), and where they are, (n, 2) in pixels;
     none where it lies outside the photograph."""
     quad = project(matrix, area)
@@ -98,7 +108,7 @@ def trimmed_mean(values: FloatArray) -> FloatArray:
     return mean
 
 
-def sample(photo: Photo, chart: ColourChart, corners: Corners) -> Sampled:
+def sample(photo: Photograph, chart: ColourChart, corners: Corners) -> Sampled:
     """The patches of a chart whose outer corners are given. Raises `CameraError`."""
     matrix = homography(corners)
     found = [_patch(photo, matrix, patch) for patch in chart.patches]
@@ -107,7 +117,7 @@ def sample(photo: Photo, chart: ColourChart, corners: Corners) -> Sampled:
     )
 
 
-def _patch(photo: Photo, matrix: FloatArray, patch: Patch) -> tuple[FloatArray, FloatArray, str]:
+def _patch(photo: Photograph, matrix: FloatArray, patch: Patch) -> tuple[FloatArray, FloatArray, str]:
     area = box(patch.x, patch.y, MIDDLE * patch.width, MIDDLE * patch.height)
     stored, where = pixels_in(photo, matrix, area)
     if len(stored) < LEAST_PIXELS:

@@ -18,7 +18,7 @@ source)."""
 
 
 @dataclass(frozen=True, slots=True)
-class Exposure:
+class FilmExposure:
     """Frames a second, exposure time and the time over which the rows of a frame are read out, both in seconds; 0 for
     all rows at once. Raises `CameraError`."""
 
@@ -45,7 +45,7 @@ class CameraSees:
     mean, shape (frames, rows).
     """
 
-    exposure: Exposure
+    exposure: FilmExposure
     frame_to_frame_pct: float
     band_depth_pct: float
     any_phase_pct: float
@@ -54,7 +54,7 @@ class CameraSees:
     rows: FloatArray
 
 
-def gathered(waveform: Waveform, exposure: Exposure, rows: int = ROWS) -> FloatArray:
+def gathered(waveform: Waveform, exposure: FilmExposure, rows: int = ROWS) -> FloatArray:
     """The mean light during each exposure that lies whole in the recording, shape (frames, rows).
 
     The integral of the waveform, each sample held until the next, between the beginning and the end of an exposure.
@@ -89,7 +89,7 @@ def depth_pct(light: FloatArray, axis: int | None = None) -> FloatArray:
     return np.where(high + low > 0.0, 100.0 * (high - low) / np.where(high + low > 0.0, high + low, 1.0), 0.0)
 
 
-def camera_sees(waveform: Waveform, exposure: Exposure, frequency_hz: float | None) -> CameraSees:
+def camera_sees(waveform: Waveform, exposure: FilmExposure, frequency_hz: float | None) -> CameraSees:
     """What a camera shows; `frequency_hz` counts the bands. Raises `CameraError`."""
     rows = gathered(waveform, exposure)
     over_frames, over_rows = float(depth_pct(rows, 0).max()), float(depth_pct(rows, 1).max())
@@ -109,7 +109,7 @@ def camera_sees(waveform: Waveform, exposure: Exposure, frequency_hz: float | No
 MOMENTS = 4000
 
 
-def _moments(waveform: Waveform, exposure: Exposure, frequency_hz: float | None) -> FloatArray:
+def _moments(waveform: Waveform, exposure: FilmExposure, frequency_hz: float | None) -> FloatArray:
     """Moments at which an exposure could begin: all over a few cycles, or over the recording where there are none."""
     room = waveform.seconds - exposure.shutter_s
     if room <= 0.0:
@@ -130,7 +130,7 @@ def safe_shutters(frequency_hz: float, fps: float) -> FloatArray:
     return times
 
 
-def nearest_safe(exposure: Exposure, frequency_hz: float) -> float | None:
+def nearest_safe(exposure: FilmExposure, frequency_hz: float) -> float | None:
     """The exposure time with whole cycles that is nearest in stops; None where a frame holds no cycle."""
     times = safe_shutters(frequency_hz, exposure.fps)
     if not times.size:
@@ -149,10 +149,10 @@ USUAL_FPS: Sequence[float] = (24.0, 25.0, 30.0, 50.0, 60.0, 120.0)
 USUAL_SHUTTERS: Sequence[float] = tuple(1.0 / n for n in (24, 48, 50, 60, 100, 120, 250, 500, 1000, 2000))
 
 
-def usual_exposures(readout_s: float) -> tuple[Exposure, ...]:
+def usual_exposures(readout_s: float) -> tuple[FilmExposure, ...]:
     """The usual frame rates with the usual exposure times that fit within a frame."""
     return tuple(
-        Exposure(fps, shutter, readout_s)
+        FilmExposure(fps, shutter, readout_s)
         for fps in USUAL_FPS
         for shutter in USUAL_SHUTTERS
         if shutter * fps <= 1.0 + 1e-9

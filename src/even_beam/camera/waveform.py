@@ -1,10 +1,8 @@
 """Light against time: its cycle, its frequency and the parts that it is made of."""
 
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
-from numpy.typing import NDArray
 
 from even_beam.camera.errors import CameraError
 from even_beam.light import FloatArray
@@ -216,8 +214,3 @@ def whole_cycles(waveform: Waveform, hz: float) -> FloatArray:
         return np.ones(waveform.light.size)
     weights: FloatArray = np.clip(length - np.arange(waveform.light.size), 0.0, 1.0)
     return weights
-
-
-def evenly(values: NDArray[np.floating[Any]], most: int) -> NDArray[np.floating[Any]]:
-    """At most so many of the values, evenly spread: for pictures."""
-    return values[:: max(1, -(-values.size // most))]

@@ -17,7 +17,10 @@ def snapshot(folder: Path, only: str) -> None:
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     from even_beam.app.snapshot import snapshot as draw
 
-    draw(folder, click.echo, frozenset(names_in(only)))
+    try:
+        draw(folder, click.echo, frozenset(names_in(only)))
+    except ValueError as error:
+        raise click.UsageError(str(error)) from error
 
 
 @main.command()

@@ -8,7 +8,7 @@ import numpy as np
 
 from even_beam.camera.photo import linear_of_srgb, luminance
 from even_beam.formats.errors import FormatError
-from even_beam.formats.photo_file import read_photo
+from even_beam.formats.photo_file import read_photograph
 from even_beam.light import FloatArray
 
 FRAME_SUFFIXES = frozenset({".png", ".tif", ".tiff", ".jpg", ".jpeg"})
@@ -46,7 +46,7 @@ def rows_of(path: Path, area: Area = WHOLE) -> FloatArray:
 
 def _of_folder(path: Path) -> Iterator[FloatArray]:
     for file in sorted(p for p in path.iterdir() if p.suffix.lower() in FRAME_SUFFIXES):
-        photo = read_photo(file)
+        photo = read_photograph(file)
         yield luminance(photo.decode(photo.pixels))
 
 

@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from even_beam.camera.photo import Capture, Photo, Stored, linear_of_srgb
+from even_beam.camera.photo import Capture, Photograph, Stored, linear_of_srgb
 from even_beam.formats.errors import FormatError
 from even_beam.formats.spectrum_file import read_bytes
 from even_beam.light import FloatArray
@@ -18,7 +18,7 @@ MOST_BYTES, MOST_PIXELS = 400 * 1024 * 1024, 120_000_000
 RAW_SUFFIXES = frozenset({".dng", ".cr2", ".cr3", ".nef", ".arw", ".raf", ".rw2", ".orf", ".pef", ".srw"})
 PHOTO_SUFFIXES = frozenset({".tif", ".tiff", ".png", ".jpg", ".jpeg"}) | RAW_SUFFIXES
 
-_SHUTTER, _F_NUMBER, _PROGRAM, _ISO, _TAKEN = 33434, 33437, 34850, 34855, 36867
+_SHUTTER, _F_NUMBER, _PROGRAM, _ISO = 33434, 33437, 34850, 34855
 _EXPOSURE_MODE, _WHITE_BALANCE, _ORIENTATION, _EXIF, _PROFILE = 41986, 41987, 274, 34665, 34675
 """Tags of Exif 2.32 (CIPA DC-008) and of ICC profiles in TIFF."""
 
@@ -35,17 +35,17 @@ _TURNS = {
 """Quarter turns against the clock, and whether it is mirrored first, by the tag of orientation."""
 
 
-def read_photo(path: Path) -> Photo:
+def read_photograph(path: Path) -> Photograph:
     """A photograph with the way to its linear light. Raises `FormatError`."""
     suffix = path.suffix.lower()
     if suffix in RAW_SUFFIXES:
         return _raw(path)
     if suffix not in PHOTO_SUFFIXES:
         raise FormatError(f"{path.name}: a photograph is a TIFF, PNG or JPEG file, or a raw file")
-    return photo_in(path.name, read_bytes(path, MOST_BYTES))
+    return photograph_in(path.name, read_bytes(path, MOST_BYTES))
 
 
-def photo_in(name: str, data: bytes) -> Photo:
+def photograph_in(name: str, data: bytes) -> Photograph:
     """A photograph of the content of a TIFF, PNG or JPEG file, which its name tells. Raises `FormatError`."""
     suffix = Path(name).suffix.lower()
     try:
@@ -108,7 +108,7 @@ def _upright(pixels: Stored, tags: Mapping[int, Any]) -> Stored:
     return np.asarray(np.rot90(pixels[:, ::-1] if mirrored else pixels, turns))
 
 
-def _photo(name: str, pixels: Stored, profile: bytes, tags: Mapping[int, Any]) -> Photo:
+def _photo(name: str, pixels: Stored, profile: bytes, tags: Mapping[int, Any]) -> Photograph:
     greatest = {"uint8": 255.0, "uint16": 65535.0}.get(pixels.dtype.name, 1.0)
     if profile:
         decode, understood = (
@@ -124,7 +124,7 @@ def _photo(name: str, pixels: Stored, profile: bytes, tags: Mapping[int, Any]) -
     else:
         decode = partial(_by_srgb, greatest=greatest)
         understood = "no colour profile in the file: taken as sRGB"
-    return Photo(name, pixels, decode, greatest, _capture(tags), understood)
+    return Photograph(name, pixels, decode, greatest, _capture(tags), understood)
 
 
 def _scaled(pixels: Stored, greatest: float) -> FloatArray:
@@ -164,7 +164,7 @@ def linear_profile() -> bytes:
     )
 
 
-def _raw(path: Path) -> Photo:
+def _raw(path: Path) -> Photograph:
     """A raw file: linear, its white balance held, no automatic brightness."""
     try:
         import rawpy  # an extra: most people hand over TIFF or JPEG
@@ -186,7 +186,7 @@ def _raw(path: Path) -> Photo:
             )
     except Exception as error:  # the library's own errors have no common base that is public
         raise FormatError(f"{path.name} cannot be read as a raw file ({error}). Nothing was kept") from error
-    return Photo(
+    return Photograph(
         path.name, pixels, partial(_scaled, greatest=65535.0), 65535.0, Capture(), "raw, linear, daylight balance"
     )
 
@@ -203,7 +203,6 @@ def _capture(tags: Mapping[int, Any]) -> Capture:
         _number(tags.get(_ISO)),
         auto,
         {0: True, 1: False}.get(balance),
-        str(tags.get(_TAKEN) or "").strip("\0 "),
     )
 
 

@@ -11,10 +11,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from even_beam.camera.chart import PATCH_OF_PITCH, chart_24
-from even_beam.camera.photo import SRGB_TO_XYZ
 from even_beam.camera.sampling import homography, project
 from even_beam.formats.photo_file import linear_profile
 from even_beam.light import WAVELENGTH_NM, FloatArray, daylight
+from even_beam.light.adaptation import SRGB_TO_XYZ
 from even_beam.light.colorimetry import observer, tristimulus
 from even_beam.light.rendering import subjects
 

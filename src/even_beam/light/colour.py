@@ -6,12 +6,10 @@ from functools import cache
 import numpy as np
 from numpy.typing import ArrayLike
 
+from even_beam.light.adaptation import XYZ_TO_SRGB
 from even_beam.light.colorimetry import LUMINOUS_EFFICACY_LM_PER_W, observer, uv_1960, xy
 from even_beam.light.spectra import WAVELENGTH_NM, FloatArray
 
-_XYZ_TO_SRGB = np.linalg.inv(
-    np.array([[0.4124564, 0.3575761, 0.1804375], [0.2126729, 0.7151522, 0.0721750], [0.0193339, 0.1191920, 0.9503041]])
-)
 _SRGB_WHITE = (0.3127, 0.3290)
 
 
@@ -26,8 +24,8 @@ def hue_and_saturation(
     meter's typed hue is kept as it is, and not compared with this one. Source: the hexcone model, Smith (1978).
     """
     x, y = np.broadcast_arrays(np.asarray(x, np.float64), np.asarray(y, np.float64))
-    rgb = np.stack([x / y, np.ones_like(x), (1.0 - x - y) / y], axis=-1) @ _XYZ_TO_SRGB.T
-    neutral = np.array([white_x / white_y, 1.0, (1.0 - white_x - white_y) / white_y]) @ _XYZ_TO_SRGB.T
+    rgb = np.stack([x / y, np.ones_like(x), (1.0 - x - y) / y], axis=-1) @ XYZ_TO_SRGB.T
+    neutral = np.array([white_x / white_y, 1.0, (1.0 - white_x - white_y) / white_y]) @ XYZ_TO_SRGB.T
     rgb = rgb / neutral
     rgb = rgb - np.minimum(rgb.min(axis=-1, keepdims=True), 0.0)
     highest, lowest = rgb.max(axis=-1), rgb.min(axis=-1)

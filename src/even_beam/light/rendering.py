@@ -6,7 +6,7 @@ from functools import cache
 
 import numpy as np
 
-from even_beam.light.adaptation import D65_WHITE, adapted_to_d65, lab, srgb
+from even_beam.light.adaptation import D65_WHITE, adapted_to_d65, lab, srgb, xyz_of_lab
 from even_beam.light.colorimetry import observer, tristimulus
 from even_beam.light.colour_difference import ciede2000
 from even_beam.light.spectra import FloatArray, resample
@@ -75,10 +75,7 @@ def seen_by_camera(lamp: FloatArray, reference: FloatArray, *, balanced: bool = 
 
 def display_of_lab(colour: FloatArray) -> FloatArray:
     """SRGB of CIELAB on D65, shape (..., 3)."""
-    y = (colour[..., 0] + 16.0) / 116.0
-    f = np.stack([y + colour[..., 1] / 500.0, y, y - colour[..., 2] / 200.0], axis=-1)
-    xyz = np.where(f > 6.0 / 29.0, f**3, (f - 4.0 / 29.0) * 108.0 / 841.0) * D65_WHITE
-    return srgb(xyz)
+    return srgb(xyz_of_lab(colour))
 
 
 @dataclass(frozen=True, eq=False, slots=True)

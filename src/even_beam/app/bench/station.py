@@ -4,7 +4,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, QTimer
-from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent
+from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
 from even_beam.app.bench import acts
@@ -531,17 +531,9 @@ class BenchStation(Station):
 
     # --- files
 
-    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        """Take files."""
-        mime = event.mimeData() if event is not None else None
-        if event is not None and mime is not None and mime.hasUrls():
-            event.acceptProposedAction()
-
-    def dropEvent(self, event: QDropEvent | None) -> None:
+    def take_dropped(self, paths: list[Path]) -> None:
         """Files become readings."""
-        mime = event.mimeData() if event is not None else None
-        if mime is not None:
-            self.take_files([Path(url.toLocalFile()) for url in mime.urls() if url.isLocalFile()])
+        self.take_files(paths)
 
     def take_files(self, paths: list[Path]) -> None:
         """Spectra and traces become readings, tables of old tests sessions; photos go with the last reading."""

@@ -6,8 +6,8 @@ from PyQt6.QtGui import QImage, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from even_beam.app import theme
-from even_beam.camera.photo import srgb_of_linear
 from even_beam.camera.shutter import CameraSees
+from even_beam.light.adaptation import srgb_of_linear
 
 FRAMES = 8
 _GREY = 0.25

@@ -2,12 +2,13 @@
 
 from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 from typing import Any
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QGuiApplication, QKeyEvent
-from PyQt6.QtWidgets import QFileDialog, QFrame, QHBoxLayout, QScrollArea, QVBoxLayout
+from PyQt6.QtGui import QGuiApplication, QKeyEvent
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout
 
 from even_beam.app import keys
 from even_beam.app.camera.pages import ChartsPage, FadesPage, WaveformPage
@@ -15,12 +16,13 @@ from even_beam.app.station import Host, Station, key_of
 from even_beam.app.widgets.ask_line import AskLine
 from even_beam.app.widgets.headline import Headline
 from even_beam.app.widgets.question_bar import QuestionBar
-from even_beam.app.widgets.text import Column, Hairline, label
+from even_beam.app.widgets.text import Column, Hairline, label, scrolled
 from even_beam.bench.exposure import ExposureError
+from even_beam.bench.observations import Observation
 from even_beam.bench.planning.cautions import FLASHING
 from even_beam.camera.errors import CameraError
 from even_beam.camera.sampling import Corners
-from even_beam.camera.shutter import Exposure
+from even_beam.camera.shutter import FilmExposure
 from even_beam.formats import FormatError
 from even_beam.formats.photo_file import PHOTO_SUFFIXES
 from even_beam.formats.waveform_file import WAVEFORM_SUFFIXES
@@ -33,7 +35,7 @@ from even_beam.workspace.camera.flickering import exposures_in
 from even_beam.workspace.camera.kept import Kept, kept_in
 from even_beam.workspace.camera.questions import Ask
 from even_beam.workspace.camera.standard_camera import beside_standard, sentence_of, spectra_of
-from even_beam.workspace.session.desk import Taken
+from even_beam.workspace.session.desk import SessionDesk, Taken
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.shell.job import Job
 from even_beam.workspace.shell.line import Line
@@ -50,12 +52,20 @@ class CameraStation(Station):
     def __init__(self, host: Host) -> None:
         super().__init__(host)
         self._ask = Ask.CHARTS
+        self._begin()
+        self._working: Job | None = None
+        self.setAcceptDrops(True)
+        self._build()
+        self._show()
+
+    def _begin(self) -> None:
+        """Nothing opened yet."""
         self._shots: list[Shot] = []
         self._benchmark: Path | None = None
         self._at = 0
         self._balanced, self._repeats = True, False
         self._waveform: Path | None = None
-        self._own: tuple[Exposure, ...] = ()
+        self._own: tuple[FilmExposure, ...] = ()
         self._fades: tuple[Path, ...] = ()
         self._asked_s: float | None = None
         self._pages: dict[Ask, ChartPage | FlickerPage | FadePage] = {
@@ -63,10 +73,6 @@ class CameraStation(Station):
             Ask.FLICKER: flicker_page(None),
             Ask.FADES: fade_page(()),
         }
-        self._working: Job | None = None
-        self.setAcceptDrops(True)
-        self._build()
-        self._show()
 
     def _build(self) -> None:
         self._bar = QuestionBar(list(Ask))
@@ -95,12 +101,7 @@ class CameraStation(Station):
         column.addStretch(1)
         content = Column()
         content.setLayout(column)
-        self._page = QScrollArea()
-        self._page.setWidgetResizable(True)
-        self._page.setFrameShape(QFrame.Shape.NoFrame)
-        self._page.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self._page.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self._page.setWidget(content)
+        self._page = scrolled(content)
         frame = QHBoxLayout(self)
         frame.setContentsMargins(0, 0, 0, 0)
         frame.addWidget(self._page)
@@ -111,10 +112,13 @@ class CameraStation(Station):
     def show_document(self, document: Document) -> None:
         """Show what was kept last in another logbook, until something is opened."""
         self.document = document
+        self._begin()
+        self._show()
         path = document.logbook.path
         self._working = self.host.jobs.run("what cameras saw", lambda job: kept_in(path), self._show_kept, self._failed)
 
     def _show_kept(self, kept: Kept) -> None:
+        """What was kept, but for what somebody opened meanwhile."""
         if kept.shots and not self._shots:
             self._shots, self._benchmark, self._at = list(kept.shots), kept.benchmark, min(1, len(kept.shots) - 1)
             self._compare()
@@ -196,7 +200,7 @@ class CameraStation(Station):
         self._working = self.host.jobs.run(name, work, done, self._failed)
 
     def _failed(self, error: Exception) -> None:
-        self.host.say(f"{error}. What was shown before still is" if not str(error).endswith(".") else str(error))
+        self.host.say(f"{str(error).removesuffix('.')}. What was shown before still is")
 
     def _open_photos(self, paths: list[Path]) -> None:
         def work(job: Job) -> tuple[list[Shot], list[str]]:
@@ -247,7 +251,7 @@ class CameraStation(Station):
         self._compare()
         self.host.say(shot.problem or "The chart is read where its corners were placed")
 
-    def _read_waveform(self, path: Path, own: tuple[Exposure, ...]) -> None:
+    def _read_waveform(self, path: Path, own: tuple[FilmExposure, ...]) -> None:
         def done(page: FlickerPage) -> None:
             self._waveform, self._own = path, own
             self._pages[Ask.FLICKER] = page
@@ -384,24 +388,17 @@ class CameraStation(Station):
             self._read_waveform(self._waveform, own)
 
     def _ask_seen(self) -> None:
-        self._typed(f"seen on a camera. {FLASHING}", "24 fps, 1/48: none seen", "", self._take_seen)
-
-    def _take_seen(self, typed: str) -> None:
-        if self.document is None:
-            return
-        seen = keeping.keep_seen(self.document.bench(), typed)
-        self.host.say(f"Kept, by eye: {seen.sentence}")
+        kept = partial(self._keep_said, keeping.keep_seen)
+        self._typed(f"seen on a camera. {FLASHING}", "24 fps, 1/48: none seen", "", kept)
 
     def _ask_white(self) -> None:
-        self._typed(
-            "the camera's own white", "5400 K, tint +3: what it shows when it balances itself", "", self._take_white
-        )
+        kept = partial(self._keep_said, keeping.keep_white)
+        self._typed("the white that the camera found by itself", "5400 K, tint +3", "", kept)
 
-    def _take_white(self, typed: str) -> None:
-        if self.document is None:
-            return
-        seen = keeping.keep_white(self.document.bench(), typed)
-        self.host.say(f"Kept, that camera's own: {seen.finding}")
+    def _keep_said(self, keep: Callable[[SessionDesk, str], Observation], typed: str) -> None:
+        """Keep what somebody saw as an observation."""
+        if self.document is not None:
+            self.host.say(f"Kept: {keep(self.document.bench(), typed).sentence}")
 
     def _ask_spectra(self) -> None:
         """What the standard camera makes of the two lights, by spectra that were read."""
@@ -449,15 +446,6 @@ class CameraStation(Station):
 
     # --- files that are dropped
 
-    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        """Take files."""
-        mime = event.mimeData() if event is not None else None
-        if event is not None and mime is not None and mime.hasUrls():
-            event.acceptProposedAction()
-
-    def dropEvent(self, event: QDropEvent | None) -> None:
+    def take_dropped(self, paths: list[Path]) -> None:
         """Open what was dropped, for the question that is asked."""
-        mime = event.mimeData() if event is not None else None
-        paths = [Path(url.toLocalFile()) for url in mime.urls() if url.isLocalFile()] if mime is not None else []
-        if paths:
-            self.open_paths(paths)
+        self.open_paths(paths)

@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication, QKeyEvent
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from even_beam.app import keys
 from even_beam.app.station import Host, Station, key_of
@@ -15,7 +15,7 @@ from even_beam.app.widgets.figure_table import FigureTable
 from even_beam.app.widgets.headline import Headline
 from even_beam.app.widgets.lamp_list import LampList
 from even_beam.app.widgets.question_bar import QuestionBar
-from even_beam.app.widgets.text import Column, Hairline, label
+from even_beam.app.widgets.text import Column, Hairline, label, scrolled
 from even_beam.light.filters import correction_named
 from even_beam.logbook import LogbookError
 from even_beam.workspace.match.target_text import LEAST
@@ -82,12 +82,7 @@ class MatchStation(Station):
         column.addStretch(1)
         content = Column()
         content.setLayout(column)
-        self._page = QScrollArea()
-        self._page.setWidgetResizable(True)
-        self._page.setFrameShape(QFrame.Shape.NoFrame)
-        self._page.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self._page.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self._page.setWidget(content)
+        self._page = scrolled(content)
         return self._page
 
     # --- asking

@@ -3,7 +3,7 @@
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent
+from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QFileDialog,
     QGridLayout,
@@ -378,18 +378,9 @@ class SpectrumStation(Station):
 
     # --- files
 
-    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
-        """Take a file."""
-        mime = event.mimeData() if event is not None else None
-        if event is not None and mime is not None and mime.hasUrls():
-            event.acceptProposedAction()
-
-    def dropEvent(self, event: QDropEvent | None) -> None:
+    def take_dropped(self, paths: list[Path]) -> None:
         """Open the first file that was dropped."""
-        mime = event.mimeData() if event is not None else None
-        paths = [Path(url.toLocalFile()) for url in mime.urls() if url.isLocalFile()] if mime is not None else []
-        if paths:
-            self.open_path(paths[0])
+        self.open_path(paths[0])
 
 
 def _group_widget(group: Group) -> QWidget:

@@ -6,6 +6,7 @@ from statistics import fmean
 from even_beam.bench import notation, terms
 from even_beam.bench.findings.finding import Evidence, Finding, ids, value_of
 from even_beam.bench.measured import Measured
+from even_beam.bench.seen import benchmark_of
 
 SEEN_FROM_SVM = 1.0
 """A stroboscopic effect of one is seen by a mean observer in half of the cases (IEC TR 63158, from memory)."""
@@ -50,7 +51,7 @@ def charts(evidence: Evidence) -> tuple[Finding, ...]:
     for measured in evidence.having("chart_balanced"):
         balanced, shot = value_of(measured, "chart_balanced"), measured.value("chart_as_shot")
         skin = measured.value("chart_skin")
-        benchmark = measured.reading.note.rpartition("against ")[2] or "its benchmark"
+        benchmark = benchmark_of(measured.reading) or "its benchmark"
         parts = [f"A photographed chart is {balanced:.1f} from the one in {benchmark} once greys agree"]
         if shot is not None:
             parts.append(f"{shot:.1f} as shot")

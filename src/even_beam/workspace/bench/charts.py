@@ -6,15 +6,15 @@ from even_beam.bench.judging.second_look import SecondLook
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Origin, Reading, Value
 from even_beam.bench.run import ReadingState
+from even_beam.bench.seen import file_of
 from even_beam.bench.traces import Trace
 from even_beam.camera.errors import CameraError
-from even_beam.camera.fades import fade_of
 from even_beam.camera.waveform import waveform_of
-from even_beam.figures.camera import cycles_chart, fade_chart
 from even_beam.figures.chart import Chart
 from even_beam.figures.progress import dimming_chart, walk_chart
 from even_beam.figures.spectrum import spectrum_chart
 from even_beam.figures.trace import trace_chart
+from even_beam.figures.waves import cycles_chart, level_chart
 from even_beam.light import SpectrumError
 from even_beam.workspace.bench import target as target_view
 from even_beam.workspace.session.desk import Proposal, SessionDesk
@@ -50,16 +50,16 @@ def main_chart(desk: SessionDesk, measured: Measured | None, look: SecondLook | 
 
 
 def _traced(trace: Trace, measured: Measured) -> Chart:
-    """A power log or a warm-up; the cycles of flickering light; a fade."""
-    name = measured.reading.note.removeprefix("from file: ")
-    try:
-        if (hz := measured.value("flicker_hz")) is not None:
+    """A power log or a warm-up with its end; light as it was recorded, of flicker some cycles."""
+    if trace.quantity != "light":
+        return trace_chart(trace)
+    name, hz = file_of(measured.reading), measured.value("flicker_hz")
+    if hz is not None:
+        try:
             return cycles_chart(waveform_of(trace.seconds, trace.values, name=name), hz)
-        if measured.value("fade_s") is not None:
-            return fade_chart(name, fade_of(trace.seconds, trace.values), trace.seconds, trace.values, None)
-    except CameraError:
-        pass  # kept as read; it is drawn as it is
-    return trace_chart(trace)
+        except CameraError:
+            pass  # kept as read; it is drawn as it is
+    return level_chart(name, trace.seconds, trace.values)
 
 
 def doubt_chart(desk: SessionDesk, proposal: Proposal, settings: Settings) -> Chart:

@@ -11,13 +11,14 @@ from even_beam.bench import notation
 from even_beam.camera.chart import ColourChart, chart_24
 from even_beam.camera.chart_comparison import ChartDifference, ChartReading, difference, read_chart
 from even_beam.camera.errors import CameraError
-from even_beam.camera.photo import Photo, srgb_of_linear
-from even_beam.camera.sampling import Corners
-from even_beam.figures.camera import apart_chart
+from even_beam.camera.photo import Photograph
+from even_beam.camera.sampling import Corners, made_small
 from even_beam.figures.chart import Chart
 from even_beam.figures.patches import PatchPair
+from even_beam.figures.patches_apart import apart_chart
 from even_beam.figures.scores import rgb_of
-from even_beam.formats.photo_file import read_photo
+from even_beam.formats.photo_file import read_photograph
+from even_beam.light.adaptation import srgb_of_linear
 from even_beam.workspace.camera import charts
 from even_beam.workspace.shell.line import Line
 from even_beam.workspace.shell.sheet import NOTHING, Cell, Sheet, figure_cell
@@ -31,7 +32,7 @@ class Shot:
     there."""
 
     path: Path
-    photo: Photo
+    photo: Photograph
     preview: NDArray[np.uint8]
     scale: float
     reading: ChartReading | None
@@ -53,17 +54,13 @@ class Shot:
 
 def read_shot(path: Path, chart: ColourChart | None = None) -> Shot:
     """A photograph with its chart, where one is found. Raises `FormatError`."""
-    return shot_of(path, read_photo(path), chart)
+    return shot_of(path, read_photograph(path), chart)
 
 
-def shot_of(path: Path, photo: Photo, chart: ColourChart | None = None) -> Shot:
+def shot_of(path: Path, photo: Photograph, chart: ColourChart | None = None) -> Shot:
     """A photograph that was read, with its chart, where one is found."""
-    import cv2  # the small picture; only where a photograph is opened
-
-    width, height = photo.size
-    scale = min(PREVIEW_PX / max(width, height), 1.0)
-    small = cv2.resize(photo.pixels, (round(width * scale), round(height * scale)), interpolation=cv2.INTER_AREA)
-    preview = np.ascontiguousarray(np.round(255.0 * srgb_of_linear(photo.decode(small))).astype(np.uint8))
+    linear, scale = made_small(photo, PREVIEW_PX)
+    preview = np.round(255.0 * srgb_of_linear(linear)).astype(np.uint8)
     return placed(Shot(path, photo, preview, scale, None), None, chart)
 
 

@@ -14,7 +14,7 @@ from even_beam.camera.photo import lab_of_linear
 from even_beam.camera.sampling import Corners
 from even_beam.formats.chart_file import read_chart_file
 from even_beam.formats.errors import FormatError
-from even_beam.formats.photo_file import read_photo
+from even_beam.formats.photo_file import read_photograph
 
 CAST_LEAST = 1.0
 """A cast of less in CIELAB is none that anybody sees (common practice, no source)."""
@@ -51,7 +51,7 @@ def corners_in(text: str) -> Corners | None:
 
 def read_chart_photo(path: Path, chart: ColourChart, corners: Corners | None = None) -> ChartReading:
     """A photograph of a chart, its corners as given, else found. Raises `FormatError` and `CameraError`."""
-    return read_chart(read_photo(path), chart, corners)
+    return read_chart(read_photograph(path), chart, corners)
 
 
 def against(

@@ -12,7 +12,7 @@ from even_beam.camera.chart_comparison import read_chart
 from even_beam.camera.crops import Box, Crop, apart, crop_of
 from even_beam.fonts import font_data
 from even_beam.formats.errors import FormatError
-from even_beam.formats.photo_file import read_photo
+from even_beam.formats.photo_file import read_photograph
 
 HEIGHT_PX, GAP_PX, NAME_PX = 480, 12, 34
 
@@ -30,7 +30,7 @@ def crops_of(photos: Sequence[Path], box: Box, chart: ColourChart, *, balanced: 
     """The same part of photographs, the benchmark first. Raises `FormatError` and `CameraError`."""
     found = []
     for path in photos:
-        photo = read_photo(path)
+        photo = read_photograph(path)
         found.append(crop_of(photo, read_chart(photo, chart), box, balanced=balanced))
     return found
 

@@ -4,8 +4,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from even_beam.figures.camera import fade_chart
 from even_beam.figures.chart import Chart
+from even_beam.figures.waves import fade_chart
 from even_beam.workspace.camera import fading
 from even_beam.workspace.camera.fading import Fading
 from even_beam.workspace.shell.line import Line

@@ -6,9 +6,9 @@ from pathlib import Path
 
 from even_beam.bench import notation
 from even_beam.bench.planning.cautions import FLASHING
-from even_beam.camera.shutter import CameraSees, Exposure
-from even_beam.figures.camera import cycles_chart, parts_chart
+from even_beam.camera.shutter import CameraSees, FilmExposure
 from even_beam.figures.chart import Chart
+from even_beam.figures.waves import cycles_chart, parts_chart
 from even_beam.workspace.camera import flickering
 from even_beam.workspace.camera.flickering import Flickering
 from even_beam.workspace.shell.line import Line
@@ -48,7 +48,7 @@ class FlickerPage:
         return "\n".join([*(line.plain for line in self.lines), *self.notes, "", *table])
 
 
-def flicker_page(path: Path | None, own: Sequence[Exposure] = (), mean: float | None = None) -> FlickerPage:
+def flicker_page(path: Path | None, own: Sequence[FilmExposure] = (), mean: float | None = None) -> FlickerPage:
     """The waveform of a file, with the usual exposures and those that are asked. Raises `FormatError` and
     `CameraError`."""
     if path is None:
@@ -63,7 +63,7 @@ def flicker_page(path: Path | None, own: Sequence[Exposure] = (), mean: float | 
     return page_of(flickering.flicker_file(path, (), mean), own)
 
 
-def page_of(found: Flickering, own: Sequence[Exposure] = ()) -> FlickerPage:
+def page_of(found: Flickering, own: Sequence[FilmExposure] = ()) -> FlickerPage:
     """The page of a waveform. Raises `CameraError` for an exposure of one's own that it is too short for."""
     if own and found.cameras:
         more = flickering.flickering(found.waveform, own).cameras

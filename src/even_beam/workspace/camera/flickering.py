@@ -11,7 +11,7 @@ from even_beam.bench.exposure import shutter_of
 from even_beam.bench.planning.cautions import FLASHING
 from even_beam.camera.errors import CameraError
 from even_beam.camera.flicker import Flicker, flicker_of
-from even_beam.camera.shutter import CameraSees, Exposure, camera_sees, nearest_safe, safe_angles, usual_exposures
+from even_beam.camera.shutter import CameraSees, FilmExposure, camera_sees, nearest_safe, safe_angles, usual_exposures
 from even_beam.camera.waveform import Waveform
 from even_beam.formats.waveform_file import read_waveform
 
@@ -43,12 +43,12 @@ class Flickering:
         return self.flicker.frequency.hz if self.flicker.frequency is not None else None
 
 
-def flicker_file(path: Path, exposures: Sequence[Exposure], mean: float | None = None) -> Flickering:
+def flicker_file(path: Path, exposures: Sequence[FilmExposure], mean: float | None = None) -> Flickering:
     """The waveform of a file. Raises `FormatError` and `CameraError`."""
     return flickering(read_waveform(path, mean), exposures)
 
 
-def flickering(waveform: Waveform, exposures: Sequence[Exposure] = ()) -> Flickering:
+def flickering(waveform: Waveform, exposures: Sequence[FilmExposure] = ()) -> Flickering:
     """A waveform with what cameras make of it, the usual ones where none is named. Raises `CameraError` for a recording
     that is too short for one that is named."""
     flicker = flicker_of(waveform)
@@ -115,7 +115,7 @@ def shutter_words(seconds: float) -> str:
     return f"1/{f'{1.0 / seconds:.1f}'.removesuffix('.0')} s"
 
 
-def exposure_words(exposure: Exposure) -> str:
+def exposure_words(exposure: FilmExposure) -> str:
     """Frame rate and exposure time as people say them."""
     return f"{notation.plain(exposure.fps, 3)} fps, {shutter_words(exposure.shutter_s)}"
 
@@ -203,14 +203,14 @@ def _beat(one: Flickering) -> list[str]:
     ]
 
 
-def exposure_of(fps: float, shutter: str = "", readout: str = "") -> Exposure:
+def exposure_of(fps: float, shutter: str = "", readout: str = "") -> FilmExposure:
     """A camera as people say it: a shutter of 1/48, 0.02 s or 172.8° (half a frame where none is said), a read-out of
     15ms. Raises `ExposureError` and `CameraError`."""
     words = shutter.strip()
     if words.endswith("°") or words.lower().endswith("deg"):
         words = f"{words} at {fps:g} fps"
     shutter_s = shutter_of(words) if words else 0.5 / fps if fps > 0.0 else 0.0
-    return Exposure(fps, shutter_s, _readout(readout) if readout.strip() else READOUT_S)
+    return FilmExposure(fps, shutter_s, _readout(readout) if readout.strip() else READOUT_S)
 
 
 _CAMERA = re.compile(
@@ -218,7 +218,7 @@ _CAMERA = re.compile(
 )
 
 
-def exposures_in(text: str) -> tuple[Exposure, ...]:
+def exposures_in(text: str) -> tuple[FilmExposure, ...]:
     """Cameras as people say them, `24 fps 1/48 15ms; 25 fps 172.8°`. Raises `ExposureError` and `CameraError`."""
     found = []
     for part in filter(None, (one.strip() for one in text.split(";"))):

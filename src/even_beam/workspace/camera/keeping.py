@@ -7,6 +7,7 @@ import numpy as np
 from even_beam.bench.observations import Observation
 from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import Origin, Value
+from even_beam.bench.seen import note_of
 from even_beam.bench.traces import Trace
 from even_beam.camera.chart_comparison import ChartDifference
 from even_beam.camera.errors import CameraError
@@ -30,7 +31,7 @@ def keep_chart(desk: SessionDesk, one: ChartDifference, shot: Shot, benchmark: S
     if skin is not None:
         figures["chart_skin"] = skin[1]
     values = [_value(name, figure, f"{figure:.2f} from {benchmark.name}") for name, figure in figures.items()]
-    taken = desk.take_figures(values, f"from file: {shot.name}, against {benchmark.name}")
+    taken = desk.take_figures(values, note_of(shot.name, benchmark.name))
     for one_of in (shot, benchmark):
         desk.add_picture(picture_of(one_of.name, one_of.preview), taken.measured.reading.id)
     return taken
@@ -52,7 +53,7 @@ def keep_flicker(desk: SessionDesk, found: Flickering) -> Taken:
         raise CameraError(f"{found.name}: no figure of it is known, so there is nothing to keep")
     few = found.waveform.light[:MOST_SAMPLES]
     trace = Trace("light", np.arange(few.size) / found.waveform.rate_hz, few)
-    return desk.take_figures(values, f"from file: {found.name}", [trace])
+    return desk.take_figures(values, note_of(found.name), [trace])
 
 
 def keep_fade(desk: SessionDesk, one: Fading) -> Taken:
@@ -61,7 +62,7 @@ def keep_fade(desk: SessionDesk, one: Fading) -> Taken:
     value = _value("fade_s", one.fade.real_s, f"{one.fade.real_s:.2f} s {'up' if one.fade.rising else 'down'}{asked}")
     few = max(1, one.level.size // MOST_SAMPLES + 1)
     trace = Trace("light", one.seconds[::few] - one.seconds[0], one.level[::few])
-    return desk.take_figures([value], f"from file: {one.name}", [trace])
+    return desk.take_figures([value], note_of(one.name), [trace])
 
 
 def keep_seen(desk: SessionDesk, text: str) -> Observation:

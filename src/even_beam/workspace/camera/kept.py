@@ -1,18 +1,20 @@
 """What cameras saw that was kept in a logbook: the newest photographs with their benchmark, waveform and fade."""
 
 import re
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
 from even_beam.bench.measured import Measured
-from even_beam.bench.observations import Photo as KeptPhoto
-from even_beam.bench.records import Session
+from even_beam.bench.observations import Photo
+from even_beam.bench.records import Reading, Session
+from even_beam.bench.seen import benchmark_of, file_of
+from even_beam.bench.traces import Trace
 from even_beam.camera.errors import CameraError
 from even_beam.camera.fades import fade_of
 from even_beam.camera.waveform import waveform_of
 from even_beam.formats.errors import FormatError
-from even_beam.formats.photo_file import photo_in
+from even_beam.formats.photo_file import photograph_in
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.camera.chart_page import Shot, shot_of
 from even_beam.workspace.camera.fading import Fading
@@ -68,17 +70,17 @@ def _shots(
     charted = [m.reading for m in readings if m.value("chart_balanced") is not None][:MOST_SHOTS]
     if not charted:
         return (), None
-    photos = collection.logbook.of_session(KeptPhoto, session.id)
+    photos = collection.logbook.of_session(Photo, session.id)
     found: dict[str, Shot] = {}
     benchmark = None
     for reading in charted:
-        known = reading.note.rpartition("against ")[2]
+        known = benchmark_of(reading)
         own = sorted((p for p in photos if p.reading_id == reading.id), key=lambda p: p.name != known)
         for photo in own:
             if photo.name not in found:
                 try:
                     # pictures are kept as JPEG, whatever the file was
-                    picture = replace(photo_in("kept.jpg", photo.image), name=photo.name)
+                    picture = replace(photograph_in("kept.jpg", photo.image), name=photo.name)
                     found[photo.name] = shot_of(Path(photo.name), picture)
                 except FormatError:
                     continue
@@ -88,28 +90,28 @@ def _shots(
 
 
 def _flickering(collection: Collection, readings: Sequence[Measured]) -> Flickering | None:
-    for measured in reversed(readings):
-        if measured.value("flicker_hz") is None:
+    for reading, trace in _recorded(collection, readings, "flicker_hz"):
+        try:
+            return flickering(waveform_of(trace.seconds, trace.values, name=file_of(reading)))
+        except CameraError:
             continue
-        for trace in collection.logbook.traces(measured.reading.id):
-            try:
-                name = measured.reading.note.removeprefix("from file: ")
-                return flickering(waveform_of(trace.seconds, trace.values, name=name))
-            except CameraError:
-                continue
     return None
 
 
 def _fading(collection: Collection, readings: Sequence[Measured]) -> Fading | None:
-    for measured in reversed(readings):
-        if measured.value("fade_s") is None:
+    for reading, trace in _recorded(collection, readings, "fade_s"):
+        try:
+            fade = fade_of(trace.seconds, trace.values)
+        except CameraError:
             continue
-        for trace in collection.logbook.traces(measured.reading.id):
-            try:
-                name = measured.reading.note.removeprefix("from file: ")
-                asked = _ASKED.search(next(v.text for v in measured.reading.values if v.quantity == "fade_s"))
-                fade = fade_of(trace.seconds, trace.values)
-                return Fading(name, fade, trace.seconds, trace.values, float(asked[1]) if asked else None)
-            except CameraError:
-                continue
+        asked = _ASKED.search(next(v.text for v in reading.values if v.quantity == "fade_s"))
+        return Fading(file_of(reading), fade, trace.seconds, trace.values, float(asked[1]) if asked else None)
     return None
+
+
+def _recorded(collection: Collection, readings: Sequence[Measured], quantity: str) -> Iterator[tuple[Reading, Trace]]:
+    """The recordings of light behind a quantity, the newest first."""
+    for measured in reversed(readings):
+        if measured.value(quantity) is not None:
+            for trace in collection.logbook.traces(measured.reading.id):
+                yield measured.reading, trace

@@ -7,7 +7,7 @@ import numpy as np
 
 from even_beam.camera.edges import Edge, Wall, edge_along, wall_of
 from even_beam.formats.errors import FormatError
-from even_beam.formats.photo_file import read_photo
+from even_beam.formats.photo_file import read_photograph
 
 Point = tuple[float, float]
 
@@ -26,12 +26,12 @@ def line_in(text: str) -> tuple[Point, Point]:
 
 def edge_file(path: Path, line: tuple[Point, Point]) -> Edge:
     """The edge that a line crosses in a photograph. Raises `FormatError` and `CameraError`."""
-    return edge_along(read_photo(path), *line)
+    return edge_along(read_photograph(path), *line)
 
 
 def wall_file(path: Path) -> Wall:
     """The wall of a photograph. Raises `FormatError` and `CameraError`."""
-    return wall_of(read_photo(path))
+    return wall_of(read_photograph(path))
 
 
 def edge_json(one: Edge) -> dict[str, Any]:

@@ -14,6 +14,7 @@ from even_beam.bench.records import (
     Terms,
     new_id,
 )
+from even_beam.bench.seen import note_of
 from even_beam.bench.traces import ends_of
 from even_beam.formats import FormatError, columns, readings_table, trace_table
 from even_beam.formats.registry import SPECTRUM_SUFFIXES
@@ -135,7 +136,7 @@ def import_trace(path: Path, logbook: "Logbook", clock: Clock) -> ImportReport:
     now = clock()
     session = Session(new_id(), path.stem, now)
     reading = Reading(
-        new_id(), session.id, now, 1, Terms(mode="fixed"), note=f"from file: {path.name}", values=ends_of(traces)
+        new_id(), session.id, now, 1, Terms(mode="fixed"), note=note_of(path.name), values=ends_of(traces)
     )
     if AlreadyThere(logbook, session.name).takes(reading):
         return ImportReport(again=1)

@@ -36,6 +36,7 @@ from even_beam.bench.records import (
 )
 from even_beam.bench.run import ReadingState, Standing, StepState
 from even_beam.bench.said import Said, understand
+from even_beam.bench.seen import note_of
 from even_beam.bench.traces import Trace, ends_of, settled_sentence
 from even_beam.formats import NamedSpectrum
 from even_beam.instruments.protocols import RawReading
@@ -226,12 +227,12 @@ class SessionDesk(SessionMarks):
         asked = self.asked_now()
         if step is not None:
             asked = replace(asked, step_id=step.id, terms=step.terms, source_ids=step.source_ids)
-        return self._keep((), spectrum, asked=asked, note=f"from file: {named.name}")
+        return self._keep((), spectrum, asked=asked, note=note_of(named.name))
 
     def take_traces(self, traces: Sequence[Trace], name: str) -> Taken:
         """Keep a power log, a warm-up or a fade as one reading of the next step."""
         asked = self.asked_now()
-        taken = self._keep(ends_of(traces), None, asked=asked, note=f"from file: {name}", traces=traces)
+        taken = self._keep(ends_of(traces), None, asked=asked, note=note_of(name), traces=traces)
         sentences = [settled_sentence(trace) for trace in traces]
         return Taken(taken.measured, replace(taken.look, sentences=(*taken.look.sentences, *sentences)))
 

@@ -1,18 +1,17 @@
-"""Pictures of what a camera sees: patches apart from a benchmark, light against time, its parts, a fade, a film."""
+"""Light against time: the cycles of a waveform, the parts it is made of, fades."""
 
 import math
 from collections.abc import Sequence
+from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from even_beam.bench import notation
-from even_beam.camera.chart_comparison import ChartDifference
 from even_beam.camera.fades import Fade
-from even_beam.camera.photo import srgb_of_linear
-from even_beam.camera.waveform import Waveform, evenly
+from even_beam.camera.waveform import Waveform
 from even_beam.figures import axes
-from even_beam.figures.chart import Axis, Chart, Line, Mark, Rule, Sticks, Text, Tone
-from even_beam.figures.scores import rgb_of
+from even_beam.figures.chart import Axis, Chart, Line, Mark, Rule, Text, Tone
 from even_beam.light import FloatArray
 
 MOST_POINTS = 2000
@@ -20,46 +19,14 @@ CYCLES = 3.0
 
 _TICKS_HZ = (10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10_000, 20_000, 50_000)
 
-JUST_SEEN = 1.0
-"""CIEDE2000 of one: about what is just seen side by side (common practice, no source)."""
-
-
-def apart_chart(one: ChartDifference, *, balanced: bool) -> Chart:
-    """How far each patch is from the benchmark, headed by its colour under the lamp."""
-    off = one.balanced if balanced else one.as_shot
-    how = "once greys agree" if balanced else "as shot"
-    title = f"{one.reading.name}: patches apart from the benchmark, {how}"
-    names = [patch.name for patch in one.reading.chart.patches]
-    known = [k for k in range(len(names)) if math.isfinite(off[k])]
-    if not known:
-        return Chart(title, Axis("", 0, 1), Axis("", 0, 1), (), "No patch counts in both photographs.")
-    colours = rgb_of(srgb_of_linear(one.colours[1 if balanced else 0]))
-    y = axes.nice("CIEDE2000", [float(off[k]) for k in known], least=4.0, around=(0.0,))
-    x = Axis("patch", -0.8, len(names) - 0.2, tuple((float(i), str(i + 1)) for i in range(0, len(names), 3)))
-    worst = max(known, key=lambda k: off[k])
-    marks: list[Mark] = [
-        Rule("y", JUST_SEEN, dashed=True),
-        Sticks(
-            x=[float(k) for k in known],
-            y=[float(off[k]) for k in known],
-            base=0.0,
-            colours=tuple(colours[k] for k in known),
-            hints=tuple(f"{names[k]}: {off[k]:.1f}" for k in known),
-            label=title,
-        ),
-        Text(worst + 0.3, float(off[worst]), f"{names[worst]} {off[worst]:.1f}", Tone.PLAIN, above=False),
-    ]
-    over = sum(off[k] > JUST_SEEN for k in known)
-    return Chart(title, x, y, tuple(marks), f"{over} of {len(known)} patches are further off than is just seen.")
-
 
 def cycles_chart(waveform: Waveform, hz: float | None) -> Chart:
     """The first cycles of a waveform, over the mean of the light where it is known."""
     length = min(CYCLES / hz if hz else waveform.seconds, waveform.seconds)
     count = max(2, min(int(length * waveform.rate_hz) + 1, waveform.light.size))
     mean = float(waveform.light.mean()) if waveform.steady_part else 1.0
-    light = [float(v) / mean for v in evenly(waveform.light[:count], MOST_POINTS)]
-    times = [float(t) for t in evenly(np.arange(count) * (1000.0 / waveform.rate_hz), MOST_POINTS)]
+    light = [float(v) / mean for v in _few(waveform.light[:count])]
+    times = [float(t) for t in _few(np.arange(count) * (1000.0 / waveform.rate_hz))]
     what = "light over its mean" if waveform.steady_part else "change of light"
     title = f"{waveform.name}: {'three cycles' if hz else 'light against time'}".lstrip(": ")
     marks: list[Mark] = [Rule("y", 1.0 if waveform.steady_part else 0.0), Line(times, light, label=title)]
@@ -95,8 +62,8 @@ def parts_chart(parts: Sequence[tuple[float, float]], *, relative: bool) -> Char
 def fade_chart(name: str, fade: Fade, seconds: FloatArray, level: FloatArray, asked_s: float | None) -> Chart:
     """A fade against time, its begin and end marked, and the straight line it would be if level went with time."""
     top = float(level.max())
-    y = [100.0 * float(v) / top for v in evenly(level, MOST_POINTS)]
-    x = [float(t) for t in evenly(seconds, MOST_POINTS)]
+    y = [100.0 * float(v) / top for v in _few(level)]
+    x = [float(t) for t in _few(seconds)]
     begin = float(seconds[0]) + fade.lag_s
     ends = (0.0, 100.0) if fade.rising else (100.0, 0.0)
     marks: list[Mark] = [
@@ -115,3 +82,21 @@ def fade_chart(name: str, fade: Fade, seconds: FloatArray, level: FloatArray, as
         tuple(marks),
         f"{'Up' if fade.rising else 'Down'} in {fade.real_s:.2f} s, {len(fade.steps)} jumps.",
     )
+
+
+def level_chart(name: str, seconds: FloatArray, level: FloatArray) -> Chart:
+    """A recording of light against time, as it is."""
+    top = max(float(np.abs(level).max()), 1e-12)
+    x, y = [float(t) for t in _few(seconds)], [100.0 * float(v) / top for v in _few(level)]
+    return Chart(
+        f"{name}: level against time",
+        axes.nice("time, s", x, least=0.5, decimals=1),
+        axes.nice("level, %", y, least=10.0, around=(0.0, 100.0)),
+        (Line(x, y, label=name),),
+        f"Level over {notation.plain(x[-1], 1)} s.",
+    )
+
+
+def _few(values: NDArray[np.floating[Any]]) -> NDArray[np.floating[Any]]:
+    """As many as a picture can show, evenly spread."""
+    return values[:: max(1, -(-values.size // MOST_POINTS))]
