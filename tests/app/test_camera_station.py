@@ -57,6 +57,13 @@ def headline(window) -> str:
     return " ".join(line.plain for line in camera._pages[camera._ask].lines)
 
 
+def keep(window, hands, said) -> None:
+    hands.press(window, "k")
+    window.camera.line.edit.clear()
+    hands.type(window, said)
+    assert "Kept with" in window.said, window.camera.line._fault.text()
+
+
 @pytest.fixture
 def charted(window, qtbot, files):
     take(window, qtbot, files / "flash.tif", files / "warm.tif", files / "even.tif")
@@ -198,21 +205,23 @@ def test_a_fade_with_what_was_asked(window, hands, qtbot, files):
     assert "asked were 3.5 s" in headline(window)
     take(window, qtbot, files / "up.csv")
     assert "one run backwards" in headline(window)
-    hands.press(window, "k")
-    assert "Kept with" in window.said
+    keep(window, hands, "@cct=5600")
 
 
 def test_what_was_seen_is_kept_with_the_lamp_and_comes_again(charted, hands, qtbot, files):
     window = charted
-    hands.press(window, "k")
-    assert "Kept with" in window.said
+    keep(window, hands, "@cct=5600")
     desk = window.document.desk
     (reading,) = desk.counted
     assert reading.value("chart_balanced") == pytest.approx(window.camera._pages[Ask.CHARTS].difference.mean_balanced)
     assert {photo.name for photo in desk.photos()} == {"warm.tif", "flash.tif"}
     hands.press(window, "2")
     take(window, qtbot, files / "sorrel.csv")
-    hands.press(window, "k")
+    window.document.logbook.save(Source("sorrel", "Sorrel"))
+    desk.reload_kit()
+    keep(window, hands, "Sorrel@cct=5600;level=30;distance=2 m")
+    kept = desk.counted[-1]
+    assert (kept.source_id, kept.terms.level_pct, kept.terms.distance_m) == ("sorrel", 30.0, 2.0)
     assert desk.counted[-1].value("flicker_hz") == pytest.approx(620.0, abs=0.01)
     assert len(window.document.logbook.traces(desk.counted[-1].reading.id)[0].values) == 12_000
     hands.press(window, "v")
@@ -223,7 +232,6 @@ def test_what_was_seen_is_kept_with_the_lamp_and_comes_again(charted, hands, qtb
     hands.type(window, "24 fps, 1/48: none seen")
     (seen,) = desk.observations()
     assert seen.sentence == "flicker on camera: none seen, 24 fps, 1/48"
-    window.camera._shots, window.camera._waveform = [], None
     window.camera.show_document(window.document)
     qtbot.waitUntil(lambda: not window.busy, timeout=20_000)
     assert sorted(s.name for s in window.camera._shots) == ["flash.tif", "warm.tif"]
@@ -270,3 +278,45 @@ def test_files_that_are_dropped_answer_the_question_that_is_asked(window, qtbot,
     window.camera.ask(Ask.FLICKER)
     take(window, qtbot, files / "up.csv")
     assert window.camera._pages[Ask.FLICKER].found is not None
+
+
+def test_what_was_kept_is_taken_back_and_a_wrong_lamp_is_said(charted, hands):
+    """The lamp that the photograph is named after is offered; Ctrl Z takes the reading back."""
+    window = charted
+    desk = window.document.bench()
+    window.document.logbook.save(Source("w", "Warm"))
+    desk.reload_kit()
+    hands.press(window, "k")
+    assert window.camera.line.edit.text().startswith("Warm@")
+    window.camera.line.edit.clear()
+    hands.type(window, "Nobody@cct=5600")
+    assert "there is no lamp “Nobody”" in window.camera.line._fault.text()
+    assert not desk.measured
+    window.camera.line.edit.clear()
+    hands.type(window, "Warm@cct=4700;level=100")
+    assert "Warm" in window.said and desk.counted[-1].terms.cct_k == 4700.0
+    assert window.camera.undo() is not None
+    window.camera.undo()
+    window.camera.undo()
+    assert not desk.counted
+
+
+def test_what_is_typed_counts_for_what_was_kept(open_window, demo, qtbot, hands):
+    """The waveform and the fade of the demo, whose files are long gone."""
+    window = open_window(demo, CAMERA)
+    qtbot.waitUntil(lambda: len(window.camera._shots) > 2, timeout=20_000)
+    hands.press(window, "2", "x")
+    window.camera.line.edit.clear()
+    hands.type(window, "48 fps 1/96 8ms")
+    qtbot.waitUntil(lambda: not window.busy, timeout=10_000)
+    assert "48 fps" in window.camera._pages[Ask.FLICKER].rows
+    hands.press(window, "3", "x")
+    window.camera.line.edit.clear()
+    hands.type(window, "five")
+    assert "is no time" in window.camera.line._fault.text()
+    window.camera.line.edit.clear()
+    hands.type(window, "4,5 s")
+    assert "asked were 4.5 s" in headline(window)
+    other = open_window(demo.with_name("other.evenbeam"), CAMERA)
+    qtbot.waitUntil(lambda: not other.busy, timeout=10_000)
+    assert "Open a photograph" in headline(other)

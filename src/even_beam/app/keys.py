@@ -93,7 +93,11 @@ CAMERA = (
     KeyHint("S", "by their spectra", "What the standard camera makes of lamp and benchmark by spectra that were read."),
     KeyHint("W", "camera's white", "The white that the camera found by itself; kept as that camera's own."),
     KeyHint("V", "seen by eye", "What a camera showed: 24 fps, 1/48: none seen; kept with the lamp on the Bench."),
-    KeyHint("K", "keep with the lamp", "As a reading of the lamp and the terms that are next on the Bench."),
+    KeyHint(
+        "K",
+        "keep with the lamp",
+        "As a reading of the lamp next on the Bench, or of one you name; Ctrl Z undoes.",
+    ),
     KeyHint("Del", "leave out", "Leave the photograph under the cursor out; the file stays."),
     KeyHint("PgDn PgUp", "down the page", "To pictures and figures further down, and back up."),
     KeyHint("Ctrl C", "copy the answer", "The answer with its sentences and figures."),

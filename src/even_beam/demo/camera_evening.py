@@ -20,7 +20,7 @@ from even_beam.workspace.camera.flickering import flickering
 from even_beam.workspace.session.desk import SessionDesk
 
 SCENE = Scene(600, 400, ((96.0, 88.0), (486.0, 104.0), (474.0, 338.0), (108.0, 330.0)), exposure=0.72)
-AT = Terms(mode="cct", cct_k=5600.0, level_pct=100.0, distance_m=2.0)
+AT = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
 LEVELS = {"Tansy": 0.9, "Sorrel": 0.8, "Comfrey": 1.05}
 """How bright each lamp was set beside the flash."""
 
@@ -39,17 +39,17 @@ def camera_evening(desk: SessionDesk, lamps: Mapping[str, str], pass_seconds: Ca
             if shot.reading is not None and benchmark.reading is not None:
                 keeping.keep_chart(desk, difference(shot.reading, benchmark.reading), shot, benchmark)
         pass_seconds(180.0)
-        _next(desk, lamps["Sorrel"], Terms(mode="cct", cct_k=5600.0, level_pct=30.0, distance_m=2.0))
+        _next(desk, lamps["Sorrel"], Terms(cct_k=5600.0, level_pct=30.0, distance_m=2.0))
         wave = simulated_flicker.waveform(simulated_flicker.DRIVERS["bicolour panel"], 0.3, 1.2, 40_000.0, 75)
         keeping.keep_flicker(desk, flickering(wave))
         pass_seconds(120.0)
-        _next(desk, lamps["Comfrey"], Terms(mode="cct", cct_k=5600.0, distance_m=2.0))
+        _next(desk, lamps["Comfrey"], Terms(cct_k=5600.0, distance_m=2.0))
         table = Path(folder) / "comfrey down, 5 s.csv"
         seconds, light = simulated_flicker.fade(5.0, 200.0, levels=36, exponent=2.0, floor=0.012, lag_s=0.3, seed=76)
         np.savetxt(table, np.stack([seconds, light], axis=1), "%.5g", ",", header="time s,light", comments="")
         keeping.keep_fade(desk, fade_file(table, 5.0))
         pass_seconds(60.0)
-        _next(desk, lamps["Tansy"], Terms(mode="cct", cct_k=5600.0, level_pct=5.0, distance_m=2.0))
+        _next(desk, lamps["Tansy"], Terms(cct_k=5600.0, level_pct=5.0, distance_m=2.0))
         keeping.keep_seen(desk, "24 and 120 fps, 180°: none seen")
 
 

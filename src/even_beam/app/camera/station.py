@@ -17,6 +17,7 @@ from even_beam.app.widgets.ask_line import AskLine
 from even_beam.app.widgets.headline import Headline
 from even_beam.app.widgets.question_bar import QuestionBar
 from even_beam.app.widgets.text import Column, Hairline, label, scrolled
+from even_beam.bench import notation
 from even_beam.bench.exposure import ExposureError
 from even_beam.bench.observations import Observation
 from even_beam.bench.planning.cautions import FLASHING
@@ -27,15 +28,17 @@ from even_beam.formats import FormatError
 from even_beam.formats.photo_file import PHOTO_SUFFIXES
 from even_beam.formats.waveform_file import WAVEFORM_SUFFIXES
 from even_beam.logbook import LogbookError
+from even_beam.workspace.bench.enter import lamp_at_terms, said_of
 from even_beam.workspace.camera import keeping
 from even_beam.workspace.camera.chart_page import ChartPage, Shot, chart_page, placed, read_shot
 from even_beam.workspace.camera.fade_page import FadePage, fade_page, page_of_fades
+from even_beam.workspace.camera.fading import seconds_in
 from even_beam.workspace.camera.flicker_page import FlickerPage, flicker_page, page_of
 from even_beam.workspace.camera.flickering import exposures_in
 from even_beam.workspace.camera.kept import Kept, kept_in
 from even_beam.workspace.camera.questions import Ask
 from even_beam.workspace.camera.standard_camera import beside_standard, sentence_of, spectra_of
-from even_beam.workspace.session.desk import SessionDesk, Taken
+from even_beam.workspace.session.desk import SessionDesk
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.shell.job import Job
 from even_beam.workspace.shell.line import Line
@@ -64,7 +67,6 @@ class CameraStation(Station):
         self._benchmark: Path | None = None
         self._at = 0
         self._balanced, self._repeats = True, False
-        self._waveform: Path | None = None
         self._own: tuple[FilmExposure, ...] = ()
         self._fades: tuple[Path, ...] = ()
         self._asked_s: float | None = None
@@ -122,11 +124,18 @@ class CameraStation(Station):
         if kept.shots and not self._shots:
             self._shots, self._benchmark, self._at = list(kept.shots), kept.benchmark, min(1, len(kept.shots) - 1)
             self._compare()
-        if kept.flickering is not None and self._waveform is None:
+        if kept.flickering is not None and not self._has(Ask.FLICKER):
             self._pages[Ask.FLICKER] = page_of(kept.flickering)
-        if kept.fading is not None and not self._fades:
+        if kept.fading is not None and not self._has(Ask.FADES):
             self._pages[Ask.FADES] = page_of_fades((kept.fading,))
         self._show()
+
+    def _has(self, ask: Ask) -> bool:
+        """Whether there is something to look at for a question."""
+        page = self._pages[ask]
+        if isinstance(page, FlickerPage):
+            return page.found is not None
+        return bool(page.fadings) if isinstance(page, FadePage) else page.difference is not None
 
     # --- showing
 
@@ -177,7 +186,7 @@ class CameraStation(Station):
         """What is looked at, and which lamp it would be kept with."""
         page = self._pages[self._ask]
         if isinstance(page, ChartPage):
-            name = f"{len(self._shots)} photographs" if self._shots else ""
+            name = _photographs(len(self._shots)) if self._shots else ""
         elif isinstance(page, FlickerPage):
             name = page.found.name if page.found is not None else ""
         else:
@@ -222,7 +231,7 @@ class CameraStation(Station):
             if found:
                 self._at = min(max(first, 1), len(self._shots) - 1)
             self._compare()
-            self.host.say("; ".join(refused) if refused else f"{len(found)} photographs read")
+            self.host.say("; ".join(refused) if refused else f"{_photographs(len(found))} read")
 
         if paths:
             self._work("read photographs", work, done)
@@ -252,13 +261,12 @@ class CameraStation(Station):
         self.host.say(shot.problem or "The chart is read where its corners were placed")
 
     def _read_waveform(self, path: Path, own: tuple[FilmExposure, ...]) -> None:
-        def done(page: FlickerPage) -> None:
-            self._waveform, self._own = path, own
-            self._pages[Ask.FLICKER] = page
-            self._show()
-            self._back()
+        self._work("read the waveform", lambda job: flicker_page(path, own), self._show_waveform)
 
-        self._work("read the waveform", lambda job: flicker_page(path, own), done)
+    def _show_waveform(self, page: FlickerPage) -> None:
+        self._pages[Ask.FLICKER] = page
+        self._show()
+        self._back()
 
     def _read_fades(self, paths: tuple[Path, ...], asked_s: float | None) -> None:
         def done(page: FadePage) -> None:
@@ -292,7 +300,7 @@ class CameraStation(Station):
             "V": self._ask_seen,
             "W": self._ask_white,
             "S": self._ask_spectra,
-            "K": self._keep,
+            "K": self._ask_keep,
             "Del": self._leave_out,
             "PgDn": lambda: self._scroll(1),
             "PgUp": lambda: self._scroll(-1),
@@ -371,21 +379,21 @@ class CameraStation(Station):
             self._typed("cameras", "24 fps 1/48 15ms; 25 fps 172.8°", "", self._take_cameras)
 
     def _take_seconds(self, typed: str) -> None:
-        asked = float(typed.replace(",", ".").removesuffix("s").strip())
-        if not 0.0 < asked < 1e5:
-            raise CameraError("a fade lasts more than nothing")
-        self._asked_s = asked
-        if self._fades:
-            self._read_fades(self._fades, asked)
+        page = self._pages[Ask.FADES]
+        self._asked_s = seconds_in(typed)
+        if isinstance(page, FadePage) and page.fadings:
+            self._pages[Ask.FADES] = page_of_fades(tuple(replace(f, asked_s=self._asked_s) for f in page.fadings))
+            self._show()
 
     def _take_cameras(self, typed: str) -> None:
+        page = self._pages[Ask.FLICKER]
         try:
-            own = exposures_in(typed)
+            self._own = exposures_in(typed)
         except ExposureError as error:
             raise CameraError(str(error)) from error
-        self._own = own
-        if self._waveform is not None:
-            self._read_waveform(self._waveform, own)
+        if isinstance(page, FlickerPage) and page.found is not None:
+            found, own = page.found, self._own
+            self._work("reckon the exposures", lambda job: page_of(found, own), self._show_waveform)
 
     def _ask_seen(self) -> None:
         kept = partial(self._keep_said, keeping.keep_seen)
@@ -414,29 +422,52 @@ class CameraStation(Station):
         self._pages[Ask.CHARTS] = replace(page, lines=(*page.lines, Line(words)))
         self._show()
 
-    def _keep(self) -> None:
-        """Keep what is shown with the lamp that the Bench asks for."""
+    def _ask_keep(self) -> None:
+        """With which lamp, at which terms: those that are next on the Bench, but for a file that is named after one."""
+        if self.document is None or not self._has(self._ask):
+            self.host.say("There is nothing to keep yet")
+            return
+        desk, page = self.document.bench(), self._pages[self._ask]
+        file = page.difference.reading.name if isinstance(page, ChartPage) and page.difference is not None else ""
+        named = next((s for s in desk.sources.values() if s.nickname.casefold() == Path(file).stem.casefold()), None)
+        ids = desk.next_sources if named is None else (named.id,)
+        name = desk.sources[ids[0]].nickname if ids and ids[0] in desk.sources else ""
+        example, offered = "Tansy@cct=5600;level=50;distance=2 m", said_of(name, desk.next_terms)
+        same = ids, desk.next_terms
+
+        def keep(typed: str) -> None:
+            self._keep(same if typed.strip() == offered.strip() else lamp_at_terms(desk, typed))
+
+        self._typed("kept with the lamp, its terms after @", example, offered, keep)
+
+    def _keep(self, of: keeping.LampAtTerms) -> None:
+        """Keep what is shown; without a run the lamp and its terms are at work from then on."""
         if self.document is None:
             return
         desk, page = self.document.bench(), self._pages[self._ask]
-        taken: Taken | None = None
-        try:
-            if isinstance(page, ChartPage) and page.difference is not None:
-                shot = next(s for s in self._shots if s.reading is page.difference.reading)
-                known = next(s for s in self._shots if s.path == self._benchmark)
-                taken = keeping.keep_chart(desk, page.difference, shot, known)
-            elif isinstance(page, FlickerPage) and page.found is not None:
-                taken = keeping.keep_flicker(desk, page.found)
-            elif isinstance(page, FadePage) and page.fadings:
-                taken = keeping.keep_fade(desk, page.fadings[-1])
-        except (CameraError, LogbookError) as error:
-            self._failed(error)
+        sources, terms = of
+        if not desk.is_run:
+            desk.free_source, desk.free_terms = next(iter(sources), None), terms
+        if isinstance(page, ChartPage) and page.difference is not None:
+            shot = next(s for s in self._shots if s.reading is page.difference.reading)
+            known = next(s for s in self._shots if s.path == self._benchmark)
+            taken = keeping.keep_chart(desk, page.difference, shot, known, of)
+        elif isinstance(page, FlickerPage) and page.found is not None:
+            taken = keeping.keep_flicker(desk, page.found, of)
+        elif isinstance(page, FadePage) and page.fadings:
+            taken = keeping.keep_fade(desk, page.fadings[-1], of)
+        else:
             return
-        if taken is None:
-            self.host.say("There is nothing to keep yet")
-            return
-        lamp = desk.name_of(taken.measured.reading.source_ids) or "a lamp without a name"
-        self.host.say(f"Kept with {lamp} on the Bench")
+        lamp = desk.name_of(taken.measured.reading.source_ids) if sources else "no lamp named"
+        self.host.say(f"Kept with {lamp} · {notation.terms_line(terms, self.host.settings().distance_unit)}")
+
+    def undo(self) -> str | None:
+        """Undo the last act of the session on the Bench: what was kept here is one."""
+        return self.document.bench().undo() if self.document is not None else None
+
+    def redo(self) -> str | None:
+        """Do it again."""
+        return self.document.bench().redo() if self.document is not None else None
 
     def _copy(self) -> None:
         clipboard = QGuiApplication.clipboard()
@@ -449,3 +480,7 @@ class CameraStation(Station):
     def take_dropped(self, paths: list[Path]) -> None:
         """Open what was dropped, for the question that is asked."""
         self.open_paths(paths)
+
+
+def _photographs(count: int) -> str:
+    return "a photograph" if count == 1 else f"{count} photographs"

@@ -108,6 +108,32 @@ def _desk(logbook: "Logbook", clock: Clock) -> SessionDesk:
     return SessionDesk(logbook, session, clock)
 
 
+def lamp_at_terms(desk: SessionDesk, text: str) -> tuple[tuple[str, ...], Terms]:
+    """A lamp by its id and the terms after it, `Tansy@cct=5600;level=50;distance=2 m`; no name is no lamp. Raises
+    `EnterError`."""
+    name, _, at = text.partition("@")
+    sources = (_source(desk, name.strip()).id,) if name.strip() else ()
+    return sources, _terms(at, Terms())
+
+
+def said_of(name: str, terms: Terms) -> str:
+    """A lamp at terms as it is typed: what `lamp_at_terms` understands."""
+    form = form_of(terms, "m")
+    parts = {
+        "mode": terms.mode if form.fixed else "",
+        "cct": form.white,
+        "tint": form.tint,
+        "level": form.level,
+        "hue": "" if terms.hue_deg is None else f"{terms.hue_deg:g}",
+        "saturation": "" if terms.saturation_pct is None else f"{terms.saturation_pct:g}",
+        "distance": form.distance,
+        "angle": form.angle,
+        "zoom": form.zoom,
+        "configuration": form.configuration,
+    }
+    return f"{name}@{';'.join(f'{field}={value}' for field, value in parts.items() if value)}"
+
+
 def _source(desk: SessionDesk, name: str) -> Source:
     found = [s for s in desk.sources.values() if s.nickname.casefold() == name.casefold()]
     if not found:

@@ -135,6 +135,17 @@ def _stepping(fade: Fade) -> str:
     return f"{said}; the longest hold is {notation.plain(fade.longest_hold_s, 2)} s."
 
 
+def seconds_in(text: str) -> float:
+    """The time of a fade as it is typed: 5, 2.5 s. Raises `CameraError`."""
+    try:
+        seconds = float(text.lower().replace(",", ".").strip().removesuffix("s").strip())
+    except ValueError:
+        seconds = 0.0
+    if not 0.0 < seconds < 1e5:
+        raise CameraError(f"“{text.strip()}” is no time that a fade takes; write seconds, such as 5")
+    return seconds
+
+
 def pair_sentence(fadings: Sequence[Fading]) -> str:
     """How a fade up and one down differ; empty unless there is one of each."""
     ups, downs = [f for f in fadings if f.fade.rising], [f for f in fadings if not f.fade.rising]

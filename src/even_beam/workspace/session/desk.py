@@ -236,11 +236,21 @@ class SessionDesk(SessionMarks):
         sentences = [settled_sentence(trace) for trace in traces]
         return Taken(taken.measured, replace(taken.look, sentences=(*taken.look.sentences, *sentences)))
 
-    def take_figures(self, values: Sequence[Value], note: str, traces: Sequence[Trace] = ()) -> Taken:
-        """Keep figures of a file with the lamp and the terms that are next: as the step's reading where it asks for one
-        of them, else beside the run."""
+    def take_figures(
+        self,
+        values: Sequence[Value],
+        note: str,
+        traces: Sequence[Trace] = (),
+        of: "tuple[tuple[str, ...], Terms] | None" = None,
+    ) -> Taken:
+        """Keep figures of a file with lamps at terms, those that are next where none are named: as the step's reading
+        where it asks for one of them there, else beside the run."""
         asked = self.asked_now()
-        if self.step is None or not {value.quantity for value in values} & set(self.step.step.quantities):
+        other = of is not None and of != (asked.source_ids, asked.terms)
+        if of is not None:
+            asked = replace(asked, source_ids=of[0], terms=of[1])
+        step = self.step
+        if other or step is None or not {value.quantity for value in values} & set(step.step.quantities):
             asked = replace(asked, step_id=None, doubtful_id=None)
         return self._keep(tuple(values), None, asked=asked, note=note, traces=traces)
 
