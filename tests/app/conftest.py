@@ -6,7 +6,7 @@ from PyQt6.QtTest import QTest
 
 from even_beam.app.start import application
 from even_beam.app.window import BENCH, Window
-from even_beam.workspace.session.shelf import Shelf
+from even_beam.workspace.session.instruments_at_hand import Instruments
 from even_beam.workspace.shell.settings import Settings
 
 
@@ -30,7 +30,7 @@ def open_window(qtbot, qapp):
     windows = []
 
     def opener(path, station: int = BENCH, settings: Settings | None = None) -> Window:
-        window = Window(settings or Settings(), Ticking(), lambda clock: Shelf(clock, seed=5))
+        window = Window(settings or Settings(), Ticking(), lambda clock: Instruments(clock, seed=5))
         qtbot.addWidget(window)
         window.show()
         assert window.open_logbook(path)

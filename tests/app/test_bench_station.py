@@ -165,9 +165,9 @@ def test_a_lamp_that_was_not_changed_is_caught_while_it_is_lit(demo_window, hand
     stuck = desk.counted[-1].terms
 
     def stay(sources, terms) -> None:
-        window.document.shelf.bench.set([(s.simulated, stuck) for s in sources])
+        window.document.instruments.bench.set([(s.simulated, stuck) for s in sources])
 
-    monkeypatch.setattr(window.document.shelf, "set_lamps", stay)
+    monkeypatch.setattr(window.document.instruments, "set_lamps", stay)
     hands.enter(window)
     assert "Was the lamp changed?" in look(window)
     doubtful = desk.pending_doubt.reading.id
@@ -328,7 +328,7 @@ def test_keys_at_the_foot_can_be_clicked(demo_window, qtbot):
 
 def test_the_meter_that_fails_is_said_calmly(demo_window, hands, monkeypatch):
     window = demo_window
-    driver = window.document.shelf.meter(window.document.desk.meter)
+    driver = window.document.instruments.meter(window.document.desk.meter)
 
     def broken():
         raise OSError("cable")

@@ -11,8 +11,7 @@ from PyQt6.QtTest import QTest
 
 from even_beam.app.compare import station as compare_station
 from even_beam.app.compare.readings_dialog import ReadingsDialog
-from even_beam.app.compare.tolerance_dialog import ToleranceDialog
-from even_beam.app.window import COMPARE
+from even_beam.app.window import COMPARE, KIT
 from even_beam.bench.split import Split
 from even_beam.logbook import LogbookError
 from even_beam.workspace.compare.questions import Ask
@@ -251,47 +250,34 @@ def bounds(window) -> dict[str, str]:
     return {limit.label: limit.bound for limit in compare_of(window)._shown.judged.limits}
 
 
-def test_a_limit_is_edited_and_the_verdict_follows(window, monkeypatch, tmp_path):
+def test_a_limit_is_edited_and_the_verdict_follows(window, qtbot):
     ask(window, Ask.ENOUGH)
     assert bounds(window)["Ra"] == "at least 94"
-
-    class Editing(ToleranceDialog):
-        def exec(self) -> int:
-            self._limits["ra"].setText("many")
-            self.try_accept()
-            assert "Ra" in self.fault.text() and not self.changed
-            self._limits["ra"].setText("85")
-            self.write(tmp_path / "sets.json")
-            self.try_accept()
-            return 1
-
-    monkeypatch.setattr(compare_station, "ToleranceDialog", Editing)
     compare_of(window).press("T")
+    assert window.station is window.kit and window.kit.head()[0] == ("Kit", "Limits")
+    window.kit.press("Enter")
+    QTest.keyClicks(window.kit._line._line, "Ra many")
+    QTest.keyClick(window.kit._line._line, Qt.Key.Key_Return)
+    assert window.kit._line.isVisible() and "Ra many" in window.said
+    window.kit._line._line.clear()
+    QTest.keyClicks(window.kit._line._line, "Ra 85")
+    QTest.keyClick(window.kit._line._line, Qt.Key.Key_Return)
+    ask(window, Ask.ENOUGH)
     assert bounds(window)["Ra"] == "at least 85"
-
-    class Undoing(ToleranceDialog):
-        def exec(self) -> int:
-            self.put_back()
-            self.put_back()
-            assert "as it was shipped" in self.fault.text()
-            self.read(tmp_path / "sets.json")
-            self.read(tmp_path / "none.json")
-            assert "cannot be read" in self.fault.text()
-            return 1
-
-    monkeypatch.setattr(compare_station, "ToleranceDialog", Undoing)
-    compare_of(window).press("T")
+    window.go(KIT)
+    window._undo()
+    ask(window, Ask.ENOUGH)
     assert bounds(window)["Ra"] == "at least 94"
 
 
 def test_the_day_it_goes_back_stands_in_the_decision(window):
     kit = window.document.kit
     card = next(card for card in kit.lamps() if card.source.nickname == "Tansy")
-    kit.edit_lamp(card, replace(form_of(card), return_by="2026-12-01"), card.source.simulated)
+    kit.edit_lamp(card, replace(form_of(card), return_by="2026-12-01"))
     shown = ask(window, Ask.ENOUGH)
     assert shown.judged.lamps[0].act == "goes back by Tuesday 1 December"
     with pytest.raises(FormError, match="2026-12-01"):
-        kit.edit_lamp(card, replace(form_of(card), return_by="soon"), card.source.simulated)
+        kit.edit_lamp(card, replace(form_of(card), return_by="soon"))
 
 
 def test_a_logbook_that_goes_away_is_said(window, monkeypatch):

@@ -212,7 +212,7 @@ def test_equal_units_are_one_group(window):
     desk = window.document.kit
     cards = desk.lamps()
     first, other = (c for c in cards if c.model is not None and c.source.nickname in {"Tansy", "Bracken"})
-    desk.edit_lamp(other, replace(form_of(other), model=f" {first.model.name.upper()} "), other.source.simulated)
+    desk.edit_lamp(other, replace(form_of(other), model=f" {first.model.name.upper()} "))
     window.plan._lamps.setCurrentRow([c.source.id for c in desk.lamps()].index(other.source.id))
     window.plan.choose([], ["dimming sweep"])
     window.plan.press("U")

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QDialog, QLabel
 from even_beam.app import dialogs
 from even_beam.app.spectrum import station as spectrum_station
 from even_beam.app.window import BENCH, SPECTRUM
-from even_beam.bench.records import FileMapping
+from even_beam.bench.records import FileMapping, Subject
 from even_beam.light import WAVELENGTH_NM, daylight
 
 
@@ -150,3 +150,15 @@ def test_coloured_light_shows_what_there_is(window, qtbot):
     wait(window, qtbot)
     qtbot.waitUntil(lambda: "none: the light is coloured" in texts(window), timeout=5000)
     assert window.spectrum._charts["samples"].chart.empty
+
+
+def test_ones_own_subjects_stand_below_the_published_ones(window, qtbot, tmp_path):
+    window.spectrum.open_path(table(tmp_path / "d55.csv"))
+    wait(window, qtbot)
+    rows = window.spectrum._view.by_eye
+    assert [row.name for row in rows][-2:] == ["poppy petal", "pressing paper"], "the demo's petals and leaves"
+    assert rows[-1].evidence == "" and rows[0].evidence != ""
+    petal = next(one for one in window.document.logbook.all(Subject) if one.nickname == "poppy petal")
+    window.document.kit.put("petal out", None, petal)
+    wait(window, qtbot)
+    qtbot.waitUntil(lambda: "poppy petal" not in [row.name for row in window.spectrum._view.by_eye], timeout=10_000)

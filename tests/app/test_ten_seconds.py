@@ -33,7 +33,7 @@ def on_screen(window) -> str:
             if isinstance(widget, QLabel):
                 parts.append(widget.text())
     if window.station is window.kit:
-        items = [window.kit._lamps.item(row) for row in range(window.kit._lamps.count())]
+        items = [window.kit._list.item(row) for row in range(window.kit._list.count())]
         parts += [str(item.data(Qt.ItemDataRole.AccessibleTextRole)) for item in items]
     return "\n".join(parts).replace("\u202f", " ").replace("\N{NO-BREAK SPACE}", " ")
 

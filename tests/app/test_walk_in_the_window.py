@@ -83,7 +83,7 @@ def set_lamp(window, monkeypatch, **really) -> None:
     def otherwise() -> None:
         desk = document.bench()
         terms = replace(desk.next_terms, **really) if really else desk.next_terms
-        document.shelf.set_lamps([desk.sources["lamp"]], terms)
+        document.instruments.set_lamps([desk.sources["lamp"]], terms)
 
     monkeypatch.setattr(document, "set_simulated_lamps", otherwise)
 

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QLabel, QWidget
 from even_beam.app import dialogs, theme
 from even_beam.app import window as window_module
 from even_beam.app.crash import CrashGuard
+from even_beam.app.kit import station as kit_station
 from even_beam.app.widgets.chart_view import ChartView
 from even_beam.app.window import BENCH, COMPARE, KIT, REPORT
 from even_beam.light import METHOD_VERSION
@@ -154,18 +155,23 @@ def say(window, text: str) -> None:
     QTest.keyClick(window.kit._line._line, Qt.Key.Key_Return)
 
 
+def under(window) -> str:
+    """What the cursor of the Kit is on."""
+    return window.kit._list.currentItem().text()
+
+
 def named(window, nickname: str):
     return next(card for card in window.document.kit.lamps() if card.source.nickname == nickname)
 
 
 def test_the_kit_by_keys(window, qtbot):
     window.go(KIT)
-    assert window.kit._card().source.nickname == "Tansy", "it opens on the lamp that was read last"
+    assert under(window) == "Tansy", "it opens on the lamp that was read last"
     window.kit.press("A")
     say(window, "Foxglove; 640 EUR; 97 Ra")
     card = named(window, "Foxglove")
     assert (card.costs[0].amount, card.claim("ra").text) == (640.0, "97")
-    assert window.kit._card().source.nickname == "Foxglove"
+    assert under(window) == "Foxglove"
     window.kit.press("Enter")
     say(window, "twelve euros fifty x")
     assert "is not" in window.said or "known" in window.said
@@ -178,26 +184,60 @@ def test_the_kit_by_keys(window, qtbot):
     window._undo()
     assert "Foxglove" not in [card.source.nickname for card in window.document.kit.lamps()]
     window.kit._filter.setText("tungsten")
-    assert window.kit._lamps.count() >= 1
+    assert window.kit._list.count() >= 1
     window.kit._filter.setText("nothing like it")
     assert "No lamp has" in window.kit._empty.text()
     window.kit._filter.clear()
-    window.kit._lamps.setCurrentRow(0)
-    name = window.kit._card().source.nickname
+    window.kit._list.setCurrentRow(0)
+    name = under(window)
     window.kit.press("Del")
+    assert under(window) != name
     window.kit.press("R")
-    assert window.kit._card().source.nickname == name and window.kit._card().source.retired
+    window.kit._list.setCurrentRow(0)
+    assert under(window) == name and window.kit._list.currentItem().data(Qt.ItemDataRole.UserRole).faint
     window.kit.press("Del")
     assert named(window, name)
+
+
+def test_the_shelves_by_keys(window, qtbot, tmp_path, monkeypatch):
+    window.go(KIT)
+    window.kit.press("3")
+    assert under(window) == "beech leaf", "the first of the demo's petals and leaves"
+    qtbot.waitUntil(lambda: not window.busy, timeout=20_000)
+    assert "Comfrey" in window.kit._page.texts and "ΔE00" in window.kit._page.texts
+    file = tmp_path / "moss.csv"
+    file.write_text("nm,moss\n" + "\n".join(f"{nm},{0.1}" for nm in range(380, 781, 10)))
+    monkeypatch.setattr(kit_station.QFileDialog, "getOpenFileName", lambda *_: (str(file), ""))
+    window.kit.press("A")
+    assert under(window) == "moss" and "is in the Kit" in window.said
+    window._undo()
+    assert "moss" not in window.kit._page.texts
+    window.kit.press("2")
+    window.kit.press("A")
+    say(window, "half CTB; note torn at a corner")
+    assert under(window) == "half CTB" and "torn at a corner" in window.kit._page.texts
+    window.kit.press("4")
+    window.kit.press("Enter")
+    say(window, "level 3 %")
+    assert "within 3 %" in window.kit._page.texts
+    window.kit.press("Del")
+    assert "stays" in window.said, "it read something"
+    window.kit.press("5")
+    limits = tmp_path / "limits.json"
+    monkeypatch.setattr(kit_station.QFileDialog, "getSaveFileName", lambda *_: (str(limits), ""))
+    window.kit.press("X")
+    assert limits.exists()
+    window.kit.press("1")
+    assert window.kit.head()[0] == ("Kit", "Lamps")
 
 
 def test_a_lamps_page_leads_to_the_sessions_of_its_record(window, qtbot):
     window.go(KIT)
     qtbot.waitUntil(lambda: not window.busy, timeout=20_000)
-    assert "does not hold" in window.kit._page.texts
-    assert "six-emitter spot, 260 W" in window.kit._page.texts
+    assert "does not hold" in window.kit._lamp_page.texts
+    assert "six-emitter spot, 260 W" in window.kit._lamp_page.texts
     session = next(s for s in window.document.logbook.sessions() if s.name.startswith("Specimen"))
-    window.kit._page.session_wanted.emit(session.id)
+    window.kit._lamp_page.session_wanted.emit(session.id)
     assert compare_of(window)._shown.session == session.name
     assert window.station is window.compare
 

@@ -9,7 +9,7 @@ from even_beam.instruments.simulated_bench import SimulatedBench, SimulatedSpect
 from even_beam.instruments.simulated_lamps import LAMPS
 from even_beam.light import WAVELENGTH_NM, evaluate
 from even_beam.light.colorimetry import illuminance
-from even_beam.workspace.session.shelf import Shelf
+from even_beam.workspace.session.instruments_at_hand import Instruments
 
 FULL = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
 
@@ -83,4 +83,4 @@ def test_the_same_seed_gives_the_same_reading(clock):
 
 def test_a_meter_read_by_eye_says_so(clock):
     with pytest.raises(InstrumentError, match="type its figure"):
-        Shelf(clock).meter(Meter("l", "Light meter 1", kind="light meter"))
+        Instruments(clock).meter(Meter("l", "Light meter 1", kind="light meter"))

@@ -1,10 +1,11 @@
 """What a light does to subjects: nothing under the reference itself, and what a filter does is what is said."""
 
+import colour
 import numpy as np
 import pytest
 
 from even_beam.light import WAVELENGTH_NM, daylight, planckian
-from even_beam.light.subjects import SUBJECTS, samples_of, seen_by_camera, seen_by_eye
+from even_beam.light.subjects import SUBJECTS, reflectance_on_grid, samples_of, seen_by_camera, seen_by_eye
 
 
 @pytest.mark.parametrize("seen", [seen_by_eye, seen_by_camera])
@@ -56,3 +57,27 @@ def test_samples_stand_for_the_subjects_they_are():
     assert 14 in samples_of("foliage")
     with pytest.raises(KeyError):
         samples_of("tartan")
+
+
+def test_ones_own_subjects_come_after_the_published_ones_as_they_are_by_another_library():
+    """The difference is that of colour-science for the same two colours (CIEDE2000)."""
+    white = daylight(6500.0)
+    petal = 0.1 + 0.6 / (1.0 + np.exp(-(WAVELENGTH_NM - 600.0) / 12.0))
+    lamp = white * np.where(WAVELENGTH_NM > 620.0, 0.5, 1.0)
+    shifts = seen_by_eye(lamp, white, {"skin": petal})
+    assert [shift.subject for shift in shifts] == [*SUBJECTS, "skin"], "a name that is taken takes nothing away"
+    own = shifts[-1]
+    assert own.members == ("skin",)
+    assert own.chroma < 0.0 and own.lightness < 0.0
+    assert own.delta_e[0] == pytest.approx(
+        float(colour.difference.delta_E_CIE2000(own.before[0], own.after[0])), abs=1e-3
+    )
+
+
+def test_a_reflectance_goes_on_as_at_its_ends_where_it_was_not_measured():
+    """CIE 15:2018, 7.2.3: missing values at the ends are taken as the nearest known."""
+    inside = np.arange(400.0, 701.0, 10.0)
+    grid = reflectance_on_grid(inside, 0.2 + 0.001 * (inside - 400.0))
+    assert grid[WAVELENGTH_NM < 400.0] == pytest.approx(0.2)
+    assert grid[WAVELENGTH_NM > 700.0] == pytest.approx(0.5)
+    assert grid[WAVELENGTH_NM == 555.0] == pytest.approx(0.355, abs=1e-6)

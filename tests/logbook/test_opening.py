@@ -1,6 +1,7 @@
 """Opening, locking, migrating, copying; foreign, newer, damaged, locked and read-only files are left untouched."""
 
 import os
+import re
 import shutil
 import sqlite3
 import subprocess
@@ -11,7 +12,7 @@ from pathlib import Path
 
 import pytest
 
-from even_beam.bench.records import Meter, Session, Source, new_id
+from even_beam.bench.records import Gear, Meter, Model, ReportLayout, Session, Source, Subject, new_id
 from even_beam.logbook import LogbookError, creation
 from even_beam.logbook.header import FileKind, inspect_header
 from even_beam.logbook.integrity import check
@@ -155,6 +156,39 @@ def test_a_logbook_of_the_first_format_keeps_everything(tmp_path):
     book.close()
     assert inspect_header(path) is FileKind.CURRENT
     assert path.with_name("first.evenbeam.before-migration").exists()
+
+
+def test_new_files_are_marked_with_the_newest_migration():
+    folder = Path(creation.__file__).parent / "migrations" / "versions"
+    revisions = re.findall(r'^revision = "(\d+)"', "\n".join(f.read_text() for f in folder.glob("*.py")), re.MULTILINE)
+    assert max(revisions) == REVISION
+
+
+def test_a_logbook_of_the_fourth_format_keeps_its_reports(path):
+    """New files of that format were marked as of the third revision, though they had the table of the fourth."""
+    book = Logbook.open(path)
+    session = Session("s", "Evening", datetime(2026, 1, 2, tzinfo=UTC), "Europe/Lisbon")
+    layout = ReportLayout("l", "s", "full", ("white",), (), {"white": "as I saw it"})
+    book.save(session, layout)
+    book.close()
+    connection = sqlite3.connect(path)
+    for statement in (
+        "DROP TABLE gear",
+        "DROP TABLE subject",
+        "UPDATE alembic_version SET version_num = '0003'",
+        "PRAGMA user_version=4",
+    ):
+        connection.execute(statement)
+    connection.commit()
+    connection.close()
+    book = Logbook.open(path)
+    assert book.of_session(ReportLayout, "s") == [layout]
+    subject = Subject("p", "petal", (400.0, 700.0), (0.1, 0.6), "of the bluebell")
+    model = Model("m", "panel")
+    gear = Gear("g", "m", "weight", "2.4 kg")
+    book.save(subject, model, gear)
+    assert (book.all(Subject), book.all(Gear)) == ([subject], [gear])
+    book.close()
 
 
 def test_a_migration_that_fails_leaves_the_file(path, monkeypatch):

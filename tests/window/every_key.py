@@ -21,8 +21,9 @@ from even_beam.app.window import BENCH, CAMERA, COMPARE, KIT, MATCH, PLAN, REPOR
 from even_beam.workspace.compare.questions import Ask
 from even_beam.workspace.match.view import Ask as Wished
 from even_beam.workspace.plan import view as plan_view
-from even_beam.workspace.session.shelf import Shelf
+from even_beam.workspace.session.instruments_at_hand import Instruments
 from even_beam.workspace.shell.settings import Settings
+from even_beam.workspace.shelves.shelf import ShelfName
 
 NAMES = {KIT: "Kit", PLAN: "Plan", BENCH: "Bench", COMPARE: "Compare", MATCH: "Match", REPORT: "Report",
          SPECTRUM: "Spectrum", CAMERA: "Camera"}  # fmt: skip
@@ -60,7 +61,7 @@ class Driver:
 
     def __init__(self, logbook: Path) -> None:
         self.app: QApplication = application("studio")
-        self.window = Window(Settings(fade=False), Clock(), lambda clock: Shelf(clock, seed=5))
+        self.window = Window(Settings(fade=False), Clock(), lambda clock: Instruments(clock, seed=5))
         self.window.show()
         self.opened: list[str] = []
         self.said: list[str] = []
@@ -253,20 +254,26 @@ def _kit(driver: Driver, told: Told) -> None:
     """The Kit."""
     window = driver.window
     driver.at(KIT)
-    for key, title in (("E", ""), ("U", "eter")):
-        driver.key(key.lower())
-        told(KIT, key, dialog(driver, title) if driver.opened else "nothing opened")
+    for number, name in enumerate(ShelfName, start=1):
+        driver.key(str(number))
+        told(KIT, "1–5", "" if window.kit._at is name else f"not at {name}")
+    driver.key("x")
+    told(KIT, "X", "" if driver.opened else "no file asked")
+    driver.key("3")
+    driver.key("i")
+    told(KIT, "I", "" if driver.opened else "no file asked")
+    driver.key("1")
     for key in ("A", "Enter"):
         driver.key(key.lower() if key == "A" else key)
         told(KIT, key, "" if window.kit._line.isVisible() else "no line opened")
         driver.key("Escape")
     for shown in (True, False):
         driver.key("r")
-        told(KIT, "R", "" if window.kit._with_retired is shown else "retired lamps neither shown nor hidden")
-    window.kit._page.setFixedHeight(120)
+        told(KIT, "R", "" if window.kit._shelf.with_retired is shown else "retired lamps neither shown nor hidden")
+    window.kit._lamp_page.setFixedHeight(120)
     driver.settle()
     driver.key("Next")
-    told(KIT, "PgDn PgUp", "" if window.kit._page.verticalScrollBar().value() > 0 else "the page did not move")
+    told(KIT, "PgDn PgUp", "" if window.kit._lamp_page.verticalScrollBar().value() > 0 else "the page did not move")
     lamps = len(window.document.kit.lamps()) if window.document else 0
     driver.key("Del")
     told(KIT, "Del", "" if window.document and len(window.document.kit.lamps()) == lamps - 1 else "no lamp fewer")

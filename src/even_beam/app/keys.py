@@ -23,13 +23,23 @@ PLAN = (
     KeyHint("P", "room sheet", "Write the room sheet as PDF or HTML, to print and fill in."),
 )
 KIT = (
-    KeyHint("A", "add a lamp", "A new lamp by its nickname; more may be said in the same line."),
-    KeyHint("Enter", "say more of it", "Claims, price, origin, as people say it: 97 Ra; 46k lx at 1 m; 820 EUR."),
-    KeyHint("E", "all fields", "Every field of the lamp under the cursor in a form."),
-    KeyHint("U", "meters", "What each meter is, how far it can be trusted, and whether it is good for ratios only."),
-    KeyHint("PgDn PgUp", "its page", "Go down the page of the lamp under the cursor, and up."),
-    KeyHint("Del", "retire", "Take the lamp out of the lists; its readings stay. A retired one is brought back."),
+    KeyHint("1–5", "shelves", "Lamps, modifiers and gels, subjects, meters, limits."),
+    KeyHint("A", "add", "A new one by its name; more may be said in the same line. A subject is read from a file."),
+    KeyHint(
+        "Enter",
+        "say more of it",
+        "All that is kept of it, as people say it: 97 Ra; 46k lx at 1 m; 820 EUR; frame 45 EUR; weight 2.4 kg.",
+    ),
+    KeyHint("PgDn PgUp", "its page", "Go down the page of the thing under the cursor, and up."),
+    KeyHint(
+        "Del",
+        "take out",
+        "A lamp is retired and its readings stay; a retired one is brought back. A meter that read something stays."
+        " Limits that were changed go back to what was shipped.",
+    ),
     KeyHint("R", "retired lamps", "Show the retired lamps as well, or leave them out."),
+    KeyHint("I", "read a file", "Subjects out of a file of reflectances; limits out of JSON."),
+    KeyHint("X", "write limits", "Every set of limits as JSON, for another logbook."),
     KeyHint("Ctrl Z", "undo", "Undo the last edit."),
 )
 COMPARE = (
@@ -52,7 +62,7 @@ COMPARE = (
         "lay over",
         "Lay the spectrum of the mark that was clicked over the others under Which colours?, or take it off.",
     ),
-    KeyHint("T", "tolerances", "The limits by which lamps are judged: edit them, write and read them as JSON."),
+    KeyHint("T", "limits", "Go to the limits by which lamps are judged, on their shelf in the Kit."),
     KeyHint("PgDn PgUp", "down the page", "To the pictures and figures further down, and back up."),
     KeyHint("Ctrl C", "copy the answer", "The sentences that may be published, with all their terms, and the figures."),
     KeyHint("Ctrl Shift C", "copy the picture", "The first picture, as a picture and as figures."),

@@ -21,7 +21,7 @@ from even_beam.workspace.compare.questions import Ask
 from even_beam.workspace.report.kinds import Kind
 from even_beam.workspace.report.orders import Order
 from even_beam.workspace.session.document import Document
-from even_beam.workspace.session.shelf import Shelf
+from even_beam.workspace.session.instruments_at_hand import Instruments
 from even_beam.workspace.shell.settings import Settings
 
 SIZE = (1280, 800)
@@ -62,9 +62,8 @@ def snapshot(
 
 @contextmanager
 def _window(demo: Path, theme: str) -> Iterator[Window]:
-    window = Window(
-        Settings(theme=theme, publisher="Film unit of the garden"), lambda: EVENING, lambda clock: Shelf(clock, seed=3)
-    )
+    settings = Settings(theme=theme, publisher="Film unit of the garden")
+    window = Window(settings, lambda: EVENING, lambda clock: Instruments(clock, seed=3))
     window.resize(*SIZE)
     window.show()
     window.open_logbook(demo)

@@ -31,6 +31,7 @@ class Host:
     plan_for: Callable[[list[str], list[str]], None]
     compare_in: Callable[[str], None]
     saved: Callable[[Path, str], None]
+    show_limits: Callable[[str], None]
 
 
 def key_of(event: QKeyEvent, letters: frozenset[str]) -> str:

@@ -45,7 +45,7 @@ if TYPE_CHECKING:
     from even_beam.bench.records import Computed, Spectrum
     from even_beam.logbook.store import Logbook
     from even_beam.workspace.session.document import Document
-    from even_beam.workspace.session.shelf import Shelf
+    from even_beam.workspace.session.instruments_at_hand import Instruments
 
 SAY_MS, SAVED_MS = 6000, 15_000
 _STATIONS = (
@@ -111,11 +111,16 @@ class Window(QMainWindow):
         self,
         settings: Settings,
         clock: Callable[[], datetime] = utc_now,
-        make_shelf: "Callable[[Callable[[], datetime]], Shelf] | None" = None,
+        make_instruments: "Callable[[Callable[[], datetime]], Instruments] | None" = None,
         reset_demo: Callable[[], Path] | None = None,
     ) -> None:
         super().__init__()
-        self._settings, self._clock, self._make_shelf, self._reset_demo = settings, clock, make_shelf, reset_demo
+        self._settings, self._clock, self._make_instruments, self._reset_demo = (
+            settings,
+            clock,
+            make_instruments,
+            reset_demo,
+        )
         self.document: Document | None = None
         self._jobs = JobRunner(self)
         self._host = Host(
@@ -128,6 +133,7 @@ class Window(QMainWindow):
             plan_for=self.plan_for,
             compare_in=self.compare_in,
             saved=self.saved,
+            show_limits=self.show_limits,
         )
         self._stations: dict[int, Station] = {}
         self._at = BENCH
@@ -307,6 +313,13 @@ class Window(QMainWindow):
         """Say something in passing, over the foot."""
         self._said.say(words, SAY_MS)
 
+    def show_limits(self, purpose: str) -> None:
+        """Go to the limits of a purpose in the Kit."""
+        from even_beam.workspace.shelves.shelf import ShelfName
+
+        self.go(KIT)
+        self.kit.show_shelf(ShelfName.LIMITS, purpose)
+
     def saved(self, path: Path, words: str) -> None:
         """Say that a file was saved, with ways to open it and its folder."""
         self._said.say(words, SAVED_MS, path)
@@ -351,7 +364,7 @@ class Window(QMainWindow):
         from even_beam.workspace.session.document import Document
 
         try:
-            document = Document.open(path, self._settings, self._clock, self._shelf())
+            document = Document.open(path, self._settings, self._clock, self._instruments())
         except LogbookError as error:
             dialogs.tell(self, "The logbook could not be opened", str(error))
             return False
@@ -365,10 +378,14 @@ class Window(QMainWindow):
         memory.settle()
         return True
 
-    def _shelf(self) -> "Shelf":
-        from even_beam.workspace.session.shelf import Shelf
+    def _instruments(self) -> "Instruments":
+        from even_beam.workspace.session.instruments_at_hand import Instruments
 
-        return self._make_shelf(self._clock) if self._make_shelf is not None else Shelf(self._clock, delay_s=0.7)
+        return (
+            self._make_instruments(self._clock)
+            if self._make_instruments is not None
+            else Instruments(self._clock, delay_s=0.7)
+        )
 
     def _after_opening(self, document: "Document") -> None:
         """A thorough check after an unclean end; figures of an older method computed anew."""

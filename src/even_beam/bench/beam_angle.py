@@ -1,4 +1,4 @@
-"""How wide a lamp's beam is: measured across it, or called so by its zoom. It sets what an aim error costs."""
+"""How wide a lamp's beam is: measured across it, called so by its zoom, or claimed. It sets what an aim error costs."""
 
 import re
 from collections.abc import Sequence
@@ -7,7 +7,11 @@ import numpy as np
 
 from even_beam.bench import terms
 from even_beam.bench.measured import Measured
+from even_beam.bench.records import Claim
 from even_beam.light.spectra import FloatArray
+
+CLAIM = "beam_deg"
+"""The quantity of a claim of a beam angle."""
 
 HALF = 0.5
 LEAST_ANGLES = 4
@@ -64,15 +68,26 @@ _ALONG_A_BEAM = ("angle", "distance", "cct", "level", "session", "meter")
 
 
 class BeamAngles:
-    """The half-peak angles of a lamp's beams: measured by its sections, else named by their zooms."""
+    """The half-peak angles of a lamp's beams: measured by its sections, else named by their zooms, else claimed."""
 
-    def __init__(self, readings: Sequence[Measured]) -> None:
+    def __init__(self, readings: Sequence[Measured], claims: Sequence[Claim] = ()) -> None:
+        self._claims = [claim for claim in claims if claim.quantity == CLAIM]
         across = terms.grouped([m for m in readings if m.terms.angle_deg != 0.0], *_ALONG_A_BEAM)
         self._measured = {key: found for key, off in across.items() if (found := _measured(readings, off)) is not None}
 
     def of(self, first: Measured) -> float | None:
         """The angle of the beam that a reading was taken in; None where nothing tells it."""
-        return self._measured.get(terms.key(first, *_ALONG_A_BEAM), angle_named(first.terms.zoom))
+        measured = self._measured.get(terms.key(first, *_ALONG_A_BEAM), angle_named(first.terms.zoom))
+        return measured if measured is not None else self._claimed(first)
+
+    def _claimed(self, first: Measured) -> float | None:
+        """As it is claimed of what sat on the lamp; of a range its narrow end, where an aim error costs most."""
+        on_it = {part.casefold() for part in first.terms.configuration}
+        for claim in self._claims:
+            with_it = {part for part in on_it if part in claim.condition.casefold()}
+            if with_it == on_it and (on_it or not claim.condition):
+                return claim.low if claim.low is not None else claim.high
+        return None
 
 
 def _measured(readings: Sequence[Measured], off_axis: Sequence[Measured]) -> float | None:

@@ -18,7 +18,7 @@ from even_beam.bench import fields, terms
 from even_beam.bench.beam_angle import BeamAngles
 from even_beam.bench.fields import UNSTATED, Key
 from even_beam.bench.measured import Measured
-from even_beam.bench.records import OFF, SOURCE_KINDS
+from even_beam.bench.records import OFF, SOURCE_KINDS, Claim
 
 WORKING_WHITES_K = (5600.0, 3200.0)
 """What a comparison is made at when nobody says otherwise, in this order."""
@@ -44,6 +44,7 @@ class Entrant:
     readings: tuple[Measured, ...]
     part: str = ""
     own: Mapping[str, Hashable] = field(default_factory=dict)
+    claims: tuple[Claim, ...] = ()
 
     @property
     def key(self) -> str:
@@ -63,7 +64,7 @@ class Entrant:
     @cached_property
     def beam_angles(self) -> BeamAngles:
         """The half-peak angles of its beams, where they are known."""
-        return BeamAngles(self.readings)
+        return BeamAngles(self.readings, self.claims)
 
     @property
     def is_fixture(self) -> bool:

@@ -10,9 +10,9 @@ Source: JCGM 100:2008 (GUM), equation 13 for correlated inputs; clause G.3 for S
 
 import math
 from collections.abc import Hashable, Sequence
-from dataclasses import dataclass
 from functools import cache, lru_cache
 from statistics import fmean
+from typing import NamedTuple
 
 import numpy as np
 
@@ -64,8 +64,7 @@ TENTH_STOPS = 0.1
 _PER_NATURAL = 1.0 / float(np.log(2.0))
 
 
-@dataclass(frozen=True, slots=True)
-class Part:
+class Part(NamedTuple):
     """One reason for which a figure is uncertain: its 95 % half width with a sign, and its cause."""
 
     name: str
@@ -73,8 +72,7 @@ class Part:
     size: float
 
 
-@dataclass(frozen=True, slots=True)
-class Estimate:
+class Estimate(NamedTuple):
     """A value with the parts of its uncertainty, all in one unit; `low` and `high` bound what is only known to lie so.
 
     `value` is None where only a bound or a range is known.
@@ -91,7 +89,7 @@ class Estimate:
         by_cause: dict[Hashable, float] = {}
         for part in self.parts:
             by_cause[part.cause] = by_cause.get(part.cause, 0.0) + part.size
-        return math.sqrt(sum(size**2 for size in by_cause.values()))
+        return math.hypot(*by_cause.values())
 
     @property
     def shares(self) -> dict[str, float]:
@@ -100,7 +98,7 @@ class Estimate:
         for part in self.parts:
             causes = named.setdefault(part.name, {})
             causes[part.cause] = causes.get(part.cause, 0.0) + part.size
-        sizes = {name: math.sqrt(sum(s**2 for s in causes.values())) for name, causes in named.items()}
+        sizes = {name: math.hypot(*causes.values()) for name, causes in named.items()}
         return dict(sorted(((n, s) for n, s in sizes.items() if s > 0.0), key=lambda pair: -pair[1]))
 
     @property

@@ -116,19 +116,16 @@ class Measured:
         if self.ambient is not None:
             figure = self.figure(quantity)
             return None if figure is None else figure.value
-        # as almost always, and asked tens of thousands of times: the same answer without the detour
-        if self.computed is not None and quantity in self.computed.scalars:
-            return self.computed.scalars[quantity]
-        return self._given.get(quantity)
+        return self._plain.get(quantity)  # as almost always, and asked tens of thousands of times
 
     @cached_property
-    def _given(self) -> Mapping[str, float | None]:
-        """The plain figures that device or hand gave, the device's before the hand's."""
-        preferred = sorted(self.state.reading.values, key=lambda value: _PREFERENCE.index(value.origin))
+    def _plain(self) -> Mapping[str, float | None]:
+        """The plain figures where the room was not read: the computed before the device's before the hand's."""
+        preferred = sorted(self.reading.values, key=lambda value: _PREFERENCE.index(value.origin))
         found = {value.quantity: value.value for value in reversed(preferred)}
         if "illuminance" not in found and (exposed := self._exposed()) is not None:
             found["illuminance"] = exposed.value
-        return found
+        return found if self.computed is None else found | dict(self.computed.scalars)
 
     def _exposed(self) -> Figure | None:
         """The level that an f-number stands for, where its exposure was stated."""

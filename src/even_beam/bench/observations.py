@@ -18,6 +18,9 @@ PICKS: Mapping[str, tuple[str, ...]] = {
 }
 """Subjects and what is usually said of them; anything else is typed as a note."""
 
+OF_THE_LAMP = "handling"
+"""What an observation speaks of whose photo shows the lamp itself."""
+
 OPINION = "by eye and ear: an opinion, not a measurement"
 
 

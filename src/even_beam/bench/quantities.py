@@ -40,6 +40,7 @@ _ALL = (
     Quantity("ev", "exposure value", "EV", 0.1, -10.0, 30.0),
     Quantity("hue", "hue", "°", 1.0, 0.0, 360.0),
     Quantity("saturation", "saturation", "%", 1.0, 0.0, 100.0),
+    Quantity("beam_deg", "beam angle", "°", 1.0, 0.0, 360.0),
     Quantity("power_w", "power", "W", 1.0, 0.0, 1e5, logarithmic=True),
     Quantity("power_va", "apparent power", "VA", 1.0, 0.0, 1e5, logarithmic=True),
     Quantity("current_a", "current", "A", 0.01, 0.0, 400.0, logarithmic=True),

@@ -93,6 +93,30 @@ class Cost:
     currency: str
 
 
+@dataclass(frozen=True, slots=True)
+class Gear:
+    """One row of what a model is to work with: `name` is weight, mount, control, in the box or a name of one's own."""
+
+    id: str
+    model_id: str
+    name: str
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
+class Subject:
+    """Something that light falls on: the share of light that it gives back at each wavelength in nm, rising.
+
+    Shares are 0 to 1, above it where it fluoresces.
+    """
+
+    id: str
+    nickname: str
+    wavelength_nm: tuple[float, ...]
+    reflectance: tuple[float, ...]
+    notes: str = ""
+
+
 GEL = "gel"
 """The kind of a modifier that is a gel; it is named by what it does, as half CTB."""
 

@@ -215,7 +215,7 @@ def verdict(
     decides: of what surely passes a limit what passes it by most, else what comes nearest to passing.
     """
     limits, wanted = tolerances.limits, dict(asked or {})
-    entrant = Entrant(evidence.source_id, evidence.name, evidence.kind, evidence.readings)
+    entrant = Entrant(evidence.source_id, evidence.name, evidence.kind, evidence.readings, claims=evidence.claims)
     (chosen,) = choose([entrant], wanted)
     groups = [chosen.readings]
     if whole and chosen.readings:

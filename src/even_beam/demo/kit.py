@@ -1,8 +1,9 @@
 """The lamps, claims and meters of the garden's film unit. No maker appears: the unit names its lamps after plants."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from even_beam.bench.records import Meter, Source
+from even_beam.bench.records import Meter, Modifier, Source, new_id
+from even_beam.demo.subjects import subjects
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.kit.desk import KitDesk
 from even_beam.workspace.kit.lamp_form import LampForm
@@ -49,6 +50,14 @@ LAMPS = (
             currency="EUR",
             notes="May it replace tungsten and blue gel on the specimen table?",
             return_by="2026-11-20",
+            beside=(("ball head", "45 EUR"), ("second supply", "120 EUR")),
+            gear=(
+                ("weight", "5.2 kg with the supply"),
+                ("mount", "bayonet of its own; takes no common softbox"),
+                ("control", "knob and two buttons; app over radio"),
+                ("in the box", "reflector, supply, 6 m cable, bag"),
+                ("modes", "white with tint, hue and saturation, twelve effects"),
+            ),
         ),
         "six-emitter colour light",
     ),
@@ -83,6 +92,13 @@ LAMPS = (
             price="820",
             currency="EUR",
             notes="The claimed level is with the reflector, which shifts its white.",
+            beam="55, with the reflector",
+            gear=(
+                ("weight", "3.9 kg"),
+                ("mount", "common bayonet"),
+                ("control", "two knobs"),
+                ("in the box", "reflector, supply, 5 m cable"),
+            ),
         ),
         "two-channel point source",
     ),
@@ -158,8 +174,15 @@ LIGHT_METER = Meter(
 )
 
 
+MODIFIERS = (
+    Modifier(new_id(), "reflector", "reflector", "Comes with the point source; shifts its white."),
+    Modifier(new_id(), "softbox", "softbox", "90 cm, two layers, no grid."),
+)
+
+
 def stock(logbook: Logbook) -> dict[str, Source]:
     """Put lamps and meters into the logbook; the lamps by nickname."""
     logbook.save(SPECTROMETER, LIGHT_METER)
+    logbook.save(*MODIFIERS, *subjects())
     desk = KitDesk(logbook)
-    return {lamp.form.nickname: desk.add_lamp(lamp.form, lamp.simulated) for lamp in LAMPS}
+    return {lamp.form.nickname: desk.add_lamp(replace(lamp.form, simulated=lamp.simulated)) for lamp in LAMPS}

@@ -17,7 +17,7 @@ from even_beam.demo.kit import LIGHT_METER, SPECTROMETER, stock
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.intake.importing import import_table
 from even_beam.workspace.session.desk import Aside, SessionDesk
-from even_beam.workspace.session.shelf import Shelf
+from even_beam.workspace.session.instruments_at_hand import Instruments
 
 
 class DemoClock:
@@ -41,7 +41,7 @@ class _Bench:
 
     logbook: Logbook
     clock: DemoClock
-    shelf: Shelf
+    instruments: Instruments
     lamps: dict[str, Source]
 
     def session(self, name: str, start: datetime, question: str, decision: str, disclosure: str) -> Session:
@@ -86,16 +86,16 @@ class _Bench:
         """Set the lamp as the step asks (or as `lamp_at` says it really stands) and read; whether it was in doubt."""
         self.pass_time(desk, 9.0)
         sources = [desk.sources[i] for i in desk.next_sources]
-        self.shelf.set_lamps(sources, lamp_at or desk.next_terms)
-        taken = desk.take(self.shelf.meter(SPECTROMETER).read())
+        self.instruments.set_lamps(sources, lamp_at or desk.next_terms)
+        taken = desk.take(self.instruments.meter(SPECTROMETER).read())
         return taken.look.in_doubt
 
     def read_room(self, desk: SessionDesk) -> None:
         """The room alone, lamp off, with the meter at the mark."""
         self.clock.pass_seconds(20.0)
         desk.read_aside(Aside.ROOM)
-        self.shelf.set_lamps([], desk.next_terms)
-        desk.take(self.shelf.meter(SPECTROMETER).read())
+        self.instruments.set_lamps([], desk.next_terms)
+        desk.take(self.instruments.meter(SPECTROMETER).read())
 
     def read_all(self, desk: SessionDesk, leave: int = 0) -> None:
         """Read steps until only `leave` are left; what stays in doubt when read again is kept, being the lamp."""
@@ -113,7 +113,7 @@ def build(path: Path) -> None:
     logbook = Logbook.create(partial)
     clock = DemoClock(datetime(2024, 10, 12, 18, 5, tzinfo=UTC))
     try:
-        bench = _Bench(logbook, clock, Shelf(clock, seed=417), stock(logbook))
+        bench = _Bench(logbook, clock, Instruments(clock, seed=417), stock(logbook))
         _old_spreadsheet(bench)
         _store_check(bench)
         _specimen_table(bench)

@@ -89,6 +89,8 @@ class SessionData:
     sources: tuple[records.Source, ...] = ()
     claims: tuple[records.Claim, ...] = ()
     costs: tuple[records.Cost, ...] = ()
+    gear: tuple[records.Gear, ...] = ()
+    subjects: tuple[records.Subject, ...] = ()
     modifiers: tuple[records.Modifier, ...] = ()
     meters: tuple[records.Meter, ...] = ()
     calibrations: tuple[records.Calibration, ...] = ()

@@ -201,7 +201,7 @@ def correction_named(text: str) -> str | None:
     for a gel that is no correction."""
     words = " ".join(text.casefold().replace("-", " ").replace("plusgreen", "plus green").split())
     before = _EVEN if words.startswith(_EVEN) else ""
-    words = words.removeprefix(_EVEN)
+    words = words.removeprefix(_EVEN).removesuffix(" gel")
     for said, fraction in {**_SAID_FRACTIONS, **{one: one for one in FRACTIONS}}.items():
         if words.startswith(f"{said} "):
             rest = words[len(said) + 1 :]

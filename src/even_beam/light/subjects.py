@@ -4,7 +4,7 @@ Reflectances: CIE 13.3-1995 (R1 to R14), JIS Z 8726 (R15), EBU Tech 3355 (the ch
 skins). Which of them stand for which subject is our choice (common practice, no source).
 """
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import cache
 
@@ -13,7 +13,7 @@ import numpy as np
 from even_beam.light.adaptation import D65_WHITE, lab
 from even_beam.light.colour_difference import ciede2000
 from even_beam.light.rendering import adapted_to_display, display_of_lab, subjects
-from even_beam.light.spectra import FloatArray, resample
+from even_beam.light.spectra import WAVELENGTH_NM, FloatArray, resample
 from even_beam.light.tables import table
 from even_beam.light.tlci import camera_signals, displayed_lab, signals_of
 
@@ -105,28 +105,50 @@ def _members() -> dict[str, tuple[tuple[str, ...], FloatArray]]:
     return found
 
 
-def seen_by_eye(lamp: FloatArray, reference: FloatArray) -> tuple[Shift, ...]:
-    """What an observer adapted to each light sees of the subjects; both spectra on the working grid, shape (401,)."""
+Own = Mapping[str, FloatArray]
+"""Reflectances of one's own subjects on the working grid, shape (401,), by their names."""
+
+
+def seen_by_eye(lamp: FloatArray, reference: FloatArray, own: Own | None = None) -> tuple[Shift, ...]:
+    """What an observer adapted to each light sees of the subjects; both spectra on the working grid, shape (401,).
+
+    One's own subjects come after the published ones, each by itself.
+    """
 
     def colours(light: FloatArray, reflectance: FloatArray) -> FloatArray:
         return lab(adapted_to_display(light, reflectance) / D65_WHITE)
 
-    return tuple(
-        _shift(subject, names, colours(reference, own), colours(lamp, own))
-        for subject, (names, own) in _members().items()
-    )
+    return _shifts(lamp, reference, own, colours)
 
 
-def seen_by_camera(lamp: FloatArray, reference: FloatArray) -> tuple[Shift, ...]:
+def seen_by_camera(lamp: FloatArray, reference: FloatArray, own: Own | None = None) -> tuple[Shift, ...]:
     """What the standard camera of EBU Tech 3355 shows, balanced on each light."""
 
     def colours(light: FloatArray, reflectance: FloatArray) -> FloatArray:
         return displayed_lab(signals_of(light, reflectance), camera_signals(light)[0])
 
+    return _shifts(lamp, reference, own, colours)
+
+
+def _shifts(
+    lamp: FloatArray,
+    reference: FloatArray,
+    own: Own | None,
+    colours: Callable[[FloatArray, FloatArray], FloatArray],
+) -> tuple[Shift, ...]:
+    groups = [(subject, names, those) for subject, (names, those) in _members().items()]
+    groups += [(name, (name,), one[None, :]) for name, one in (own or {}).items()]
     return tuple(
-        _shift(subject, names, colours(reference, own), colours(lamp, own))
-        for subject, (names, own) in _members().items()
+        _shift(subject, names, colours(reference, those), colours(lamp, those)) for subject, names, those in groups
     )
+
+
+def reflectance_on_grid(wavelength_nm: FloatArray, reflectance: FloatArray) -> FloatArray:
+    """A measured reflectance, shape (n,), on the working grid, shape (401,); beyond its ends as at them (CIE 15:2018,
+    7.2.3)."""
+    inside = resample(wavelength_nm, reflectance)
+    known = (WAVELENGTH_NM >= wavelength_nm[0]) & (WAVELENGTH_NM <= wavelength_nm[-1])
+    return np.where(known, inside, np.interp(WAVELENGTH_NM, wavelength_nm, reflectance))
 
 
 def _shift(subject: str, names: tuple[str, ...], before: FloatArray, after: FloatArray) -> Shift:

@@ -30,6 +30,8 @@ TABLES: dict[type, Table] = {
     records.Source: schema.source,
     records.Claim: schema.claim,
     records.Cost: schema.cost,
+    records.Gear: schema.gear,
+    records.Subject: schema.subject,
     records.Modifier: schema.modifier,
     records.Meter: schema.meter,
     records.Calibration: schema.calibration,

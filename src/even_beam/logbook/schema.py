@@ -23,10 +23,11 @@ from sqlalchemy.types import TypeDecorator
 APPLICATION_ID = 0x4576426D
 """«EvBm», in the header of every logbook."""
 
-SCHEMA_VERSION = 4
+SCHEMA_VERSION = 5
 """Kept as `user_version` in the header, so that a newer file is known before it is opened."""
 
-REVISION = "0003"
+REVISION = "0005"
+"""The newest migration, which a new file is marked with."""
 
 
 class UtcText(TypeDecorator[datetime]):
@@ -154,6 +155,18 @@ cost = Table(
     _text("what"),
     Column("amount", Float, nullable=False),
     _text("currency"),
+)
+
+gear = Table("gear", metadata, _id(), _reference("model_id", "model"), _text("name"), _text("text"))
+
+subject = Table(
+    "subject",
+    metadata,
+    _id(),
+    Column("nickname", String, nullable=False, unique=True),
+    Column("wavelength_nm", JsonText, nullable=False),
+    Column("reflectance", JsonText, nullable=False),
+    _text("notes"),
 )
 
 modifier = Table(

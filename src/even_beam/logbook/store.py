@@ -438,6 +438,33 @@ class Logbook:
                     counts.setdefault((source_id, ""), 0)
         return counts
 
+    def sources_read_in(self, session_ids: Collection[str]) -> set[str]:
+        """The sources that were read in some sessions, alone or with others, or named there afterwards."""
+        reading, event = schema.reading.c, schema.event.c
+        found: set[str] = set()
+        for some in _batches(session_ids):
+            for row in self._rows(select(reading.source_ids).where(reading.session_id.in_(some)).distinct()):
+                found.update(row[0])
+            for row in self._rows(select(event.new).where(event.session_id.in_(some) & _NAMES_SOURCES)):
+                found.update(row[0].split())
+        return found
+
+    def thumbnail_of(self, source_id: str, subject: str) -> bytes | None:
+        """The newest picture kept with an observation of a subject of one source alone, small and encoded; None without
+        one."""
+        photo, seen = schema.photo.c, schema.observation.c
+        of_it = select(seen.id).where((seen.source_ids == (source_id,)) & (seen.subject == subject))
+        newest = select(photo.thumbnail).where(photo.observation_id.in_(of_it)).order_by(photo.at.desc()).limit(1)
+        found = self._rows(newest)
+        return bytes(found[0][0]) if found else None
+
+    def uses_of_meter(self, meter_id: str) -> int:
+        """How many readings, steps and calibrations name a meter, and events that do."""
+        tables = schema.reading, schema.step, schema.calibration
+        counts = [select(func.count()).where(table.c.meter_id == meter_id) for table in tables]
+        counts.append(select(func.count()).where(schema.event.c.new == meter_id))
+        return sum(int(self._rows(count)[0][0]) for count in counts)
+
     def sessions_reading(self) -> dict[str, dict[str, int]]:
         """Of each source in which sessions it was read, alone or with others, and how often."""
         table = schema.reading

@@ -91,7 +91,7 @@ def test_lamps_keep_their_number_for_good(answers, demo, clock):
     kit = KitDesk(logbook)
     kit.add_lamp(LampForm("Agrimony"))
     card = next(c for c in kit.lamps() if c.source.nickname == "Tansy")
-    kit.edit_lamp(card, replace(form_of(card), nickname="Zinnia"), card.source.simulated)
+    kit.edit_lamp(card, replace(form_of(card), nickname="Zinnia"))
     logbook.close()
     answers.forget()
     after = answers.ask(Question(session_id=WHOLE)).numbers

@@ -11,9 +11,10 @@ from even_beam.workspace.kit.desk import KitDesk
 from even_beam.workspace.kit.lamp_form import FormError, LampForm, form_of
 from even_beam.workspace.kit.meter_form import MeterForm, meter_of
 from even_beam.workspace.kit.meter_form import form_of as meter_form_of
-from even_beam.workspace.kit.view import cells, found_by, worth_knowing
+from even_beam.workspace.kit.view import cells, worth_knowing
 from even_beam.workspace.plan.view import as_found, equal_units
 from even_beam.workspace.shell.settings import Settings
+from even_beam.workspace.shelves.lamp_shelf import LampShelf
 
 FORM = LampForm(
     "Tansy",
@@ -39,7 +40,7 @@ def kit(logbook) -> KitDesk:
 def test_add_edit_retire_undo(kit):
     heard = []
     kit.changed.connect(lambda: heard.append(1))
-    kit.add_lamp(FORM, "six-emitter colour light")
+    kit.add_lamp(FORM)
     (card,) = kit.lamps()
     assert form_of(card).white == "2000 to 10000"
     claim = card.claim("cct")
@@ -47,7 +48,7 @@ def test_add_edit_retire_undo(kit):
     assert card.claim("ra").low == 95.0
     assert card.claim("ra").high is None
     assert card.costs[0].amount == 1480.0
-    kit.edit_lamp(card, LampForm("Tansy", "six-emitter", ra="97"), "six-emitter colour light")
+    kit.edit_lamp(card, LampForm("Tansy", "six-emitter", ra="97"))
     (edited,) = kit.lamps()
     assert [c.quantity for c in edited.claims] == ["ra"]
     assert kit.undo() == "edit Tansy"
@@ -97,7 +98,8 @@ def test_what_the_kit_shows(kit):
     (card,) = kit.lamps()
     assert cells(card) == ("Tansy", "six-emitter", "2000 to 10000 K", "95+", "250 W", "1\u202f480 EUR")
     assert worth_knowing(card, date(2026, 11, 25)) == (f"1{THIN_SPACE}480 EUR", False)
-    assert found_by(card, "SIX approval") and not found_by(card, "six tungsten")
+    (thing,) = LampShelf(kit, date(2026, 11, 25)).things()
+    assert thing.found_by("SIX approval") and not thing.found_by("six tungsten")
 
 
 def test_a_retired_lamp_is_found_and_brought_back(kit):
@@ -163,9 +165,9 @@ def test_the_day_it_goes_back_is_kept_shown_and_refused_when_it_is_none(kit):
     assert worth_knowing(card, date(2026, 11, 25)) == ("back by Tue 1 Dec", True)
     assert worth_knowing(card, date(2026, 12, 2)) == ("was due back 1 Dec", True)
     with pytest.raises(FormError) as raised:
-        kit.edit_lamp(card, replace(form_of(card), return_by="1.12."), "")
+        kit.edit_lamp(card, replace(form_of(card), return_by="1.12."))
     assert raised.value.field == "return_by"
-    kit.edit_lamp(card, replace(form_of(card), return_by=""), "")
+    kit.edit_lamp(card, replace(form_of(card), return_by=""))
     assert kit.lamps()[0].source.return_by == ""
     assert kit.undo() is not None and kit.lamps()[0].source.return_by == "2026-12-01"
 
@@ -199,13 +201,13 @@ def test_lamps_of_one_model_share_it_and_every_edit_comes_back(kit):
     (alone,) = kit.lamps()
     assert alone.claim("ra").text == "95+"
     kit.redo()
-    kit.edit_lamp(kit.lamps()[1], replace(form_of(kit.lamps()[1]), model="another spot"), "")
+    kit.edit_lamp(kit.lamps()[1], replace(form_of(kit.lamps()[1]), model="another spot"))
     tansy, thyme = kit.lamps()
     assert tansy.model.name == "spot, 260 W", "one unit of two takes another name without renaming both"
     assert thyme.model.name == "another spot"
     kit.add_lamp(LampForm("Sorrel", "panel", "soft panel", white="5600", price="100"))
     sorrel = next(c for c in kit.lamps() if c.source.nickname == "Sorrel")
-    kit.edit_lamp(sorrel, replace(form_of(sorrel), model="spot, 260 W"), "")
+    kit.edit_lamp(sorrel, replace(form_of(sorrel), model="spot, 260 W"))
     moved = next(c for c in kit.lamps() if c.source.nickname == "Sorrel")
     assert moved.model.name == "spot, 260 W"
     assert moved.claim("cct").text == "2000 to 10000", "it takes the model's claims, not the model its"
@@ -213,5 +215,5 @@ def test_lamps_of_one_model_share_it_and_every_edit_comes_back(kit):
     assert kit.undo() == "edit Sorrel"
     back = next(c for c in kit.lamps() if c.source.nickname == "Sorrel")
     assert (back.model.name, back.claim("cct").text, back.costs[0].amount) == ("soft panel", "5600", 100.0)
-    kit.edit_lamp(back, replace(form_of(back), model="softer panel"), "")
+    kit.edit_lamp(back, replace(form_of(back), model="softer panel"))
     assert next(c for c in kit.lamps() if c.source.nickname == "Sorrel").model.id == back.model.id

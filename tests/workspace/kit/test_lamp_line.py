@@ -33,6 +33,16 @@ LAMP = LampForm("Tansy", "six-emitter", "spot, 260 W", ra="95+", price="640", no
         ("no Ra", {"ra": ""}),
         ("no price", {"price": ""}),
         ("kind panel; model soft panel, 200 W", {"kind": "panel", "model": "soft panel, 200 W"}),
+        ("frame 45 EUR", {"beside": (("frame", "45 EUR"),)}),
+        ("second supply € 120.50", {"beside": (("second supply", "120.50 EUR"),)}),
+        ("weight 2.4 kg; mount common bayonet", {"gear": (("weight", "2.4 kg"), ("mount", "common bayonet"))}),
+        ("dimmer curve: switchable", {"gear": (("dimmer curve", "switchable"),)}),
+        ("in the box supply, cable", {"gear": (("in the box", "supply, cable"),)}),
+        ("93 Rf; R9 88; 71 SSI; TLCI 95", {"rf": "93", "r9": "88", "ssi": "71", "tlci": "95"}),
+        ("beam 30°", {"beam": "30"}),
+        ("15 to 50° beam, with the lens", {"beam": "15 to 50, with the lens"}),
+        ("is a window", {"what": "window"}),
+        ("played by the simulated bicolour panel", {"simulated": "bicolour panel"}),
         ("97 Ra; 820 EUR; 200 W", {"ra": "97", "price": "820", "power": "200"}),
     ],
 )
@@ -40,12 +50,32 @@ def test_each_part_goes_to_its_field(text, fields):
     assert changed(text, LAMP) == replace(LAMP, **fields)
 
 
-@pytest.mark.parametrize("text", ["", " ; ", "banana", "5 dB", "back by soon", "97 Ra; banana", "nonsense 12 x"])
+@pytest.mark.parametrize(
+    "text",
+    [
+        "",
+        " ; ",
+        "banana",
+        "5 dB",
+        "back by soon",
+        "97 Ra; banana",
+        "nonsense 12 x",
+        "is a banana",
+        "played by a banana",
+    ],
+)
 def test_what_is_nothing_of_a_lamp_is_refused_and_says_how(text):
     with pytest.raises(FormError) as raised:
         changed(text, LAMP)
     assert raised.value.field == "line"
     assert str(raised.value)
+
+
+def test_a_row_is_told_anew_in_its_place_and_taken_back():
+    lamp = changed("weight 2 kg; frame 45 EUR; mount bayonet", LAMP)
+    assert changed("Weight 2.4 kg", lamp).gear == (("weight", "2.4 kg"), ("mount", "bayonet"))
+    assert changed("no weight; no frame", lamp) == replace(lamp, gear=(("mount", "bayonet"),), beside=())
+    assert words_of("weight 2.4 kg; no frame", lamp) == "frame: taken back; weight: 2.4 kg"
 
 
 def test_what_a_line_changes_is_said_before_it_counts():

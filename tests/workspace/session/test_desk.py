@@ -15,13 +15,13 @@ from even_beam.light import WAVELENGTH_NM, SpectrumError, planckian
 from even_beam.logbook import LogbookError
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.session.desk import SessionDesk
-from even_beam.workspace.session.shelf import Shelf
+from even_beam.workspace.session.instruments_at_hand import Instruments
 from tests.conftest import LIGHT_METER, SPECTROMETER
 
 
 @pytest.fixture
-def shelf(clock) -> Shelf:
-    return Shelf(clock)
+def instruments(clock) -> Instruments:
+    return Instruments(clock)
 
 
 def with_run(desk: SessionDesk, meter=SPECTROMETER, **changes) -> SessionDesk:
@@ -33,9 +33,9 @@ def with_run(desk: SessionDesk, meter=SPECTROMETER, **changes) -> SessionDesk:
     return desk
 
 
-def read(desk: SessionDesk, shelf: Shelf, lamp_at: Terms | None = None):
-    shelf.set_lamps([desk.sources[i] for i in desk.next_sources], lamp_at or desk.next_terms)
-    return desk.take(shelf.meter(SPECTROMETER).read())
+def read(desk: SessionDesk, instruments: Instruments, lamp_at: Terms | None = None):
+    instruments.set_lamps([desk.sources[i] for i in desk.next_sources], lamp_at or desk.next_terms)
+    return desk.take(instruments.meter(SPECTROMETER).read())
 
 
 def again(desk: SessionDesk, clock) -> SessionDesk:
@@ -43,19 +43,19 @@ def again(desk: SessionDesk, clock) -> SessionDesk:
     return SessionDesk(desk.logbook, desk.session, clock)
 
 
-def test_a_reading_is_on_the_disk_before_anyone_is_told(desk, shelf):
+def test_a_reading_is_on_the_disk_before_anyone_is_told(desk, instruments):
     heard = []
     reader = Logbook.open_to_read(desk.logbook.path)
     desk.changed.connect(lambda: heard.append(len(reader.readings(desk.session.id))))
-    read(desk, shelf)
+    read(desk, instruments)
     assert heard
     assert heard[0] == 1
     reader.close()
 
 
-def test_a_run_by_key(desk, shelf, clock):
+def test_a_run_by_key(desk, instruments, clock):
     with_run(desk)
-    looks = [read(desk, shelf).look for _ in range(3)]
+    looks = [read(desk, instruments).look for _ in range(3)]
     assert not any(look.in_doubt for look in looks)
     assert desk.step is None
     assert [m.terms.level_pct for m in desk.counted] == [100.0, 50.0, 25.0]
@@ -67,19 +67,19 @@ def test_a_run_by_key(desk, shelf, clock):
     assert again(desk, clock).state.current is None
 
 
-def test_a_doubt_is_kept_only_on_purpose(desk, shelf, clock):
+def test_a_doubt_is_kept_only_on_purpose(desk, instruments, clock):
     with_run(desk)
-    read(desk, shelf)
-    wrong = read(desk, shelf, desk.next_terms.__class__(cct_k=5600.0, level_pct=100.0, distance_m=2.0))
+    read(desk, instruments)
+    wrong = read(desk, instruments, desk.next_terms.__class__(cct_k=5600.0, level_pct=100.0, distance_m=2.0))
     assert wrong.look.in_doubt
     assert wrong.look.cause == "lamp_not_changed"
     assert desk.pending_doubt.reading.id == wrong.measured.reading.id
     assert again(desk, clock).pending_doubt is not None  # a killed process comes back to the doubt
-    right = read(desk, shelf)
+    right = read(desk, instruments)
     assert not right.look.in_doubt
     assert desk.of(wrong.measured.reading.id).state.standing is Standing.SUPERSEDED
     assert desk.pending_doubt is None
-    kept = read(desk, shelf, replace(desk.next_terms, level_pct=100.0))
+    kept = read(desk, instruments, replace(desk.next_terms, level_pct=100.0))
     assert kept.look.in_doubt
     desk.keep_in_doubt(kept.measured.reading.id)
     assert desk.of(kept.measured.reading.id).state.counts
@@ -126,9 +126,9 @@ def test_bounds_and_several_figures_are_kept_as_typed(desk):
         desk.propose("16oo")
 
 
-def test_take_back_undo_redo(desk, shelf):
+def test_take_back_undo_redo(desk, instruments):
     with_run(desk)
-    read(desk, shelf), read(desk, shelf)
+    read(desk, instruments), read(desk, instruments)
     desk.take_back()
     assert len(desk.counted) == 1
     assert desk.state.current == 1
@@ -175,12 +175,12 @@ def test_lamp_and_terms_may_be_named_afterwards(desk):
     assert named.terms.cct_k == 3200.0
 
 
-def test_insert_skip_jump_repeat_note_moved(desk, shelf):
+def test_insert_skip_jump_repeat_note_moved(desk, instruments):
     with_run(desk)
-    read(desk, shelf)
+    read(desk, instruments)
     desk.insert_step(replace(desk.next_terms, level_pct=75.0))
     assert desk.next_terms.level_pct == 75.0
-    read(desk, shelf)
+    read(desk, instruments)
     desk.skip()
     assert desk.next_terms.level_pct == 25.0
     desk.go_to(desk.state.steps[0].step.id)  # it is done: it is read once more

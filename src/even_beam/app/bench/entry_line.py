@@ -19,7 +19,7 @@ class EntryLine(QWidget):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._understand: Callable[[str], str] = lambda text: ""
-        self._caption = label("", "quiet")
+        self._caption = label("", "quiet", wrap=True)
         self._line = QLineEdit()
         self._line.setAccessibleName("Figure")
         self._understood = label("", "line")

@@ -282,7 +282,7 @@ class BenchStation(Station):
             return
         document.set_simulated_lamps()
         try:
-            instrument = document.shelf.meter(meter)
+            instrument = document.instruments.meter(meter)
         except InstrumentError as error:
             self.board.look.show_look("Type the figure", str(error))
             return
@@ -493,7 +493,7 @@ class BenchStation(Station):
         if document is None or meter is None or not meter.is_spectrometer:
             self.host.say("This meter is not dark-calibrated from here")
             return
-        instrument = document.shelf.meter(meter)
+        instrument = document.instruments.meter(meter)
         self._reading = True
 
         def done(_: object) -> None:

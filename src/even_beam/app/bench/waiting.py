@@ -63,7 +63,7 @@ class Waiting:
             self._step, self._looks = step.step.id, []
         document.set_simulated_lamps()
         try:
-            instrument = document.shelf.meter(meter)
+            instrument = document.instruments.meter(meter)
         except InstrumentError:
             return
         self._looking = True

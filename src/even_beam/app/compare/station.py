@@ -9,7 +9,6 @@ from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 from even_beam.app import keys
 from even_beam.app.compare.answer_view import AnswerView
 from even_beam.app.compare.readings_dialog import ReadingsDialog
-from even_beam.app.compare.tolerance_dialog import ToleranceDialog
 from even_beam.app.station import Host, Station, key_of
 from even_beam.app.widgets.lamp_list import LampList
 from even_beam.app.widgets.text import Hairline, label
@@ -18,7 +17,6 @@ from even_beam.workspace.compare.answer import MOST_LIT, WHOLE, Answers, Questio
 from even_beam.workspace.compare.chips import CHOICES
 from even_beam.workspace.compare.questions import Ask
 from even_beam.workspace.compare.readings_behind import ReadingLine
-from even_beam.workspace.findings.tolerance_desk import ToleranceDesk
 from even_beam.workspace.session.desk import SessionDesk
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.shell.job import Job
@@ -279,7 +277,7 @@ class CompareStation(Station):
                 self._answer.terms.open_field("purpose") if self._question.ask is Ask.ENOUGH else self.ask(Ask.ENOUGH)
             ),
             "S": self._sort,
-            "T": self._edit_tolerances,
+            "T": self._go_to_limits,
             "PgDn": lambda: self._answer.scroll_page(1),
             "PgUp": lambda: self._answer.scroll_page(-1),
             "Ctrl C": self._copy_answer,
@@ -350,13 +348,9 @@ class CompareStation(Station):
         self.host.say("No longer laid over" if there else "Laid over the others in the view of spectra")
         self._ask(laid_over=left if there else (*laid, self._selected))
 
-    def _edit_tolerances(self) -> None:
-        if self.document is None:
-            return
-        dialog = ToleranceDialog(self.window(), ToleranceDesk(self.document.logbook), self._question.purpose)
-        dialog.exec()
-        if dialog.changed:
-            self._mark_stale()
+    def _go_to_limits(self) -> None:
+        self.host.show_limits(self._question.purpose)
+        self.host.say("Enter changes a limit; the lamps are judged by it at once. Ctrl 4 goes back to Compare")
 
     def _toggle(self, key: str) -> None:
         chosen = self._question.chosen or ()

@@ -3,6 +3,7 @@
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
+from even_beam.app.kit.lamp_picture import LampPicture
 from even_beam.app.widgets.text import Column, Hairline, label
 from even_beam.workspace.findings.lamp_page import ClaimRow, Known, LampPage
 
@@ -27,7 +28,7 @@ class LampPageView(QScrollArea):
         if page is None:
             return ""
         rows = [f"{c.name} {c.claimed} {c.came_to}" for c in page.claims]
-        facts = [f"{name} {text}" for name, text in page.facts]
+        facts = [f"{name} {text}" for name, text in (*page.facts, *page.gear)]
         known = [f"{one.text} {one.terms}" for one in page.known or ()]
         return "\n".join([page.name, page.line, *known, *rows, *facts, *(r.words for r in page.record)])
 
@@ -45,8 +46,17 @@ class LampPageView(QScrollArea):
         self.setWidget(inner)
 
     def _fill(self, column: QVBoxLayout, page: LampPage) -> None:
-        column.addWidget(label(page.name, "title", wrap=True))
-        column.addWidget(label(page.line, "quiet", wrap=True))
+        words = QVBoxLayout()
+        words.setSpacing(2)
+        words.addStretch(1)
+        words.addWidget(label(page.name, "title", wrap=True))
+        words.addWidget(label(page.line, "quiet", wrap=True))
+        words.addStretch(1)
+        head = QHBoxLayout()
+        head.setSpacing(18)
+        head.addWidget(LampPicture(page.photo, page.drawn_as, page.name))
+        head.addLayout(words, 1)
+        column.addLayout(head)
         column.addSpacing(8)
         if page.known is None:
             column.addWidget(label("reading its record …", "quiet"))
@@ -59,8 +69,11 @@ class LampPageView(QScrollArea):
         below = QHBoxLayout()
         below.setSpacing(40)
         below.addLayout(_claims(page.claims), 3)
-        below.addLayout(_facts(page.facts), 2)
+        below.addLayout(_facts("where it is from", page.facts), 2)
         column.addLayout(below)
+        if page.gear:
+            column.addSpacing(10)
+            column.addLayout(_facts("to work with", page.gear))
         column.addSpacing(10)
         column.addWidget(label("its record", "coming"))
         if not page.record:
@@ -114,10 +127,10 @@ def _claims(claims: tuple[ClaimRow, ...]) -> QVBoxLayout:
     return column
 
 
-def _facts(facts: tuple[tuple[str, str], ...]) -> QVBoxLayout:
+def _facts(title: str, facts: tuple[tuple[str, str], ...]) -> QVBoxLayout:
     column = QVBoxLayout()
     column.setSpacing(4)
-    column.addWidget(label("where it is from", "coming"))
+    column.addWidget(label(title, "coming"))
     grid = QGridLayout()
     grid.setHorizontalSpacing(14)
     grid.setColumnStretch(1, 1)

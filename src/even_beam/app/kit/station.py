@@ -1,283 +1,283 @@
-"""The Kit: the lamps, each on a page of its own: what is known of it, its claims, where it is from, its record."""
+"""The Kit, shelf by shelf: lamps, modifiers and gels, subjects, meters, limits; each thing on a page of its own."""
 
 from collections.abc import Callable
+from pathlib import Path
+from typing import TypeVar
 
-from PyQt6.QtCore import QModelIndex, QPersistentModelIndex, QSize, Qt
-from PyQt6.QtGui import QKeyEvent, QPainter
-from PyQt6.QtWidgets import (
-    QHBoxLayout,
-    QLineEdit,
-    QListWidget,
-    QListWidgetItem,
-    QStyledItemDelegate,
-    QStyleOptionViewItem,
-    QVBoxLayout,
-    QWidget,
-)
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QStackedWidget, QVBoxLayout, QWidget
 
-from even_beam.app import keys, theme
+from even_beam.app import keys
 from even_beam.app.bench.entry_line import EntryLine
-from even_beam.app.kit.lamp_dialog import LampDialog
 from even_beam.app.kit.lamp_page_view import LampPageView
-from even_beam.app.kit.meter_dialog import MeterDialog
+from even_beam.app.kit.thing_list import ThingList
+from even_beam.app.kit.thing_page_view import ThingPageView
 from even_beam.app.station import Host, Station
+from even_beam.app.widgets.question_bar import QuestionBar
 from even_beam.app.widgets.text import Hairline, label
 from even_beam.bench.findings.claims import ClaimVerdict
+from even_beam.bench.observations import OF_THE_LAMP
 from even_beam.workspace.findings.lamp_page import page_of
 from even_beam.workspace.findings.told import Told, record_of
-from even_beam.workspace.kit.lamp_form import FormError, LampCard, LampForm, form_of
-from even_beam.workspace.kit.lamp_line import USUAL, changed, words_of
-from even_beam.workspace.kit.view import found_by, kind_text, simulated_kinds, worth_knowing
+from even_beam.workspace.kit.lamp_form import FormError
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.shell.job import Job
+from even_beam.workspace.shelves.all_shelves import shelves_of
+from even_beam.workspace.shelves.lamp_shelf import LampShelf
+from even_beam.workspace.shelves.shelf import Found, Shelf, ShelfName
 
-_CARD, _WORTH = Qt.ItemDataRole.UserRole, Qt.ItemDataRole.UserRole + 1
+Key = TypeVar("Key")
+Answer = TypeVar("Answer")
+LampRecord = tuple[tuple[Told, ...], tuple[ClaimVerdict, ...]]
 
-
-class _Delegate(QStyledItemDelegate):
-    """A lamp by its name, with its kind and the one thing worth knowing of it today beneath."""
-
-    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
-        """Two lines."""
-        return QSize(200, 54)
-
-    def paint(
-        self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
-    ) -> None:
-        """Paint both lines; the row of the cursor on a raised ground."""
-        if painter is None:
-            return
-        t, box = theme.tokens(), option.rect
-        card: LampCard = index.data(_CARD)
-        words, presses = index.data(_WORTH)
-        widget = option.widget
-        painter.save()
-        if isinstance(widget, QListWidget) and widget.currentRow() == index.row():
-            painter.fillRect(box, theme.color(t.raised))
-            if widget.hasFocus():
-                painter.fillRect(box.left(), box.top(), 3, box.height(), theme.color(t.accent))
-        painter.setFont(theme.font("line"))
-        painter.setPen(theme.color(t.coming if card.source.retired else t.text))
-        painter.drawText(box.adjusted(12, 6, -8, 0), Qt.AlignmentFlag.AlignTop, card.source.nickname)
-        painter.setFont(theme.font("small"))
-        metrics = painter.fontMetrics()
-        kind, room = kind_text(card), box.width() - 24
-        shown = metrics.elidedText(words, Qt.TextElideMode.ElideRight, room)
-        left = max(room - metrics.horizontalAdvance(f" · {shown}"), 0) if shown else room
-        first = metrics.elidedText(kind, Qt.TextElideMode.ElideRight, left)
-        first += " · " if first and shown else ""
-        painter.setPen(theme.color(t.secondary))
-        painter.drawText(box.adjusted(12, 30, -8, 0), Qt.AlignmentFlag.AlignTop, first)
-        painter.setPen(theme.color(t.accent if presses else t.secondary))
-        place = 12 + metrics.horizontalAdvance(first)
-        painter.drawText(box.adjusted(place, 30, -8, 0), Qt.AlignmentFlag.AlignTop, shown)
-        painter.restore()
-
-
-class _Lamps(QListWidget):
-    """A list that leaves Enter and letters to its station."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.setAccessibleName("Lamps")
-        self.setItemDelegate(_Delegate(self))
-        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Only the arrows are its own."""
-        moving = {Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Home, Qt.Key.Key_End}
-        if event is not None and event.key() in moving:
-            super().keyPressEvent(event)
-        elif event is not None:
-            event.ignore()
-
-
-Record = tuple[tuple[Told, ...], tuple[ClaimVerdict, ...]]
+_LETTERS = frozenset({"A", "R", "I", "X"})
 
 
 class KitStation(Station):
-    """Lamps in a list; the one under the cursor on its page beside it."""
+    """The things of a shelf in a list; the one under the cursor on its page beside it."""
 
     def __init__(self, host: Host) -> None:
         super().__init__(host)
-        self._known: dict[str, Record] = {}
+        self._shelves: dict[ShelfName, Shelf] = {}
+        self._at = ShelfName.LAMPS
+        self._under: dict[ShelfName, str] = {}
+        self._known: dict[str, LampRecord] = {}
+        self._found: dict[tuple[ShelfName, str], Found] = {}
         self._asking: Job | None = None
-        self._with_retired = False
         self._act: Callable[[str], None] = lambda text: None
-        self._lamps = _Lamps()
-        self._lamps.currentRowChanged.connect(lambda _: self._show_page())
-        self._lamps.itemDoubleClicked.connect(lambda _: self.press("Enter"))
+        self._bar = QuestionBar(list(ShelfName))
+        self._bar.asked.connect(self.show_shelf)
+        self._list = ThingList()
+        self._list.currentRowChanged.connect(lambda _: self._show_page())
+        self._list.itemDoubleClicked.connect(lambda _: self.press("Enter"))
         self._filter = QLineEdit()
-        self._filter.setPlaceholderText("find a lamp")
-        self._filter.setAccessibleName("Find a lamp")
         self._filter.setClearButtonEnabled(True)
-        self._filter.textChanged.connect(lambda _: self._show_cards())
+        self._filter.textChanged.connect(lambda _: self._show_things())
         self._empty = label("", "line", wrap=True)
+        self._line = EntryLine()
+        self._line.confirmed.connect(self._confirmed)
+        self._line.left.connect(self._close_line)
+        self._lamp_page, self._page = LampPageView(), ThingPageView()
+        self._lamp_page.session_wanted.connect(self._compare_in)
+        self._pages = QStackedWidget()
+        self._pages.addWidget(self._lamp_page)
+        self._pages.addWidget(self._page)
+        self._build()
+        self.setFocusProxy(self._list)
+
+    def _build(self) -> None:
         left = QVBoxLayout()
-        left.setContentsMargins(16, 14, 12, 12)
+        left.setContentsMargins(16, 12, 12, 12)
         left.setSpacing(8)
         left.addWidget(self._filter)
-        left.addWidget(self._lamps, 1)
+        left.addWidget(self._list, 1)
         left.addWidget(self._empty)
         side = QWidget()
         side.setLayout(left)
         side.setFixedWidth(300)
-        self._line = EntryLine()
-        self._line.confirmed.connect(self._confirmed)
-        self._line.left.connect(self._close_line)
-        self._page = LampPageView()
-        self._page.session_wanted.connect(self._compare_in)
-        right = QVBoxLayout()
-        right.setContentsMargins(0, 0, 0, 0)
-        right.setSpacing(0)
         margin = QVBoxLayout()
         margin.setContentsMargins(28, 12, 28, 0)
         margin.addWidget(self._line)
+        right = QVBoxLayout()
+        right.setContentsMargins(0, 0, 0, 0)
+        right.setSpacing(0)
         right.addLayout(margin)
-        right.addWidget(self._page, 1)
-        row = QHBoxLayout(self)
+        right.addWidget(self._pages, 1)
+        row = QHBoxLayout()
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
         row.addWidget(side)
         row.addWidget(Hairline(vertical=True))
         row.addLayout(right, 1)
-        self.setFocusProxy(self._lamps)
+        bar = QHBoxLayout()
+        bar.setContentsMargins(16, 0, 16, 0)
+        bar.addWidget(self._bar)
+        frame = QVBoxLayout(self)
+        frame.setContentsMargins(0, 0, 0, 0)
+        frame.setSpacing(0)
+        frame.addLayout(bar)
+        frame.addWidget(Hairline())
+        frame.addLayout(row, 1)
 
     def show_document(self, document: Document) -> None:
         """Show another kit."""
         self.document = document
+        self._shelves = shelves_of(document.kit, document.clock().date())
         document.kit.changed.connect(self.refresh)
         for notice in (document.readings_changed, document.session_changed, document.kit.changed):
             notice.connect(self._forget)
         self._known.clear()
+        self._found.clear()
+        self._under = {ShelfName.LAMPS: document.kit.read_last() or ""}
         self.refresh()
-        self._go_to(document.kit.read_last() or "")
 
     def refresh(self) -> None:
-        """Show the lamps as they are now."""
-        if self.document is not None:
-            self._show_cards()
+        """Show the shelf as it is now."""
+        self._show_things()
 
-    def _show_cards(self) -> None:
-        if self.document is None:
+    @property
+    def _shelf(self) -> Shelf | None:
+        return self._shelves.get(self._at)
+
+    def show_shelf(self, name: ShelfName, key: str = "") -> None:
+        """Go to a shelf, to a thing on it."""
+        self._under[self._at] = self._list.at
+        self._at = name
+        self._list.go_to_first()
+        if key:
+            self._under[name] = key
+        self._filter.clear()
+        self._show_things()
+        self.hints_changed.emit()
+        self._list.setFocus()
+
+    def _show_things(self) -> None:
+        shelf = self._shelf
+        if shelf is None:
             return
-        words, row = self._filter.text().strip(), max(self._lamps.currentRow(), 0)
-        every = self.document.kit.lamps(retired=self._with_retired)
-        shown = [card for card in every if found_by(card, words)]
-        self._lamps.blockSignals(True)
-        self._lamps.clear()
-        today = self.document.clock().date()
-        for card in shown:
-            item = QListWidgetItem(card.source.nickname)
-            item.setData(_CARD, card)
-            item.setData(_WORTH, worth := worth_knowing(card, today))
-            said = ", ".join(part for part in (card.source.nickname, kind_text(card), worth[0]) if part)
-            item.setData(Qt.ItemDataRole.AccessibleTextRole, said)
-            self._lamps.addItem(item)
-        self._lamps.setCurrentRow(min(row, len(shown) - 1))
-        self._lamps.blockSignals(False)
-        self._lamps.setVisible(bool(shown))
-        if not every:
-            self._empty.setText("No lamp yet. A adds one; on the Bench a lamp can also be named after it was read.")
-        else:
-            self._empty.setText("" if shown else f"No lamp has “{words}” in it.")
+        words, every = self._filter.text().strip(), shelf.things()
+        shown = [thing for thing in every if thing.found_by(words)]
+        at = self._under.pop(self._at, "") or self._list.at
+        self._filter.setPlaceholderText(f"find a {shelf.one}")
+        self._filter.setAccessibleName(f"Find a {shelf.one}")
+        self._bar.show_question(self._at, {})
+        self._list.show_things(shown, at, str(self._at))
+        self._list.setVisible(bool(shown))
+        self._empty.setText(shelf.empty if not every else "" if shown else f"No {shelf.one} has “{words}” in it.")
         self._empty.setVisible(not shown)
         self._show_page()
         self.head_changed.emit()
 
-    def _card(self) -> LampCard | None:
-        item = self._lamps.currentItem()
-        return item.data(_CARD) if item is not None else None
+    # --- the page
 
     def _show_page(self) -> None:
-        card = self._card()
+        shelf, key = self._shelf, self._list.at
+        if shelf is None or self.document is None:
+            return
+        if isinstance(shelf, LampShelf):
+            self._show_lamp(shelf, key)
+            return
+        self._pages.setCurrentWidget(self._page)
+        found, record = self._found.get((self._at, key)), shelf.record(key) if key else None
+        is_looking = record is not None and found is None
+        self._page.show_page(shelf.page(key) if key else None, found, is_looking=is_looking)
+        if record is not None and is_looking:
+            path, place = self.document.logbook.path, (self._at, key)
+            self._ask(f"what is known of a {shelf.one}", lambda job: record(path), self._found, place)
+
+    def _show_lamp(self, shelf: LampShelf, key: str) -> None:
+        card = shelf.card(key)
+        self._pages.setCurrentWidget(self._lamp_page)
         if card is None or self.document is None:
-            self._page.show_page(None)
+            self._lamp_page.show_page(None)
             return
-        kit = self.document.kit
-        known = self._known.get(card.source.id)
-        read_in = kit.readings_of(card.source.id)
-        units = [c.source.nickname for c in kit.lamps() if c.model == card.model and c.source.id != card.source.id]
-        self._page.show_page(page_of(card, read_in, known, units if card.model is not None else ()))
+        kit, known = self.document.kit, self._known.get(key)
+        read_in = kit.readings_of(key)
+        units = [c.source.nickname for c in kit.lamps() if c.model == card.model and c.source.id != key]
+        photo = self.document.logbook.thumbnail_of(key, OF_THE_LAMP)
+        self._lamp_page.show_page(page_of(card, read_in, known, units if card.model is not None else (), photo))
         if known is None and read_in:
-            self._find_out(card.source.id)
+            path, settings = self.document.logbook.path, self.host.settings()
+            self._ask("what is known of a lamp", lambda job: record_of(path, key, settings), self._known, key)
 
-    def _compare_in(self, session_id: str) -> None:
-        self.host.compare_in(session_id)
-
-    def _find_out(self, source_id: str) -> None:
-        """What the readings of a lamp say, found in a worker; what was asked for another lamp is left."""
-        if self.document is None:
-            return
+    def _ask(self, what: str, work: Callable[[Job], Answer], into: dict[Key, Answer], key: Key) -> None:
+        """Find in a worker what readings say of a thing; what was asked of another is left."""
         if self._asking is not None:
             self._asking.cancel()
-        path, settings = self.document.logbook.path, self.host.settings()
 
-        def found(record: Record) -> None:
-            self._known[source_id] = record
+        def found(answer: Answer) -> None:
+            into[key] = answer
             self._show_page()
 
         self._asking = self.host.jobs.run(
-            "what is known of a lamp",
-            lambda job: record_of(path, source_id, settings),
-            found,
-            lambda error: self.host.say(f"Its record could not be read: {error}"),
+            what, work, found, lambda error: self.host.say(f"Its record could not be read: {error}")
         )
 
     def _forget(self) -> None:
         """What is known is found anew when readings came or went."""
         self._known.clear()
+        self._found.clear()
         if self.isVisible():
             self._show_page()
 
+    def _compare_in(self, session_id: str) -> None:
+        self.host.compare_in(session_id)
+
+    # --- keys
+
     def hints(self) -> tuple[keys.KeyHint, ...]:
-        """The keys of the Kit."""
-        return keys.KIT
+        """The keys of the shelf."""
+        shelf = self._shelf
+        absent = set() if self._at is ShelfName.LAMPS else {"R"}
+        if shelf is None or not shelf.files:
+            absent.add("I")
+        if self._at is not ShelfName.LIMITS:
+            absent.add("X")
+        return tuple(hint for hint in keys.KIT if hint.key not in absent)
 
     def head(self) -> tuple[tuple[str, ...], str]:
-        """The logbook, and how many lamps it holds."""
-        if self.document is None:
+        """The shelf, and how much stands on it."""
+        shelf, count = self._shelf, self._list.count()
+        if shelf is None:
             return (), ""
-        count = self._lamps.count()
-        return ("Kit", f"{count} lamp{'' if count == 1 else 's'}"), ""
+        return ("Kit", str(self._at)), f"{count}"
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Add, edit, retire."""
+        """Shelves by their numbers; add, say more, take out."""
         if event is None or self._filter.hasFocus():
             super().keyPressEvent(event)
         elif event.key() in {Qt.Key.Key_PageUp, Qt.Key.Key_PageDown}:
-            if (bar := self._page.verticalScrollBar()) is not None:
+            page = self._lamp_page if self._pages.currentWidget() is self._lamp_page else self._page
+            if (bar := page.verticalScrollBar()) is not None:
                 bar.setValue(bar.value() + (1 if event.key() == Qt.Key.Key_PageDown else -1) * bar.pageStep())
         elif event.key() in {Qt.Key.Key_Return, Qt.Key.Key_Enter}:
             self.press("Enter")
         elif event.key() == Qt.Key.Key_Delete:
             self.press("Del")
-        elif event.text() and event.text().upper() in {"A", "E", "R", "U"}:
+        elif event.text() in {str(n) for n in range(1, len(ShelfName) + 1)}:
+            self.press(event.text())
+        elif event.text() and event.text().upper() in _LETTERS:
             self.press(event.text().upper())
         else:
             super().keyPressEvent(event)
 
     def press(self, key: str) -> None:
         """Do what a key does."""
+        if self.document is None:
+            return
+        if key.isdigit():
+            self.show_shelf(list(ShelfName)[int(key) - 1])
+            return
         acts = {
             "A": self._add,
             "Enter": self._say_more,
-            "E": self._edit,
-            "Del": self._retire,
+            "Del": self._take_out,
             "R": self._show_retired,
-            "U": self._meters,
+            "I": self._ask_file,
+            "X": self._ask_write,
             "Ctrl Z": self.undo,
         }
         acts[key]()
 
     # --- the line
 
-    def _open_line(self, caption: str, understand: Callable[[str], str], act: Callable[[str], None]) -> None:
+    def _open_line(self, caption: str, key: str | None) -> None:
+        shelf = self._shelf
+        if shelf is None:
+            return
+
         def understood(text: str) -> str:
             try:
-                return understand(text)
+                return shelf.understood(text, key)
             except FormError as error:
                 return str(error)
+
+        def act(text: str) -> None:
+            if text.strip():
+                self._under[self._at], said = shelf.say(text, key)
+                self._show_things()
+                self.host.say(said)
 
         self._act = act
         self._line.open_with("", caption, understood)
@@ -293,90 +293,86 @@ class KitStation(Station):
 
     def _close_line(self) -> None:
         self._line.close_line()
-        self._lamps.setFocus()
+        self._list.setFocus()
 
     def _add(self) -> None:
-        """A new lamp by its nickname, and what else is said of it."""
-        if self.document is None:
+        """A new thing by its name, and what else is said of it; or out of a file, where it is only made of one."""
+        shelf = self._shelf
+        if shelf is None:
             return
-        kit = self.document.kit
-
-        def form(text: str) -> LampForm:
-            nickname, _, more = text.partition(";")
-            return changed(more, LampForm(nickname.strip())) if more.strip() else LampForm(nickname.strip())
-
-        def understood(text: str) -> str:
-            _, _, more = text.partition(";")
-            return words_of(more, LampForm("")) if more.strip() else "; and more, such as 97 Ra; 820 EUR"
-
-        def add(text: str) -> None:
-            source = kit.add_lamp(form(text))
-            self._go_to(source.id)
-            self.host.say(f"{source.nickname} is in the Kit. Enter says more of it")
-
-        self._open_line(f"a new lamp: its nickname; then more, such as {USUAL}", understood, add)
-
-    def _go_to(self, source_id: str) -> None:
-        for row in range(self._lamps.count()):
-            item = self._lamps.item(row)
-            if item is not None and item.data(_CARD).source.id == source_id:
-                self._lamps.setCurrentRow(row)
+        if shelf.from_files_alone:
+            self._ask_file()
+        else:
+            self._open_line(f"a new {shelf.one}: its name; then more, such as {shelf.usual}", None)
 
     def _say_more(self) -> None:
-        """Change what is known of the lamp under the cursor, as it is said."""
-        card = self._card()
-        if self.document is None or card is None:
+        """Change what is known of the thing under the cursor, as it is said."""
+        shelf, item = self._shelf, self._list.currentItem()
+        if shelf is not None and item is not None:
+            self._open_line(f"{item.text()}: {shelf.usual}", self._list.at)
+
+    def _take_out(self) -> None:
+        """Take the thing under the cursor off the shelf; a lamp is retired, or brought back."""
+        shelf, key = self._shelf, self._list.at
+        if shelf is None or not key:
             return
-        kit, form = self.document.kit, form_of(card)
-
-        def say(text: str) -> None:
-            if not text.strip():
-                return
-            said = words_of(text, form)
-            kit.edit_lamp(card, changed(text, form), card.source.simulated)
-            self.host.say(f"{card.source.nickname}, {said}. Ctrl Z takes it back")
-
-        self._open_line(f"{card.source.nickname}: {USUAL}", lambda text: words_of(text, form), say)
-
-    def _edit(self) -> None:
-        """All fields of the lamp at once."""
-        card = self._card()
-        if self.document is None or card is None:
-            return
-        kit = self.document.kit
-        dialog = LampDialog(
-            self.window(),
-            form_of(card),
-            simulated_kinds(),
-            card.source.simulated,
-            lambda form, simulated: kit.edit_lamp(card, form, simulated),
-        )
-        dialog.offer_models(kit.model_names)
-        dialog.exec()
-
-    def _meters(self) -> None:
-        if self.document is not None:
-            kit = self.document.kit
-            MeterDialog(self.window(), kit.meters(), kit.save_meter).exec()
-
-    def _retire(self) -> None:
-        """Retire the lamp under the cursor, or bring a retired one back."""
-        card = self._card()
-        if self.document is None or card is None:
-            return
-        if card.source.retired:
-            self.document.kit.bring_back(card)
-            self.host.say(f"{card.source.nickname} is back in the lists")
-        else:
-            self.document.kit.retire_lamp(card)
-            self.host.say(f"{card.source.nickname} is retired; its readings stay. Ctrl Z brings it back, R shows it")
+        try:
+            self.host.say(shelf.remove(key))
+        except FormError as error:
+            self.host.say(str(error))
 
     def _show_retired(self) -> None:
-        self._with_retired = not self._with_retired
-        self._show_cards()
-        self.host.say(
-            "Retired lamps are shown; Del brings one back" if self._with_retired else "Retired lamps are left out"
-        )
+        shelf = self._shelf
+        if isinstance(shelf, LampShelf):
+            shelf.with_retired = not shelf.with_retired
+            self._show_things()
+            shown = "Retired lamps are shown; Del brings one back"
+            self.host.say(shown if shelf.with_retired else "Retired lamps are left out")
+
+    # --- files
+
+    def _ask_file(self) -> None:
+        shelf = self._shelf
+        if shelf is None or not shelf.files:
+            self.host.say("Nothing on this shelf is read from a file")
+            return
+        name, _ = QFileDialog.getOpenFileName(self.window(), f"Read a {shelf.one}", "", f"{shelf.files};;All files (*)")
+        if name:
+            self.take(Path(name))
+
+    def take(self, path: Path) -> None:
+        """Read things of the shelf from a file."""
+        shelf = self._shelf
+        if shelf is None:
+            return
+        try:
+            key, said = shelf.take(path)
+        except FormError as error:
+            self.host.say(str(error))
+            return
+        self._under[self._at] = key
+        self._show_things()
+        self.host.say(said)
+
+    def _ask_write(self) -> None:
+        shelf = self._shelf
+        if self._at is not ShelfName.LIMITS or shelf is None:
+            self.host.say("Limits are written as a file; all else goes with the sessions, D in the Report")
+            return
+        name, _ = QFileDialog.getSaveFileName(self.window(), "Write limits", "limits.json", shelf.files)
+        if name:
+            self.write(Path(name))
+
+    def write(self, path: Path) -> None:
+        """Write the things of the shelf into a file."""
+        shelf = self._shelf
+        if shelf is not None:
+            try:
+                self.host.saved(path, shelf.write(path))
+            except FormError as error:
+                self.host.say(str(error))
+
+    # --- undo
 
     def undo(self) -> str | None:
         """Undo the last edit."""

@@ -27,6 +27,7 @@ from even_beam.bench.records import Spectrum
 from even_beam.formats import FormatError, NamedSpectrum, write_spectra
 from even_beam.formats.registry import SPECTRUM_SUFFIXES, WRITERS
 from even_beam.workspace.intake.mappings import known_mappings, remember_mapping
+from even_beam.workspace.kit.own_subjects import own_subjects
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.spectrum.files import OpenedFile, open_file, read_again
 from even_beam.workspace.spectrum.view import Group, SpectrumView, view_of
@@ -164,6 +165,12 @@ class SpectrumStation(Station):
     def show_document(self, document: Document) -> None:
         """Keep mappings and readings in another logbook."""
         self.document = document
+        document.kit.changed.connect(self._look_again)
+
+    def _look_again(self) -> None:
+        """A subject came into the Kit or went."""
+        if self._spectra and self._view is not None:
+            self._compute()
 
     def refresh(self) -> None:
         """Show the same spectrum in the present theme."""
@@ -208,9 +215,10 @@ class SpectrumStation(Station):
     def _compute(self) -> None:
         named = self._spectra[self._at]
         spectrum = Spectrum(named.wavelength_nm, named.values, named.absolute)
+        own = own_subjects(self.document.logbook) if self.document is not None else None
         self.host.jobs.run(
             "figures of a spectrum",
-            lambda job: view_of(named.name, spectrum, named.understood),
+            lambda job: view_of(named.name, spectrum, named.understood, own),
             self._show_view,
             self._not_read,
         )

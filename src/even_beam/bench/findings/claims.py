@@ -10,8 +10,10 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from even_beam.bench import estimate, notation, terms
+from even_beam.bench.beam_angle import CLAIM
 from even_beam.bench.entry import EntryError, parse
 from even_beam.bench.estimate import Estimate
+from even_beam.bench.findings.beam import beam_sections
 from even_beam.bench.findings.electrical import POWER_TOLERANCE, watts_of
 from even_beam.bench.findings.finding import Evidence, full_level, ids, relative
 from even_beam.bench.findings.white import white_points
@@ -19,6 +21,9 @@ from even_beam.bench.measured import Measured
 from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import Claim
 from even_beam.bench.walks import NotBroughtError, Walk
+
+BEAM_CLAIM_SHARE = 0.1
+"""A beam is as wide as it is claimed to be within this (common practice, no source)."""
 
 WHITE_CLAIM_MIRED = 10.0
 """A white is what it is claimed to be within this (common practice, no source)."""
@@ -63,6 +68,7 @@ def claims(evidence: Evidence) -> tuple[ClaimVerdict, ...]:
         "illuminance": _level,
         "cct": _white,
         "power_w": _power,
+        CLAIM: _beam,
         **dict.fromkeys(_SCORES, _score),
     }
     return tuple(judges.get(claim.quantity, _unknown)(evidence, claim) for claim in evidence.claims)
@@ -304,6 +310,44 @@ def _power(evidence: Evidence, claim: Claim) -> ClaimVerdict:
         holds=holds,
         sentence=sentence,
         readings=(most.reading.id,),
+    )
+
+
+def _beam(evidence: Evidence, claim: Claim) -> ClaimVerdict:
+    """A beam angle, or both ends of a range of them, within a tenth of what was measured across the beam."""
+    own = at_claim([m for m in evidence.readings if m.terms.angle_deg == 0.0], claim)
+    usable = {m.reading.id for m in own}
+    found = [f for f in beam_sections(evidence) if f.name == "beam angle" and usable & set(f.readings)]
+    widths = [(f.value, f) for f in found if f.value is not None]
+    ends = [angle for angle in dict.fromkeys((claim.low, claim.high)) if angle is not None]
+    if not widths or not ends:
+        return _nothing(claim, "" if not found else "its section ends before half its peak")
+    nearest = [min(widths, key=lambda pair: abs(pair[0] - end)) for end in ends]
+    off = [
+        Estimate(width - end, (estimate.Part("section", "section", finding.uncertainty or 0.0),))
+        for end, (width, finding) in zip(ends, nearest, strict=True)
+    ]
+    verdicts = [_within(one, BEAM_CLAIM_SHARE * end) for one, end in zip(off, ends, strict=True)]
+    read = {finding.sentence for _, finding in nearest}
+    if len(read) < len(ends):
+        return _nothing(claim, "one beam was read across, not both ends")
+    worst = max(range(len(ends)), key=lambda i: _surely_beyond(off[i], BEAM_CLAIM_SHARE * ends[i]))
+    width, finding = nearest[worst]
+    first = next(m for m in own if m.reading.id in finding.readings)
+    even = Even.EQUAL if is_at(first, claim) else Even.NOT_EQUAL
+    holds = verdicts[worst] if even is Even.EQUAL else Holds.CANNOT_TELL
+    sentence = (
+        f"{_said(claim)}; {width:.0f} ±{finding.uncertainty or 0.0:.0f}° measured across it"
+        f" ({100.0 * BEAM_CLAIM_SHARE:.0f} % are allowed), at {finding.terms}, {even}: {holds}."
+    )
+    return ClaimVerdict(
+        claim=claim,
+        value=width,
+        uncertainty=finding.uncertainty,
+        even=even,
+        holds=holds,
+        sentence=sentence,
+        readings=tuple(i for _, one in nearest for i in one.readings),
     )
 
 

@@ -93,7 +93,7 @@ def _score(evidence: Evidence, name: str, group: Sequence[Measured]) -> Finding:
         terms=said,
         readings=ids([m for w in known for m in by_white[w]]),
         axis=("cct",),
-        spread=float(np.ptp(values)),
+        spread=max(values) - min(values),
         uncertainty=known[best].half_width,
         not_covered=note,
         weight=weight,

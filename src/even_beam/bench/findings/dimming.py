@@ -3,6 +3,7 @@ themselves."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from statistics import fmean
 
 import numpy as np
@@ -20,7 +21,7 @@ LAW_STOPS = 0.15
 """A dimmer follows a law when its levels agree with it within this on the mean (common practice, no source)."""
 
 
-@dataclass(frozen=True, eq=False, slots=True)
+@dataclass(frozen=True, eq=False)
 class Curve:
     """Readings that differ in their level alone: dial in %, rising, and each level against the highest read, in stops.
 
@@ -31,12 +32,12 @@ class Curve:
     stops: tuple[Estimate, ...]
     readings: tuple[Measured, ...]
 
-    @property
+    @cached_property
     def got(self) -> FloatArray:
         """Stops below the highest."""
         return np.array([one.value or 0.0 for one in self.stops])
 
-    @property
+    @cached_property
     def set_(self) -> FloatArray:
         """Stops that the dial would be below the highest in proportion."""
         return np.log2(self.dial_pct / self.dial_pct[-1])

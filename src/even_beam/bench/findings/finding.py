@@ -129,7 +129,7 @@ class Evidence:
     @cached_property
     def beam_angles(self) -> BeamAngles:
         """The half-peak angles of its beams, where they are known."""
-        return BeamAngles(self.readings)
+        return BeamAngles(self.readings, self.claims)
 
     @cached_property
     def _found(self) -> dict[tuple[str, tuple[str, ...]], Estimate]:

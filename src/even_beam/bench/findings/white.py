@@ -198,7 +198,7 @@ def _of_band(points: Sequence[WhitePoint], span: str, said: str) -> list[Finding
                 terms=said,
                 readings=ids([m for p in points for m in p.repeats if m.value(name) is not None]),
                 axis=("cct",),
-                spread=float(np.ptp(list(means.values()))),
+                spread=max(means.values()) - min(means.values()),
                 not_covered=open_,
             )
         )

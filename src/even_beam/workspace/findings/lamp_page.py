@@ -8,7 +8,7 @@ from even_beam.bench import notation
 from even_beam.bench.findings.claims import ClaimVerdict, Even, Holds
 from even_beam.bench.records import Session
 from even_beam.workspace.findings.told import Told
-from even_beam.workspace.kit.lamp_form import LampCard, claim_text
+from even_beam.workspace.kit.lamp_form import LampCard, claim_text, price_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,7 +40,10 @@ class RecordLine:
 
 @dataclass(frozen=True, slots=True)
 class LampPage:
-    """All that the Kit tells of a lamp. `known` is None while it is being found."""
+    """All that the Kit tells of a lamp. `known` is None while it is being found.
+
+    `photo` is the newest that was kept of it, encoded; without one it is `drawn_as` things of its kind look.
+    """
 
     name: str
     line: str
@@ -48,9 +51,24 @@ class LampPage:
     claims: tuple[ClaimRow, ...]
     facts: tuple[tuple[str, str], ...]
     record: tuple[RecordLine, ...]
+    gear: tuple[tuple[str, str], ...] = ()
+    drawn_as: str = ""
+    photo: bytes | None = None
 
 
-_CLAIM_NAMES = {"cct": "white", "ra": "Ra", "illuminance": "level", "power_w": "power"}
+_DRAWN: tuple[tuple[str, str], ...] = (
+    ("panel", "panel"), ("mat", "panel"), ("tube", "tube"), ("fresnel", "spot"), ("spot", "spot"),
+    ("point source", "spot"), ("discharge", "spot"), ("colour light", "spot"), ("window", "window"), ("sun", "sun"),
+    ("sky", "sun"), ("flash", "flash"), ("display", "window"),
+)  # fmt: skip
+
+
+def drawn_as(kind: str) -> str:
+    """How a lamp of a kind is drawn: panel, tube, spot, window, sun, flash, or a plain bulb."""
+    return next((shape for word, shape in _DRAWN if word in kind.casefold()), "bulb")
+
+
+_CLAIM_NAMES = {"cct": "white", "ra": "Ra", "illuminance": "level", "power_w": "power", "beam_deg": "beam angle"}
 
 
 def page_of(
@@ -58,11 +76,13 @@ def page_of(
     read_in: Sequence[tuple[Session, int]],
     known: tuple[Sequence[Told], Sequence[ClaimVerdict]] | None,
     units: Sequence[str] = (),
+    photo: bytes | None = None,
 ) -> LampPage:
     """The page of a lamp; `known` are its sentences and its claims judged, `units` other lamps of its model."""
     kind = card.model.kind if card.model is not None else "" if card.source.is_fixture else card.source.kind
     model = card.model.name if card.model is not None and card.model.name != card.source.nickname else ""
-    price = f"{notation.plain(card.costs[0].amount, 2)} {card.costs[0].currency}" if card.costs else ""
+    cost = price_of(card.costs)
+    price = f"{notation.plain(cost.amount, 2)} {cost.currency}" if cost is not None else ""
     line = " · ".join(part for part in (kind, model, card.source.supplied_by, price) if part)
     told, judged = known if known is not None else ((), ())
     return LampPage(
@@ -74,9 +94,15 @@ def page_of(
         claims=_claims(card, judged),
         facts=_facts(card, units),
         record=tuple(
-            RecordLine(session.id, f"{session.created_at:%-d %b %Y}  {session.name}, {count} readings")
+            RecordLine(
+                session.id,
+                f"{session.created_at:%-d %b %Y}  {session.name}, {count} reading{'' if count == 1 else 's'}",
+            )
             for session, count in reversed(read_in)
         ),
+        gear=tuple((row.name, row.text) for row in card.gear),
+        drawn_as=drawn_as(kind),
+        photo=photo,
     )
 
 

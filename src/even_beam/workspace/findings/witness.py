@@ -11,10 +11,10 @@ from even_beam.bench.findings.claims import claims as judge_claims
 from even_beam.bench.findings.everything import findings_of
 from even_beam.bench.findings.finding import Finding, full_level
 from even_beam.bench.judging.doubts import Flag, flags
-from even_beam.bench.records import Claim, Cost, ToleranceSet
+from even_beam.bench.records import Cost, ToleranceSet
 from even_beam.bench.trust import trusted
 from even_beam.bench.verdicts import Verdict, verdict
-from even_beam.workspace.findings.tolerance_desk import tolerance_sets
+from even_beam.workspace.findings.tolerance_sets import tolerance_sets
 from even_beam.workspace.logbook.collection import Collection, Wanted
 from even_beam.workspace.shell.settings import Settings
 
@@ -29,7 +29,6 @@ class Witness:
     def __init__(self, collection: Collection, settings: Settings | None = None) -> None:
         self._collection = collection
         self._settings = settings or Settings()
-        self._claims = collection.logbook.all(Claim)
         self._costs = collection.logbook.all(Cost)
         self._found: dict[Entrant, tuple[Finding, ...]] = {}
         self._flags: dict[Entrant, tuple[Flag, ...]] = {}
@@ -65,7 +64,7 @@ class Witness:
             kind=entrant.kind,
             readings=trusted(entrant.readings),
             meters=self._collection.meters,
-            claims=tuple(c for c in self._claims if c.model_id == model),
+            claims=tuple(c for c in self._collection.claims if c.model_id == model),
             costs=tuple(c for c in self._costs if c.model_id == model),
             session_names=self._collection.session_names,
         )
@@ -74,7 +73,7 @@ class Witness:
         """Every finding of a fixture, found once."""
         if entrant not in self._found:
             sessions = {session.id: session for session in self._collection.sessions}
-            units = [self.evidence(other) for other in self._collection.entrants(self._same_model(entrant), full_level)]
+            units = [self.evidence(other) for other in self._collection.entrants(self._beside(entrant), full_level)]
             settings = self._settings
             self._found[entrant] = findings_of(
                 evidence=self.evidence(entrant),
@@ -86,6 +85,14 @@ class Witness:
                 battery_wh=settings.battery_wh,
             )
         return self._found[entrant]
+
+    def _beside(self, entrant: Entrant) -> list[str]:
+        """Other units of the model that were read in the same sessions: no others are compared."""
+        units = self._same_model(entrant)
+        if not units:
+            return []
+        read = self._collection.logbook.sources_read_in({m.reading.session_id for m in entrant.readings})
+        return [i for i in units if i in read]
 
     def _same_model(self, entrant: Entrant) -> list[str]:
         """Other units of the model."""

@@ -9,7 +9,18 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Protocol, TypeVar
 
 from even_beam.bench.observations import Photo
-from even_beam.bench.records import Calibration, Claim, Cost, Meter, Model, Modifier, Source, ToleranceSet
+from even_beam.bench.records import (
+    Calibration,
+    Claim,
+    Cost,
+    Gear,
+    Meter,
+    Model,
+    Modifier,
+    Source,
+    Subject,
+    ToleranceSet,
+)
 from even_beam.bench.target import Look
 from even_beam.bench.traces import Trace
 from even_beam.formats import FormatError, session_data
@@ -84,6 +95,8 @@ def _kit(data: SessionData, logbook: "Logbook") -> list[object]:
         *_fresh(data.sources, logbook.all(Source), "nickname"),
         *_fresh(data.claims, logbook.all(Claim)),
         *_fresh(data.costs, logbook.all(Cost)),
+        *_fresh(data.gear, logbook.all(Gear)),
+        *_fresh(data.subjects, logbook.all(Subject), "nickname"),
         *_fresh(data.modifiers, logbook.all(Modifier), "nickname"),
         *_fresh(data.meters, logbook.all(Meter), "nickname"),
         *_fresh(data.calibrations, logbook.all(Calibration)),

@@ -4,13 +4,39 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
-from even_beam.bench.records import GEL, Claim, Cost, Meter, Model, Modifier, Session, Source, new_id
-from even_beam.workspace.kit.lamp_form import FormError, LampCard, LampForm, claims_of, cost_of, same_name, source_of
+from even_beam.bench.records import GEL, Claim, Cost, Gear, Meter, Model, Modifier, Session, Source, new_id
+from even_beam.workspace.kit.lamp_form import (
+    FormError,
+    LampCard,
+    LampForm,
+    claims_of,
+    costs_of,
+    gear_of,
+    same_name,
+    source_of,
+)
 from even_beam.workspace.kit.undo import Edit, UndoStack
 from even_beam.workspace.shell.notice import Notice
 
 if TYPE_CHECKING:
     from even_beam.logbook.store import Logbook
+
+
+Belonging = Claim | Cost | Gear
+
+
+def _named(one: Belonging) -> tuple[type, str]:
+    """What there is one of for each model."""
+    return type(one), one.quantity if isinstance(one, Claim) else one.what if isinstance(one, Cost) else one.name
+
+
+def _belongings(card: LampCard) -> list[Belonging]:
+    return [*card.claims, *card.costs, *card.gear]
+
+
+def _told_by(one: Belonging) -> Belonging:
+    """The same but for what it is kept under."""
+    return replace(one, id="", model_id="")
 
 
 class KitDesk:
@@ -25,13 +51,14 @@ class KitDesk:
     def lamps(self, *, retired: bool = False) -> list[LampCard]:
         """Every lamp, by nickname; those that are retired only where they are asked for."""
         models = {model.id: model for model in self.logbook.all(Model)}
-        claims, costs = self.logbook.all(Claim), self.logbook.all(Cost)
+        claims, costs, gear = self.logbook.all(Claim), self.logbook.all(Cost), self.logbook.all(Gear)
         return [
             LampCard(
                 source,
                 models.get(source.model_id or ""),
                 tuple(claim for claim in claims if claim.model_id == source.model_id),
                 tuple(cost for cost in costs if cost.model_id == source.model_id),
+                tuple(row for row in gear if row.model_id == source.model_id),
             )
             for source in self.logbook.all(Source)
             if retired or not source.retired
@@ -84,17 +111,17 @@ class KitDesk:
         """Look anew at what was read, the next time it is asked."""
         self._read = None
 
-    def add_lamp(self, form: LampForm, simulated: str = "") -> Source:
+    def add_lamp(self, form: LampForm) -> Source:
         """Add a lamp; one of a model that is there already is another unit of it. Raises `FormError`."""
         known = self._model_named(form.model)
         model = known or Model(new_id(), form.model.strip() or form.nickname.strip(), form.kind.strip())
-        source = source_of(form, Source(new_id(), "", model.id, simulated=simulated))
+        source = source_of(form, Source(new_id(), "", model.id))
         self._refuse_taken_nickname(source)
         self._do(self._edit(f"add {source.nickname}", form, source, model, None))
         return source
 
-    def edit_lamp(self, card: LampCard, form: LampForm, simulated: str) -> None:
-        """Change a lamp and its model's claims. Raises `FormError`.
+    def edit_lamp(self, card: LampCard, form: LampForm) -> None:
+        """Change a lamp and what is known of its model. Raises `FormError`.
 
         Another name of the model renames it, unless other units share it or a model of that name is there: then the
         lamp becomes one of that other model.
@@ -106,36 +133,35 @@ class KitDesk:
             model = replace(before, name=name, kind=form.kind.strip())
         else:
             model = known or Model(new_id(), name, form.kind.strip())
-        source = source_of(form, replace(card.source, model_id=model.id, simulated=simulated))
+        source = source_of(form, replace(card.source, model_id=model.id))
         self._refuse_taken_nickname(source)
         self._do(self._edit(f"edit {source.nickname}", form, source, model, card))
 
     def _edit(self, label: str, form: LampForm, source: Source, model: Model, card: LampCard | None) -> Edit:
-        """The edit that keeps a lamp with its model, its claims and its price.
+        """The edit that keeps a lamp with its model, and what is claimed, paid and told of that.
 
-        A lamp that joins a model takes that model's claims: those of the form replace them only where they were typed.
+        A lamp that joins a model takes that model's claims, costs and gear: those of the form replace them only where
+        they were typed.
         """
         at_home = card is not None and card.model is not None and card.model.id == model.id
-        claims, cost = claims_of(form, model.id), cost_of(form, model.id)
-        theirs = [c for c in self.logbook.all(Claim) if c.model_id == model.id]
-        paid = [c for c in self.logbook.all(Cost) if c.model_id == model.id]
-        if card is not None and not at_home and (theirs or paid):
-            brought = {(c.quantity, c.text, c.condition) for c in card.claims}
-            claims = [c for c in claims if (c.quantity, c.text, c.condition) not in brought]
-            cost = [c for c in cost if (c.amount, c.currency) not in {(own.amount, own.currency) for own in card.costs}]
-        typed = {c.quantity for c in claims}
-        gone = [c for c in theirs if at_home or c.quantity in typed]
-        unpaid = paid if at_home or cost else []
+        told: list[Belonging] = [*claims_of(form, model.id), *costs_of(form, model.id), *gear_of(form, model.id)]
+        kept: list[Belonging] = [*self.logbook.all(Claim), *self.logbook.all(Cost), *self.logbook.all(Gear)]
+        theirs = [one for one in kept if one.model_id == model.id]
+        if card is not None and not at_home and theirs:
+            brought = {_told_by(one) for one in _belongings(card)}
+            told = [one for one in told if _told_by(one) not in brought]
+        named = {_named(one) for one in told}
+        gone = [one for one in theirs if at_home or _named(one) in named]
         before = [r for r in self.logbook.all(Model) if r.id == model.id]
         lamp = [card.source] if card is not None else []
 
         def do() -> None:
-            self.logbook.remove(*gone, *unpaid)
-            self.logbook.save(model, source, *claims, *cost)
+            self.logbook.remove(*gone)
+            self.logbook.save(model, source, *told)
 
         def undo() -> None:
-            self.logbook.remove(*claims, *cost)
-            self.logbook.save(*before, *lamp, *gone, *unpaid)
+            self.logbook.remove(*told)
+            self.logbook.save(*before, *lamp, *gone)
             self.logbook.remove(*([] if lamp else [source]), *([] if before else [model]))
 
         return Edit(label, do, undo)
@@ -151,37 +177,42 @@ class KitDesk:
 
     def retire_lamp(self, card: LampCard) -> None:
         """Take a lamp out of the lists; its readings stay."""
-        retired = replace(card.source, retired=True)
-        self._do(
-            Edit(
-                f"retire {card.source.nickname}",
-                lambda: self.logbook.save(retired),
-                lambda: self.logbook.save(card.source),
-            )
-        )
+        self.put(f"retire {card.source.nickname}", replace(card.source, retired=True), card.source)
 
     def bring_back(self, card: LampCard) -> None:
         """Take a retired lamp into the lists again."""
-        self._do(
-            Edit(
-                f"bring back {card.source.nickname}",
-                lambda: self.logbook.save(replace(card.source, retired=False)),
-                lambda: self.logbook.save(card.source),
-            )
-        )
+        self.put(f"bring back {card.source.nickname}", replace(card.source, retired=False), card.source)
 
     def save_meter(self, meter: Meter, before: Meter | None) -> None:
         """Add or change a meter. Raises `FormError` for a nickname that is taken."""
         for other in self.meters():
             if other.nickname.casefold() == meter.nickname.casefold() and other.id != meter.id:
                 raise FormError("nickname", f"There is a {other.nickname} already; choose another nickname")
-        self._do(
-            Edit(
-                f"meter {meter.nickname}",
-                lambda: self.logbook.save(meter),
-                lambda: self.logbook.save(before) if before is not None else self.logbook.remove(meter),
-            )
-        )
+        self.put(f"meter {meter.nickname}", meter, before)
+
+    def remove_meter(self, meter: Meter) -> None:
+        """Take out a meter that nothing was read with. Raises `FormError` for one that was used."""
+        used = self.logbook.uses_of_meter(meter.id)
+        if used:
+            raise FormError("line", f"{meter.nickname} stays: {used} readings, steps or calibrations name it")
+        self.put(f"meter {meter.nickname} taken out", None, meter)
+
+    def put(self, label: str, after: object | None, before: object | None) -> None:
+        """Keep one thing in place of another, add one (no `before`) or take one out (no `after`); can be undone."""
+        self.put_pairs(label, [(after, before)])
+
+    def put_pairs(self, label: str, pairs: Sequence[tuple[object | None, object | None]]) -> None:
+        """The same for several things at once, each after and before."""
+
+        def do() -> None:
+            self.logbook.remove(*(before for after, before in pairs if after is None))
+            self.logbook.save(*(after for after, _ in pairs if after is not None))
+
+        def undo() -> None:
+            self.logbook.remove(*(after for after, before in pairs if before is None))
+            self.logbook.save(*(before for _, before in pairs if before is not None))
+
+        self._do(Edit(label, do, undo))
 
     def undo(self) -> str | None:
         """Undo the last edit; its label."""

@@ -6,7 +6,7 @@ from datetime import date
 
 from even_beam.bench import notation
 from even_beam.bench.entry import EntryError, parse
-from even_beam.bench.records import FIXTURE, Claim, Cost, Model, Source, new_id
+from even_beam.bench.records import FIXTURE, Claim, Cost, Gear, Model, Source, new_id
 
 
 @dataclass(frozen=True, slots=True)
@@ -17,6 +17,7 @@ class LampCard:
     model: Model | None
     claims: tuple[Claim, ...] = ()
     costs: tuple[Cost, ...] = ()
+    gear: tuple[Gear, ...] = ()
 
     def claim(self, quantity: str) -> Claim | None:
         """The claim about a quantity."""
@@ -25,7 +26,11 @@ class LampCard:
 
 @dataclass(frozen=True, slots=True)
 class LampForm:
-    """A lamp as a person fills it in: texts, with claims and price as they would be said."""
+    """A lamp as a person fills it in: texts, with claims and price as they would be said.
+
+    `beside` are what else it costs, such as `frame` and `45 EUR`; `gear` what it is to work with, such as `weight` and
+    `2.4 kg`, both in the order in which they were told. `simulated` names the simulated fixture that plays it.
+    """
 
     nickname: str
     kind: str = ""
@@ -41,6 +46,14 @@ class LampForm:
     notes: str = ""
     what: str = FIXTURE
     return_by: str = ""
+    rf: str = ""
+    r9: str = ""
+    ssi: str = ""
+    tlci: str = ""
+    beam: str = ""
+    beside: tuple[tuple[str, str], ...] = ()
+    gear: tuple[tuple[str, str], ...] = ()
+    simulated: str = ""
 
 
 class FormError(ValueError):
@@ -54,7 +67,12 @@ class FormError(ValueError):
 _CLAIM_FIELDS = {
     "white": ("cct", "K", ""),
     "ra": ("ra", "", ""),
+    "rf": ("rf", "", ""),
+    "r9": ("r9", "", ""),
+    "ssi": ("ssi", "", ""),
+    "tlci": ("tlci", "", ""),
     "illuminance_at_1_m": ("illuminance", "lx", "at 1 m, full level"),
+    "beam": ("beam_deg", "°", ""),
     "power": ("power_w", "W", ""),
 }
 
@@ -77,6 +95,7 @@ def source_of(form: LampForm, source: Source) -> Source:
         serial=form.serial.strip(),
         notes=form.notes.strip(),
         kind=form.what,
+        simulated=form.simulated,
     )
 
 
@@ -133,17 +152,35 @@ def _bounds(field: str, text: str, quantity: str) -> tuple[float | None, float |
     return entry.low, entry.high
 
 
-def cost_of(form: LampForm, model_id: str) -> list[Cost]:
-    """Its price, where there is one. Raises `FormError`."""
-    if not form.price.strip():
-        return []
+PRICE = "lamp"
+"""What the price of the lamp itself is called among its costs."""
+
+
+def costs_of(form: LampForm, model_id: str) -> list[Cost]:
+    """Its price, where there is one, and what else it costs. Raises `FormError`."""
+    lines = [(PRICE, form.price, form.currency)] if form.price.strip() else []
+    lines += [(what, *_amount_and_currency(text)) for what, text in form.beside]
+    return [Cost(new_id(), model_id, what, _amount(text), currency.strip() or "EUR") for what, text, currency in lines]
+
+
+def _amount_and_currency(text: str) -> tuple[str, str]:
+    amount, _, currency = text.rpartition(" ")
+    return amount, currency
+
+
+def _amount(text: str) -> float:
     try:
-        amount = parse(form.price, None).value
+        amount = parse(text, None).value
     except EntryError as error:
         raise FormError("price", str(error)) from error
     if amount is None or amount < 0:
         raise FormError("price", "A price is one number, such as 640")
-    return [Cost(new_id(), model_id, "lamp", amount, form.currency.strip() or "EUR")]
+    return amount
+
+
+def gear_of(form: LampForm, model_id: str) -> list[Gear]:
+    """What it is to work with."""
+    return [Gear(new_id(), model_id, name, text) for name, text in form.gear]
 
 
 def form_of(card: LampCard) -> LampForm:
@@ -152,7 +189,7 @@ def form_of(card: LampCard) -> LampForm:
         field: (_as_typed(claim, usual) if (claim := card.claim(quantity)) else "")
         for field, (quantity, _, usual) in _CLAIM_FIELDS.items()
     }
-    cost = next(iter(card.costs), None)
+    cost = price_of(card.costs)
     return LampForm(
         nickname=card.source.nickname,
         kind=card.model.kind if card.model else "",
@@ -160,12 +197,24 @@ def form_of(card: LampCard) -> LampForm:
         supplied_by=card.source.supplied_by,
         return_by=card.source.return_by,
         serial=card.source.serial,
-        price=notation.plain(cost.amount, 2).replace(notation.THIN_SPACE, "") if cost else "",
+        price=_digits(cost.amount) if cost else "",
         currency=cost.currency if cost else "EUR",
+        beside=tuple((c.what, f"{_digits(c.amount)} {c.currency}") for c in card.costs if c is not cost),
+        gear=tuple((g.name, g.text) for g in card.gear),
         notes=card.source.notes,
         what=card.source.kind,
+        simulated=card.source.simulated,
         **texts,
     )
+
+
+def price_of(costs: Sequence[Cost]) -> Cost | None:
+    """What the lamp itself costs; the first line, where none says so."""
+    return next((cost for cost in costs if cost.what == PRICE), next(iter(costs), None))
+
+
+def _digits(amount: float) -> str:
+    return notation.plain(amount, 2).replace(notation.THIN_SPACE, "")
 
 
 def claim_text(claims: Sequence[Claim], quantity: str) -> str:

@@ -3,8 +3,7 @@
 from datetime import date
 
 from even_beam.bench import notation
-from even_beam.instruments.simulated_lamps import LAMPS
-from even_beam.workspace.kit.lamp_form import LampCard, claim_text
+from even_beam.workspace.kit.lamp_form import LampCard, claim_text, price_of
 
 COLUMNS = ("lamp", "kind", "claimed white", "claimed Ra", "power", "price")
 
@@ -30,9 +29,9 @@ def kind_text(card: LampCard) -> str:
 
 def price_text(card: LampCard) -> str:
     """What the lamp costs; a dash when it is not known."""
-    if not card.costs:
+    cost = price_of(card.costs)
+    if cost is None:
         return notation.NONE
-    cost = card.costs[0]
     return f"{notation.plain(cost.amount, 2)} {cost.currency}"
 
 
@@ -45,14 +44,3 @@ def worth_knowing(card: LampCard, today: date) -> tuple[str, bool]:
         late = day < today
         return (f"was due back {day:%-d %b}" if late else f"back by {day:%a %-d %b}"), True
     return price_text(card) if card.costs else card.source.supplied_by, False
-
-
-def found_by(card: LampCard, words: str) -> bool:
-    """Whether a lamp has all words in what is known of it."""
-    known = " ".join((*cells(card), card.source.notes, card.source.supplied_by)).casefold()
-    return all(word in known for word in words.casefold().split())
-
-
-def simulated_kinds() -> list[str]:
-    """The simulated fixtures that can play a lamp."""
-    return list(LAMPS)

@@ -12,7 +12,7 @@ from even_beam.bench.ambient import is_ambient
 from even_beam.bench.choice import Entrant, key_of
 from even_beam.bench.measured import Measured
 from even_beam.bench.observations import Observation
-from even_beam.bench.records import SHADED, Event, EventKind, Meter, Model, Session, Source, Step
+from even_beam.bench.records import SHADED, Claim, Event, EventKind, Meter, Model, Session, Source, Step
 from even_beam.bench.run import ReadingState, RunState, Standing, fold, live_events
 from even_beam.bench.split import Split
 from even_beam.workspace.logbook.net_figures import NetFigures
@@ -78,6 +78,11 @@ class Collection:
         """The kind of a lamp's model."""
         model = self.models.get(source.model_id or "")
         return model.kind if model is not None else source.kind
+
+    @cached_property
+    def claims(self) -> list[Claim]:
+        """What is claimed of every model."""
+        return self.logbook.all(Claim)
 
     # --- lamps
 
@@ -146,7 +151,15 @@ class Collection:
             standing = (m for m in readings if m.state.counts or (doubted and m.state.standing is Standing.COUNTED))
             counted = tuple(m for m in standing if m.terms.placement != SHADED)
             if source is not None and counted:
-                entrants.append(Entrant(source_id, source.nickname, self.kind_of(source), counted))
+                entrants.append(
+                    Entrant(
+                        source_id,
+                        source.nickname,
+                        self.kind_of(source),
+                        counted,
+                        claims=tuple(c for c in self.claims if c.model_id == source.model_id),
+                    )
+                )
         return entrants if ordered else sorted(entrants, key=lambda entrant: -len(entrant.readings))
 
     # --- readings

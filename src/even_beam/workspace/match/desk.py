@@ -17,7 +17,8 @@ from even_beam.light.subjects import seen_by_eye
 from even_beam.light.tlci import matching
 from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection
-from even_beam.workspace.match.lamp import Lamp, light_of, spectrum_of
+from even_beam.workspace.logbook.mean_spectrum import spectrum_of
+from even_beam.workspace.match.lamp import Lamp, light_of
 from even_beam.workspace.match.stock import stock_of
 from even_beam.workspace.match.target_text import target_of_lamp
 from even_beam.workspace.spectrum.subjects import SEEN, words_of

@@ -16,8 +16,7 @@ from even_beam.bench.measured import Measured
 from even_beam.bench.records import OFF
 from even_beam.bench.target import Target
 from even_beam.light.filters import brought, tinted
-from even_beam.light.spectra import FloatArray, SpectrumError, resample, validate
-from even_beam.workspace.logbook.collection import Collection
+from even_beam.light.spectra import FloatArray
 
 _DIALS = ("cct", "tint")
 """What is turned to match; everything else stays as it was read."""
@@ -105,17 +104,6 @@ class Lamp:
         ]
         told = [(angle, off.value or 0.0) for angle, off in found if abs(off.value or 0.0) > off.half_width]
         return max(told, key=lambda one: abs(one[1]), default=None)
-
-
-def spectrum_of(reading_ids: Sequence[str], collection: Collection) -> FloatArray | None:
-    """The mean spectrum of readings on the working grid, shape (401,); None where none has one."""
-    found = []
-    for kept in collection.logbook.spectra(reading_ids).values():
-        try:
-            found.append(resample(*validate(kept.wavelength_nm, kept.values)))
-        except SpectrumError:
-            continue  # a dark one, or one cut off: no gel can be tried on it
-    return np.mean(found, axis=0) if found else None
 
 
 def light_of(answer: Answer, own: FloatArray | None) -> FloatArray:

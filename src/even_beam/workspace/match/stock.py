@@ -21,7 +21,7 @@ from even_beam.light.gel_packs import Stock
 from even_beam.light.spectra import WAVELENGTH_NM, FloatArray
 from even_beam.light.white import reference_duv
 from even_beam.workspace.logbook.collection import Collection
-from even_beam.workspace.match.lamp import spectrum_of
+from even_beam.workspace.logbook.mean_spectrum import spectrum_of
 
 ALL, NONE = "all", "none"
 

@@ -20,7 +20,8 @@ from even_beam.light.filters import tinted
 from even_beam.light.white import reference_duv
 from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection
-from even_beam.workspace.match.lamp import answers_terms, spectrum_of
+from even_beam.workspace.logbook.mean_spectrum import spectrum_of
+from even_beam.workspace.match.lamp import answers_terms
 
 
 class NothingToMixError(ValueError):

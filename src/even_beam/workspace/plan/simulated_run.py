@@ -23,7 +23,7 @@ from even_beam.workspace.plan.view import (
 )
 from even_beam.workspace.session.desk import SessionDesk
 from even_beam.workspace.session.document import Document
-from even_beam.workspace.session.shelf import Shelf
+from even_beam.workspace.session.instruments_at_hand import Instruments
 from even_beam.workspace.shell.settings import Settings
 
 if TYPE_CHECKING:
@@ -83,7 +83,7 @@ class SimulatedRun:
     ) -> None:
         self._stopped = False
         self._taken_up = ""
-        self._document = Document(logbook, Settings(), clock, Shelf(clock, seed=seed))
+        self._document = Document(logbook, Settings(), clock, Instruments(clock, seed=seed))
         sources = [self._source(*lamp) for lamp in plan.lamps]
         cards = [card for card in self._document.kit.lamps() if card.source.id in {s.id for s in sources}]
         form = PlanForm(
@@ -131,7 +131,7 @@ class SimulatedRun:
         found = next((c.source for c in kit.lamps() if c.source.nickname.casefold() == nickname.casefold()), None)
         if found is None and simulated in LAMPS:
             try:
-                found = kit.add_lamp(LampForm(nickname, LAMPS[simulated].kind), simulated)
+                found = kit.add_lamp(LampForm(nickname, LAMPS[simulated].kind, simulated=simulated))
             except FormError as error:
                 raise PlanError(str(error)) from error
         if found is None or found.simulated not in LAMPS:
@@ -155,7 +155,7 @@ class SimulatedRun:
             again = desk.pending_doubt is not None
             document.set_simulated_lamps()
             words = _step_words(desk)
-            taken = desk.take(document.shelf.meter(meter).read())
+            taken = desk.take(document.instruments.meter(meter).read())
             level = notation.light(taken.measured.value("illuminance"))
             verdict = taken.look.title if not taken.look.in_doubt else f"in doubt: {taken.look.text}"
             if taken.look.in_doubt and again:

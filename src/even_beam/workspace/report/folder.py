@@ -14,6 +14,7 @@ from even_beam.bench.records import (
     Conditions,
     Cost,
     Event,
+    Gear,
     Meter,
     Model,
     Modifier,
@@ -21,6 +22,7 @@ from even_beam.bench.records import (
     Session,
     Source,
     Step,
+    Subject,
     ToleranceSet,
 )
 from even_beam.bench.target import Look
@@ -97,6 +99,8 @@ def data_of(collection: Collection, sessions: Sequence[Session]) -> SessionData:
         sources=tuple(s for s in logbook.all(Source) if s.id in used),
         claims=tuple(c for c in logbook.all(Claim) if c.model_id in models),
         costs=tuple(c for c in logbook.all(Cost) if c.model_id in models),
+        gear=tuple(g for g in logbook.all(Gear) if g.model_id in models),
+        subjects=tuple(logbook.all(Subject)),
         modifiers=tuple(logbook.all(Modifier)),
         meters=tuple(m for m in logbook.all(Meter) if m.id in meters),
         calibrations=tuple(c for c in logbook.all(Calibration) if c.meter_id in meters),

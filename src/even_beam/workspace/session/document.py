@@ -16,7 +16,7 @@ from even_beam.workspace.kit.desk import KitDesk
 from even_beam.workspace.logbook import files as documents
 from even_beam.workspace.logbook.collection import standing_in
 from even_beam.workspace.session.desk import SessionDesk
-from even_beam.workspace.session.shelf import Shelf
+from even_beam.workspace.session.instruments_at_hand import Instruments
 from even_beam.workspace.shell.notice import Notice
 from even_beam.workspace.shell.settings import Settings
 
@@ -33,11 +33,13 @@ class Document:
     """One open logbook. `readings_changed` is told after any reading or event, `session_changed` when another session
     is at work."""
 
-    def __init__(self, logbook: "Logbook", settings: Settings, clock: Clock, shelf: Shelf | None = None) -> None:
+    def __init__(
+        self, logbook: "Logbook", settings: Settings, clock: Clock, instruments: Instruments | None = None
+    ) -> None:
         self.logbook = logbook
         self.settings = settings
         self.clock = clock
-        self.shelf = shelf or Shelf(clock)
+        self.instruments = instruments or Instruments(clock)
         self.kit = KitDesk(logbook)
         self.readings_changed: Notice[[]] = Notice()
         self.session_changed: Notice[[]] = Notice()
@@ -50,9 +52,9 @@ class Document:
             self.work_on(sessions[-1])
 
     @classmethod
-    def open(cls, path: Path, settings: Settings, clock: Clock, shelf: Shelf | None = None) -> "Document":
+    def open(cls, path: Path, settings: Settings, clock: Clock, instruments: Instruments | None = None) -> "Document":
         """Open (or begin) the logbook at `path`. Raises `LogbookError`."""
-        document = cls(documents.open_or_create(path), settings, clock, shelf)
+        document = cls(documents.open_or_create(path), settings, clock, instruments)
         documents.remember(path)
         return document
 
@@ -159,4 +161,4 @@ class Document:
     def set_simulated_lamps(self) -> None:
         """Let the simulated room follow what the next reading asks."""
         desk = self.bench()
-        self.shelf.set_lamps([desk.sources[i] for i in desk.next_sources if i in desk.sources], desk.next_terms)
+        self.instruments.set_lamps([desk.sources[i] for i in desk.next_sources if i in desk.sources], desk.next_terms)

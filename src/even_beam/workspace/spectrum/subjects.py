@@ -8,7 +8,7 @@ import numpy as np
 from even_beam.bench import notation
 from even_beam.figures.patches import PatchPair
 from even_beam.figures.scores import Rgb, rgb_of
-from even_beam.light.subjects import Shift, samples_of
+from even_beam.light.subjects import SUBJECTS, Shift, samples_of
 
 AS_IT_IS, SEEN, STRONG = 1.0, 2.0, 4.0
 """CIEDE2000 up to which a subject is as it is, looks a touch different, plainly different (common practice, no
@@ -40,13 +40,14 @@ class SubjectRow:
 
 
 def rows_of(shifts: Sequence[Shift], scores: Mapping[int, float]) -> tuple[SubjectRow, ...]:
-    """A row a subject; `scores` are R1 to R15 by their numbers."""
-    return tuple(_row(shift, scores) for shift in shifts)
+    """A row a subject, one's own after the published ones; `scores` are R1 to R15 by their numbers."""
+    published = len(SUBJECTS)
+    return tuple(_row(shift, scores if place < published else {}) for place, shift in enumerate(shifts))
 
 
 def _row(shift: Shift, scores: Mapping[int, float]) -> SubjectRow:
     reference, lamp = rgb_of(shift.colours)
-    own = [i for i in samples_of(shift.subject) if i in scores]
+    own = [i for i in samples_of(shift.subject) if i in scores] if scores else []
     if len(own) > 3:
         values = [scores[i] for i in own]
         said = f"R{own[0]}–R{own[-1]} {notation.score(min(values))} to {notation.score(max(values))}"

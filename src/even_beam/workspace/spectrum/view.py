@@ -77,8 +77,8 @@ class SpectrumView:
     rescue: str
 
 
-def view_of(name: str, spectrum: Spectrum, understood: str = "") -> SpectrumView:
-    """Work everything out; takes some tenths of a second. Raises `SpectrumError`."""
+def view_of(name: str, spectrum: Spectrum, understood: str = "", own: subjects.Own | None = None) -> SpectrumView:
+    """Work everything out, for one's `own` subjects as well; takes some tenths of a second. Raises `SpectrumError`."""
     figures = evaluate(spectrum.wavelength_nm, spectrum.values, absolute=spectrum.absolute)
     grid = resample(spectrum.wavelength_nm, spectrum.values)
     measured = _measured(spectrum)
@@ -105,8 +105,8 @@ def view_of(name: str, spectrum: Spectrum, understood: str = "") -> SpectrumView
         eye, camera = pairs_of(seen_by_eye(grid, reference)), pairs_of(seen_by_camera(grid, reference))
         rescue = _rescue_words(grid, reference)
         special = {i: float(score) for i, score in enumerate(figures.cri.R, start=1)}
-        by_eye = rows_of(subjects.seen_by_eye(grid, reference), special)
-        by_camera = rows_of(subjects.seen_by_camera(grid, reference), special)
+        by_eye = rows_of(subjects.seen_by_eye(grid, reference, own), special)
+        by_camera = rows_of(subjects.seen_by_camera(grid, reference, own), special)
     shifts = hue_strip_chart(
         figures.tm30.Rcs_h.tolist(),
         figures.tm30.Rhs_h.tolist(),

@@ -11,7 +11,7 @@ _FIRST_LIGHT = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
 """A lamp is lit from the start, so that a first reading before any lamp is named reads something."""
 
 
-class Shelf:
+class Instruments:
     """The instruments at hand. Simulated lamps follow the step as an attentive helper would set them."""
 
     def __init__(self, clock: Clock, *, seed: int = 1, delay_s: float = 0.0) -> None:
