@@ -2,6 +2,7 @@
 
 import re
 
+import cv2
 import numpy as np
 import pytest
 import zxingcpp
@@ -15,6 +16,7 @@ from PyQt6.QtPdf import QPdfDocument
 from even_beam.fonts.widths import width_mm
 from even_beam.reports.label import MODULE_MM, SIZES, SMALLEST_PT, LabelContent, code_text, laid_out
 from even_beam.reports.label_pages import labels_html, write_labels
+from even_beam.reports.qr_code import modules_of
 
 LONG = "A lamp with a name of sixty characters that nobody would say"
 BURDOCK = LabelContent(
@@ -107,6 +109,22 @@ def test_pages_are_of_exact_size_and_hold_the_text(qapp, tmp_path, name):
     assert labels[0].code is not None and labels[0].code.text in read
 
 
+def test_the_code_is_read_by_a_reader_of_other_make_than_its_writer():
+    """ISO/IEC 18004 both: OpenCV reads what ZXing wrote. (It knows no letters beyond ASCII; those ZXing reads itself.)"""
+    for level in ("m", "l"):
+        for text in ("Tansy 2\n5600: 5612 K +0.0003", "A\n" + "5600 gives 5580 K; dial 5620\n" * 9):
+            modules = modules_of(text, level)
+            assert modules.shape[0] == modules.shape[1] and (modules.shape[0] - 8 - 17) % 4 == 0, "4 versions + 17"
+            assert (modules[:4] == 255).all() and (modules[:, -4:] == 255).all(), "its quiet margin"
+            large = np.kron(modules, np.full((6, 6), 1, np.uint8))
+            assert cv2.QRCodeDetector().detectAndDecode(large)[0] == text
+    for text in ("Königskerze\n3200: 3190 K", "פנס\n5600: 5580 K", "灯\n5600"):
+        large = np.kron(modules_of(text, "m"), np.full((4, 4), 1, np.uint8))
+        assert [code.text for code in zxingcpp.read_barcodes(large)] == [text]
+    assert modules_of("x" * 4000, "m") is None
+    assert len(modules_of("x" * 120, "l")) < len(modules_of("x" * 120, "m")), "fewer errors mended, more text held"
+
+
 def _picture(path, dpi=400.0):
     """The first page as a printer of 400 dots an inch would have it."""
     document = QPdfDocument(None)
@@ -143,7 +161,7 @@ def test_a_sheet_begins_where_the_last_one_ended(tmp_path, name):
     labels = [laid_out(LabelContent(f"Lamp {n}", "bare", ("5600 gives 5600 K",)), size) for n in range(3)]
     text = labels_html(labels, size, start=size.of_sheet - 1)
     assert text.count('class="sheet"') == 2  # two on the first, the third on a new one
-    first = re.search(r"left:([\d.]+)mm;top:([\d.]+)mm[^>]*><bdi>Lamp 0", text)
+    first = re.search(r"left:([\d.]+)mm;top:([\d.]+)mm[^>]*>Lamp 0", text)
     pitch = (size.width_mm or 0.0) + size.gap_mm
     assert float(first[1]) == pytest.approx(size.margin_mm[0] + pitch * (size.columns - 2) + size.edge_mm, abs=0.01)
     assert float(first[2]) == pytest.approx(

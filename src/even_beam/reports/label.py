@@ -5,10 +5,9 @@ import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
-import segno
-
 from even_beam.bench.notation import MINUS, THIN_SPACE
 from even_beam.fonts.widths import POINT_MM, width_mm
+from even_beam.reports.qr_code import modules_of
 
 SMALLEST_PT, LARGEST_PT, TITLE_PT = 5.0, 8.0, 13.0
 TITLE_TIMES = 1.4
@@ -16,8 +15,6 @@ TITLE_TIMES = 1.4
 LEADING = 1.22
 MODULE_MM = 0.25
 """The smallest square of a code that a hand-held camera reads from a label printer (common practice, no source)."""
-QUIET_MODULES = 4
-"""The margin that a code needs on each side (ISO/IEC 18004)."""
 GAP_MM = 1.5
 CODE_SHARE = 0.32
 """Of the width of a label its code takes so much at most."""
@@ -152,25 +149,17 @@ def _code(content: LabelContent, most_mm: float) -> tuple[Code | None, tuple[str
     def made(count: int) -> Code | None:
         text = code_text((content.name, *content.lines[:count], content.read))
         for level in ("m", "l"):
-            modules = _modules(text, level)
-            if modules is not None and modules * MODULE_MM <= most_mm:
-                side = min(most_mm, 0.5 * modules)  # larger than half a millimetre a module helps nobody
-                return Code(text, level, 0.0, 0.0, side, modules)
+            symbol = modules_of(text, level)
+            across = len(symbol) if symbol is not None else 0
+            if across and across * MODULE_MM <= most_mm:
+                side = min(most_mm, 0.5 * across)  # larger than half a millimetre a module helps nobody
+                return Code(text, level, 0.0, 0.0, side, across)
         return None
 
     count = _most(len(content.lines), lambda n: made(n) is not None)
     if not count:
         return None, content.texts
     return made(count), content.lines[count:]
-
-
-def _modules(text: str, level: str) -> int | None:
-    """The modules across a code with its margin; None for more text than any code holds."""
-    try:
-        symbol = segno.make_qr(text, error=level, mask=0, boost_error=False)  # to try all masks takes far longer
-    except segno.DataOverflowError:
-        return None
-    return int(symbol.symbol_size(border=QUIET_MODULES)[0])
 
 
 def code_text(lines: Sequence[str]) -> str:

@@ -2,12 +2,12 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from itertools import groupby
 from pathlib import Path
 
-import segno
-
-from even_beam.reports.label import QUIET_MODULES, Code, Label, LabelSize
+from even_beam.reports.label import Code, Label, LabelSize, Placed
 from even_beam.reports.page import pdf_of, render, write_bytes
+from even_beam.reports.qr_code import modules_of, png_uri
 
 
 @dataclass(slots=True)
@@ -40,10 +40,16 @@ def labels_html(labels: Sequence[Label], size: LabelSize, start: int = 1) -> str
         x = size.margin_mm[0] + column * ((size.width_mm or 0.0) + size.gap_mm)
         y = size.margin_mm[1] + row * (size.height_mm or 0.0)
         pages[-1].labels.append((x, y, label))
-    return render("labels.html", pages=pages, code=_drawn)
+    return render("labels.html", pages=pages, blocks=_blocks, code=_drawn)
+
+
+def _blocks(label: Label) -> list[list[Placed]]:
+    """Lines below each other in one type, which are set at once: a page of labels takes half the time."""
+    return [list(lines) for _, lines in groupby(label.placed, lambda one: (one.x_mm, one.size_pt, one.bold))]
 
 
 def _drawn(code: Code) -> str:
-    """The code as a picture of a pixel a module, which is printed without smoothing."""
-    symbol = segno.make_qr(code.text, error=code.level, boost_error=False)
-    return str(symbol.png_data_uri(scale=1, border=QUIET_MODULES))
+    symbol = modules_of(code.text, code.level)
+    if symbol is None:
+        raise ValueError("a label was laid out with a code that holds too much")
+    return png_uri(symbol)
