@@ -110,7 +110,7 @@ def test_pages_are_of_exact_size_and_hold_the_text(qapp, tmp_path, name):
 
 
 def test_the_code_is_read_by_a_reader_of_other_make_than_its_writer():
-    """ISO/IEC 18004 both: OpenCV reads what ZXing wrote. (It knows no letters beyond ASCII; those ZXing reads itself.)"""
+    """ISO/IEC 18004 both: OpenCV reads what ZXing wrote; letters beyond ASCII, which it does not know, ZXing reads."""
     for level in ("m", "l"):
         for text in ("Tansy 2\n5600: 5612 K +0.0003", "A\n" + "5600 gives 5580 K; dial 5620\n" * 9):
             modules = modules_of(text, level)
