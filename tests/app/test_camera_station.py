@@ -1,12 +1,15 @@
 """Camera in the window, by its keys: photographs, corners placed by hand, flicker by exposures, fades, what is kept."""
 
+import cv2
 import numpy as np
 import pytest
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtTest import QTest
 
+from even_beam.app.camera.points_view import Form
 from even_beam.app.window import CAMERA
+from even_beam.bench.observations import Observation, Photo
 from even_beam.bench.records import Source
 from even_beam.formats import NamedSpectrum
 from even_beam.instruments import simulated_flicker
@@ -109,16 +112,16 @@ def test_as_shot_and_balanced_patches(charted, hands):
 def test_corners_are_placed_by_the_keys(charted, hands, qtbot):
     camera = charted.camera
     view = camera.charts.photo
-    before = list(view.corners)
+    before = list(view.points)
     hands.press(charted, "c")
     assert view.placing and "Corner 1 of 4" in view.accessibleName()
     hands.press(charted, RIGHT, RIGHT)
     QTest.keyClick(view, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
-    assert view.corners[0] == (before[0][0] + 2.0, before[0][1] + 10.0)
+    assert view.points[0] == (before[0][0] + 2.0, before[0][1] + 10.0)
     hands.press(charted, SPACE)
     assert "Corner 2 of 4" in view.accessibleName()
     hands.press(charted, ESCAPE)
-    assert view.corners == before and not view.placing
+    assert view.points == before and not view.placing
     hands.press(charted, "c", RIGHT, ENTER)
     qtbot.waitUntil(lambda: not charted.busy, timeout=10_000)
     reading = next(s for s in camera._shots if s.name == "warm.tif").reading
@@ -128,12 +131,82 @@ def test_corners_are_placed_by_the_keys(charted, hands, qtbot):
 
 def test_corners_are_dragged_with_the_mouse(charted, qtbot):
     view = charted.camera.charts.photo
-    at = view._on_screen(view.corners[2])
+    at = view._on_screen(view.points[2])
     QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=at.toPoint())
     assert view.placing
     QTest.mouseMove(view, (at + QPointF(8.0, 6.0)).toPoint())
     QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=(at + QPointF(8.0, 6.0)).toPoint())
     assert view._at == 2
+
+
+def test_one_part_of_all_photographs_side_by_side(charted, hands, qtbot):
+    camera = charted.camera
+    hands.press(charted, "p")
+    view = camera.charts.photo
+    assert view.placing and "Corner of the part 1 of 2" in view.accessibleName()
+    hands.press(charted, ESCAPE)
+    assert len(view.points) == 4, "the outline is back"
+    hands.press(charted, "p", ENTER)
+    qtbot.waitUntil(lambda: not charted.busy, timeout=10_000)
+    shown = camera.charts.parts
+    assert shown.isVisible() and [words.split(" · ")[0] for _, words in shown._parts] == [
+        "flash.tif", "warm.tif", "even.tif",
+    ]  # fmt: skip
+    balanced = float(shown._parts[1][1].split(" · ")[1])
+    hands.press(charted, "b")
+    qtbot.waitUntil(lambda: not charted.busy, timeout=10_000)
+    as_shot = float(shown._parts[1][1].split(" · ")[1])
+    assert as_shot > balanced, "the cast counts as shot"
+    assert float(shown._parts[2][1].split(" · ")[1]) < 1.5, "the same light at another level is the same"
+    view.form = Form.PART
+    view.placed.emit([(0.0, 0.0), (2.0, 2.0)])
+    qtbot.waitUntil(lambda: not charted.busy, timeout=10_000)
+    assert "What was shown before still is" in charted.said
+
+
+@pytest.fixture(scope="module")
+def wall(tmp_path_factory):
+    """Half a stop from the left to the right edge, and a shadow of two edges 40 pixels apart, each of 12 pixels."""
+    height, width = 300, 600
+    x = np.arange(width, dtype=float)
+    falling = 2.0 ** (-0.5 * x / width)
+    for at in (380.0, 460.0):
+        falling = falling * (1.0 - 0.5 / (1.0 + np.exp(-(x - at) / 2.7)))
+    linear = 0.8 * np.repeat(falling[None, :], height, axis=0)
+    srgb = np.where(linear <= 0.0031308, 12.92 * linear, 1.055 * linear ** (1.0 / 2.4) - 0.055)
+    path = tmp_path_factory.mktemp("wall") / "wall.png"
+    assert cv2.imwrite(str(path), np.repeat(np.round(65535.0 * srgb)[..., None], 3, axis=2).astype(np.uint16))
+    return path
+
+
+def test_a_wall_and_the_edge_across_it(window, hands, qtbot, wall):
+    hands.press(window, "4")
+    assert "plain wall" in headline(window)
+    take(window, qtbot, wall)
+    assert "2.5 stops below it" in headline(window) and "left" in headline(window)
+    page = window.camera._pages[Ask.SURFACES]
+    assert [words for _, words in page.bands] == ["0.5", "1", "1.5", "2", "2.5"]
+    hands.press(window, "e")
+    view = window.camera.surfaces.photo
+    assert view.placing and "End 1 of 2" in view.accessibleName()
+    view._points = [(330.0, 150.0), (520.0, 150.0)]
+    hands.press(window, ENTER)
+    qtbot.waitUntil(lambda: not window.busy, timeout=10_000)
+    assert "in 2 steps" in headline(window) and "No colour fringe" in headline(window)
+    assert window.camera.surfaces._chart.isVisible()
+    window.document.logbook.save(Source("l", "Tansy"))
+    hands.press(window, "k")
+    window.camera.line.edit.clear()
+    hands.type(window, "Tansy@level=100")
+    assert "Kept: shadow edge: The light falls" in window.said
+    session = window.document.bench().session.id
+    (seen,) = window.document.logbook.of_session(Observation, session)
+    assert seen.source_ids == ("l",) and len(window.document.logbook.of_session(Photo, session)) == 1
+    hands.press(window, "e")
+    view._points = [(10.0, 150.0), (40.0, 150.0)]
+    hands.press(window, ENTER)
+    qtbot.waitUntil(lambda: not window.busy, timeout=10_000)
+    assert "same at both ends" in window.said
 
 
 def test_corners_that_no_chart_has_are_said_and_can_be_mended(charted, hands, qtbot):

@@ -396,3 +396,17 @@ def test_nothing_asks_a_closed_logbook_what_it_was_going_to_say(window, qtbot, m
     with qtbot.captureExceptions() as raised:
         qtbot.wait(60)
     assert raised == []
+
+
+def test_what_is_said_can_be_read_however_long_it_is(window, tmp_path):
+    """A longer message after a short one was cut to the width of that."""
+    line = window._said
+    for words in ("Kept", "Arrows move a point, Shift by ten; Space goes to the next; Enter when done", "word " * 90):
+        window.say(words)
+        text = line.text
+        needed = text.fontMetrics().horizontalAdvance(words)
+        assert text.width() >= needed or (text.wordWrap() and text.height() >= text.heightForWidth(text.width()))
+        assert line.geometry().right() <= line.parentWidget().width() and line.geometry().top() >= 0
+    window.saved(tmp_path / "report.pdf", "Saved report.pdf")
+    assert line.text.width() >= line.text.fontMetrics().horizontalAdvance("Saved report.pdf")
+    assert line._folder.geometry().right() <= line.width()

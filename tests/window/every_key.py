@@ -5,12 +5,14 @@ A process of its own: `python -m tests.window.every_key LOGBOOK`. One line a key
 
 import subprocess
 import sys
+import tempfile
 import time
 from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 from PyQt6.QtCore import QEvent, QObject, QTimer
+from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QApplication, QDialog, QMenu
 
 from even_beam.app import keys
@@ -451,6 +453,14 @@ def _spectrum(driver: Driver, told: Told) -> None:
     told(SPECTRUM, "Ctrl C", "" if any("clipboard" in s for s in driver.said) else f"said {driver.said}")
 
 
+def _wall(folder: Path) -> Path:
+    """A photograph of a plain wall."""
+    image = QImage(200, 100, QImage.Format.Format_RGB888)
+    image.fill(0x909090)
+    image.save(str(folder / "wall.png"))
+    return folder / "wall.png"
+
+
 def _camera(driver: Driver, told: Told) -> None:
     """Camera, on what the demo kept of its chart evening."""
     window = driver.window
@@ -469,6 +479,8 @@ def _camera(driver: Driver, told: Told) -> None:
     told(CAMERA, "R", "" if driver.changes("r", lambda: camera._repeats) else "nothing changed")
     told(CAMERA, "C", "" if driver.changes("c", lambda: camera.charts.photo.placing) else "no handles")
     driver.key("Escape")
+    told(CAMERA, "P", "" if driver.changes("p", lambda: camera.charts.photo.placing) else "no handles")
+    driver.key("Escape")
     driver.key("k")
     kept = driver.changes("Return", lambda: len(window.document.bench().measured))
     told(CAMERA, "K", "" if kept else "not kept")
@@ -476,12 +488,17 @@ def _camera(driver: Driver, told: Told) -> None:
     told(CAMERA, "Ctrl C", "" if any("clipboard" in s for s in driver.said) else f"said {driver.said}")
     bar = camera._page.verticalScrollBar()
     told(CAMERA, "PgDn PgUp", "" if driver.changes("Next", bar.value) else "the page did not move")
-    told(CAMERA, "1–3", "" if driver.changes("2", lambda: camera._ask) and page() != first else "no other page")
+    told(CAMERA, "1–4", "" if driver.changes("2", lambda: camera._ask) and page() != first else "no other page")
     for key, station in (("x", "2"), ("v", "2"), ("s", "1"), ("w", "1")):
         driver.key(station)
         driver.key(key)
         told(CAMERA, key.upper(), "" if camera.line.isVisible() else "no line opened")
         driver.key("Escape")
+    driver.key("4")
+    camera.open_paths([_wall(Path(tempfile.mkdtemp()))])
+    driver.wait(10.0, lambda: camera._has(camera._ask))
+    told(CAMERA, "E", "" if driver.changes("e", lambda: camera.surfaces.photo.placing) else "no handles")
+    driver.key("Escape")
     driver.key("o")
     told(CAMERA, "O", "" if any("Open" in o for o in driver.opened) else f"opened {driver.opened}")
 

@@ -93,10 +93,12 @@ SPECTRUM = (
     KeyHint("Ctrl C", "copy", "Copy the spectrum as a picture and as figures."),
 )
 CAMERA = (
-    KeyHint("1–3", "questions", "A chart in photographs, flicker, fades."),
-    KeyHint("O", "open", "Photographs of a chart; a waveform as a table or WAV file; fades."),
+    KeyHint("1–4", "questions", "A chart in photographs, flicker, fades, walls and edges."),
+    KeyHint("O", "open", "Photographs of a chart; a waveform as a table or WAV file; fades; a photograph of a wall."),
     KeyHint("L", "benchmark", "The photograph under the cursor is what the others are set against."),
     KeyHint("C", "place corners", "Arrows move a corner, with Shift by ten; Space goes to the next; Enter when done."),
+    KeyHint("P", "a part", "Skin, a product, a petal: one part of all photographs side by side at equal exposure."),
+    KeyHint("E", "across an edge", "A line across a shadow or the cut of a door: its width, steps and colour fringe."),
     KeyHint("B", "balanced or as shot", "Patches and figures once greys agree, or as they were shot."),
     KeyHint("R", "frames of one lamp", "All but the benchmark are of one lamp: what they scatter by is told."),
     KeyHint("X", "camera, seconds", "A camera of your own: 24 fps 1/48 15ms; the seconds that a fade was asked for."),

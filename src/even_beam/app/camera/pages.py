@@ -1,12 +1,13 @@
-"""The three pages of Camera, for charts in photographs, a waveform, fades: they show plain values."""
+"""Pages of Camera for charts in photographs, a waveform, fades: they show plain values."""
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
-from even_beam.app.camera.corner_view import CornerView
 from even_beam.app.camera.exposure_grid import ExposureGrid
 from even_beam.app.camera.frame_strip import FrameStrip
+from even_beam.app.camera.parts_strip import PartsStrip
+from even_beam.app.camera.points_view import Form, PointsView
 from even_beam.app.widgets.chart_view import ChartView
 from even_beam.app.widgets.figure_table import FigureTable
 from even_beam.app.widgets.split_patches import SplitPatches
@@ -50,7 +51,7 @@ class ChartsPage(QWidget):
         self.files.setAccessibleName("Photographs")
         self.files.setFixedHeight(132)
         self.files.currentRowChanged.connect(self.picked)
-        self.photo, self.patches = CornerView(), SplitPatches(columns=6)
+        self.photo, self.patches = PointsView(), SplitPatches(columns=6)
         self._seen = label("", "coming", wrap=True)
         self._chart, self._title = ChartView(), label("", "coming", wrap=True)
         self._chart.setMinimumHeight(_CHART_HEIGHT - 50)
@@ -65,6 +66,9 @@ class ChartsPage(QWidget):
         frame = QVBoxLayout(self)
         frame.setContentsMargins(0, 0, 0, 0)
         frame.setSpacing(10)
+        self.parts = PartsStrip()
+        self.parts.hide()
+        frame.addWidget(self.parts)
         frame.addLayout(row)
         frame.addWidget(self.table)
 
@@ -83,6 +87,7 @@ class ChartsPage(QWidget):
         if shot is None:
             self.photo.show_photo(None, (1, 1), [])
         elif not self.photo.placing:
+            self.photo.form = Form.OUTLINE
             self.photo.show_photo(shot.preview, shot.photo.size, shot.corners)
         how = "each balanced on its greys" if balanced else "as shot, at equal exposure"
         self._seen.setText(f"upper half: under the benchmark; lower half: under the lamp; {how}")

@@ -1,4 +1,4 @@
-"""Camera: what a camera sees of lamps: a chart in photographs, flicker, fades."""
+"""Camera: what a camera sees of lamps: a chart in photographs, flicker, fades, walls and edges."""
 
 from collections.abc import Callable
 from dataclasses import replace
@@ -12,6 +12,8 @@ from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QVBoxLayout
 
 from even_beam.app import keys
 from even_beam.app.camera.pages import ChartsPage, FadesPage, WaveformPage
+from even_beam.app.camera.points_view import Form
+from even_beam.app.camera.surfaces_page import SurfacesPage
 from even_beam.app.station import Host, Station, key_of
 from even_beam.app.widgets.ask_line import AskLine
 from even_beam.app.widgets.headline import Headline
@@ -31,6 +33,7 @@ from even_beam.logbook import LogbookError
 from even_beam.workspace.bench.enter import lamp_at_terms, said_of
 from even_beam.workspace.camera import keeping
 from even_beam.workspace.camera.chart_page import ChartPage, Shot, chart_page, placed, read_shot
+from even_beam.workspace.camera.crops import ShownPart, shown_parts
 from even_beam.workspace.camera.fade_page import FadePage, fade_page, page_of_fades
 from even_beam.workspace.camera.fading import seconds_in
 from even_beam.workspace.camera.flicker_page import FlickerPage, flicker_page, page_of
@@ -38,19 +41,23 @@ from even_beam.workspace.camera.flickering import exposures_in
 from even_beam.workspace.camera.kept import Kept, kept_in
 from even_beam.workspace.camera.questions import Ask
 from even_beam.workspace.camera.standard_camera import beside_standard, sentence_of, spectra_of
+from even_beam.workspace.camera.surface_page import NOTHING, SurfacePage, edge_across, surface_page
 from even_beam.workspace.session.desk import SessionDesk
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.shell.job import Job
 from even_beam.workspace.shell.line import Line
 
-_OF_CHARTS = frozenset({"L", "C", "B", "R", "S", "W", "Del"})
+_OF_CHARTS = frozenset({"L", "C", "B", "R", "S", "W", "P", "Del"})
 """Keys that do something for photographs alone."""
 
-_PRESSED = frozenset("123BCKLORSVWX")
+_PRESSED = frozenset("1234BCEKLOPRSVWX")
+
+
+_HANDLES = "Arrows move a point, Shift by ten; Space goes to the next; Enter when all are placed; Esc leaves"
 
 
 class CameraStation(Station):
-    """Photographs, one waveform and fades. It reads them in a worker, and shows what they say."""
+    """Photographs, one waveform, fades, a wall. It reads them in a worker, and shows what they say."""
 
     def __init__(self, host: Host) -> None:
         super().__init__(host)
@@ -70,10 +77,12 @@ class CameraStation(Station):
         self._own: tuple[FilmExposure, ...] = ()
         self._fades: tuple[Path, ...] = ()
         self._asked_s: float | None = None
-        self._pages: dict[Ask, ChartPage | FlickerPage | FadePage] = {
+        self._part: Corners = ()
+        self._pages: dict[Ask, ChartPage | FlickerPage | FadePage | SurfacePage] = {
             Ask.CHARTS: chart_page((), None, None, balanced=True),
             Ask.FLICKER: flicker_page(None),
             Ask.FADES: fade_page(()),
+            Ask.SURFACES: NOTHING,
         }
 
     def _build(self) -> None:
@@ -82,6 +91,9 @@ class CameraStation(Station):
         self.line = AskLine(self._back)
         self._headline = Headline()
         self.charts, self.waveform, self.fades = ChartsPage(), WaveformPage(), FadesPage()
+        self.surfaces = SurfacesPage()
+        self.surfaces.photo.placed.connect(self._draw_line)
+        self.surfaces.photo.left.connect(self._back)
         self.charts.picked.connect(self._pick)
         self.charts.photo.placed.connect(self._place)
         self.charts.photo.left.connect(self._back)
@@ -97,6 +109,7 @@ class CameraStation(Station):
             self.charts,
             self.waveform,
             self.fades,
+            self.surfaces,
             self._notes,
         ):
             column.addWidget(widget)
@@ -135,6 +148,8 @@ class CameraStation(Station):
         page = self._pages[ask]
         if isinstance(page, FlickerPage):
             return page.found is not None
+        if isinstance(page, SurfacePage):
+            return page.photo is not None
         return bool(page.fadings) if isinstance(page, FadePage) else page.difference is not None
 
     # --- showing
@@ -164,7 +179,7 @@ class CameraStation(Station):
         self._headline.show_lines(page.lines)
         self._notes.setText("\n".join(page.notes))
         self._notes.setVisible(bool(page.notes))
-        for ask, widget in ((Ask.CHARTS, self.charts), (Ask.FLICKER, self.waveform), (Ask.FADES, self.fades)):
+        for ask, widget in zip(Ask, (self.charts, self.waveform, self.fades, self.surfaces), strict=True):
             widget.setVisible(ask is self._ask)
         if isinstance(page, ChartPage):
             shot = self._shots[self._at] if self._shots else None
@@ -172,14 +187,21 @@ class CameraStation(Station):
             self.charts.show_page(page, shot, balanced=self._balanced)
         elif isinstance(page, FlickerPage):
             self.waveform.show_page(page)
-        else:
+        elif isinstance(page, FadePage):
             self.fades.show_page(page)
+        else:
+            self.surfaces.show_page(page)
         self.head_changed.emit()
         self.hints_changed.emit()
 
     def hints(self) -> tuple[keys.KeyHint, ...]:
         """The keys that do something on this page."""
-        idle = {Ask.CHARTS: {"X"}, Ask.FLICKER: _OF_CHARTS, Ask.FADES: _OF_CHARTS | {"V"}}
+        idle = {
+            Ask.CHARTS: {"X", "E"},
+            Ask.FLICKER: _OF_CHARTS | {"E"},
+            Ask.FADES: _OF_CHARTS | {"E", "V"},
+            Ask.SURFACES: _OF_CHARTS | {"X", "V"},
+        }
         return tuple(hint for hint in keys.CAMERA if hint.key not in idle[self._ask])
 
     def head(self) -> tuple[tuple[str, ...], str]:
@@ -189,6 +211,8 @@ class CameraStation(Station):
             name = _photographs(len(self._shots)) if self._shots else ""
         elif isinstance(page, FlickerPage):
             name = page.found.name if page.found is not None else ""
+        elif isinstance(page, SurfacePage):
+            name = page.path.name if page.path is not None else ""
         else:
             name = ", ".join(one.name for one in page.fadings)
         return ("Camera", name) if name else ("Camera",), ""
@@ -201,6 +225,9 @@ class CameraStation(Station):
             self._open_photos([path for path in paths if path not in {shot.path for shot in self._shots}])
         elif self._ask is Ask.FLICKER:
             self._read_waveform(paths[0], self._own)
+        elif self._ask is Ask.SURFACES:
+            path = paths[0]
+            self._work("read the photograph", lambda job: surface_page(path), self._show_surface)
         else:
             self._read_fades((*self._fades, *(path for path in paths if path not in self._fades)), self._asked_s)
 
@@ -252,6 +279,9 @@ class CameraStation(Station):
             self._compare()
 
     def _place(self, corners: Corners) -> None:
+        if self.charts.photo.form is Form.PART:
+            self._take_part(corners)
+            return
         shot = self._shots[self._at]
         self._work("read the chart", lambda job: placed(shot, corners), self._placed)
 
@@ -294,6 +324,8 @@ class CameraStation(Station):
             "O": self._ask_open,
             "L": self._take_benchmark,
             "C": self._ask_corners,
+            "P": self._ask_part,
+            "E": self._ask_line,
             "B": self._toggle_balance,
             "R": self._toggle_repeats,
             "X": self._ask_figure,
@@ -317,7 +349,8 @@ class CameraStation(Station):
             bar.setValue(bar.value() + pages * bar.pageStep())
 
     def _ask_open(self) -> None:
-        kinds = PHOTO_SUFFIXES if self._ask is Ask.CHARTS else WAVEFORM_SUFFIXES | {".xlsx"}
+        of_photos = self._ask in {Ask.CHARTS, Ask.SURFACES}
+        kinds = PHOTO_SUFFIXES if of_photos else WAVEFORM_SUFFIXES | {".xlsx"}
         patterns = " ".join(f"*{suffix}" for suffix in sorted(kinds))
         names, _ = QFileDialog.getOpenFileNames(self.window(), "Open", "", f"({patterns});;All files (*)")
         if names:
@@ -331,14 +364,60 @@ class CameraStation(Station):
 
     def _ask_corners(self) -> None:
         if self._ask is Ask.CHARTS and self._shots:
-            self.charts.photo.begin()
-            self.host.say(
-                "Arrows move a corner, Shift by ten; Space the next one; Enter when all are placed; Esc leaves"
+            self.charts.photo.begin(Form.OUTLINE, self._shots[self._at].corners)
+            self.host.say(_HANDLES)
+
+    def _ask_part(self) -> None:
+        """One part of all photographs, such as skin or a petal."""
+        if self._ask is Ask.CHARTS and self._shots:
+            width, height = self._shots[self._at].photo.size
+            middle = ((0.4 * width, 0.4 * height), (0.6 * width, 0.6 * height))
+            self.charts.photo.begin(Form.PART, self._part or middle)
+            self.host.say(_HANDLES)
+
+    def _ask_line(self) -> None:
+        """A line across a shadow or the edge of a beam."""
+        page = self._pages[Ask.SURFACES]
+        if self._ask is Ask.SURFACES and isinstance(page, SurfacePage) and page.photo is not None:
+            self.surfaces.photo.begin(Form.LINE, page.across)
+            self.host.say(_HANDLES)
+
+    def _show_surface(self, page: SurfacePage) -> None:
+        self._pages[Ask.SURFACES] = page
+        self._show()
+        self._back()
+
+    def _draw_line(self, across: Corners) -> None:
+        page = self._pages[Ask.SURFACES]
+        if isinstance(page, SurfacePage):
+            self._work("look along the line", lambda job: edge_across(page, across), self._show_surface)
+
+    def _take_part(self, corners: Corners) -> None:
+        """Parts of the benchmark and of all others whose charts were read, side by side."""
+        self._part = corners
+        known = [s for s in self._shots if s.reading is not None]
+        ordered = sorted(known, key=lambda s: s.path != self._benchmark)
+        if not ordered or ordered[0].path != self._benchmark:
+            self._failed(
+                CameraError("the benchmark's chart is not read yet, so no part can be brought to its exposure")
             )
+            return
+        (a, b), (c, d) = ((round(x), round(y)) for x, y in corners)
+        box, balanced = (min(a, c), min(b, d), max(a, c), max(b, d)), self._balanced
+        charted = [(s.photo, s.reading) for s in ordered if s.reading is not None]
+
+        def shown(parts: list[ShownPart]) -> None:
+            self.charts.parts.show_parts(parts)
+            self._compare()
+            self.host.say("Side by side at equal exposure, with CIEDE2000 of their means from the benchmark's")
+
+        self._work("cut parts", lambda job: shown_parts(charted, box, balanced=balanced), shown)
 
     def _toggle_balance(self) -> None:
         self._balanced = not self._balanced
         self._compare()
+        if self._part:
+            self._take_part(self._part)
 
     def _toggle_repeats(self) -> None:
         self._repeats = not self._repeats
@@ -448,6 +527,9 @@ class CameraStation(Station):
         sources, terms = of
         if not desk.is_run:
             desk.free_source, desk.free_terms = next(iter(sources), None), terms
+        if isinstance(page, SurfacePage) and page.path is not None:
+            self.host.say(f"Kept: {keeping.keep_surface(desk, page, page.path, of).sentence}")
+            return
         if isinstance(page, ChartPage) and page.difference is not None:
             shot = next(s for s in self._shots if s.reading is page.difference.reading)
             known = next(s for s in self._shots if s.path == self._benchmark)

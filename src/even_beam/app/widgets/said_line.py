@@ -2,14 +2,14 @@
 
 from pathlib import Path
 
-from PyQt6.QtCore import QTimer, QUrl
+from PyQt6.QtCore import Qt, QTimer, QUrl
 from PyQt6.QtGui import QDesktopServices
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from even_beam.app import theme
 from even_beam.app.widgets.text import label
 
-_MARGIN = 12
+_MARGIN, _SIDE, _SPACING = 12, 14, 18
 
 
 class SaidLine(QWidget):
@@ -25,14 +25,14 @@ class SaidLine(QWidget):
             button.setAutoDefault(False)
             button.clicked.connect(act)
         row = QHBoxLayout(self)
-        row.setContentsMargins(14, 8, 14, 8)
-        row.setSpacing(18)
+        row.setContentsMargins(_SIDE, 8, _SIDE, 8)
+        row.setSpacing(_SPACING)
         for widget in (self.text, self._open, self._folder):
             row.addWidget(widget)
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(self.hide)
-        self.setAutoFillBackground(True)
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground, on=True)
         self.hide()
 
     def say(self, words: str, milliseconds: int, path: Path | None = None) -> None:
@@ -51,13 +51,19 @@ class SaidLine(QWidget):
         self._timer.start(milliseconds)
 
     def place(self) -> None:
-        """At the bottom of what it lies over, no wider than that."""
+        """At the bottom of what it lies over, no wider than that: what is longer goes on in further lines."""
         over = self.parentWidget()
         if over is None:
             return
-        wide = min(self.sizeHint().width(), over.width() - 2 * _MARGIN)
-        high = self.sizeHint().height()
-        self.text.setMaximumWidth(max(wide - (220 if self._path is not None else 28), 100))
+        room = over.width() - 2 * _MARGIN
+        text = self.text.fontMetrics().horizontalAdvance(self.text.text()) + 2
+        beside = 2 * _SIDE
+        if self._path is not None:
+            beside += sum(b.sizeHint().width() + _SPACING for b in (self._open, self._folder))
+        wide = min(text + beside, room)
+        self.text.setWordWrap(wide == room)
+        self.text.setFixedWidth(max(wide - beside, 100))
+        high = max(self.text.heightForWidth(wide - beside) if wide == room else 0, self.text.sizeHint().height()) + 16
         self.setGeometry(_MARGIN, over.height() - high - _MARGIN, wide, high)
 
     def _open_file(self) -> None:

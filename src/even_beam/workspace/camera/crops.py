@@ -2,14 +2,17 @@
 
 import io
 from collections.abc import Sequence
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from even_beam.camera.chart import ColourChart
-from even_beam.camera.chart_comparison import read_chart
+from even_beam.camera.chart_comparison import ChartReading, read_chart
 from even_beam.camera.crops import Box, Crop, apart, crop_of
+from even_beam.camera.photo import Photograph
 from even_beam.fonts import font_data
 from even_beam.formats.errors import FormatError
 from even_beam.formats.photo_file import read_photograph
@@ -42,11 +45,30 @@ def crops_json(crops: Sequence[Crop]) -> list[dict[str, Any]]:
     ]
 
 
+@dataclass(frozen=True, eq=False, slots=True)
+class ShownPart:
+    """A part as it is shown, shape (h, w, 3), and how far its mean is from the benchmark's (CIEDE2000)."""
+
+    name: str
+    picture: NDArray[np.uint8]
+    delta_e: float
+
+
+def shown_parts(charted: Sequence[tuple[Photograph, ChartReading]], box: Box, *, balanced: bool) -> list[ShownPart]:
+    """The same part of photographs whose charts were read, the benchmark first. Raises `CameraError`."""
+    crops = [crop_of(photo, reading, box, balanced=balanced) for photo, reading in charted]
+    return [ShownPart(one.name, _picture(one), apart(one, crops[0])) for one in crops]
+
+
+def _picture(one: Crop) -> NDArray[np.uint8]:
+    return np.round(255.0 * one.shown(HEIGHT_PX)).astype(np.uint8)
+
+
 def write_strip(crops: Sequence[Crop], path: Path) -> None:
     """All of them in a row with their names, as a PNG. Raises `FormatError` for a place that cannot be written."""
     from PIL import Image, ImageDraw, ImageFont  # only where a picture is written
 
-    pictures = [np.round(255.0 * one.shown(HEIGHT_PX)).astype(np.uint8) for one in crops]
+    pictures = [_picture(one) for one in crops]
     width = sum(p.shape[1] for p in pictures) + GAP_PX * (len(pictures) - 1)
     strip = Image.new("RGB", (width, HEIGHT_PX + NAME_PX), (17, 17, 17))
     draw = ImageDraw.Draw(strip)

@@ -1,6 +1,7 @@
 """What a camera saw, kept with the lamp: as a reading of the session at work, or as an observation by eye."""
 
 import re
+from pathlib import Path
 
 import numpy as np
 
@@ -14,6 +15,7 @@ from even_beam.camera.errors import CameraError
 from even_beam.workspace.camera.chart_page import Shot
 from even_beam.workspace.camera.fading import Fading
 from even_beam.workspace.camera.flickering import Flickering
+from even_beam.workspace.camera.surface_page import SurfacePage
 from even_beam.workspace.session.desk import SessionDesk, Taken
 from even_beam.workspace.session.photos import picture_of
 
@@ -84,6 +86,15 @@ def keep_white(desk: SessionDesk, text: str) -> Observation:
     if not re.search(r"\d{4,5}\s*k?\b", text.lower()):
         raise CameraError(f"“{text.strip()}” is no white; write what the camera shows: 5400 K, tint +3")
     return _observed(desk, WHITE_BY_CAMERA, text.strip(), "its own estimate")
+
+
+def keep_surface(desk: SessionDesk, page: SurfacePage, path: Path, of: LampAtTerms) -> Observation:
+    """What a photograph shows of a wall or an edge, as an observation with the photograph. Raises `CameraError`."""
+    sources, terms = of
+    if not sources:
+        raise CameraError("no lamp is at work that this could be said of: L on the Bench names one, or K here")
+    subject, said = ("shadow edge", page.of_edge) if page.of_edge else ("evenness", page.of_wall)
+    return desk.observe(subject, "", " ".join(said), sources, terms, [path])
 
 
 def _observed(desk: SessionDesk, subject: str, finding: str, note: str) -> Observation:

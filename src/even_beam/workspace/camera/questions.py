@@ -9,3 +9,4 @@ class Ask(StrEnum):
     CHARTS = "How far from the benchmark?"
     FLICKER = "Does a camera show flicker?"
     FADES = "Is the fade smooth?"
+    SURFACES = "How even, how clean a cut?"
