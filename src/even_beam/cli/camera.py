@@ -104,13 +104,16 @@ def flicker(waveform: Path, fps: float | None, shutter: str, readout: str, mean:
 @main.command()
 @click.argument("files", nargs=-1, required=True, type=FILE)
 @click.option("--asked", type=float, help="The seconds that were dialled.")
+@click.option("--fps", type=float, help="Frames a second, of films and folders of frames.")
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
-def fade(files: Sequence[Path], asked: float | None, as_json: bool) -> None:
-    """Fades: how long they took, by which law, in which steps."""
+def fade(files: Sequence[Path], asked: float | None, fps: float | None, as_json: bool) -> None:
+    """Fades of level, white or colour: how long they took, by which law, in which steps."""
     from even_beam.workspace.camera import fading
 
+    if fps is not None and not 0.0 < fps < 100_000.0:
+        fail("--fps must be a number above zero")
     with plainly():
-        found = [fading.fade_file(path, asked) for path in files]
+        found = [fading.fade_file(path, asked, fps) for path in files]
     told = [line for one in found for line in fading.sentences_of(one)]
     told += filter(None, [fading.pair_sentence(found)])
     _tell([fading.fade_json(one) for one in found], told, as_json=as_json, alone=len(files) == 1)

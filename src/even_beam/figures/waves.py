@@ -59,26 +59,32 @@ def parts_chart(parts: Sequence[tuple[float, float]], *, relative: bool) -> Char
     )
 
 
-def fade_chart(name: str, fade: Fade, seconds: FloatArray, level: FloatArray, asked_s: float | None) -> Chart:
-    """A fade against time, its begin and end marked, and the straight line it would be if level went with time."""
-    top = float(level.max())
-    y = [100.0 * float(v) / top for v in _few(level)]
+def fade_chart(
+    name: str, fade: Fade, seconds: FloatArray, level: FloatArray, asked_s: float | None, what: str = "level"
+) -> Chart:
+    """A fade against time, its begin and end marked, and the straight line it would be if `what` fades went with
+    time."""
+    first, last = float(level[0]), float(level[-1])
+    scale = 100.0 / float(level.max()) if what == "level" else 1.0
+    y = [scale * float(v) for v in _few(level)]
     x = [float(t) for t in _few(seconds)]
     begin = float(seconds[0]) + fade.lag_s
-    ends = (0.0, 100.0) if fade.rising else (100.0, 0.0)
+    ends = ((0.0, 100.0) if fade.rising else (100.0, 0.0)) if what == "level" else (first, last)
     marks: list[Mark] = [
-        Line([begin, begin + fade.real_s], list(ends), tone=Tone.QUIET, dashed=True, label="level with time"),
+        Line([begin, begin + fade.real_s], list(ends), tone=Tone.QUIET, dashed=True, label=f"{what} with time"),
         Line(x, y, label=name),
         Rule("x", begin, dashed=True),
         Rule("x", begin + fade.real_s, dashed=True),
     ]
     if asked_s is not None:
-        marks.append(Text(begin + asked_s, 50.0, f"asked: {notation.plain(asked_s, 1)} s", Tone.ACCENT))
+        marks.append(Text(begin + asked_s, sum(ends) / 2.0, f"asked: {notation.plain(asked_s, 1)} s", Tone.ACCENT))
         marks.append(Rule("x", begin + asked_s, tone=Tone.ACCENT))
     return Chart(
-        f"{name}: level against time; the dashed line is level going with time",
+        f"{name}: {what} against time; the dashed line is {what} going with time",
         axes.nice("time, s", x, least=0.5, decimals=1),
-        axes.nice("level, %", y, least=10.0, around=(0.0, 100.0)),
+        axes.nice("level, %", y, least=10.0, around=(0.0, 100.0))
+        if what == "level"
+        else axes.nice(what, y, least=0.5, decimals=1),
         tuple(marks),
         f"{'Up' if fade.rising else 'Down'} in {fade.real_s:.2f} s, {len(fade.steps)} jumps.",
     )

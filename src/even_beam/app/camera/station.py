@@ -27,6 +27,7 @@ from even_beam.camera.errors import CameraError
 from even_beam.camera.sampling import Corners
 from even_beam.camera.shutter import FilmExposure
 from even_beam.formats import FormatError
+from even_beam.formats.frames import FILM_SUFFIXES
 from even_beam.formats.photo_file import PHOTO_SUFFIXES
 from even_beam.formats.waveform_file import WAVEFORM_SUFFIXES
 from even_beam.logbook import LogbookError
@@ -35,7 +36,7 @@ from even_beam.workspace.camera import keeping
 from even_beam.workspace.camera.chart_page import ChartPage, Shot, chart_page, placed, read_shot
 from even_beam.workspace.camera.crops import ShownPart, shown_parts
 from even_beam.workspace.camera.fade_page import FadePage, fade_page, page_of_fades
-from even_beam.workspace.camera.fading import seconds_in
+from even_beam.workspace.camera.fading import asked_in
 from even_beam.workspace.camera.flicker_page import FlickerPage, flicker_page, page_of
 from even_beam.workspace.camera.flickering import exposures_in
 from even_beam.workspace.camera.kept import Kept, kept_in
@@ -77,6 +78,7 @@ class CameraStation(Station):
         self._own: tuple[FilmExposure, ...] = ()
         self._fades: tuple[Path, ...] = ()
         self._asked_s: float | None = None
+        self._fps: float | None = None
         self._part: Corners = ()
         self._pages: dict[Ask, ChartPage | FlickerPage | FadePage | SurfacePage] = {
             Ask.CHARTS: chart_page((), None, None, balanced=True),
@@ -304,7 +306,8 @@ class CameraStation(Station):
             self._pages[Ask.FADES] = page
             self._show()
 
-        self._work("read the fade", lambda job: fade_page(paths, asked_s), done)
+        fps = self._fps
+        self._work("read the fade", lambda job: fade_page(paths, asked_s, fps), done)
 
     # --- keys
 
@@ -350,7 +353,7 @@ class CameraStation(Station):
 
     def _ask_open(self) -> None:
         of_photos = self._ask in {Ask.CHARTS, Ask.SURFACES}
-        kinds = PHOTO_SUFFIXES if of_photos else WAVEFORM_SUFFIXES | {".xlsx"}
+        kinds = PHOTO_SUFFIXES if of_photos else WAVEFORM_SUFFIXES | {".xlsx"} | FILM_SUFFIXES
         patterns = " ".join(f"*{suffix}" for suffix in sorted(kinds))
         names, _ = QFileDialog.getOpenFileNames(self.window(), "Open", "", f"({patterns});;All files (*)")
         if names:
@@ -452,14 +455,18 @@ class CameraStation(Station):
         """The other thing that a question needs: a camera of one's own, or how long a fade was asked for."""
         if self._ask is Ask.FADES:
             self._typed(
-                "seconds that were dialled", "5", f"{self._asked_s:g}" if self._asked_s else "", self._take_seconds
+                "seconds that were dialled; of a film its frames a second",
+                "5; 25 fps",
+                f"{self._asked_s:g}" if self._asked_s else "",
+                self._take_seconds,
             )
         elif self._ask is Ask.FLICKER:
             self._typed("cameras", "24 fps 1/48 15ms; 25 fps 172.8°", "", self._take_cameras)
 
     def _take_seconds(self, typed: str) -> None:
         page = self._pages[Ask.FADES]
-        self._asked_s = seconds_in(typed)
+        self._asked_s, fps = asked_in(typed)
+        self._fps = fps or self._fps
         if isinstance(page, FadePage) and page.fadings:
             self._pages[Ask.FADES] = page_of_fades(tuple(replace(f, asked_s=self._asked_s) for f in page.fadings))
             self._show()

@@ -28,14 +28,17 @@ class FadePage:
         return "\n".join([*(line.plain for line in self.lines), *self.notes, "", self.sheet.plain])
 
 
-def fade_page(paths: Sequence[Path], asked_s: float | None = None) -> FadePage:
-    """The fades of files. Raises `FormatError` and `CameraError`."""
+def fade_page(paths: Sequence[Path], asked_s: float | None = None, fps: float | None = None) -> FadePage:
+    """The fades of files, `fps` of those that are films. Raises `FormatError` and `CameraError`."""
     if not paths:
         return FadePage(
-            (Line("Open a fade: level against time, as a table, a meter's log or a waveform."),),
-            notes=("A fade up and one down together are compared with each other. X says how long was asked for.",),
+            (Line("Open a fade: level, white or colour against time, as a table, a log, a waveform or a film."),),
+            notes=(
+                "A fade up and one down together are compared with each other. X says how long was asked for, and a"
+                " film's frames a second.",
+            ),
         )
-    return page_of_fades(tuple(fading.fade_file(path, asked_s) for path in paths))
+    return page_of_fades(tuple(fading.fade_file(path, asked_s, fps) for path in paths))
 
 
 def page_of_fades(found: tuple[Fading, ...]) -> FadePage:
@@ -45,36 +48,59 @@ def page_of_fades(found: tuple[Fading, ...]) -> FadePage:
     pair = fading.pair_sentence(found)
     return FadePage(
         lines=(Line(first), Line(rest[0], " ".join(rest[1:])), *((Line(pair),) if pair else ())),
-        chart=fade_chart(last.name, last.fade, last.seconds, last.level, last.asked_s),
+        chart=_chart(last),
         sheet=_fade_sheet(found),
         notes=(),
         fadings=found,
     )
 
 
+def _chart(one: Fading) -> Chart:
+    turn = one.turn
+    what = "level" if turn is None else "mired" if turn.of_white else "share of the way"
+    return fade_chart(one.name, one.fade, one.seconds, one.level, one.asked_s, what)
+
+
 def _fade_sheet(found: Sequence[Fading]) -> Sheet:
     rows = []
     for one in found:
-        fade, largest = one.fade, one.fade.largest_step
+        fade = one.fade
         rows.append(
             (
                 one.name,
                 None,
                 (
                     Cell(one.name, by=one.name),
-                    Cell("up" if fade.rising else "down", by="up" if fade.rising else "down"),
+                    Cell(way := _way(one), by=way),
                     figure_cell(f"{fade.real_s:.2f} s", fade.real_s),
                     figure_cell(f"{one.asked_s:.2f} s" if one.asked_s is not None else "", one.asked_s),
                     figure_cell(f"{fade.lag_s:.2f} s", fade.lag_s),
                     Cell(str(len(fade.steps)) if fade.stepped else "none", by=float(len(fade.steps))),
-                    figure_cell(f"{largest.stops:.2f} stop", largest.stops)
-                    if largest is not None and fade.stepped
-                    else NOTHING,
+                    _largest(one),
                     figure_cell(f"{100.0 * fade.falls_from:.1f} %", fade.falls_from)
-                    if fade.falls_from is not None
+                    if fade.falls_from is not None and one.turn is None
                     else NOTHING,
                 ),
             )
         )
     columns = ("fade", "way", "real", "asked", "begins at", "steps", "largest step", "out at once from")
     return Sheet(columns, tuple(rows))
+
+
+def _way(one: Fading) -> str:
+    if one.turn is None:
+        return "up" if one.fade.rising else "down"
+    if not one.turn.of_white:
+        return "to another colour"
+    return "to a warmer white" if one.fade.rising else "to a cooler white"
+
+
+def _largest(one: Fading) -> Cell:
+    """The largest step, in the unit of what fades."""
+    if not one.fade.stepped:
+        return NOTHING
+    if one.turn is None:
+        largest = one.fade.largest_step
+        return NOTHING if largest is None else figure_cell(f"{largest.stops:.2f} stop", largest.stops)
+    size = one.turn.largest_step or 0.0
+    return figure_cell(f"{size:.1f} mired" if one.turn.of_white else f"{size:.3f} u′v′", size)
