@@ -6,12 +6,24 @@ from datetime import datetime
 
 from even_beam.bench.records import Terms
 
+FLICKER = "flicker on camera"
+"""What a camera showed, at the frame rate and shutter that the note says."""
+
+ANSWERS: Mapping[str, frozenset[str]] = {FLICKER: frozenset({"flicker_hz"})}
+"""Quantities of a step that are answered once something is said of a subject: there is no meter for them."""
+
 PICKS: Mapping[str, tuple[str, ...]] = {
     "shadow edge": ("clean", "colour fringes", "soft steps"),
     "shadow": ("single", "double", "several"),
     "evenness": ("even", "hot centre", "dark centre", "rings", "patches"),
     "door cut": ("clean", "soft", "leaks", "doubled"),
     "colour at the edge": ("as the centre", "warmer", "cooler", "greener", "more magenta"),
+    "projection": ("sharp", "soft at the edge", "hot spot", "colour rings", "shows its emitters"),
+    "spill": ("none", "at the back", "at the yoke", "round the doors"),
+    FLICKER: ("none seen", "faint bands", "strong bands", "beats", "faint beats"),
+    "effects": ("smooth", "steps seen", "not as named"),
+    "modes": ("easy to find", "hidden", "the level changes with the mode", "the white changes with the mode"),
+    "channels": ("each as dialled", "one drops when another rises", "one is missing"),
     "fan": ("silent", "heard close by", "heard across the room", "changes pitch"),
     "handling": ("good", "heavy", "knob slips", "display hard to read", "hot to touch"),
     "skin": ("alive", "flat", "green", "sallow"),

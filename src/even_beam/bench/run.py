@@ -201,6 +201,12 @@ def _repeat_asked(fold: _Fold, event: Event) -> None:
         fold.cursor = event.step_id
 
 
+def _seen(fold: _Fold, event: Event) -> None:
+    """What a step asks was said by eye: no reading is asked any more."""
+    if event.step_id in fold.required:
+        fold.required[event.step_id] = 0
+
+
 def _moved_to(fold: _Fold, event: Event) -> None:
     fold.cursor = event.step_id
     fold.skipped.discard(event.step_id or "")
@@ -223,6 +229,7 @@ _FOLDERS: dict[EventKind, Callable[[_Fold, Event], None]] = {
     EventKind.REPEAT_ASKED: _repeat_asked,
     EventKind.STEP_INSERTED: _moved_to,
     EventKind.JUMPED: _moved_to,
+    EventKind.OBSERVED: _seen,
     EventKind.STEP_SKIPPED: lambda fold, event: fold.skipped.add(event.step_id or ""),
 }
 

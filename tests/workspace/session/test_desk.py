@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 
 from even_beam.bench.entry import EntryError
+from even_beam.bench.observations import FLICKER
 from even_beam.bench.planning.sweep import Sweep, run_sheet
 from even_beam.bench.records import EventKind, Spectrum, Terms
 from even_beam.bench.run import Standing
@@ -259,3 +260,25 @@ def test_nothing_counts_that_could_not_be_written(desk):
             desk.note("x" * 2000)
     assert len(desk.measured) == before
     assert len(again(desk, desk.now).state.live_events) == len(desk.state.live_events)
+
+
+def test_what_no_meter_reads_is_answered_by_eye(desk, clock):
+    """A step that asks for flicker is done once somebody said what a camera showed; one undo takes it back."""
+    with_run(desk, replace(SPECTROMETER, quantities=("flicker_hz",)))
+    first = desk.step.step
+    desk.observe("fan", "silent", "", first.source_ids, desk.next_terms)
+    assert desk.step.step == first, "another subject answers nothing"
+    desk.observe(FLICKER, "none seen", "24 fps, 1/48", ("another",), desk.next_terms)
+    assert desk.step.step == first, "nor does another lamp"
+    desk.observe(FLICKER, "faint bands", "24 fps, 1/48", first.source_ids, desk.next_terms)
+    assert desk.step.step.terms.level_pct == 50.0
+    assert again(desk, clock).step.step == desk.step.step
+    desk.undo()
+    assert desk.step.step == first and [one.subject for one in desk.observations()] == ["fan", FLICKER]
+
+
+def test_a_level_is_not_answered_by_eye(desk):
+    with_run(desk, replace(SPECTROMETER, quantities=("flicker_hz", "illuminance")))
+    first = desk.step.step
+    desk.observe(FLICKER, "none seen", "", first.source_ids, desk.next_terms)
+    assert desk.step.step == first

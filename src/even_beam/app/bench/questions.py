@@ -11,6 +11,7 @@ from even_beam.app.bench.observation_dialog import ObservationDialog
 from even_beam.app.bench.run_dialog import RunDialog
 from even_beam.app.bench.terms_dialog import Scope, TermsDialog
 from even_beam.bench import notation
+from even_beam.bench.observations import ANSWERS
 from even_beam.bench.target import Look
 from even_beam.workspace.bench import view as bench_view
 from even_beam.workspace.bench.terms_form import differences
@@ -140,7 +141,10 @@ class Questions:
         desk, station = self._desk, self._station
         last = desk.state.last_reading
         sources = desk.next_sources or (last.reading.source_ids if last is not None else ())
-        terms = last.reading.terms if last is not None and last.reading.source_ids == sources else desk.next_terms
+        here = desk.state.step
+        of_step = here is not None and any(set(here.step.quantities) <= asked for asked in ANSWERS.values())
+        is_of_last = last is not None and last.reading.source_ids == sources and not of_step
+        terms = last.reading.terms if last is not None and is_of_last else desk.next_terms
         seen = [one.sentence for one in desk.observations() if one.source_ids == sources]
         of = f"{desk.name_of(sources)} · {notation.terms_line(terms)}"
         dialog = ObservationDialog(station.window(), of, seen, [photo.thumbnail for photo in desk.photos()])

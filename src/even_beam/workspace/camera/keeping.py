@@ -5,7 +5,7 @@ from pathlib import Path
 
 import numpy as np
 
-from even_beam.bench.observations import Observation
+from even_beam.bench.observations import FLICKER, Observation
 from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import Origin, Terms, Value
 from even_beam.bench.seen import note_of
@@ -25,7 +25,7 @@ LampAtTerms = tuple[tuple[str, ...], Terms]
 MOST_SAMPLES = 100_000
 """So many samples of a waveform are kept with a reading: a second at 100 kHz."""
 
-SEEN_ON_CAMERA, WHITE_BY_CAMERA = "flicker on camera", "white by the camera"
+WHITE_BY_CAMERA = "white by the camera"
 
 
 def keep_chart(
@@ -77,7 +77,7 @@ def keep_seen(desk: SessionDesk, text: str) -> Observation:
         raise CameraError(
             f"“{text.strip()}” lacks a part; write frame rate and shutter, then what was seen: 24 fps, 1/48: none seen"
         )
-    return _observed(desk, SEEN_ON_CAMERA, finding, how)
+    return _observed(desk, FLICKER, finding, how)
 
 
 def keep_white(desk: SessionDesk, text: str) -> Observation:

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from even_beam.bench.judging.control import suspect_stretch
 from even_beam.bench.limits import ImpossibleError, impossible_term
 from even_beam.bench.measured import Measured
-from even_beam.bench.observations import Observation, Photo
+from even_beam.bench.observations import ANSWERS, Observation, Photo
 from even_beam.bench.records import EventKind, Session, Terms, new_id
 from even_beam.bench.run import term_to_text
 from even_beam.bench.target import Look, Target, target_set, target_to_text
@@ -146,10 +146,20 @@ class SessionMarks(SessionRecord):
             )
             for p in pictures
         ]
-        event = self._event(EventKind.OBSERVED, sequence, moment, field=subject, new=seen.id, reason=seen.sentence)
+        event = self._event(
+            EventKind.OBSERVED, sequence, moment, field=subject, new=seen.id, reason=seen.sentence,
+            step_id=self._step_answered_by(subject, source_ids),
+        )  # fmt: skip
         self.logbook.add_observation(seen, kept, [event])
         self._note_events([event])
         return seen
+
+    def _step_answered_by(self, subject: str, source_ids: tuple[str, ...]) -> str | None:
+        """The present step, where all that it asks of these lamps is said by eye."""
+        here = self.state.step
+        if here is None or here.step.source_ids != source_ids or not here.step.quantities:
+            return None
+        return here.step.id if set(here.step.quantities) <= ANSWERS.get(subject, frozenset()) else None
 
     def add_photo(self, path: Path, reading_id: str) -> Photo:
         """Keep a photo with a reading. Raises `PhotoError`."""
