@@ -98,6 +98,8 @@ LAMPS = (
                 ("mount", "common bayonet"),
                 ("control", "two knobs"),
                 ("in the box", "reflector, supply, 5 m cable"),
+                ("dial", "in 50 K from 2700 to 6500"),
+                ("surge", "38 A"),
             ),
         ),
         "two-channel point source",

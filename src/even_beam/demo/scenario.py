@@ -10,7 +10,7 @@ from pathlib import Path
 
 from even_beam.bench.planning.costs import Costs
 from even_beam.bench.planning.sweep import Sweep, run_sheet
-from even_beam.bench.records import Conditions, Meter, Session, Source, Terms, new_id
+from even_beam.bench.records import Conditions, Meter, Origin, Session, Source, Terms, Value, new_id
 from even_beam.bench.target import Target
 from even_beam.demo.camera_evening import camera_evening
 from even_beam.demo.kit import LIGHT_METER, SPECTROMETER, stock
@@ -150,7 +150,23 @@ def _store_check(bench: _Bench) -> None:
         (100.0, 50.0, 25.0, 10.0, 5.0, 1.0),
         (2.0,),
     )
-    bench.read_all(bench.run(session, sweep, SPECTROMETER))
+    desk = bench.run(session, sweep, SPECTROMETER)
+    bench.read_all(desk)
+    _plug_meter(bench, desk)
+
+
+# Volt-amperes, watts and volts at full level, as a plug meter showed them.
+_DRAWN = {"Sorrel": (214.0, 205.0, 228.0), "Teasel": (161.0, 149.0, 228.0), "Comfrey": (172.0, 96.0, 227.0)}
+
+
+def _plug_meter(bench: _Bench, desk: SessionDesk) -> None:
+    """What the three draw, typed off a plug meter: Comfrey's power factor is poor."""
+    terms = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
+    for name, drawn in _DRAWN.items():
+        bench.clock.pass_seconds(30.0)
+        units = zip(("power_va", "power_w", "voltage_v"), drawn, ("VA", "W", "V"), strict=True)
+        values = [Value(quantity, figure, Origin.TYPED, text=f"{figure:g} {unit}") for quantity, figure, unit in units]
+        desk.take_figures(values, "plug meter", of=(_ids(bench, name), terms))
 
 
 def _specimen_table(bench: _Bench) -> None:

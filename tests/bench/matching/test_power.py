@@ -5,7 +5,7 @@ from dataclasses import replace
 import pytest
 
 from even_beam.bench.matching.power import SupplyError, load_of, supply_of
-from even_beam.bench.records import Terms
+from even_beam.bench.records import Gear, Terms
 from tests.bench.findings.story import evidence, read
 
 FULL = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
@@ -71,3 +71,15 @@ def test_a_voltage_that_sags_under_load_is_said():
     assert load.amperes == pytest.approx(20.0, abs=0.05)
     assert "Under load 110 V was read: at that they would be 21.8 A." in load.sentence
     assert "Under load" not in load_of(lamps, supply_of("20 A 110 V")).sentence
+
+
+def test_a_surge_is_told_only_where_it_was_written_down():
+    def with_surge(n, text):
+        return replace(lamp(n, power_va=150.0), gear=(Gear("g", "m", "surge", text),) if text else ())
+
+    supply = supply_of("16 A 230 V")
+    assert "Start-up surge is unknown and not in it" in load_of([with_surge(1, "")], supply).sentence
+    said = load_of([with_surge(1, "45 A for 5 ms"), with_surge(2, "")], supply).sentence
+    assert "At start" in said and "45 A, as written down and not measured" in said and "it is unknown" in said
+    assert "one after the other" in said and "licensed electrician" in said
+    assert load_of([with_surge(1, "a lot")], supply).draws[0].surge_a is None

@@ -2,11 +2,15 @@
 
 import json
 import re
+from dataclasses import replace
 
+import numpy as np
 import pytest
 from click.testing import CliRunner
 
+from even_beam.bench.records import Gear, Model, Source
 from even_beam.cli import main
+from even_beam.light.colorimetry import cct_and_duv, uv_1960, uv_1976, uv_at, xy_from_uv_1960
 from even_beam.light.filters import correction, shift, tinted
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.findings.named_lamps import named_lamps
@@ -320,3 +324,38 @@ def test_what_strays_off_the_axis_is_said_and_never_matched(logbook):
     assert found["reading"]["cct_k"] == pytest.approx(5000.0)
     assert found["terms"]["angle"] == 0.0
     assert found["behind"] == "20° off the axis it stays 23 mired warmer than on it."
+
+
+def test_a_lamp_without_a_dial_of_whites_is_told_hue_and_saturation(logbook):
+    """Readings on a plane: u', v' are 0.20, 0.47 and 0.1 for a full saturation along each; so the answer is exact."""
+    evening = Evening(logbook)
+    tansy = evening.lamp("Tansy")
+    for hue, saturation in ((0.0, 0.0), (0.0, 30.0), (90.0, 30.0), (180.0, 30.0), (270.0, 30.0)):
+        turn = np.deg2rad(hue)
+        u, v = 0.20 + 0.001 * saturation * np.cos(turn), 0.47 + 0.001 * saturation * np.sin(turn)
+        down = 6.0 * u - 16.0 * v + 12.0
+        x, y = 9.0 * u / down, 4.0 * v / down
+        cct, duv = cct_and_duv(*uv_1960(x, y))
+        terms = at(mode="HSI", hue_deg=hue, saturation_pct=saturation)
+        evening.read(tansy, terms, illuminance=400.0, cct=float(cct), duv=float(duv), x=float(x), y=float(y))
+    found = match(Collection(logbook), "cct=5000;duv=0.0", gels="none")
+    dial = found["answers"][0]["dial"]
+    u, v = uv_1976(*xy_from_uv_1960(*uv_at(5000.0, 0.0)))
+    wanted = np.array([float(u) - 0.20, float(v) - 0.47]) / 0.1
+    assert dial["cct_k"] is None
+    assert dial["hue"] == pytest.approx(np.rad2deg(np.arctan2(wanted[1], wanted[0])) % 360.0, abs=0.1)
+    assert dial["saturation"] == pytest.approx(100.0 * np.hypot(*wanted), abs=0.06)
+    assert "dial hue" in found["headline"] and "dial hue" in found["answers"][0]["sentence"]
+    assert found["answers"][0]["expected"]["mired_off"] == pytest.approx(0.0, abs=0.2)
+    assert found["answers"][0]["level_stops"] == pytest.approx(0.0, abs=1e-6)
+
+
+def test_the_dial_of_the_kit_is_the_one_that_is_told(collection, evening):
+    tansy = of(match(collection, "cct=5600;duv=0.001"), "Tansy")
+    assert tansy["dial"]["cct_k"] == 5250.0
+    source = next(s for s in evening.logbook.all(Source) if s.nickname == "Tansy")
+    model = Model("m", "spot")
+    evening.logbook.save(model, replace(source, model_id="m"), Gear("g", "m", "dial", "2700, 3200, 4300, 5000, 5600"))
+    then = of(match(Collection(evening.logbook), "cct=5600;duv=0.001"), "Tansy")
+    assert then["dial"]["cct_k"] == 5000.0
+    assert abs(then["expected"]["mired_off"]) > abs(tansy["expected"]["mired_off"])

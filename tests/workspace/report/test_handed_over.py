@@ -189,7 +189,7 @@ def test_a_round_trip_keeps_every_figure_status_event_and_term(collection, tmp_p
     assert {s.id: s for s in before.sources} == {s.id: s for s in after.sources}
     book.close()
     said = _run("import", tmp_path / "out", tmp_path / "back.evenbeam")
-    assert "222 readings were there already" in said.stdout
+    assert "225 readings were there already" in said.stdout
 
 
 def test_the_files_say_how_each_reading_stands(collection, tmp_path):

@@ -11,7 +11,7 @@ from even_beam.bench import estimate, notation, terms
 from even_beam.bench.beam_angle import BeamAngles
 from even_beam.bench.estimate import UNKNOWN_METER, Estimate
 from even_beam.bench.measured import Measured
-from even_beam.bench.records import OFF, SOURCE_KINDS, Claim, Cost, Meter
+from even_beam.bench.records import OFF, SOURCE_KINDS, Claim, Cost, Gear, Meter
 
 
 @dataclass(frozen=True, eq=False, slots=True, kw_only=True)
@@ -56,6 +56,7 @@ class Evidence:
     meters: Mapping[str, Meter] = field(default_factory=dict)
     claims: tuple[Claim, ...] = ()
     costs: tuple[Cost, ...] = ()
+    gear: tuple[Gear, ...] = ()
     session_names: Mapping[str, str] = field(default_factory=dict)
 
     def meter_of(self, measured: Measured) -> Meter:

@@ -5,7 +5,8 @@ from dataclasses import dataclass
 
 from even_beam.bench import notation
 from even_beam.bench.findings.finding import ids
-from even_beam.bench.matching.dial import DialAnswer
+from even_beam.bench.matching.colour_dial import ColourAnswer, ColourPoint
+from even_beam.bench.matching.dial import DialAnswer, DialPoint
 from even_beam.bench.matching.gels import GelAnswer
 from even_beam.bench.measured import Measured
 from even_beam.bench.target import Target, matches, off_words
@@ -19,7 +20,8 @@ class Answer:
     """What makes one source agree with a target.
 
     `cct_k` and `duv` are what `repeats` read at its `terms`, Duv None without a tint; `half_` the 95 % half widths.
-    `gels` are for the light after the dial: the nearest pack first, then fewer gels. `no_spectrum` tells that they were
+    `colour` is what hue and saturation would do, where both were read and the dial of whites does not reach. `gels` are
+    for the light after the dial: the nearest pack first, then fewer gels. `no_spectrum` tells that they were
     reckoned on the reference spectrum of the white, for this light's own was not read; `gels_tried` is False where
     there were none to try. `off_axis` is the angle in degrees at which its white strays most from the axis, and by how
     many mired, where that was read and can be told.
@@ -38,6 +40,7 @@ class Answer:
     no_spectrum: bool = False
     gels_tried: bool = True
     off_axis: tuple[float, float] | None = None
+    colour: ColourAnswer | None = None
 
     @property
     def readings(self) -> tuple[str, ...]:
@@ -47,7 +50,8 @@ class Answer:
     @property
     def rests_on(self) -> tuple[str, ...]:
         """The ids of all that the answer rests on: what was read of it, and what the dial goes by."""
-        points = self.to_dial.rests_on if self.to_dial is not None else ()
+        points: tuple[DialPoint | ColourPoint, ...] = self.to_dial.rests_on if self.to_dial is not None else ()
+        points += self.to_colour.rests_on if self.to_colour is not None else ()
         return tuple(dict.fromkeys([*self.readings, *(i for point in points for i in ids(point.repeats))]))
 
     @property
@@ -64,14 +68,22 @@ class Answer:
     def to_dial(self) -> DialAnswer | None:
         """The dial that is to be turned; None where it stays as it was read."""
         dial = self.dial
-        if dial is None or self.leaves:
+        if dial is None or self.leaves or self.to_colour is not None:
             return None
         stays = dial.reachable and (dial.dial_k, dial.tint) == (dial.nearest.dial_k, dial.nearest.tint)
         return None if stays else dial
 
     @property
+    def to_colour(self) -> ColourAnswer | None:
+        """Hue and saturation to be dialled, where they alone reach the target."""
+        reaches = self.dial is not None and self.dial.reachable
+        return None if self.leaves or reaches else self.colour
+
+    @property
     def dialled(self) -> tuple[float, float | None]:
         """How far it is off once it is dialled."""
+        if self.to_colour is not None:
+            return _off(self.to_colour.mired, self.to_colour.duv, self.target)
         return self.off if self.to_dial is None else _off(self.to_dial.mired, self.to_dial.duv, self.target)
 
     @property
@@ -82,7 +94,8 @@ class Answer:
     @property
     def cost_stops(self) -> float | None:
         """What dial and gels cost in level, positive less light; None where the dial's price was not read."""
-        dial, gels = self.to_dial, self.gels[0].loss_stops if self.gels else 0.0
+        gels = self.gels[0].loss_stops if self.gels else 0.0
+        dial = self.to_colour if self.to_colour is not None else self.to_dial
         if dial is None:
             return gels
         return None if dial.level_stops is None else gels - dial.level_stops
@@ -99,6 +112,7 @@ class Answer:
         if self.leaves:
             return "leave"
         parts = [setting(self.to_dial)] if self.to_dial is not None and self.to_dial.reachable else []
+        parts += [colour_setting(self.to_colour)] if self.to_colour is not None else []
         parts += [self.gels[0].words] if self.gels else []
         return ", ".join(parts) or ("nothing helps" if self.gels_tried else "no dial reaches it")
 
@@ -107,7 +121,7 @@ class Answer:
         """What to do, alone, for the moment of reading: without its name and terms, which stand there already."""
         if self.leaves:
             return "Leave it: it passes for the target."
-        left = f", leaves {self._left_words(*self.left)}" if self.to_dial is not None or self.gels else ""
+        left = f", leaves {self._left_words(*self.left)}" if self._does_something else ""
         return f"{notation.sentence(self._do_words)}{self._cost_words}{left}{self._limits}."
 
     @property
@@ -118,7 +132,7 @@ class Answer:
             return f"Leave {self.name}: {off_words(*self.off)}; that passes for one white{unknown}, at {self.terms}."
         said = f"{self.name} is {off_words(*self.off)}: {self._do_words}"
         cost = self._cost_words
-        left = f", leaves {self._left_words(*self.left)}" if self.to_dial is not None or self.gels else ""
+        left = f", leaves {self._left_words(*self.left)}" if self._does_something else ""
         return f"{said}{cost}{left}{self._simpler_words}{self._limits}, at {self.terms}."
 
     @property
@@ -141,7 +155,13 @@ class Answer:
         return f"{notation.sentence(where)} it stays {abs(mired):.0f} mired {way} than on it."
 
     @property
+    def _does_something(self) -> bool:
+        return self.to_dial is not None or self.to_colour is not None or bool(self.gels)
+
+    @property
     def _do_words(self) -> str:
+        if self.to_colour is not None:
+            return ", ".join([colour_setting(self.to_colour), *([self.gels[0].words] if self.gels else [])])
         dial = self.to_dial
         parts = []
         if dial is not None:
@@ -190,8 +210,14 @@ class Answer:
 def dial_words(dial: DialAnswer) -> str:
     """The setting as it is said: dial 5110 (5100 on a dial in hundreds), tint +3."""
     hundreds = round(dial.exact_k, -2)
-    coarse = f" ({notation.dialled(hundreds)} on a dial in hundreds)" if abs(hundreds - dial.dial_k) > 5.0 else ""
+    is_fine = not dial.steps.is_known and abs(hundreds - dial.dial_k) > 5.0
+    coarse = f" ({notation.dialled(hundreds)} on a dial in hundreds)" if is_fine else ""
     return setting(dial, coarse)
+
+
+def colour_setting(dial: ColourAnswer) -> str:
+    """Hue and saturation: dial hue 31.5°, saturation 18.2 %."""
+    return f"dial hue {notation.plain(dial.hue_deg, 1)}°, saturation {notation.plain(dial.saturation_pct, 1)} %"
 
 
 def setting(dial: DialAnswer, coarse: str = "") -> str:

@@ -10,12 +10,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from even_beam.bench.matching.dial_steps import DialSteps
 from even_beam.bench.measured import Measured
 from even_beam.bench.target import MATCH_DUV, MATCH_MIRED, Target
 from even_beam.light.spectra import FloatArray
-
-STEP_K = 10.0
-"""Dials are told to this; coarser ones have a sentence of their own."""
 
 PLAY_MIRED = 1.0
 """A white this far beyond the last one read is still taken as reached."""
@@ -28,6 +26,9 @@ _STEEPEST, _FLATTEST = 3.0, 0.2
 
 _CURVED = 0.05
 """The share of a move that a lamp's own curve may add to it (common practice, no source)."""
+
+
+USUAL = DialSteps()
 
 
 @dataclass(frozen=True, eq=False, slots=True)
@@ -67,10 +68,12 @@ class DialAnswer:
     reachable: bool
     nearest: DialPoint
     rests_on: tuple[DialPoint, ...]
+    steps: DialSteps = USUAL
 
 
-def dial_answer(points: Sequence[DialPoint], target: Target) -> DialAnswer | None:
-    """What to dial for a target from the readings of one lamp that differ in its white and tint dials alone.
+def dial_answer(points: Sequence[DialPoint], target: Target, steps: DialSteps = USUAL) -> DialAnswer | None:
+    """What to dial for a target from the readings of one lamp that differ in its white and tint dials alone, at the
+    settings that its dial has.
 
     None without a reading.
     """
@@ -89,7 +92,7 @@ def dial_answer(points: Sequence[DialPoint], target: Target) -> DialAnswer | Non
         end = min(points, key=lambda p: abs(p.mired - wanted))
         return _as_it_is(end, reachable=abs(end.mired - wanted) <= MATCH_MIRED)
     exact = 1e6 / (1e6 / nearest.dial_k + float(move[0]))
-    dial_k = max(round(exact / STEP_K) * STEP_K, STEP_K)
+    dial_k = steps.nearest(exact)
     moved = np.array([1e6 / dial_k - 1e6 / nearest.dial_k, *move[1:]])
     got = slopes @ moved
     beyond = _CURVED * abs(float(moved[0]))
@@ -106,6 +109,7 @@ def dial_answer(points: Sequence[DialPoint], target: Target) -> DialAnswer | Non
         reachable=True,
         nearest=nearest,
         rests_on=used,
+        steps=steps,
     )
 
 

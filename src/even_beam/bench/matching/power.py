@@ -12,7 +12,7 @@ from even_beam.bench.measured import Measured
 BATTERY_SHARE = (0.8, 1.0)
 """How much of what a battery is labelled with it gives, cold or old or new (common practice, no source)."""
 
-LAW = "Start-up surge is not in it, nor what else is on the circuit; local code and a licensed electrician decide."
+LAW = "What else is on the circuit is not in it; local code and a licensed electrician decide."
 CARE = "Highest discharge, voltage, polarity and transport rules are the battery's own: see its label."
 
 
@@ -66,7 +66,7 @@ def _battery(watt_hours: float, text: str) -> Supply:
 @dataclass(frozen=True, eq=False, slots=True)
 class Draw:
     """The most that was measured of one lamp: volt-amperes, watts, and the voltage it had then, each None where it was
-    not read."""
+    not read. `surge_a` is what it takes as it starts, where that was written down."""
 
     name: str
     apparent_va: float | None
@@ -74,6 +74,20 @@ class Draw:
     volts: float | None
     terms: str
     readings: tuple[str, ...]
+    surge_a: float | None = None
+
+
+SURGE = "surge"
+"""The row of gear that says what a lamp takes as it starts, `45 A`: as it was written down, not measured."""
+
+
+def surge_of(evidence: Evidence) -> float | None:
+    """What a lamp takes as it starts, in amperes, where somebody wrote it down."""
+    for row in evidence.gear:
+        found = re.search(r"(\d+(?:[.,]\d+)?)\s*a\b", row.text.casefold()) if row.name.casefold() == SURGE else None
+        if found is not None:
+            return float(found[1].replace(",", "."))
+    return None
 
 
 def draw_of(evidence: Evidence) -> Draw | None:
@@ -88,7 +102,15 @@ def draw_of(evidence: Evidence) -> Draw | None:
     most = max(read, key=size)
     said = evidence.at(most, "configuration", "zoom", "distance", "placement", "plane", "angle")
     volts = most.value("voltage_v")
-    return Draw(evidence.name, apparent_of(most), watts_of(most), volts, said, (most.reading.id,))
+    return Draw(
+        name=evidence.name,
+        apparent_va=apparent_of(most),
+        watts=watts_of(most),
+        volts=volts,
+        terms=said,
+        readings=(most.reading.id,),
+        surge_a=surge_of(evidence),
+    )
 
 
 @dataclass(frozen=True, eq=False, slots=True)
@@ -149,7 +171,18 @@ class Load:
         least, mixed = ("", "") if whole else ("at least ", " (watts where VA were not read)")
         draws = f"draw{'s' * (len(self.draws) == 1)}"
         said = f"{names} {draws} {least}{total} VA as measured{mixed}, {least}{self.amperes:.1f} A: {line}."
-        return f"{said}{self._sag} {LAW}{unread}"
+        return f"{said}{self._sag} {self._surge} {LAW}{unread}"
+
+    @property
+    def _surge(self) -> str:
+        """What lamps take as they start: it is written down or unknown, never measured here."""
+        known = [d for d in self.draws if d.surge_a is not None]
+        if not known:
+            return "Start-up surge is unknown and not in it."
+        said = notation.listed([f"{d.name} {notation.plain(d.surge_a or 0.0, 1)} A" for d in known])
+        others = [d.name for d in self.draws if d.surge_a is None]
+        unknown = f"; of {notation.listed(others)} it is unknown" if others else ""
+        return f"At start {said}, as written down and not measured{unknown}: start lamps one after the other."
 
     @property
     def _sag(self) -> str:

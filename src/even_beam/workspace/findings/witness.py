@@ -11,7 +11,7 @@ from even_beam.bench.findings.claims import claims as judge_claims
 from even_beam.bench.findings.everything import findings_of
 from even_beam.bench.findings.finding import Finding, full_level
 from even_beam.bench.judging.doubts import Flag, flags
-from even_beam.bench.records import Cost, ToleranceSet
+from even_beam.bench.records import Cost, Gear, ToleranceSet
 from even_beam.bench.trust import trusted
 from even_beam.bench.verdicts import Verdict, verdict
 from even_beam.workspace.findings.tolerance_sets import tolerance_sets
@@ -30,6 +30,7 @@ class Witness:
         self._collection = collection
         self._settings = settings or Settings()
         self._costs = collection.logbook.all(Cost)
+        self._gear = collection.logbook.all(Gear)
         self._found: dict[Entrant, tuple[Finding, ...]] = {}
         self._flags: dict[Entrant, tuple[Flag, ...]] = {}
 
@@ -66,6 +67,7 @@ class Witness:
             meters=self._collection.meters,
             claims=tuple(c for c in self._collection.claims if c.model_id == model),
             costs=tuple(c for c in self._costs if c.model_id == model),
+            gear=tuple(row for row in self._gear if row.model_id == model),
             session_names=self._collection.session_names,
         )
 

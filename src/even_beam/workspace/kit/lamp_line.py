@@ -36,7 +36,7 @@ _NAMES = {
 
 GEAR = (
     "weight", "size", "mount", "control", "connector", "battery", "cooling", "noise", "dimmer", "display", "cable",
-    "modes", "in the box", "for", "against",
+    "surge", "dial", "modes", "in the box", "for", "against",
 )  # fmt: skip
 """What a lamp is usually asked for beside its light; any other name stands before a colon."""
 

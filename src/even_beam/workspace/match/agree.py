@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 
 from even_beam.bench import notation
-from even_beam.bench.matching.answer import Answer, headline
+from even_beam.bench.matching.answer import Answer, colour_setting, headline
 from even_beam.bench.matching.clashes import Pair, groups
 from even_beam.bench.matching.gels import HEAT, off_both
 from even_beam.bench.target import matches, off_words
@@ -36,6 +36,8 @@ def _cells(one: Answer) -> list[Cell]:
     dial, gel = one.to_dial, one.gels[0] if one.gels else None
     if one.leaves:
         turned = Cell("leave", quiet=True)
+    elif one.to_colour is not None:
+        turned = Cell(colour_setting(one.to_colour).removeprefix("dial "), by=f"{one.to_colour.hue_deg:09.1f}")
     elif dial is None:
         turned = Cell("no dial" if one.dial is None else "as it stands", quiet=True)
     elif dial.reachable:

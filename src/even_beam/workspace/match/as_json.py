@@ -45,6 +45,13 @@ def as_json(found: Matched) -> dict[str, Any]:
     }
 
 
+def _dial(one: Answer) -> dict[str, float | None] | None:
+    dial, colour = one.dial, one.to_colour
+    if colour is not None:
+        return {"cct_k": None, "tint": None, "hue": colour.hue_deg, "saturation": colour.saturation_pct}
+    return None if dial is None else {"cct_k": dial.dial_k, "tint": dial.tint}
+
+
 def _answer(one: Answer) -> dict[str, Any]:
     mired, duv = one.expected
     mired_off, duv_off = one.left
@@ -56,7 +63,7 @@ def _answer(one: Answer) -> dict[str, Any]:
         "reading": {"cct_k": one.cct_k, "duv": one.duv},
         "off": {"mired": one.off[0], "duv": one.off[1]},
         "leave": one.leaves,
-        "dial": None if dial is None else {"cct_k": dial.dial_k, "tint": dial.tint},
+        "dial": _dial(one),
         "expected": {"cct_k": 1e6 / mired, "duv": duv, "mired_off": mired_off, "duv_off": duv_off},
         "dialled": {"mired_off": one.dialled[0], "duv_off": one.dialled[1]},
         "uncertainty": {

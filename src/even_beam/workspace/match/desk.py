@@ -70,7 +70,7 @@ class Matching:
                 light=light_of(one, spectrum),
                 target=target,
                 tint_known=one.dialled[1] is not None,
-                dials=one.dial is not None and one.dial.reachable,
+                dials=(one.dial is not None and one.dial.reachable) or one.to_colour is not None,
                 own_spectrum=spectrum is not None,
             )
             for one, spectrum in zip(answers, own, strict=True)
@@ -91,7 +91,7 @@ class Matching:
             return answer
         gel, target = answer.gels[0], answer.target
         moved = gel.mired_off - answer.dialled[0]
-        dial = dial_answer(lamp.dialled, replace(target, cct_k=1e6 / (1e6 / target.cct_k - moved)))
+        dial = dial_answer(lamp.dialled, replace(target, cct_k=1e6 / (1e6 / target.cct_k - moved)), answer.dial.steps)
         if dial is None or not dial.reachable:
             return answer
         then = replace(gel, mired_off=dial.mired + moved - 1e6 / target.cct_k)

@@ -11,7 +11,9 @@ from even_beam.bench import terms
 from even_beam.bench.choice import Entrant
 from even_beam.bench.findings.finding import Evidence
 from even_beam.bench.matching.answer import Answer
+from even_beam.bench.matching.colour_dial import ColourPoint, colour_answer
 from even_beam.bench.matching.dial import DialPoint, dial_answer
+from even_beam.bench.matching.dial_steps import dial_of
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import OFF
 from even_beam.bench.target import Target
@@ -20,6 +22,9 @@ from even_beam.light.spectra import FloatArray
 
 _DIALS = ("cct", "tint")
 """What is turned to match; everything else stays as it was read."""
+
+_COLOUR_DIALS = ("mode", "cct", "hue", "saturation")
+"""What is turned where colours are mixed to match."""
 
 _NUMBER = re.compile(r"[+-]?\d+(?:\.\d+)?")
 
@@ -73,7 +78,8 @@ class Lamp:
 
     def answer(self, target: Target) -> Answer:
         """What is read of it and what to dial; gels are reckoned for several lamps at once (`gels`)."""
-        dial = dial_answer(self.dialled, target)
+        steps = dial_of(self.evidence.gear)
+        dial = dial_answer(self.dialled, target, steps)
         repeats = dial.nearest.repeats if dial is not None else tuple(self.settings[-1])
         white = self.evidence.white_of(repeats)
         tinted_ = [m for m in repeats if m.value("duv") is not None]
@@ -90,6 +96,30 @@ class Lamp:
             dial=dial,
             gels=(),
             off_axis=self._off_axis(repeats),
+            colour=None if dial is not None and dial.reachable else colour_answer(self._coloured, target),
+        )
+
+    @property
+    def _coloured(self) -> list[ColourPoint]:
+        """The settings of hue and saturation at one set of terms, of those the one with most; at least one colour, for
+        whites alone span nothing."""
+        read = [
+            m for m in self.evidence.readings if m.terms.saturation_pct is not None and m.value("x") and m.value("y")
+        ]
+        groups = list(terms.grouped(read, *_COLOUR_DIALS).values())
+        best = max(groups, key=len, default=[])
+        return [self._colour_point(repeats) for repeats in terms.grouped(best).values()]
+
+    @staticmethod
+    def _colour_point(repeats: Sequence[Measured]) -> ColourPoint:
+        levels = [level for m in repeats if (level := m.value("illuminance"))]
+        return ColourPoint(
+            hue_deg=repeats[0].terms.hue_deg or 0.0,
+            saturation_pct=repeats[0].terms.saturation_pct or 0.0,
+            x=fmean([m.value("x") or 0.0 for m in repeats]),
+            y=fmean([m.value("y") or 0.0 for m in repeats]),
+            level_stops=float(np.log2(fmean(levels))) if levels else None,
+            repeats=tuple(repeats),
         )
 
     def _off_axis(self, repeats: Sequence[Measured]) -> tuple[float, float] | None:

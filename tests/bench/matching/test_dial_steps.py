@@ -1,0 +1,50 @@
+"""Dials with steps, ends and notches."""
+
+import pytest
+
+from even_beam.bench.matching.answer import setting
+from even_beam.bench.matching.dial import DialPoint, dial_answer
+from even_beam.bench.matching.dial_steps import DialSteps, dial_of, steps_of
+from even_beam.bench.records import Gear
+from even_beam.bench.target import Target
+
+
+@pytest.mark.parametrize(
+    ("text", "steps"),
+    [
+        ("in 50 K", DialSteps(50.0)),
+        ("in steps of 100 K from 2800 to 6500 K", DialSteps(100.0, (), 2800.0, 6500.0)),
+        ("10K 2000-10000", DialSteps(10.0, (), 2000.0, 10_000.0)),
+        ("notches 2700, 3200, 4300, 5600, 6500", DialSteps(notches=(2700.0, 3200.0, 4300.0, 5600.0, 6500.0))),
+        ("5600 / 3200", DialSteps(notches=(3200.0, 5600.0))),
+        ("3200 K 5600 K", DialSteps(notches=(3200.0, 5600.0))),
+    ],
+)
+def test_a_dial_as_it_is_written(text, steps):
+    assert steps_of(text) == steps
+
+
+@pytest.mark.parametrize("text", ["", "smooth", "in 0 K", "in 5000 K", "warm to cool"])
+def test_what_is_no_dial_is_refused_and_leaves_the_usual(text):
+    with pytest.raises(ValueError, match="write in 50 K"):
+        steps_of(text)
+    assert dial_of([Gear("g", "m", "dial", text)]) == DialSteps()
+
+
+def test_the_nearest_notch_is_that_in_mired():
+    """Between 3200 and 5600 K the middle is 4073 K in mired and 4400 K in kelvin."""
+    notches = steps_of("3200, 5600")
+    assert notches.nearest(4050.0) == 3200.0
+    assert notches.nearest(4100.0) == 5600.0
+    assert steps_of("in 100 K from 2800 to 6500").nearest(7000.0) == 6500.0
+    assert steps_of("in 100 K from 2800 to 6500").nearest(2000.0) == 2800.0
+
+
+def test_the_answer_is_one_that_the_dial_has():
+    """Check value: 5600 gives 6049 and 5100 gives 5591; what is exact is 5110."""
+    read = [DialPoint(k, None, 1e6 / r, None, 1.5, 0.001, None, ()) for k, r in ((5600.0, 6049.0), (5100.0, 5591.0))]
+    for text, dial in (("in 10 K", 5110.0), ("in 100 K", 5100.0), ("3200, 4300, 5000, 5600", 5000.0)):
+        found = dial_answer(read, Target(5600.0), steps_of(text))
+        assert found.dial_k == dial and "hundreds" not in setting(found)
+        slope = (1e6 / 5591.0 - 1e6 / 6049.0) / (1e6 / 5100.0 - 1e6 / 5600.0)
+        assert found.mired == pytest.approx(1e6 / 5591.0 + slope * (1e6 / dial - 1e6 / 5100.0), abs=0.01)
