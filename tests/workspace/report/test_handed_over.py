@@ -155,7 +155,8 @@ def test_the_terms_are_burnt_in_and_type_is_large(specimen, tmp_path):
 
 
 def test_every_chart_has_a_name_and_no_name_is_in_vain(specimen):
-    assert set(charts_of(specimen)) >= {"levels", "dimmer", "miss", "spectra", "samples", "hues", "value", "quality"}
+    there = set(charts_of(specimen))
+    assert there >= {"levels", "dimmer", "miss", "spectra", "samples", "hues", "value", "quality", "match"}
 
 
 def test_a_walk_has_its_chart(collection):

@@ -3,8 +3,10 @@
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
+from even_beam.app.kit.label_view import LabelView
 from even_beam.app.kit.lamp_picture import LampPicture
 from even_beam.app.widgets.text import Column, Hairline, label
+from even_beam.reports.label import Label
 from even_beam.workspace.findings.lamp_page import ClaimRow, Known, LampPage
 
 
@@ -20,6 +22,7 @@ class LampPageView(QScrollArea):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self._page: LampPage | None = None
+        self._label: Label | None = None
 
     @property
     def texts(self) -> str:
@@ -32,9 +35,9 @@ class LampPageView(QScrollArea):
         known = [f"{one.text} {one.terms}" for one in page.known or ()]
         return "\n".join([page.name, page.line, *known, *rows, *facts, *(r.words for r in page.record)])
 
-    def show_page(self, page: LampPage | None) -> None:
-        """Show a page; nothing without one."""
-        self._page = page
+    def show_page(self, page: LampPage | None, on_label: Label | None = None) -> None:
+        """Show a page, with the lamp's label once it is made; nothing without one."""
+        self._page, self._label = page, on_label
         column = QVBoxLayout()
         column.setContentsMargins(28, 16, 28, 16)
         column.setSpacing(6)
@@ -74,6 +77,10 @@ class LampPageView(QScrollArea):
         if page.gear:
             column.addSpacing(10)
             column.addLayout(_facts("to work with", page.gear))
+        if self._label is not None:
+            column.addSpacing(10)
+            column.addWidget(label("its label, larger: L in the Report prints it", "coming"))
+            column.addWidget(LabelView(self._label))
         column.addSpacing(10)
         column.addWidget(label("its record", "coming"))
         if not page.record:

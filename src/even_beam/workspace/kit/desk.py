@@ -56,7 +56,7 @@ class KitDesk:
             LampCard(
                 source,
                 models.get(source.model_id or ""),
-                tuple(claim for claim in claims if claim.model_id == source.model_id),
+                tuple(sorted((c for c in claims if c.model_id == source.model_id), key=lambda claim: claim.quantity)),
                 tuple(cost for cost in costs if cost.model_id == source.model_id),
                 tuple(row for row in gear if row.model_id == source.model_id),
             )

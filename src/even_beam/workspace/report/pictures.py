@@ -10,6 +10,8 @@ from even_beam.reports.page import write_bytes
 from even_beam.workspace.compare.pictures import pictures_of
 from even_beam.workspace.compare.questions import Ask
 from even_beam.workspace.report.material import Material
+from even_beam.workspace.report.sections.lamp import BY_LAMP
+from even_beam.workspace.report.sections.side_by_side import store
 
 
 class NoChartError(ReportError):
@@ -22,6 +24,22 @@ def charts_of(material: Material) -> dict[str, Chart]:
     for ask in Ask if material.entrants else ():
         for picture_ in pictures_of(ask, material.scene()):
             found.setdefault(picture_.name, picture_.chart)  # of several of a name the first
+    return {**found, **_beside(material)}
+
+
+_OF_A_LAMP = ("beam", "flicker", "camera")
+
+
+def _beside(material: Material) -> dict[str, Chart]:
+    """What Compare does not draw: the match, and of each lamp its beam, flicker and what a camera saw."""
+    found: dict[str, Chart] = {}
+    if (match := store(material)).charts:
+        found["match"] = match.charts[0]
+    for entrant in material.entrants:
+        for key in _OF_A_LAMP:
+            charts = BY_LAMP[key][1](material, entrant).charts
+            name = key if len(material.entrants) == 1 else f"{key} {entrant.name}"
+            found.update({name if not n else f"{name} {n + 1}": chart for n, chart in enumerate(charts)})
     return found
 
 
