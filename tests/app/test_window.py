@@ -237,7 +237,7 @@ def test_a_lamps_page_leads_to_the_sessions_of_its_record(window, qtbot):
     assert "does not hold" in window.kit._lamp_page.texts
     assert "six-emitter spot, 260 W" in window.kit._lamp_page.texts
     on_label = window.kit._lamp_page._label
-    assert on_label.content.name == "Tansy" and on_label.code is not None, "its label stands there as it would be printed"
+    assert on_label.content.name == "Tansy" and on_label.code is not None
     assert "weight 5.2 kg with the supply" in window.kit._lamp_page.texts
     session = next(s for s in window.document.logbook.sessions() if s.name.startswith("Specimen"))
     window.kit._lamp_page.session_wanted.emit(session.id)
