@@ -135,7 +135,8 @@ def test_figures_belong_to_their_question(book):
     assert column(white, "off, mired")[1].marked  # Burdock with its reflector
     assert [c.text for c in column(colours, "weakest")] == ["R12 83", "R12 75", "R9 76"]
     assert column(worth, "price")[0].text == f"1{notation.THIN_SPACE}645"
-    assert [c.text for c in column(worth, "control")][2] == "nothing to dial"
+    assert [c.text for c in column(worth, "modes read")][2] == "nothing to dial"
+    assert column(worth, "weight")[0].text == "5.2 kg with the supply"
     for sheet in (bright, white, colours, worth):
         assert [cells[0].text for _, _, cells in sheet.rows] == ["Tansy", "Burdock", "Yarrow"]
         for place, name in enumerate(sheet.columns[1:], start=1):

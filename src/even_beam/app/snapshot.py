@@ -14,6 +14,7 @@ from even_beam.app.bench.columns_dialog import ColumnsDialog
 from even_beam.app.report.label_dialog import LabelDialog
 from even_beam.app.start import application
 from even_beam.app.window import BENCH, CAMERA, COMPARE, KIT, MATCH, PLAN, REPORT, SPECTRUM, Window
+from even_beam.bench.records import Subject
 from even_beam.demo.scenario import build
 from even_beam.formats import readings_table
 from even_beam.workspace.camera.questions import Ask as Seen
@@ -23,6 +24,7 @@ from even_beam.workspace.report.orders import Order
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.session.instruments_at_hand import Instruments
 from even_beam.workspace.shell.settings import Settings
+from even_beam.workspace.shelves.shelf import ShelfName
 
 SIZE = (1280, 800)
 THEMES = ("studio", "paper")
@@ -103,10 +105,10 @@ def _views(theme: str) -> list[tuple[str, Prepare]]:
         ]
     return [
         ("kit", lambda w: w.go(KIT)),
+        ("kit-subject", _subject),
         ("plan", _plan),
         ("bench", _bench),
         ("bench-in-doubt", _bench_in_doubt),
-        ("bench-just-read", _just_read),
         ("target", _target),
         ("old-table", _old_table),
         ("compare-how-bright", _compare(Ask.BRIGHT)),
@@ -174,11 +176,11 @@ def _spectrum(window: Window) -> None:
     window.go(SPECTRUM)
 
 
-def _just_read(window: Window) -> None:
-    if window.document is not None:
-        window.document.begin("Readings of 19 November 2026")
-    window.go(BENCH)
-    window.bench.typing.open("5594")  # could be a level or a white: it asks
+def _subject(window: Window) -> None:
+    """A petal under every lamp."""
+    window.go(KIT)
+    petals = window.document.logbook.all(Subject) if window.document is not None else []
+    window.kit.show_shelf(ShelfName.SUBJECTS, next(one.id for one in petals if one.nickname == "bluebell petal"))
 
 
 def _compare(ask: Ask) -> Prepare:

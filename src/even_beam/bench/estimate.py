@@ -251,7 +251,7 @@ def _set_up(first: Measured, beam_deg: float | None) -> list[Part]:
 
 def _aim(beam_deg: float) -> float:
     """What an aim error costs at the peak of a beam, relative: second order, for there is no first."""
-    return float(np.log(2.0)) * (AIM_DEG / (beam_deg / 2.0)) ** 2
+    return math.log(2.0) * (AIM_DEG / (beam_deg / 2.0)) ** 2
 
 
 def _rounding(figure: Figure) -> float:
@@ -376,7 +376,7 @@ def figure_of(measured: Measured, quantity: str) -> Figure | None:
         return found
     vector = measured.vectors.get("R", ())
     place = int(quantity[1:]) - 1
-    return Figure(vector[place], Origin.COMPUTED) if place < len(vector) and np.isfinite(vector[place]) else None
+    return Figure(vector[place], Origin.COMPUTED) if place < len(vector) and math.isfinite(vector[place]) else None
 
 
 def _score_half_width(measured: Measured, quantity: str, meter: Meter) -> float:
@@ -384,6 +384,6 @@ def _score_half_width(measured: Measured, quantity: str, meter: Meter) -> float:
     scale = meter.xy_tolerance / USUAL_XY
     if quantity in SCORES and own:
         found = own[SCORES.index(quantity)]
-        if np.isfinite(found):
+        if math.isfinite(found):
             return scale * float(found)
     return scale * TYPED_SCORE.get(quantity, TYPED_SAMPLE)

@@ -108,10 +108,20 @@ def words(measured: Measured, *but: str, names: Mapping[str, str] | None = None)
 
     Meter and session are said only through `names`, which gives those of their ids.
     """
-    named = names or {}
-    texts = [say(measured) for name, say in _SAID.items() if name not in but]
-    texts += [named.get(measured.reading.meter_id or "", "")] if "meter" not in but else []
-    texts += [named.get(measured.reading.session_id, "")] if "session" not in but else []
+    return with_names(said_of(measured.terms, *but), measured, *but, names=names or {})
+
+
+def said_of(terms: Terms, *but: str) -> str:
+    """Terms alone in a line, those named in `but` left out: the same for all readings at them."""
+    texts = [say(terms) for name, say in _SAID.items() if name not in but]
+    return " · ".join(text for text in texts if text)
+
+
+def with_names(said: str, measured: Measured, *but: str, names: Mapping[str, str]) -> str:
+    """A line of terms with meter and session of a reading, as far as `names` says them."""
+    texts = [said]
+    texts += [names.get(measured.reading.meter_id or "", "")] if "meter" not in but else []
+    texts += [names.get(measured.reading.session_id, "")] if "session" not in but else []
     return " · ".join(text for text in texts if text)
 
 
@@ -128,30 +138,28 @@ def value_words(measured: Measured, name: str, names: Mapping[str, str] | None =
     return notation.configuration(measured.terms) if name == "configuration" else BY_NAME[name].words(found)
 
 
-def _white_words(measured: Measured) -> str:
-    terms = measured.terms
+def _white_words(terms: Terms) -> str:
     stated = terms.cct_k is not None or terms.hue_deg is not None or terms.mode not in {"CCT", ""}
     return notation.white(terms) if stated else ""
 
 
-def _distance_words(measured: Measured) -> str:
-    terms = measured.terms
+def _distance_words(terms: Terms) -> str:
     return notation.placement(terms) if terms.distance_m is not None or terms.placement == "equal" else ""
 
 
-def _field_words(name: str) -> Callable[[Measured], str]:
-    return lambda measured: BY_NAME[name].words(value(measured, name))
+def _field_words(name: str) -> Callable[[Terms], str]:
+    return lambda terms: BY_NAME[name].words(fields.key_of_terms(terms)[PLACE_OF[name]])
 
 
-_SAID: Mapping[str, Callable[[Measured], str]] = {
-    "configuration": lambda measured: notation.configuration(measured.terms),
+_SAID: Mapping[str, Callable[[Terms], str]] = {
+    "configuration": notation.configuration,
     "cct": _white_words,
-    "zoom": lambda measured: measured.terms.zoom,
-    "level": lambda measured: notation.level(measured.terms) if measured.terms.level_pct is not None else "",
+    "zoom": lambda terms: terms.zoom,
+    "level": lambda terms: notation.level(terms) if terms.level_pct is not None else "",
     "distance": _distance_words,
     "angle": _field_words("angle"),
-    "placement": lambda m: _field_words("placement")(m) if m.terms.placement != "equal" else "",
+    "placement": lambda terms: _field_words("placement")(terms) if terms.placement != "equal" else "",
     "plane": _field_words("plane"),
-    "saturation": lambda m: _field_words("saturation")(m) if m.terms.hue_deg is not None else "",
+    "saturation": lambda terms: _field_words("saturation")(terms) if terms.hue_deg is not None else "",
 }
-"""How each field of a reading is said in a line, in the order of the line; empty where there is nothing to say."""
+"""How each field of terms is said in a line, in the order of the line; empty where there is nothing to say."""

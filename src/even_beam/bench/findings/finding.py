@@ -1,17 +1,16 @@
 """What a finding is, what it rests on, and the levels and terms that all of them say."""
 
+import math
 from collections.abc import Callable, Hashable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from itertools import groupby
 
-import numpy as np
-
 from even_beam.bench import estimate, notation, terms
 from even_beam.bench.beam_angle import BeamAngles
 from even_beam.bench.estimate import UNKNOWN_METER, Estimate
 from even_beam.bench.measured import Measured
-from even_beam.bench.records import OFF, SOURCE_KINDS, Claim, Cost, Gear, Meter
+from even_beam.bench.records import OFF, SOURCE_KINDS, Claim, Cost, Gear, Meter, Terms
 
 
 @dataclass(frozen=True, eq=False, slots=True, kw_only=True)
@@ -112,14 +111,15 @@ class Evidence:
 
     def at(self, measured: Measured, *but: str) -> str:
         """The terms of a reading in a line, those in `but` left out; meter and session where there are several."""
-        unsaid = () if self.is_fixture or measured.terms.configuration else ("configuration",)
-        asked = measured.reading.id, but
+        if not (self.is_fixture or measured.terms.configuration):
+            but = (*but, "configuration")
+        asked = measured.terms, but
         if asked not in self._lines:
-            self._lines[asked] = terms.words(measured, *but, *unsaid, names=self._said)
-        return self._lines[asked]
+            self._lines[asked] = terms.said_of(measured.terms, *but)
+        return terms.with_names(self._lines[asked], measured, *but, names=self._said)
 
     @cached_property
-    def _lines(self) -> dict[tuple[str, tuple[str, ...]], str]:
+    def _lines(self) -> dict[tuple[Terms, tuple[str, ...]], str]:
         return {}
 
     @property
@@ -165,12 +165,12 @@ def lux_of(level: Estimate) -> float:
     """The level itself. Raises `ValueError` where only a bound is known."""
     if level.value is None:
         raise ValueError("only a bound is known of this level")
-    return float(np.exp2(level.value))
+    return 2.0**level.value
 
 
 def relative(stops: float) -> float:
     """A half width in stops as a share: what a level may be off by, upwards and on the mean of both sides."""
-    return float(np.sinh(stops * np.log(2.0)))
+    return math.sinh(stops * math.log(2.0))
 
 
 def ids(readings: Sequence[Measured]) -> tuple[str, ...]:

@@ -18,6 +18,7 @@ from even_beam.light.photometry import stops
 from even_beam.workspace.compare.pictures import CURRENCY, Scene, priced
 from even_beam.workspace.compare.questions import Ask
 from even_beam.workspace.findings.witness import Witness
+from even_beam.workspace.kit.lamp_line import GEAR
 from even_beam.workspace.logbook.collection import Collection
 from even_beam.workspace.shell.sheet import NOTHING, Cell, Sheet
 
@@ -349,6 +350,13 @@ def _worth(figures: Figures) -> list[Column]:
         value = None if one is None else one.candela_per_price if per_price else one.candela
         return Cell(notation.number(float(f"{value:.3g}"), 1 if per_price else 0), by=value) if value else NOTHING
 
+    gear = {key: {row.name: row.text for row in witness.evidence(one).gear} for key, one in by_key.items()}
+    names = dict.fromkeys([n for n in GEAR if any(n in rows for rows in gear.values())])
+    names |= dict.fromkeys(name for rows in gear.values() for name in rows)
+
+    def column(name: str) -> Column:
+        return name, lambda e: told(gear[e.key].get(name, ""))
+
     return [
         ("lamp", _name),
         ("price", lambda e: Cell(notation.plain(p.price, 2), by=p.price) if (p := known.get(e.name)) else NOTHING),
@@ -357,7 +365,7 @@ def _worth(figures: Figures) -> list[Column]:
         (f"cd per {CURRENCY}", lambda e: candela(e, per_price=True)),
         ("Ra", lambda e: _score(e, "ra")),
         ("kind", lambda e: told(by_key[e.key].kind)),
-        ("control", control),
+        ("modes read", control),
         ("white claimed", lambda e: claimed(e, "cct")),
         ("power claimed", lambda e: claimed(e, "power_w")),
         ("power drawn", lambda e: found(e, "most power", "power", "apparent power")),
@@ -365,6 +373,7 @@ def _worth(figures: Figures) -> list[Column]:
         ("noise", lambda e: found(e, "sound level")),
         ("supplied by", lambda e: source(e, lambda i: sources[i].supplied_by)),
         ("goes back by", lambda e: source(e, lambda i: notation.day(by) if (by := sources[i].return_by) else "")),
+        *(column(name) for name in names),
         ("notes", lambda e: source(e, lambda i: sources[i].notes)),
     ]
 
