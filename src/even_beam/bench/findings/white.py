@@ -8,6 +8,7 @@ from statistics import fmean
 import numpy as np
 
 from even_beam.bench import estimate, notation, terms
+from even_beam.bench.dial_steps import dial_of
 from even_beam.bench.estimate import Estimate
 from even_beam.bench.findings.finding import (
     Evidence,
@@ -322,8 +323,9 @@ def _followed(share: float) -> str:
 
 
 def what_to_dial(evidence: Evidence) -> tuple[Finding, ...]:
-    """What gives the usual whites, from the nearest readings of one configuration; refined as readings come."""
-    found = []
+    """What gives the usual whites, from the nearest readings of one configuration; refined as readings come. The value
+    is exact, the sentence says what the lamp's dial can do."""
+    found, steps = [], dial_of(evidence.gear)
     for group in white_groups(evidence):
         points, said = white_points(evidence, group), evidence.at(group[0], "cct")
         for wanted in USUAL_WHITES_K:
@@ -333,9 +335,12 @@ def what_to_dial(evidence: Evidence) -> tuple[Finding, ...]:
             dial, used, half = answer
             if abs(1e6 / dial - 1e6 / wanted) <= max(half, 1.0):
                 continue  # it gives what it says, as far as can be told
-            hundreds = round(dial, -2)
-            coarse = f" ({notation.dialled(hundreds)} on a dial in hundreds)" if abs(hundreds - dial) > 5.0 else ""
-            sentence = f"Dial {notation.dialled(round(dial, -1))}{coarse} for {notation.dialled(wanted)} K, at {said}."
+            turned, hundreds = steps.nearest(dial), round(dial, -2)
+            if turned == wanted:
+                continue  # the dial has nothing that is nearer
+            is_told = not steps.is_known and abs(hundreds - dial) > 5.0
+            coarse = f" ({notation.dialled(hundreds)} on a dial in hundreds)" if is_told else ""
+            sentence = f"Dial {notation.dialled(turned)}{coarse} for {notation.dialled(wanted)} K, at {said}."
             found.append(
                 Finding(
                     question="white",

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from even_beam.bench.matching.dial_steps import DialSteps
+from even_beam.bench.dial_steps import DialSteps
 from even_beam.bench.measured import Measured
 from even_beam.bench.target import MATCH_DUV, MATCH_MIRED, Target
 from even_beam.light.spectra import FloatArray

@@ -9,11 +9,11 @@ import numpy as np
 
 from even_beam.bench import terms
 from even_beam.bench.choice import Entrant
+from even_beam.bench.dial_steps import dial_of
 from even_beam.bench.findings.finding import Evidence
 from even_beam.bench.matching.answer import Answer
 from even_beam.bench.matching.colour_dial import ColourPoint, colour_answer
 from even_beam.bench.matching.dial import DialPoint, dial_answer
-from even_beam.bench.matching.dial_steps import dial_of
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import OFF
 from even_beam.bench.target import Target

@@ -5,6 +5,7 @@ from pathlib import Path
 
 from even_beam.bench import notation, trust
 from even_beam.bench.choice import Entrant
+from even_beam.bench.dial_steps import DialSteps, dial_of
 from even_beam.bench.findings.finding import Finding, usual
 from even_beam.bench.measured import Measured
 from even_beam.light.photometry import stops
@@ -66,7 +67,7 @@ def content_of(material: Material, entrant: Entrant) -> LabelContent:
     same = [f for f in findings if _set_up(own[f.readings[0]]) == _set_up(main)]
     lines = [
         *_whites(first, same, own),
-        *_dials(same),
+        *_dials(same, dial_of(material.witness.evidence(entrant).gear)),
         *_minimum(same),
         *_level(same, own),
         *_modifiers(findings, own),
@@ -114,10 +115,10 @@ def _duv(duv: float | None) -> str:
     return f", Duv {notation.duv(duv)}" if duv is not None else ""
 
 
-def _dials(same: Sequence[Finding]) -> list[str]:
-    """The corrections: dial 5240 for 5600 K."""
+def _dials(same: Sequence[Finding], steps: DialSteps) -> list[str]:
+    """The corrections: dial 5240 for 5600 K, at settings that the dial has."""
     asked = [f for f in same if f.name.startswith("what to dial for ") and f.value is not None]
-    found = {f.name.removeprefix("what to dial for "): round(f.value or 0.0, -1) for f in asked}
+    found = {f.name.removeprefix("what to dial for "): steps.nearest(f.value or 0.0) for f in asked}
     return [f"dial {notation.dialled(dial)} for {wanted}" for wanted, dial in found.items()][:MOST_DIALS]
 
 

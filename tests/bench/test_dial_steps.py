@@ -1,12 +1,16 @@
 """Dials with steps, ends and notches."""
 
+from dataclasses import replace
+
 import pytest
 
+from even_beam.bench.dial_steps import DialSteps, dial_of, steps_of
+from even_beam.bench.findings import white
 from even_beam.bench.matching.answer import setting
 from even_beam.bench.matching.dial import DialPoint, dial_answer
-from even_beam.bench.matching.dial_steps import DialSteps, dial_of, steps_of
-from even_beam.bench.records import Gear
+from even_beam.bench.records import Gear, Terms
 from even_beam.bench.target import Target
+from tests.bench.findings.story import evidence, read
 
 
 @pytest.mark.parametrize(
@@ -48,3 +52,17 @@ def test_the_answer_is_one_that_the_dial_has():
         assert found.dial_k == dial and "hundreds" not in setting(found)
         slope = (1e6 / 5591.0 - 1e6 / 6049.0) / (1e6 / 5100.0 - 1e6 / 5600.0)
         assert found.mired == pytest.approx(1e6 / 5591.0 + slope * (1e6 / dial - 1e6 / 5100.0), abs=0.01)
+
+
+def test_the_finding_says_what_the_dial_can_do():
+    """The same check value as a finding: its value stays exact."""
+    at = Terms(level_pct=100.0, distance_m=2.0)
+    read_ = [read(n, replace(at, cct_k=k), cct=r) for n, (k, r) in enumerate(((5600.0, 6049.0), (5100.0, 5591.0)))]
+    lamp = evidence(*read_)
+    (usual,) = [f for f in white.what_to_dial(lamp) if "5600" in f.name]
+    assert "Dial 5110 (5100 on a dial in hundreds) for 5600 K" in usual.sentence
+    notched = replace(lamp, gear=(Gear("g", "m", "dial", "3200, 4300, 5000, 5600"),))
+    (found,) = [f for f in white.what_to_dial(notched) if "5600" in f.name]
+    assert found.sentence.startswith("Dial 5000 for 5600 K,") and found.value == usual.value
+    none = replace(lamp, gear=(Gear("g", "m", "dial", "3200, 5600"),))
+    assert [f for f in white.what_to_dial(none) if "5600" in f.name] == [], "no other setting is nearer"
