@@ -393,3 +393,21 @@ def test_what_is_typed_counts_for_what_was_kept(open_window, demo, qtbot, hands)
     other = open_window(demo.with_name("other.evenbeam"), CAMERA)
     qtbot.waitUntil(lambda: not other.busy, timeout=10_000)
     assert "Open a photograph" in headline(other)
+
+
+def test_a_film_by_its_frames(window, hands, qtbot, tmp_path):
+    """A level that goes up and down by a tenth from frame to frame: 100 (max - min) / (max + min) is 10 %."""
+    frames = tmp_path / "frames"
+    frames.mkdir()
+    for n in range(30):
+        light = 0.4 * (1.1 if n % 2 else 0.9)
+        srgb = 1.055 * light ** (1.0 / 2.4) - 0.055
+        cv2.imwrite(str(frames / f"{n:03d}.png"), np.full((40, 30, 3), round(65535.0 * srgb), np.uint16))
+    hands.press(window, "2")
+    take(window, qtbot, frames)
+    assert "how many frames a second" in window.said
+    hands.press(window, "x")
+    hands.type(window, "25 fps 1/50")
+    take(window, qtbot, frames)
+    assert "30 frames: the level moves by 10.0 %" in headline(window) and "banding" in headline(window)
+    assert window.camera.waveform._charts["cycles"].isVisible()

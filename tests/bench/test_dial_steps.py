@@ -20,6 +20,7 @@ from tests.bench.findings.story import evidence, read
         ("in steps of 100 K from 2800 to 6500 K", DialSteps(100.0, (), 2800.0, 6500.0)),
         ("10K 2000-10000", DialSteps(10.0, (), 2000.0, 10_000.0)),
         ("notches 2700, 3200, 4300, 5600, 6500", DialSteps(notches=(2700.0, 3200.0, 4300.0, 5600.0, 6500.0))),
+        ("no numbers 2800 to 6500", DialSteps(1.0, (), 2800.0, 6500.0, numbered=False)),
         ("5600 / 3200", DialSteps(notches=(3200.0, 5600.0))),
         ("3200 K 5600 K", DialSteps(notches=(3200.0, 5600.0))),
     ],
@@ -66,3 +67,15 @@ def test_the_finding_says_what_the_dial_can_do():
     assert found.sentence.startswith("Dial 5000 for 5600 K,") and found.value == usual.value
     none = replace(lamp, gear=(Gear("g", "m", "dial", "3200, 5600"),))
     assert [f for f in white.what_to_dial(none) if "5600" in f.name] == [], "no other setting is nearer"
+
+
+def test_a_dial_without_numbers_is_told_from_its_warm_end():
+    """In mired 2800 to 6500 K are 357 to 154: 4200 K, 238, are 59 % of the way."""
+    steps = steps_of("no numbers 2800 to 6500")
+    assert steps.words(4200.0) == "about 60 % of the way from its warm end"
+    assert (steps.words(2800.0), steps.words(6500.0)) == (
+        "about 0 % of the way from its warm end", "about 100 % of the way from its warm end",
+    )  # fmt: skip
+    read_ = [DialPoint(k, None, 1e6 / r, None, 1.5, 0.001, None, ()) for k, r in ((2800.0, 2700.0), (6500.0, 6000.0))]
+    found = dial_answer(read_, Target(4200.0), steps)
+    assert setting(found).startswith("turn it to about") and "hundreds" not in setting(found)

@@ -11,17 +11,20 @@ USUAL_STEP_K = 10.0
 """Dials are told to this where nothing is known of them; coarser ones have a sentence of their own."""
 
 DIAL = "dial"
-"""The row of gear that says it: `in 50 K`, `in 100 K from 2800 to 6500`, `2700, 3200, 4300, 5600, 6500`."""
+"""The row of gear that says it: `in 50 K`, `in 100 K from 2800 to 6500`, `2700, 3200, 4300, 5600, 6500`, `no
+numbers 2800 to 6500`."""
 
 
 @dataclass(frozen=True, slots=True)
 class DialSteps:
-    """Steps in kelvin between the ends, or `notches` alone; an end that is not known is None."""
+    """Steps in kelvin between the ends, or `notches` alone; an end that is not known is None. A dial that is not
+    `numbered` shows its ends alone."""
 
     step_k: float = USUAL_STEP_K
     notches: tuple[float, ...] = ()
     low_k: float | None = None
     high_k: float | None = None
+    numbered: bool = True
 
     @property
     def is_known(self) -> bool:
@@ -34,6 +37,13 @@ class DialSteps:
             return min(self.notches, key=lambda notch: abs(1e6 / notch - 1e6 / exact_k))
         stepped = max(round(exact_k / self.step_k) * self.step_k, self.step_k)
         return min(max(stepped, self.low_k or stepped), self.high_k or stepped)
+
+    def words(self, dial_k: float) -> str:
+        """A setting as it is told: 5110; of a dial without numbers how far from its warm end, even in mired."""
+        if self.numbered or self.low_k is None or self.high_k is None:
+            return notation.dialled(dial_k)
+        share = (1e6 / self.low_k - 1e6 / dial_k) / (1e6 / self.low_k - 1e6 / self.high_k)
+        return f"about {round(100.0 * share, -1):.0f} % of the way from its warm end"
 
 
 def steps_of(text: str) -> DialSteps:
@@ -52,7 +62,15 @@ def steps_of(text: str) -> DialSteps:
     if numbers is not None:
         notches = tuple(sorted({float(one) for one in re.findall(r"\d{4,5}", numbers[1])}))
         return DialSteps(notches=notches)
-    raise ValueError(f"“{text}” is no dial; write in 50 K, in 100 K from 2800 to 6500, or notches 2700, 3200, 5600")
+    ends_alone = re.fullmatch(
+        r"(?:no numbers|unnumbered)(?:,?\s+from)?\s+(\d{4,5})\s*(?:to|-|–)\s*(\d{4,5})\s*k?", words
+    )
+    if ends_alone is not None and float(ends_alone[1]) < float(ends_alone[2]):
+        return DialSteps(1.0, (), float(ends_alone[1]), float(ends_alone[2]), numbered=False)
+    raise ValueError(
+        f"“{text}” is no dial; write in 50 K, in 100 K from 2800 to 6500, notches 2700, 3200, 5600, or no numbers 2800"
+        " to 6500"
+    )
 
 
 def dial_of(gear: Iterable[Gear]) -> DialSteps:

@@ -44,6 +44,27 @@ def rows_of(path: Path, area: Area = WHOLE) -> FloatArray:
     return np.array(found)
 
 
+def is_film(path: Path) -> bool:
+    """Whether a path is a film, or a folder, whose frames are one."""
+    return path.is_dir() or path.suffix.lower() in FILM_SUFFIXES
+
+
+def rate_of(path: Path) -> float | None:
+    """The frames a second that a film says itself; None for a folder, or where films are not read."""
+    if path.is_dir():
+        return None
+    try:
+        import av
+    except ImportError:
+        return None
+    try:
+        with av.open(str(path)) as film:
+            rate = film.streams.video[0].average_rate if film.streams.video else None
+            return float(rate) if rate else None
+    except av.FFmpegError:
+        return None
+
+
 def _of_folder(path: Path) -> Iterator[FloatArray]:
     for file in sorted(p for p in path.iterdir() if p.suffix.lower() in FRAME_SUFFIXES):
         photo = read_photograph(file)

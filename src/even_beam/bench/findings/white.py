@@ -340,7 +340,8 @@ def what_to_dial(evidence: Evidence) -> tuple[Finding, ...]:
                 continue  # the dial has nothing that is nearer
             is_told = not steps.is_known and abs(hundreds - dial) > 5.0
             coarse = f" ({notation.dialled(hundreds)} on a dial in hundreds)" if is_told else ""
-            sentence = f"Dial {notation.dialled(turned)}{coarse} for {notation.dialled(wanted)} K, at {said}."
+            verb = "Dial" if steps.numbered else "Turn it to"
+            sentence = f"{verb} {steps.words(turned)}{coarse} for {notation.dialled(wanted)} K, at {said}."
             found.append(
                 Finding(
                     question="white",

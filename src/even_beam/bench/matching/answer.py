@@ -223,7 +223,8 @@ def colour_setting(dial: ColourAnswer) -> str:
 def setting(dial: DialAnswer, coarse: str = "") -> str:
     """The setting alone: dial 5110, tint +3."""
     tint = "" if dial.tint is None else f", tint {notation.number(dial.tint, _decimals(dial.tint), signed=True)}"
-    return f"dial {notation.dialled(dial.dial_k)}{coarse}{tint}"
+    verb = "dial" if dial.steps.numbered else "turn it to"
+    return f"{verb} {dial.steps.words(dial.dial_k)}{coarse}{tint}"
 
 
 def _decimals(tint: float) -> int:

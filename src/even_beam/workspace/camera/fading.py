@@ -13,7 +13,7 @@ from even_beam.camera.errors import CameraError
 from even_beam.camera.fades import Fade, apart, fade_of
 from even_beam.camera.turning import Turn, colour_turn, white_turn
 from even_beam.formats import FormatError, readings_table, trace_table
-from even_beam.formats.frames import FILM_SUFFIXES, rows_of
+from even_beam.formats.frames import is_film, rate_of, rows_of
 from even_beam.formats.waveform_file import read_levels, read_waveform
 from even_beam.light import FloatArray
 
@@ -83,7 +83,8 @@ def _turned(name: str, recorded: _Recorded, asked_s: float | None) -> Fading:
 
 
 def _recorded(path: Path, fps: float | None) -> _Recorded:
-    if path.is_dir() or path.suffix.lower() in FILM_SUFFIXES:
+    if is_film(path):
+        fps = fps if fps is not None else rate_of(path)
         if fps is None:
             raise FormatError(f"{path.name}: how many frames a second? Say it, such as 25 fps")
         levels = rows_of(path).mean(axis=1)

@@ -4,12 +4,16 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
+import numpy as np
+
 from even_beam.bench import notation
 from even_beam.bench.planning.cautions import FLASHING
 from even_beam.camera.shutter import CameraSees, FilmExposure
 from even_beam.figures.chart import Chart
-from even_beam.figures.waves import cycles_chart, parts_chart
-from even_beam.workspace.camera import flickering
+from even_beam.figures.waves import cycles_chart, level_chart, parts_chart
+from even_beam.formats.errors import FormatError
+from even_beam.formats.frames import is_film, rate_of
+from even_beam.workspace.camera import films, flickering
 from even_beam.workspace.camera.flickering import Flickering
 from even_beam.workspace.shell.line import Line
 
@@ -53,14 +57,29 @@ def flicker_page(path: Path | None, own: Sequence[FilmExposure] = (), mean: floa
     `CameraError`."""
     if path is None:
         return FlickerPage(
-            (Line("Open a waveform of light: a table of time and light, or a WAV file of a photodiode."),),
+            (Line("Open a waveform of light: a table of time and light, a WAV file of a photodiode, or a film."),),
             notes=(
                 flickering.mains_words(),
                 FLASHING,
                 "By eye: V keeps what you saw at a frame rate, a shutter and a level.",
             ),
         )
+    if is_film(path):
+        return _of_film(path, own[0].fps if own else rate_of(path))
     return page_of(flickering.flicker_file(path, (), mean), own)
+
+
+def _of_film(path: Path, fps: float | None) -> FlickerPage:
+    """A film: how its level beats from frame to frame, and its bands by row."""
+    if fps is None:
+        raise FormatError(f"{path.name}: how many frames a second? X says it, such as 25 fps; then open it again")
+    seen = films.film_file(path, fps)
+    first, *rest = films.sentences_of(seen)
+    return FlickerPage(
+        lines=(Line(f"{path.name}: {first}"), *(Line(one) for one in rest)),
+        cycles=level_chart(path.name, np.arange(seen.levels.size) / fps, seen.levels),
+        notes=(f"Taken as {notation.plain(fps, 3)} frames a second. {flickering.NOT_HEALTH}",),
+    )
 
 
 def page_of(found: Flickering, own: Sequence[FilmExposure] = ()) -> FlickerPage:

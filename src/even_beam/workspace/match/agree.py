@@ -42,7 +42,8 @@ def _cells(one: Answer) -> list[Cell]:
         turned = Cell("no dial" if one.dial is None else "as it stands", quiet=True)
     elif dial.reachable:
         tint = f", tint {notation.number(dial.tint, 1, signed=True)}" if dial.tint else ""
-        turned = Cell(f"{notation.dialled(dial.dial_k)} K{tint}", by=f"{dial.dial_k:09.1f}")
+        kelvin = " K" if dial.steps.numbered else ""
+        turned = Cell(f"{dial.steps.words(dial.dial_k)}{kelvin}{tint}", by=f"{dial.dial_k:09.1f}")
     else:
         turned = Cell(f"only to {notation.dialled(dial.dial_k)} K", marked=True, by=f"{dial.dial_k:09.1f}")
     cost = one.cost_stops

@@ -119,7 +119,8 @@ def _dials(same: Sequence[Finding], steps: DialSteps) -> list[str]:
     """The corrections: dial 5240 for 5600 K, at settings that the dial has."""
     asked = [f for f in same if f.name.startswith("what to dial for ") and f.value is not None]
     found = {f.name.removeprefix("what to dial for "): steps.nearest(f.value or 0.0) for f in asked}
-    return [f"dial {notation.dialled(dial)} for {wanted}" for wanted, dial in found.items()][:MOST_DIALS]
+    verb = "dial" if steps.numbered else "turn to"
+    return [f"{verb} {steps.words(dial)} for {wanted}" for wanted, dial in found.items()][:MOST_DIALS]
 
 
 def _minimum(same: Sequence[Finding]) -> list[str]:
