@@ -54,7 +54,7 @@ def test_a_label_says_what_was_read_of_one_set_up(collection):
     content = content_of(material, burdock)
     assert content.read == "reflector · 100 % · 17 Nov 2026 · Spectrometer 2 · simulated"
     assert "5600 gives 6\u202f050 K, Duv −0.0003" in content.lines
-    assert "dial 5240 for 5600 K" in content.lines
+    assert "dial 5250 for 5600 K" in content.lines, "its dial goes in 50 K"
     assert any("the lowest read, 1.05 % of full" in line for line in content.lines)
 
 
