@@ -32,7 +32,7 @@ from even_beam.bench.limits import ImpossibleError
 from even_beam.bench.matching.power import SupplyError, supply_of
 from even_beam.bench.matching.sums import sum_of
 from even_beam.bench.planning.protocols import ProtocolError, expand, protocols_of
-from even_beam.bench.records import Terms
+from even_beam.bench.records import Meter, Terms
 from even_beam.bench.said import Situation, understand
 from even_beam.bench.tolerances import ToleranceError, set_of
 from even_beam.camera.chart import chart_24
@@ -53,6 +53,11 @@ from even_beam.workspace.findings.terms_text import TermsTextError, terms_of
 from even_beam.workspace.findings.witness import UnknownFixtureError, Witness
 from even_beam.workspace.intake.importing import import_files
 from even_beam.workspace.intake.session_folder import keep_session, read_session
+from even_beam.workspace.kit import lamp_line, limit_line, meter_line
+from even_beam.workspace.kit.lamp_form import FormError, LampForm, claims_of
+from even_beam.workspace.kit.meter_form import MeterForm, meter_of
+from even_beam.workspace.kit.own_subjects import grid_of
+from even_beam.workspace.kit.subject_file import subjects_in
 from even_beam.workspace.logbook.collection import Collection
 from even_beam.workspace.match.as_json import match
 from even_beam.workspace.match.target_text import TargetTextError, target_of
@@ -67,6 +72,7 @@ from even_beam.workspace.spectrum.beams import beam_figures
 OURS = (
     EntryError, ExposureError, ImpossibleError, ProtocolError, ToleranceError, FormatError, SpectrumError, LogbookError,
     TermsTextError, UnknownFixtureError, PlanError, SettingsError, TargetTextError, SupplyError, CameraError,
+    FormError,
 )  # fmt: skip
 """What a door may raise."""
 
@@ -281,6 +287,29 @@ def _fade(data: bytes, folder: Path) -> object:
     return fade_json(fade_file(path))
 
 
+def _subject(data: bytes, folder: Path) -> object:
+    path = folder / "subject.csv"
+    path.write_bytes(data)
+    return [grid_of(one) for one in subjects_in(path, ["petal"])]
+
+
+def _said(data: bytes, folder: Path) -> object:
+    """A line said in the Kit: of a lamp, of a meter, of limits."""
+    text, refused = data.decode("utf-8", "replace"), []
+    for read in (
+        lambda: claims_of(lamp_line.changed(text, LampForm("Tansy")), "model"),
+        lambda: meter_of(meter_line.changed(text, MeterForm("Meter")), Meter("meter", "")),
+        lambda: limit_line.words_of(text, {"ra": 90.0}),
+    ):
+        try:
+            read()
+        except FormError as error:
+            refused.append(error)
+    if len(refused) == 3:
+        raise refused[0]
+    return text
+
+
 def _chart(data: bytes, folder: Path) -> object:
     path = folder / "chart.json"
     path.write_bytes(data)
@@ -426,6 +455,8 @@ def doors(folder: Path) -> list[Door]:
         ("waveform", _waveform(".csv"), [wave]),
         ("sound", _waveform(".wav"), [sound]),
         ("fade", _fade, [("s,light\n" + "\n".join(f"{i / 50},{max(0, 90 - i)}" for i in range(120))).encode()]),
+        ("subject", _subject, [("nm,petal\n" + "\n".join(f"{380 + 10 * i},0.5" for i in range(41))).encode()]),
+        ("said", _said, [b"97 Ra; 46k lx at 1 m; frame 45 EUR", b"level 4 %; C 340; ratios only", b"Ra 95; no R9"]),
         ("chart", _chart, [json.dumps({"aspect": 3, "patches": [patch] * 4}).encode()]),
         ("session", _session, [_handed_over(folder)]),
         ("logbook", _logbook, [sound_logbook(folder)]),

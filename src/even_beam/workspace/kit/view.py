@@ -5,8 +5,6 @@ from datetime import date
 from even_beam.bench import notation
 from even_beam.workspace.kit.lamp_form import LampCard, claim_text, price_of
 
-COLUMNS = ("lamp", "kind", "claimed white", "claimed Ra", "power", "price")
-
 
 def cells(card: LampCard) -> tuple[str, ...]:
     """The row of a lamp."""
