@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from even_beam.bench.findings.claims import Even, Holds, claims
+from even_beam.bench.findings.claims import Even, Holds, claims, in_order
 from even_beam.bench.records import Claim, Terms
 from tests.bench.findings.story import evidence, read
 
@@ -81,3 +81,10 @@ def test_a_claimed_beam_says_what_an_aim_error_costs():
     assert aim(with_lens, claimed(15.0)) == aim(alone), "a claim for the bare lamp says nothing of the lens"
     measured = section(10.0)
     assert aim(measured, claimed(60.0)) == pytest.approx(aim(alone, claimed(20.0)), rel=0.03), "measured before claimed"
+
+
+def test_claims_stand_in_the_order_in_which_they_are_asked():
+    """Whatever their ids are, which are random in a logbook."""
+    names = ["power_w", "weight", "ra", "beam_deg", "illuminance", "cct"]
+    stated = [Claim(f"{9 - n}", "m", name, 1.0, 1.0, "", "1") for n, name in enumerate(names)]
+    assert [one.quantity for one in in_order(stated)] == ["cct", "ra", "illuminance", "beam_deg", "power_w", "weight"]

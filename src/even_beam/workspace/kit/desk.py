@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
+from even_beam.bench.findings.claims import in_order
 from even_beam.bench.records import GEL, Claim, Cost, Gear, Meter, Model, Modifier, Session, Source, new_id
 from even_beam.workspace.kit.lamp_form import (
     FormError,
@@ -51,12 +52,12 @@ class KitDesk:
     def lamps(self, *, retired: bool = False) -> list[LampCard]:
         """Every lamp, by nickname; those that are retired only where they are asked for."""
         models = {model.id: model for model in self.logbook.all(Model)}
-        claims, costs, gear = self.logbook.all(Claim), self.logbook.all(Cost), self.logbook.all(Gear)
+        claims, costs, gear = in_order(self.logbook.all(Claim)), self.logbook.all(Cost), self.logbook.all(Gear)
         return [
             LampCard(
                 source,
                 models.get(source.model_id or ""),
-                tuple(sorted((c for c in claims if c.model_id == source.model_id), key=lambda claim: claim.quantity)),
+                tuple(claim for claim in claims if claim.model_id == source.model_id),
                 tuple(cost for cost in costs if cost.model_id == source.model_id),
                 tuple(row for row in gear if row.model_id == source.model_id),
             )
