@@ -177,7 +177,7 @@ def test_start_up_imports_nothing_heavy():
 
 def test_snapshot_draws_views(tmp_path):
     """A run, a dialog and the other theme. `make snapshot` draws them all."""
-    result = run("snapshot", tmp_path / "shots", "--only", "bench,old-table,paper-report")
+    result = run("snapshot", tmp_path / "shots", "--only", "bench,labels,paper-report")
     assert result.exit_code == 0, result.output
     from PIL import Image
 

@@ -3,28 +3,24 @@
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
-from importlib.resources import as_file, files
 from pathlib import Path
 from time import monotonic
 
 from PyQt6.QtCore import QCoreApplication, QEvent
 from PyQt6.QtWidgets import QApplication, QDialog, QWidget
 
-from even_beam.app.bench.columns_dialog import ColumnsDialog
 from even_beam.app.report.label_dialog import LabelDialog
 from even_beam.app.start import application
 from even_beam.app.window import BENCH, CAMERA, COMPARE, KIT, MATCH, PLAN, REPORT, SPECTRUM, Window
-from even_beam.bench.records import Subject
 from even_beam.demo.scenario import build
-from even_beam.formats import readings_table
 from even_beam.workspace.camera.questions import Ask as Seen
 from even_beam.workspace.compare.questions import Ask
+from even_beam.workspace.match.view import Ask as Matched
 from even_beam.workspace.report.kinds import Kind
 from even_beam.workspace.report.orders import Order
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.session.instruments_at_hand import Instruments
 from even_beam.workspace.shell.settings import Settings
-from even_beam.workspace.shelves.shelf import ShelfName
 
 SIZE = (1280, 800)
 THEMES = ("studio", "paper")
@@ -105,17 +101,17 @@ def _views(theme: str) -> list[tuple[str, Prepare]]:
         ]
     return [
         ("kit", lambda w: w.go(KIT)),
-        ("kit-subject", _subject),
         ("plan", _plan),
         ("bench", _bench),
         ("bench-in-doubt", _bench_in_doubt),
         ("target", _target),
-        ("old-table", _old_table),
         ("compare-how-bright", _compare(Ask.BRIGHT)),
-        ("compare-which-white", _compare(Ask.WHITE)),
         ("compare-which-colours", _compare(Ask.COLOURS)),
         ("compare-good-enough", _compare(Ask.ENOUGH)),
         ("match", lambda w: w.go(MATCH)),
+        ("match-mixing", _match(Matched.MIX)),
+        ("match-enough", _match(Matched.ENOUGH)),
+        ("match-mains", _match(Matched.MAINS)),
         ("report", _report),
         ("labels", _labels),
         ("spectrum", _spectrum),
@@ -145,17 +141,6 @@ def _target(window: Window) -> None:
     window.go(BENCH)
 
 
-def _old_sheet() -> readings_table.Table:
-    with as_file(files("even_beam.demo") / "old-sheet.csv") as path:
-        return readings_table.load(path)
-
-
-def _old_table(window: Window) -> QWidget:
-    """A spreadsheet of one's own, dropped on the window: what its columns are taken for, and what looks wrong."""
-    table = _old_sheet()
-    return _shown(ColumnsDialog(window, table, readings_table.guess_of(table), "ft"))
-
-
 def _shown(dialog: QDialog) -> QDialog:
     dialog.resize(*SIZE)
     dialog.show()
@@ -176,11 +161,12 @@ def _spectrum(window: Window) -> None:
     window.go(SPECTRUM)
 
 
-def _subject(window: Window) -> None:
-    """A petal under every lamp."""
-    window.go(KIT)
-    petals = window.document.logbook.all(Subject) if window.document is not None else []
-    window.kit.show_shelf(ShelfName.SUBJECTS, next(one.id for one in petals if one.nickname == "bluebell petal"))
+def _match(ask: Matched) -> Prepare:
+    def prepare(window: Window) -> None:
+        window.go(MATCH)
+        window.match.ask(ask)
+
+    return prepare
 
 
 def _compare(ask: Ask) -> Prepare:
