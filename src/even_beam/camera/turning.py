@@ -7,6 +7,7 @@ import numpy as np
 from even_beam.camera.errors import CameraError
 from even_beam.camera.fades import Fade, fade_of
 from even_beam.light import FloatArray
+from even_beam.light.colorimetry import uv_1976, xy_from_uv_1960
 
 LEAST_MIRED, LEAST_UV = 10.0, 0.01
 """What moves by less is no turn (common practice, no source)."""
@@ -50,8 +51,7 @@ def colour_turn(seconds: FloatArray, x: FloatArray, y: FloatArray, level: FloatA
 
     Raises `CameraError` for what is none.
     """
-    down = -2.0 * x + 12.0 * y + 3.0
-    uv = np.stack([4.0 * x / down, 9.0 * y / down], axis=1)
+    uv = np.stack(uv_1976(x, y), axis=1)
     ends = [np.array(_ends(uv[:, k])) for k in (0, 1)]
     first, last = np.array([ends[0][0], ends[1][0]]), np.array([ends[0][1], ends[1][1]])
     size = float(np.hypot(*(last - first)))
@@ -70,8 +70,8 @@ def _ends(values: FloatArray) -> tuple[float, float]:
 
 
 def _xy(uv: FloatArray) -> tuple[float, float]:
-    down = 6.0 * uv[0] - 16.0 * uv[1] + 12.0
-    return float(9.0 * uv[0] / down), float(4.0 * uv[1] / down)
+    x, y = xy_from_uv_1960(uv[0], uv[1] / 1.5)
+    return float(x), float(y)
 
 
 def _moved(level: FloatArray | None) -> float | None:

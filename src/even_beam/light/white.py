@@ -7,7 +7,7 @@ from functools import cache
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
-from even_beam.light.colorimetry import cct_and_duv, uv_1960, uv_at, xy_from_uv_1960
+from even_beam.light.colorimetry import cct_and_duv, uv_1960, uv_1976, uv_at, xy_from_uv_1960
 from even_beam.light.illuminants import daylight_chromaticity
 from even_beam.light.spectra import FloatArray
 
@@ -87,16 +87,11 @@ def named_whites() -> tuple[NamedWhite, ...]:
 def nearest_named_white(x: ArrayLike, y: ArrayLike) -> tuple[NDArray[np.intp], FloatArray]:
     """Index into `named_whites` of the nearest one and its distance in CIE 1976 u', v'; shapes broadcast."""
     whites = named_whites()
-    own = np.stack(np.broadcast_arrays(*_u_v_prime(x, y)), axis=-1)
-    theirs = np.stack(_u_v_prime(np.array([w.x for w in whites]), np.array([w.y for w in whites])), axis=-1)
+    own = np.stack(np.broadcast_arrays(*uv_1976(x, y)), axis=-1)
+    theirs = np.stack(uv_1976(np.array([w.x for w in whites]), np.array([w.y for w in whites])), axis=-1)
     distance = np.sqrt(((own[..., None, :] - theirs) ** 2).sum(axis=-1))
     index = np.argmin(distance, axis=-1)
     return index, np.take_along_axis(distance, index[..., None], axis=-1)[..., 0]
-
-
-def _u_v_prime(x: ArrayLike, y: ArrayLike) -> tuple[FloatArray, FloatArray]:
-    u, v = uv_1960(x, y)
-    return u, 1.5 * v
 
 
 TINT_REFERENCE_K = (4000.0, 5000.0)

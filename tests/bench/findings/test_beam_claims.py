@@ -5,7 +5,8 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from even_beam.bench.findings.claims import Even, Holds, claims, in_order
+from even_beam.bench.claim_order import in_order
+from even_beam.bench.findings.claims import Even, Holds, claims
 from even_beam.bench.records import Claim, Terms
 from tests.bench.findings.story import evidence, read
 

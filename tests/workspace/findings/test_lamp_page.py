@@ -4,9 +4,10 @@ import pytest
 
 from even_beam.bench.findings.claims import Holds
 from even_beam.logbook.store import Logbook
+from even_beam.reports.label import SIZES
 from even_beam.workspace.findings.lamp_page import page_of
-from even_beam.workspace.findings.told import record_of
 from even_beam.workspace.kit.desk import KitDesk
+from even_beam.workspace.report.lamp_record import record_of
 from even_beam.workspace.shell.settings import Settings
 
 
@@ -20,11 +21,11 @@ def kit(demo):
 def test_the_page_of_every_lamp(kit, demo):
     for card in kit.lamps():
         read_in = kit.readings_of(card.source.id)
-        record = record_of(demo, card.source.id, Settings())
-        page = page_of(card, read_in, record)
+        record = record_of(demo, card.source.id, Settings(), SIZES["62mm"])
+        page = page_of(card, read_in, (record.told, record.claims))
         assert page.name == card.source.nickname
         assert ([row.came_to for row in page.claims] and len(page.claims) == len(card.claims)) or not card.claims
-        sentences = [one.sentence for one in record[0] if one.subject != "claim"]
+        sentences = [one.sentence for one in record.told if one.subject != "claim"]
         for one, whole in zip(page.known or (), sentences, strict=True):
             assert one.text.endswith(".")
             for word in (one.text + " " + one.terms).replace(".", " ").replace(",", " ").replace(";", " ").split():
@@ -34,7 +35,7 @@ def test_the_page_of_every_lamp(kit, demo):
             )
             assert lost <= {"at", "At", "All"}, "and none is lost"
         marked = {row.name for row in page.claims if row.marked}
-        failed = [one for one in record[1] if one.holds is Holds.NO]
+        failed = [one for one in record.claims if one.holds is Holds.NO]
         assert len(marked) == len({one.claim.quantity for one in failed})
         assert len(page.record) == len(read_in)
 

@@ -3,9 +3,11 @@
 import pytest
 
 from even_beam.logbook.store import Logbook
+from even_beam.reports.label import SIZES
 from even_beam.workspace.findings import told
 from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection
+from even_beam.workspace.report.lamp_record import record_of
 from even_beam.workspace.shell.settings import Settings
 
 
@@ -43,9 +45,9 @@ def test_each_rests_on_readings_of_the_lamp_itself(witness):
 
 def test_the_same_is_told_from_a_file_that_is_open_elsewhere(demo, witness):
     (tansy,) = witness.entrants(["Tansy"])
-    sentences, judged = told.record_of(demo, tansy.source_id, Settings())
-    assert sentences == tuple(told.headline(witness, tansy))
-    assert [one.sentence for one in judged] == [one.sentence for one in witness.claims(tansy)]
+    record = record_of(demo, tansy.source_id, Settings(), SIZES["62mm"])
+    assert record.told == tuple(told.headline(witness, tansy))
+    assert [one.sentence for one in record.claims] == [one.sentence for one in witness.claims(tansy)]
 
 
 def test_a_reading_in_doubt_is_told_with_the_figure_that_rests_on_it(witness):

@@ -16,13 +16,11 @@ from even_beam.app.kit.thing_page_view import ThingPageView
 from even_beam.app.station import Host, Station
 from even_beam.app.widgets.question_bar import QuestionBar
 from even_beam.app.widgets.text import Hairline, label
-from even_beam.bench.findings.claims import ClaimVerdict
 from even_beam.bench.observations import OF_THE_LAMP
-from even_beam.reports.label import SIZES, Label
+from even_beam.reports.label import SIZES
 from even_beam.workspace.findings.lamp_page import page_of
-from even_beam.workspace.findings.told import Told, record_of
 from even_beam.workspace.kit.lamp_form import FormError
-from even_beam.workspace.report.labels import label_of
+from even_beam.workspace.report.lamp_record import LampRecord, record_of
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.shell.job import Job
 from even_beam.workspace.shelves.all_shelves import shelves_of
@@ -31,8 +29,6 @@ from even_beam.workspace.shelves.shelf import Found, Shelf, ShelfName
 
 Key = TypeVar("Key")
 Answer = TypeVar("Answer")
-LampRecord = tuple[tuple[Told, ...], tuple[ClaimVerdict, ...], Label | None]
-
 LABEL = SIZES["62mm"]
 """The label that a lamp's page shows: the one with most room."""
 
@@ -181,17 +177,12 @@ class KitStation(Station):
         read_in = kit.readings_of(key)
         units = [c.source.nickname for c in kit.lamps() if c.model == card.model and c.source.id != key]
         photo = self.document.logbook.thumbnail_of(key, OF_THE_LAMP)
-        page = page_of(card, read_in, known[:2] if known else None, units if card.model is not None else (), photo)
-        self._lamp_page.show_page(page, known[2] if known else None)
+        told = (known.told, known.claims) if known is not None else None
+        page = page_of(card, read_in, told, units if card.model is not None else (), photo)
+        self._lamp_page.show_page(page, known.label if known is not None else None)
         if known is None and read_in:
-            path, name, settings = self.document.logbook.path, card.source.nickname, self.host.settings()
-
-            def work(job: Job) -> LampRecord:
-                told = record_of(path, key, settings)
-                job.stop_if_cancelled()
-                return *told, label_of(path, name, settings, LABEL)
-
-            self._ask("what is known of a lamp", work, self._known, key)
+            path, settings = self.document.logbook.path, self.host.settings()
+            self._ask("what is known of a lamp", lambda job: record_of(path, key, settings, LABEL), self._known, key)
 
     def _ask(self, what: str, work: Callable[[Job], Answer], into: dict[Key, Answer], key: Key) -> None:
         """Find in a worker what readings say of a thing; what was asked of another is left."""

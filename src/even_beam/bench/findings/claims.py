@@ -5,7 +5,7 @@ ways (a zoom, a white) it must hold in all of, or it cannot be told.
 """
 
 import re
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -60,15 +60,6 @@ class ClaimVerdict:
 
 
 _SCORES = ("ra", "r9", "r13", "r15", "rf", "rg", "ssi", "tlci", "tlmf")
-
-
-_ORDER = ("cct", *_SCORES, "illuminance", CLAIM, "power_w")
-
-
-def in_order(stated: Iterable[Claim]) -> list[Claim]:
-    """Claims in the order in which they are asked: white, scores, level, beam, power, others."""
-    known = {quantity: place for place, quantity in enumerate(_ORDER)}
-    return sorted(stated, key=lambda claim: (known.get(claim.quantity, len(known)), claim.quantity, claim.id))
 
 
 def claims(evidence: Evidence) -> tuple[ClaimVerdict, ...]:

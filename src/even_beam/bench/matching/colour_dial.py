@@ -1,8 +1,8 @@
 """What hue and saturation to dial for a white that the dial of whites does not reach, from readings of both.
 
 Hue and saturation are taken as polar coordinates of a plane that goes over into CIE 1976 u', v' smoothly: near readings
-the chromaticity moves in proportion to them, from the nearest reading on, as the plane says
-that fits them best about it.
+the chromaticity moves in proportion to them, from the nearest reading on, as the plane says that fits them best about
+it.
 """
 
 from collections.abc import Sequence
@@ -13,7 +13,7 @@ import numpy as np
 
 from even_beam.bench.measured import Measured
 from even_beam.bench.target import Target
-from even_beam.light.colorimetry import cct_and_duv, uv_1960, uv_1976, uv_at, xy_from_uv_1960
+from even_beam.light.colorimetry import cct_and_duv, uv_1976, uv_at
 from even_beam.light.spectra import FloatArray
 
 MOST_NEAR = 8
@@ -51,7 +51,7 @@ class ColourPoint:
 
     @property
     def uv(self) -> FloatArray:
-        """U' and v', shape (2,)."""
+        """CIE 1976 u' and v', shape (2,)."""
         return np.array([float(v) for v in uv_1976(self.x, self.y)])
 
 
@@ -72,8 +72,8 @@ class ColourAnswer:
 
 def colour_answer(points: Sequence[ColourPoint], target: Target) -> ColourAnswer | None:
     """What to dial for a target; None where no three readings span the plane about it, or it lies beyond them."""
-    x, y = xy_from_uv_1960(*uv_at(target.cct_k, target.duv))
-    wanted = np.array([float(v) for v in uv_1976(x, y)])
+    u, v = uv_at(target.cct_k, target.duv)
+    wanted = np.array([float(u), 1.5 * float(v)])
     near = sorted(points, key=lambda one: _distance(one.uv, wanted))[:MOST_NEAR]
     corners = [np.stack([one.dials for one in those]) for those in combinations(near, 3)]
     spanned = [those for those in corners if _spans(those)]
@@ -110,8 +110,11 @@ def _distance(a: FloatArray, b: FloatArray) -> float:
 
 
 def _slopes(near: Sequence[ColourPoint], wanted: FloatArray) -> tuple[FloatArray, FloatArray | None]:
-    """U' and v' over the dials, shape (2, 2), and stops over them, (2,): the plane that fits readings best, each by the
-    inverse square of its distance from what is wanted, but the nearest exactly."""
+    """How u' and v' go with the dials, shape (2, 2), and stops over them, (2,).
+
+    The plane that fits readings best, each by the inverse square of its distance from what is wanted, but the nearest
+    exactly.
+    """
     first, others = near[0], near[1:]
     weight = np.array([1.0 / max(_distance(one.uv, wanted), LEAST_APART) ** 2 for one in others])[:, None]
     moves = np.stack([one.dials - first.dials for one in others])
@@ -147,6 +150,5 @@ def _to_side(place: FloatArray, a: FloatArray, b: FloatArray) -> float:
 
 def _white(uv: FloatArray) -> tuple[float, float]:
     """Mired and Duv of u' and v'."""
-    down = 6.0 * uv[0] - 16.0 * uv[1] + 12.0
-    cct, duv = cct_and_duv(*uv_1960(9.0 * uv[0] / down, 4.0 * uv[1] / down))
+    cct, duv = cct_and_duv(uv[0], uv[1] / 1.5)
     return 1e6 / float(cct), float(duv)

@@ -4,7 +4,6 @@ all."""
 import operator
 from collections.abc import Sequence
 from dataclasses import dataclass
-from pathlib import Path
 
 from even_beam.bench import trust
 from even_beam.bench.choice import Entrant
@@ -15,8 +14,6 @@ from even_beam.bench.records import Claim
 from even_beam.bench.tolerances import is_of_a_place
 from even_beam.bench.verdicts import Answer, Verdict
 from even_beam.workspace.findings.witness import Witness
-from even_beam.workspace.logbook.collection import Collection
-from even_beam.workspace.shell.settings import Settings
 
 MOST = 12
 """So many sentences are told of a fixture at first."""
@@ -40,22 +37,6 @@ def headline(witness: Witness, entrant: Entrant) -> list[Told]:
     found = [*_judged(witness, entrant)]
     room = MOST - len(found)
     return [*_foremost(witness, entrant, room), *found]
-
-
-def record_of(path: Path, source_id: str, settings: Settings) -> tuple[tuple[Told, ...], tuple[ClaimVerdict, ...]]:
-    """The sentences of one fixture and its claims judged, read from a file that is open elsewhere. For a worker; raises
-    `LogbookError`."""
-    from even_beam.logbook.store import Logbook
-
-    logbook = Logbook.open_to_read(path)
-    try:
-        collection = Collection(logbook)
-        witness = Witness(collection, settings)
-        entrants = collection.entrants([source_id])
-        told = tuple(one for e in entrants for one in headline(witness, e))
-        return told, tuple(one for e in entrants for one in witness.claims(e))
-    finally:
-        logbook.close()
 
 
 def everything(witness: Witness, entrant: Entrant) -> list[Told]:

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
-from even_beam.bench.findings.claims import in_order
+from even_beam.bench.claim_order import in_order
 from even_beam.bench.records import GEL, Claim, Cost, Gear, Meter, Model, Modifier, Session, Source, new_id
 from even_beam.workspace.kit.lamp_form import (
     FormError,

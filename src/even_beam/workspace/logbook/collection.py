@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 
 from even_beam.bench.ambient import is_ambient
 from even_beam.bench.choice import Entrant, key_of
-from even_beam.bench.findings.claims import in_order
+from even_beam.bench.claim_order import in_order
 from even_beam.bench.measured import Measured
 from even_beam.bench.observations import Observation
 from even_beam.bench.records import SHADED, Claim, Event, EventKind, Meter, Model, Session, Source, Step

@@ -1,7 +1,6 @@
 """What stands on a lamp's label: dialled against real white, what to dial, tint, the true minimum, its modifiers."""
 
 from collections.abc import Mapping, Sequence
-from pathlib import Path
 
 from even_beam.bench import notation, trust
 from even_beam.bench.choice import Entrant
@@ -9,13 +8,8 @@ from even_beam.bench.dial_steps import DialSteps, dial_of
 from even_beam.bench.findings.finding import Finding, usual
 from even_beam.bench.measured import Measured
 from even_beam.light.photometry import stops
-from even_beam.logbook.store import Logbook
 from even_beam.reports.label import Label, LabelContent, LabelSize, laid_out
-from even_beam.workspace.findings.terms_text import TermsTextError
-from even_beam.workspace.findings.witness import UnknownFixtureError
-from even_beam.workspace.logbook.collection import Collection
 from even_beam.workspace.report.material import WORKING_WHITES_K, Material
-from even_beam.workspace.shell.settings import Settings
 
 MOST_WHITES, MOST_DIALS, MOST_MODIFIERS = 4, 3, 4
 
@@ -27,19 +21,6 @@ def labels_of(material: Material, size: LabelSize) -> list[Label]:
     """A label a lamp, those of lamps alone: nobody labels the sun."""
     lamps = [entrant for entrant in material.entrants if material.witness.evidence(entrant).is_fixture]
     return [laid_out(content_of(material, entrant), size) for entrant in lamps]
-
-
-def label_of(path: Path, name: str, settings: Settings, size: LabelSize) -> Label | None:
-    """The label of one lamp by its nickname, from a logbook that is open elsewhere; None where nothing that counts was
-    read of it. For a worker; raises `LogbookError`."""
-    logbook = Logbook.open_to_read(path)
-    try:
-        material = Material(Collection(logbook), settings, None, (name,))
-        return next(iter(labels_of(material, size)), None)
-    except (UnknownFixtureError, TermsTextError):
-        return None
-    finally:
-        logbook.close()
 
 
 def left_off_words(labels: Sequence[Label]) -> list[str]:

@@ -30,18 +30,26 @@ WORKING_WHITES_K = (5600.0, 3200.0)
 
 
 class Material:
-    """The lamps of a session, some of them by name, or lamps by name over all sessions; and what is known of them.
+    """The lamps of a session, some of them by name, lamps by name over all sessions, or `entrants` that are at hand;
+    and what is known of them.
 
     Raises `UnknownFixtureError` and `TermsTextError` for names that are not understood.
     """
 
     def __init__(
-        self, collection: Collection, settings: Settings, session: Session | None, fixtures: Sequence[str] = ()
+        self,
+        collection: Collection,
+        settings: Settings,
+        session: Session | None,
+        fixtures: Sequence[str] = (),
+        entrants: Sequence[Entrant] | None = None,
     ) -> None:
         self.collection, self.settings, self.session = collection, settings, session
         self.witness = Witness(collection, settings)
         self.fixtures = tuple(fixtures)
-        if session is not None:
+        if entrants is not None:
+            self.entrants = list(entrants)
+        elif session is not None:
             read = collection.entrants_in(session.id)
             self.entrants = [entrant for entrant in read if not fixtures or entrant.name in fixtures]
         else:

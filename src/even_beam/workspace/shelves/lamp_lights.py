@@ -28,7 +28,6 @@ class LampLight:
     terms: str
     spectrum: FloatArray
     reference: FloatArray
-    readings: tuple[str, ...]
 
 
 def lights_of_lamps(path: Path) -> list[LampLight]:
@@ -47,10 +46,8 @@ def lights_of_lamps(path: Path) -> list[LampLight]:
             if light is None:
                 continue
             white = np.array([np.mean([m.value("cct") for m in best])])
-            ids = tuple(m.reading.id for m in best)
-            found.append(
-                LampLight(entrant.name, evidence.at(best[0], *_OF_NO_COLOUR), light, matched_reference(white)[0], ids)
-            )
+            said = evidence.at(best[0], *_OF_NO_COLOUR)
+            found.append(LampLight(entrant.name, said, light, matched_reference(white)[0]))
         return found
     finally:
         logbook.close()

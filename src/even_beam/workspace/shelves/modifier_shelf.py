@@ -24,7 +24,6 @@ from even_beam.workspace.shelves.shelf import Found, Part, Record, Thing, ThingP
 _ON = ("P3200", "D55")
 """The lights that a gel's effect is told on."""
 
-
 _A_MODEL = "As such gels usually are: a model from memory, not this sheet. Readings with it and without measure it."
 
 
@@ -186,11 +185,9 @@ def _found(path: Path, name: str, lamps: Sequence[str], *, is_gel: bool) -> Foun
             "No lamp was read with it and without it at the same terms: two such readings say what it does.",
         )  # fmt: skip
         readings = [m for e in entrants for m in witness.evidence(e).readings]
-        shares = measured_gels(collection, readings, [name]) if correction_named(name) is not None else {}
-        charts = [
-            share_chart(share, "what it lets through, as it was read", "transmittance") for share in shares.values()
-        ]
-        return Found((part,), chart=charts[0] if charts else None)
+        share = measured_gels(collection, readings, [name]).get(name.casefold()) if is_gel else None
+        title = "what it lets through, as it was read"
+        return Found((part,), share_chart(share, title, "transmittance") if share is not None else None)
     finally:
         logbook.close()
 
