@@ -172,3 +172,22 @@ def test_figures_of_an_older_method_are_found_a_few_at_a_time(story, logbook):
     logbook.save_computed(renewed_batch(logbook.path))
     assert renewed_batch(logbook.path) == []
     assert logbook.computed(one)["r2"].scalars["cct"] == pytest.approx(2502.0, rel=1e-4)
+
+
+def test_a_history_is_narrowed_to_some_sessions(story, logbook):
+    for number, name in enumerate("abc"):
+        session = story.session(name, number)
+        story.take(session, ("tansy",), 10.0)
+        story.say(session, EventKind.SUSPECT_FROM, story.take(session, ("sorrel",), 20.0))
+    assert [r.id for r in logbook.history_of("tansy", {"b"}).readings] == ["b-1", "b-2"]
+    assert {e.session_id for e in logbook.history_of("tansy", {"b"}).events} == {"b"}
+    assert logbook.history_of("tansy", ()).readings == []
+
+
+def test_more_readings_are_asked_for_than_a_statement_takes_parameters(story, logbook):
+    one = story.take(story.session("a", 1), ("tansy",), 10.0)
+    asked = [f"nobody-{number}" for number in range(40_000)]  # SQLite takes 32 766 (its documentation, "Limits")
+    found = logbook.figures([*asked, one])
+    assert found[one].values[0].value == 10.0
+    assert logbook.spectra([*asked, one]) == {}
+    assert [r.id for r in logbook.history_of_readings([*asked, one]).readings] == [one]

@@ -66,7 +66,7 @@ class Measured:
     @property
     def is_loaded(self) -> bool:
         """Whether its figures are at hand; of a long history they are read only where a question needs them."""
-        return self.computed is not None or bool(self.state.reading.values)
+        return self.computed is not None or bool(self.reading.values)
 
     @property
     def source_id(self) -> str | None:
@@ -130,7 +130,7 @@ class Measured:
     def _exposed(self) -> Figure | None:
         """The level that an f-number stands for, where its exposure was stated."""
         exposure = self.state.exposure
-        found = next((v for v in self.state.reading.values if v.quantity == "f_stop"), None)
+        found = next((v for v in self.reading.values if v.quantity == "f_stop"), None)
         if exposure is None or found is None:
             return None
         value, low, high = map(exposure.lux, (found.value, found.low, found.high))

@@ -11,7 +11,7 @@ from typing import get_type_hints
 
 from even_beam.bench.exposure import Exposure
 from even_beam.bench.limits import impossible_terms
-from even_beam.bench.records import Event, EventKind, Reading, Step, Terms, corrected
+from even_beam.bench.records import Event, EventKind, Reading, Step, Terms, Value, corrected
 
 
 class Standing(StrEnum):
@@ -42,6 +42,21 @@ class ReadingState:
     suspect: bool = False
     notes: tuple[str, ...] = ()
     exposure: Exposure | None = None
+
+    def with_values(self, values: tuple[Value, ...]) -> "ReadingState":
+        """As it stands, with its figures; written out as in `Reading`."""
+        return ReadingState(
+            reading=self.reading.with_values(values),
+            as_taken=self.as_taken,
+            standing=self.standing,
+            doubt=self.doubt,
+            kept_in_doubt=self.kept_in_doubt,
+            corrections=self.corrections,
+            displayed=self.displayed,
+            suspect=self.suspect,
+            notes=self.notes,
+            exposure=self.exposure,
+        )
 
     @property
     def counts(self) -> bool:

@@ -1,5 +1,6 @@
 """An open logbook: records in and out, every reading committed before anyone is told so."""
 
+import json
 import sqlite3
 from collections.abc import Callable, Collection, Iterable, Iterator, Mapping, Sequence
 from contextlib import contextmanager
@@ -442,11 +443,10 @@ class Logbook:
         """The sources that were read in some sessions, alone or with others, or named there afterwards."""
         reading, event = schema.reading.c, schema.event.c
         found: set[str] = set()
-        for some in _batches(session_ids):
-            for row in self._rows(select(reading.source_ids).where(reading.session_id.in_(some)).distinct()):
-                found.update(row[0])
-            for row in self._rows(select(event.new).where(event.session_id.in_(some) & _NAMES_SOURCES)):
-                found.update(row[0].split())
+        for row in self._rows(select(reading.source_ids).where(_among(reading.session_id, session_ids)).distinct()):
+            found.update(row[0])
+        for row in self._rows(select(event.new).where(_among(event.session_id, session_ids) & _NAMES_SOURCES)):
+            found.update(row[0].split())
         return found
 
     def thumbnail_of(self, source_id: str, subject: str) -> bytes | None:
@@ -476,29 +476,30 @@ class Logbook:
                 own[session_id] = own.get(session_id, 0) + int(count)
         return found
 
-    def history_of(self, source_id: str) -> History:
-        """A source's readings of all sessions, with all else that says how these stand and what light was the
-        room's."""
+    def history_of(self, source_id: str, within: Collection[str] | None = None) -> History:
+        """A source's readings of all sessions, or of those in `within`, with all else that says how these stand and
+        what light was the room's."""
         reading, event = schema.reading, schema.event
         own = reading.c.source_ids == (source_id,)
         named = _NAMES_SOURCES & event.c.new.contains(source_id, autoescape=True)
         found = self._rows(union(select(reading.c.session_id).where(own), select(event.c.session_id).where(named)))
-        return self._history([row[0] for row in found], own)
+        sessions = [row[0] for row in found if within is None or row[0] in within]
+        return self._history(sessions, own if within is None else own & _among(reading.c.session_id, sessions))
 
     def history_of_sessions(self, session_ids: Sequence[str]) -> History:
         """All readings of some sessions."""
-        return self._history(session_ids, schema.reading.c.session_id.in_(session_ids))
+        return self._history(session_ids, _among(schema.reading.c.session_id, session_ids))
 
     def history_of_readings(self, reading_ids: Collection[str]) -> History:
         """Some readings, with all else that says how these stand and what light was the room's."""
-        return self._history(self.sessions_of(reading_ids), schema.reading.c.id.in_(list(reading_ids)))
+        return self._history(self.sessions_of(reading_ids), _among(schema.reading.c.id, reading_ids))
 
     def _history(self, sessions: Sequence[str], own: ColumnElement[bool]) -> History:
         reading, event = schema.reading, schema.event
-        here = event.c.session_id.in_(sessions)
+        here = _among(event.c.session_id, sessions)
         told = select(event.c.reading_id).where(here & event.c.kind.in_(_SPEAK_OF_OTHERS))
         of_the_room = (reading.c.source_ids == ()) | (reading.c.mode == OFF)
-        beside = reading.c.session_id.in_(sessions) & (of_the_room | reading.c.id.in_(told))
+        beside = _among(reading.c.session_id, sessions) & (of_the_room | reading.c.id.in_(told))
         found = [*self._readings(own, lambda _: ()), *self._readings(beside & ~own, lambda _: ())]
         found.sort(key=lambda one: (one.session_id, one.sequence))
         undone = select(event.c.undoes).where(here & event.c.undoes.is_not(None))
@@ -507,20 +508,15 @@ class Logbook:
 
     def figures(self, reading_ids: Iterable[str]) -> dict[str, KeptFigures]:
         """The figures of readings, typed, the device's and computed."""
-        found: dict[str, KeptFigures] = {}
-        for some in _batches(reading_ids):
-            values = self._values(schema.value.c.reading_id.in_(some))
-            computed = self._computed(schema.computed.c.reading_id.in_(some))
-            found.update({i: KeptFigures(values.get(i, ()), computed.get(i)) for i in some})
-        return found
+        asked = list(reading_ids)
+        values = self._values(_among(schema.value.c.reading_id, asked))
+        computed = self._computed(_among(schema.computed.c.reading_id, asked))
+        return {i: KeptFigures(values.get(i, ()), computed.get(i)) for i in asked}
 
     def spectra(self, reading_ids: Iterable[str]) -> dict[str, Spectrum]:
         """The spectra of readings, for those that have one."""
-        found: dict[str, Spectrum] = {}
-        for some in _batches(reading_ids):
-            statement = select(schema.spectrum).where(schema.spectrum.c.reading_id.in_(some))
-            found.update({row.reading_id: rows.spectrum_from_row(row._mapping) for row in self._rows(statement)})
-        return found
+        statement = select(schema.spectrum).where(_among(schema.spectrum.c.reading_id, reading_ids))
+        return {row.reading_id: rows.spectrum_from_row(row._mapping) for row in self._rows(statement)}
 
     def traces(self, reading_id: str) -> tuple[Trace, ...]:
         """The traces of a reading."""
@@ -530,7 +526,7 @@ class Logbook:
     def sessions_of(self, reading_ids: Iterable[str]) -> list[str]:
         """The sessions that some readings were taken in."""
         table = schema.reading
-        statement = select(table.c.session_id).where(table.c.id.in_(list(reading_ids))).distinct()
+        statement = select(table.c.session_id).where(_among(table.c.id, reading_ids)).distinct()
         return [row.session_id for row in self._rows(statement)]
 
     def out_of_date(self, method_version: int, most: int | None = None) -> list[str]:
@@ -550,13 +546,10 @@ class Logbook:
         return int(self._rows(statement)[0].last or 0) + 1
 
 
-_BATCH = 500
-
-
-def _batches(reading_ids: Iterable[str]) -> Iterator[list[str]]:
-    """Ids by the hundred: a statement takes only so many."""
-    ids = list(reading_ids)
-    return (ids[start : start + _BATCH] for start in range(0, len(ids), _BATCH))
+def _among(column: ColumnElement[str], ids: Iterable[str]) -> ColumnElement[bool]:
+    """Whether a column is one of some ids, handed over as one list: a statement takes only so many parameters, and each
+    costs its time."""
+    return column.in_(select(func.json_each(json.dumps(list(ids))).table_valued("value").c.value))
 
 
 def _identity(path: Path) -> tuple[int, int] | None:

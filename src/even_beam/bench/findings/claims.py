@@ -14,7 +14,7 @@ from even_beam.bench.beam_angle import CLAIM
 from even_beam.bench.entry import EntryError, parse
 from even_beam.bench.estimate import Estimate
 from even_beam.bench.findings.beam import beam_sections
-from even_beam.bench.findings.electrical import POWER_TOLERANCE, watts_of
+from even_beam.bench.findings.electrical import POWER_TOLERANCE, drawing, watts_of
 from even_beam.bench.findings.finding import Evidence, full_level, ids, relative
 from even_beam.bench.findings.white import white_points
 from even_beam.bench.measured import Measured
@@ -290,7 +290,7 @@ def _sure_least(one: Estimate, least: float) -> float:
 
 def _power(evidence: Evidence, claim: Claim) -> ClaimVerdict:
     """The most that was drawn must not pass what is claimed."""
-    drawn = [m for m in evidence.readings if watts_of(m) is not None]
+    drawn = [m for m in drawing(evidence) if watts_of(m) is not None]
     if not drawn or claim.high is None:
         return _nothing(claim)
     most = max(drawn, key=lambda m: watts_of(m) or 0.0)

@@ -1,6 +1,8 @@
 """What the dimmer does: the law it follows, the true minimum, drift of white and tint, settings that change by
 themselves."""
 
+import math
+import operator
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
@@ -76,18 +78,14 @@ def law(evidence: Evidence) -> tuple[Finding, ...]:
     found: list[Finding] = []
     for curve in curves(evidence):
         words, exponent, scatter = law_of(curve.set_, curve.got)
-        said = evidence.at(curve.readings[0], "level")
-        off = curve.got - curve.set_
-        worst = int(np.argmax(np.abs(off)))
-        share = 100.0 * np.exp2(curve.got)
-        series = {
-            "dial_pct": tuple(map(float, curve.dial_pct)),
-            "output_pct": tuple(map(float, share)),
-            "stops": tuple(map(float, curve.got)),
-        }
+        said, readings = evidence.at(curve.readings[0], "level"), ids(curve.readings)
+        dial, share = curve.dial_pct.tolist(), (100.0 * np.exp2(curve.got)).tolist()
+        off = (curve.got - curve.set_).tolist()
+        worst = max(range(len(off)), key=lambda n: abs(off[n]))
+        series = {"dial_pct": tuple(dial), "output_pct": tuple(share), "stops": tuple(curve.got.tolist())}
         far = (
-            f"; farthest from proportion at {curve.dial_pct[worst]:g} %: {notation.percent(float(share[worst]))} %"
-            f" {curve.of_what}, {notation.number(abs(float(off[worst])), 2)} {notation.stop_word(float(off[worst]))}"
+            f"; farthest from proportion at {dial[worst]:g} %: {notation.percent(share[worst])} %"
+            f" {curve.of_what}, {notation.number(abs(off[worst]), 2)} {notation.stop_word(off[worst])}"
             f" {'below' if off[worst] < 0.0 else 'above'} it"
             if abs(off[worst]) > 0.1
             else ""
@@ -100,7 +98,7 @@ def law(evidence: Evidence) -> tuple[Finding, ...]:
                 unit="",
                 sentence=f"The dimmer {words}{far}, at {said}.",
                 terms=said,
-                readings=ids(curve.readings),
+                readings=readings,
                 axis=("level",),
                 spread=scatter,
                 uncertainty=_exponent_uncertainty(curve),
@@ -109,7 +107,7 @@ def law(evidence: Evidence) -> tuple[Finding, ...]:
                 weight=44,
             )
         )
-        low = curve.stops[0]
+        low, half = curve.stops[0], curve.stops[0].half_width
         found.append(
             Finding(
                 question="dimming",
@@ -117,15 +115,15 @@ def law(evidence: Evidence) -> tuple[Finding, ...]:
                 value=low.value,
                 unit="stops",
                 sentence=(
-                    f"At {curve.dial_pct[0]:g} %, the lowest read, {notation.percent(float(share[0]))} %"
+                    f"At {dial[0]:g} %, the lowest read, {notation.percent(share[0])} %"
                     f" {curve.of_what} ({notation.stops(low.value)} stops), at {said}."
                 ),
                 terms=said,
-                readings=ids(curve.readings),
+                readings=readings,
                 axis=("level",),
-                uncertainty=low.half_width,
-                ratio_uncertainty=low.half_width,
-                not_covered=(f"below {curve.dial_pct[0]:g} %",),
+                uncertainty=half,
+                ratio_uncertainty=half,
+                not_covered=(f"below {dial[0]:g} %",),
                 parts=low.shares,
                 weight=43,
             )
@@ -169,19 +167,18 @@ def law_of(stops_set: FloatArray, stops_got: FloatArray) -> tuple[str, float, fl
 
 
 def _departure(got: FloatArray, promised: FloatArray) -> float:
-    return float(np.mean(np.abs(got - promised)))
+    return float(np.abs(got - promised).sum()) / got.size
 
 
 def _exponent_uncertainty(curve: Curve) -> float:
     """95 % half width of the exponent: each level by itself, and the highest, which is common to all shares."""
-    x = curve.set_[:-1]
+    x = curve.set_[:-1].tolist()
     own, common = [], 0.0
     for one in curve.stops[:-1]:
         by_cause = [p for p in one.parts if p.name == "repeatability"]
         own.append(by_cause[0].size if by_cause else 0.0)
         common = abs(by_cause[1].size) if len(by_cause) > 1 else common
-    weight = float(x @ x)
-    return float(np.hypot(np.sqrt(np.sum((x * np.array(own)) ** 2)) / weight, common * abs(float(x.sum())) / weight))
+    return math.hypot(*map(operator.mul, x, own), common * sum(x)) / sum(one * one for one in x)
 
 
 def drift(evidence: Evidence) -> tuple[Finding, ...]:
@@ -197,7 +194,7 @@ def drift(evidence: Evidence) -> tuple[Finding, ...]:
         mired = [one.value or 0.0 for one in whites]
         shift = whites[0].less(whites[-1])
         span = max(mired) - min(mired)
-        low, high = int(np.argmin(mired)), int(np.argmax(mired))
+        low, high = mired.index(min(mired)), mired.index(max(mired))
         widest = whites[high].less(whites[low])
         tints = [_mean_duv(repeats) for _, repeats in by_level]
         turned = tints[0] - tints[-1] if tints[0] is not None and tints[-1] is not None else None

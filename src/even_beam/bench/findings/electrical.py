@@ -44,10 +44,17 @@ def apparent_of(measured: Measured) -> float | None:
     return volts * amperes if volts is not None and amperes is not None else None
 
 
+def drawing(evidence: Evidence) -> list[Measured]:
+    """The readings that say what the lamp drew; most lamps have none."""
+    if not any(evidence.having(quantity) for quantity in ("power_w", "power_va", "current_a")):
+        return []
+    return [m for m in evidence.readings if watts_of(m) is not None or apparent_of(m) is not None]
+
+
 def power(evidence: Evidence) -> tuple[Finding, ...]:
     """Watts, volt-amperes and power factor at each setting, kept apart."""
     found: list[Finding] = []
-    for repeats in _by_setting([m for m in evidence.readings if watts_of(m) is not None or apparent_of(m) is not None]):
+    for repeats in _by_setting(drawing(evidence)):
         said = evidence.at(repeats[0], *_NOT_DRAWN_BY)
         watts, apparent = _mean([watts_of(m) for m in repeats]), _mean([apparent_of(m) for m in repeats])
         for value, name, unit in ((watts, "power", "W"), (apparent, "apparent power", "VA")):
@@ -128,7 +135,7 @@ def _most_of(drawn: Finding) -> float:
 def light_per_watt(evidence: Evidence) -> tuple[Finding, ...]:
     """Lux and candela per watt where level and power were read at the same setting in one session."""
     by_setting: dict[fields.Key, list[Measured]] = {}
-    for m in evidence.readings:
+    for m in drawing(evidence):
         if watts_of(m) is not None:
             by_setting.setdefault(terms.key(m, *_NOT_DRAWN_BY, "meter"), []).append(m)
     found = []
@@ -170,7 +177,7 @@ def run_time_hours(battery_wh: float, watts: float, usable: float = 1.0) -> floa
 
 def run_time(evidence: Evidence, battery_wh: float | None) -> tuple[Finding, ...]:
     """How long a battery lasts at the highest draw that was read; an estimate, none without a battery."""
-    drawn = [(watts, m) for m in evidence.readings if (watts := watts_of(m)) is not None and watts > 0.0]
+    drawn = [(watts, m) for m in drawing(evidence) if (watts := watts_of(m)) is not None and watts > 0.0]
     if battery_wh is None or not drawn:
         return ()
     watts, hungriest = max(drawn, key=lambda pair: pair[0])

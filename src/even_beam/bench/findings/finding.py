@@ -5,12 +5,15 @@ from collections.abc import Callable, Hashable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from itertools import groupby
+from typing import Any, TypeVar
 
 from even_beam.bench import estimate, notation, terms
 from even_beam.bench.beam_angle import BeamAngles
 from even_beam.bench.estimate import UNKNOWN_METER, Estimate
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import OFF, SOURCE_KINDS, Claim, Cost, Gear, Meter, Terms
+
+Found = TypeVar("Found")
 
 
 @dataclass(frozen=True, eq=False, slots=True, kw_only=True)
@@ -69,8 +72,14 @@ class Evidence:
         return level is None or level >= self.meter_of(measured).dim_lx
 
     def having(self, quantity: str) -> list[Measured]:
-        """The readings with a plain figure of a quantity."""
-        return [m for m in self.readings if m.value(quantity) is not None]
+        """The readings with a plain figure of a quantity; looked for once."""
+        if quantity not in self._having:
+            self._having[quantity] = [m for m in self.readings if m.value(quantity) is not None]
+        return self._having[quantity]
+
+    @cached_property
+    def _having(self) -> dict[str, list[Measured]]:
+        return {}
 
     @cached_property
     def lit(self) -> list[Measured]:
@@ -133,7 +142,7 @@ class Evidence:
         return BeamAngles(self.readings, self.claims)
 
     @cached_property
-    def _found(self) -> dict[tuple[str, tuple[str, ...]], Estimate]:
+    def _found(self) -> dict[Hashable, Any]:
         return {}
 
     def level_of(self, repeats: Sequence[Measured]) -> Estimate:
@@ -155,10 +164,14 @@ class Evidence:
         return self._once("tint", repeats, lambda: estimate.tint(repeats, self.meter_of(repeats[0])))
 
     def _once(self, what: str, repeats: Sequence[Measured], find: Callable[[], Estimate]) -> Estimate:
-        key = what, ids(repeats)
-        if key not in self._found:
-            self._found[key] = find()
-        return self._found[key]
+        return self.once((what, ids(repeats)), find)
+
+    def once(self, what: Hashable, find: Callable[[], Found]) -> Found:
+        """What several questions rest on, found for the first of them."""
+        if what not in self._found:
+            self._found[what] = find()
+        found: Found = self._found[what]
+        return found
 
 
 def lux_of(level: Estimate) -> float:
@@ -202,7 +215,8 @@ def _highest(group: Sequence[Measured]) -> list[Measured]:
 
 def numbers(grouped: Mapping[Hashable, list[Measured]]) -> list[tuple[float, list[Measured]]]:
     """Groups by a field that is a number, rising; those that did not state it are left out."""
-    return sorted(((float(str(v)), ms) for v, ms in grouped.items() if v is not None), key=lambda pair: pair[0])
+    stated = ((float(v), ms) for v, ms in grouped.items() if isinstance(v, int | float))
+    return sorted(stated, key=lambda pair: pair[0])
 
 
 def usual(measured: Measured) -> int:

@@ -4,6 +4,7 @@ import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
 from statistics import fmean
+from typing import NamedTuple
 
 import numpy as np
 
@@ -88,11 +89,22 @@ def white_points(evidence: Evidence, readings: Sequence[Measured]) -> tuple[Whit
     return tuple(found)
 
 
-def white_groups(evidence: Evidence) -> list[list[Measured]]:
+class Whites(NamedTuple):
+    """Readings that differ in their white alone, and each of these whites once."""
+
+    group: list[Measured]
+    points: tuple[WhitePoint, ...]
+
+
+def whites_of(evidence: Evidence) -> list[Whites]:
     """Readings with a dialled white and a colour temperature that differ in their white alone, at the highest level
     that has them."""
+    return evidence.once("whites", lambda: _whites(evidence))
+
+
+def _whites(evidence: Evidence) -> list[Whites]:
     usable = evidence.full_level_of(lambda m: m.terms.cct_k is not None and bool(m.value("cct")))
-    return list(terms.grouped(usable, "cct").values())
+    return [Whites(group, white_points(evidence, group)) for group in terms.grouped(usable, "cct").values()]
 
 
 def white_errors(evidence: Evidence, edges_k: Sequence[float] = BAND_EDGES_K) -> tuple[Finding, ...]:
@@ -102,8 +114,8 @@ def white_errors(evidence: Evidence, edges_k: Sequence[float] = BAND_EDGES_K) ->
     """
     bands = list(itertools.pairwise((0.0, *edges_k, np.inf)))
     found: list[Finding] = []
-    for group in white_groups(evidence):
-        points, said = white_points(evidence, group), evidence.at(group[0], "cct")
+    for group, points in whites_of(evidence):
+        said = evidence.at(group[0], "cct")
         if len(points) < 2:
             found += [_one_white(evidence, point) for point in points]
             continue
@@ -278,8 +290,8 @@ def curve(evidence: Evidence) -> tuple[Finding, ...]:
     """Which curve the whites follow: 0 is the Planckian, 1 the daylight curve, half-way between is what some aim
     for."""
     found = []
-    for group in white_groups(evidence):
-        points = [p for p in white_points(evidence, group) if p.duv is not None and p.measured_k >= 4000.0]
+    for group, every in whites_of(evidence):
+        points = [p for p in every if p.duv is not None and p.measured_k >= 4000.0]
         if len(points) < 2:
             continue
         u, v = uv_at(np.array([p.measured_k for p in points]), np.array([p.duv for p in points]))
@@ -326,8 +338,8 @@ def what_to_dial(evidence: Evidence) -> tuple[Finding, ...]:
     """What gives the usual whites, from the nearest readings of one configuration; refined as readings come. The value
     is exact, the sentence says what the lamp's dial can do."""
     found, steps = [], dial_of(evidence.gear)
-    for group in white_groups(evidence):
-        points, said = white_points(evidence, group), evidence.at(group[0], "cct")
+    for group, points in whites_of(evidence):
+        said = evidence.at(group[0], "cct")
         for wanted in USUAL_WHITES_K:
             answer = dial_for(points, wanted)
             if answer is None:
@@ -384,8 +396,7 @@ def dial_for(points: Sequence[WhitePoint], wanted_k: float) -> tuple[float, tupl
 def dial_slope(evidence: Evidence) -> tuple[Finding, ...]:
     """How far the white moves for a move of the dial, in mired per mired."""
     found = []
-    for group in white_groups(evidence):
-        points = white_points(evidence, group)
+    for group, points in whites_of(evidence):
         if len(points) < 2:
             continue
         dialled = np.array([1e6 / p.dialled_k for p in points])

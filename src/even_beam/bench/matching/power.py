@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from even_beam.bench import notation
-from even_beam.bench.findings.electrical import apparent_of, circuit_load, run_time_hours, watts_of
+from even_beam.bench.findings.electrical import apparent_of, circuit_load, drawing, run_time_hours, watts_of
 from even_beam.bench.findings.finding import Evidence
 from even_beam.bench.measured import Measured
 
@@ -92,7 +92,7 @@ def surge_of(evidence: Evidence) -> float | None:
 
 def draw_of(evidence: Evidence) -> Draw | None:
     """The most that a lamp drew at any setting that was read; None where no draw was read. Nameplates are not asked."""
-    read = [m for m in evidence.readings if apparent_of(m) is not None or watts_of(m) is not None]
+    read = drawing(evidence)
     if not read:
         return None
 

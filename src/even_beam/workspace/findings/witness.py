@@ -4,13 +4,15 @@ from collections.abc import Hashable, Mapping, Sequence
 from dataclasses import replace
 from datetime import date
 
+from even_beam.bench import terms
 from even_beam.bench.choice import Entrant
 from even_beam.bench.findings import Evidence
 from even_beam.bench.findings.claims import ClaimVerdict
 from even_beam.bench.findings.claims import claims as judge_claims
 from even_beam.bench.findings.everything import findings_of
-from even_beam.bench.findings.finding import Finding, full_level
+from even_beam.bench.findings.finding import Finding
 from even_beam.bench.judging.doubts import Flag, flags
+from even_beam.bench.measured import Measured
 from even_beam.bench.records import Cost, Gear, ToleranceSet
 from even_beam.bench.trust import trusted
 from even_beam.bench.verdicts import Verdict, verdict
@@ -75,11 +77,10 @@ class Witness:
         """Every finding of a fixture, found once."""
         if entrant not in self._found:
             sessions = {session.id: session for session in self._collection.sessions}
-            units = [self.evidence(other) for other in self._collection.entrants(self._beside(entrant), full_level)]
             settings = self._settings
             self._found[entrant] = findings_of(
                 evidence=self.evidence(entrant),
-                others=units,
+                others=self._beside(entrant),
                 sessions=sessions,
                 iso=settings.iso,
                 shutter_s=settings.shutter_s,
@@ -88,13 +89,21 @@ class Witness:
             )
         return self._found[entrant]
 
-    def _beside(self, entrant: Entrant) -> list[str]:
-        """Other units of the model that were read in the same sessions: no others are compared."""
+    def _beside(self, entrant: Entrant) -> list[Evidence]:
+        """Other units of the model, as far as they were read in the same sessions and at the same terms but for the
+        level, of which the highest counts: with nothing else they are compared."""
         units = self._same_model(entrant)
         if not units:
             return []
-        read = self._collection.logbook.sources_read_in({m.reading.session_id for m in entrant.readings})
-        return [i for i in units if i in read]
+        sessions = frozenset(m.reading.session_id for m in entrant.readings)
+        read = self._collection.logbook.sources_read_in(sessions)
+        own = {terms.key(m, "level") for m in entrant.readings}
+
+        def shared(readings: Sequence[Measured]) -> Sequence[Measured]:
+            return [m for m in readings if terms.key(m, "level") in own]
+
+        found = self._collection.entrants([i for i in units if i in read], shared, within=sessions)
+        return [self.evidence(other) for other in found]
 
     def _same_model(self, entrant: Entrant) -> list[str]:
         """Other units of the model."""

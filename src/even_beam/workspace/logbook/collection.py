@@ -3,7 +3,7 @@ asked for."""
 
 from collections import Counter
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cached_property
 from itertools import groupby
 from typing import TYPE_CHECKING
@@ -132,16 +132,17 @@ class Collection:
         figures: Wanted = lambda readings: readings,
         *,
         doubted: bool = False,
+        within: frozenset[str] | None = None,
     ) -> list[Entrant]:
         """One entrant a lamp with counted readings over all sessions, of some lamps in the order asked, or of all.
 
         `figures` says from their terms which of a lamp's readings come with figures; the others have none. `doubted`
-        takes in what stands in doubt as well, to be looked at.
+        takes in what stands in doubt as well, to be looked at. `within` are the sessions that are looked at, where not
+        all of them matter.
         """
         asked = [lamp.source_id for lamp in self.lamps()] if source_ids is None else list(source_ids)
-        return self._entrants(
-            ((i, self._readings_of(i, figures)) for i in asked), ordered=source_ids is not None, doubted=doubted
-        )
+        found = ((i, self._readings_of(i, figures, within)) for i in asked)
+        return self._entrants(found, ordered=source_ids is not None, doubted=doubted)
 
     def _entrants(
         self, found: Iterable[tuple[str, Sequence[Measured]]], *, ordered: bool = False, doubted: bool = False
@@ -177,16 +178,25 @@ class Collection:
         asked = {m.reading.id for m in bare}
         return {m.reading.id: m for m in self._with_figures(bare, asked) if m.reading.id in reading_ids}
 
-    def _readings_of(self, source_id: str, wanted: Wanted) -> list[Measured]:
-        if source_id not in self._by_source:
-            self._by_source[source_id] = standing_in(self.logbook.history_of(source_id))
-        bare = self._by_source[source_id]
+    def _readings_of(self, source_id: str, wanted: Wanted, within: frozenset[str] | None) -> list[Measured]:
+        bare = self._bare(source_id, within)
         own = [m for m in bare if m.source_id == source_id]
         asked = {m.reading.id for m in wanted([m for m in own if m.state.standing is Standing.COUNTED])}
         if not asked:
             return own
         asked |= {m.reading.id for m in bare if is_ambient(m)}
         return [m for m in self._with_figures(bare, asked) if m.source_id == source_id]
+
+    def _bare(self, source_id: str, within: frozenset[str] | None) -> Sequence[Measured]:
+        """The readings of a lamp without their figures; a whole history is read once."""
+        if within is not None:
+            whole = self._by_source.get(source_id)
+            if whole is None:
+                return standing_in(self.logbook.history_of(source_id, within))
+            return [m for m in whole if m.reading.session_id in within]
+        if source_id not in self._by_source:
+            self._by_source[source_id] = standing_in(self.logbook.history_of(source_id))
+        return self._by_source[source_id]
 
     def _with_figures(self, bare: Sequence[Measured], asked: set[str]) -> list[Measured]:
         """Readings, those asked for with their figures, and these without the room's light."""
@@ -199,7 +209,7 @@ class Collection:
 
     def _measured(self, state: ReadingState) -> Measured:
         values, computed = self._figures[state.reading.id]
-        return Measured(replace(state, reading=replace(state.reading, values=values)), computed)
+        return Measured(state.with_values(values), computed)
 
 
 def standing_in(history: "History") -> tuple[Measured, ...]:
