@@ -2,7 +2,6 @@
 
 import os
 import shutil
-import signal
 import subprocess
 import sys
 import time
@@ -12,6 +11,7 @@ import pytest
 
 from even_beam.bench.records import Reading
 from even_beam.logbook.store import Logbook
+from tests.window.program import Program
 
 pytestmark = [
     pytest.mark.window,
@@ -19,75 +19,6 @@ pytestmark = [
         shutil.which("Xvfb") is None or shutil.which("xdotool") is None, reason="needs Xvfb and xdotool"
     ),
 ]
-
-SCREEN = "1600x1000x24"
-
-
-@pytest.fixture
-def display(tmp_path):
-    """A virtual screen of its own; the server picks a free number and writes it to a pipe."""
-    reader, writer = os.pipe()
-    server = subprocess.Popen(
-        ["Xvfb", "-displayfd", str(writer), "-screen", "0", SCREEN, "-nolisten", "tcp", "-noreset"],
-        pass_fds=[writer],
-        stderr=subprocess.DEVNULL,
-    )
-    os.close(writer)
-    number = os.read(reader, 16).decode().strip()
-    yield f":{number}"
-    server.terminate()
-    server.wait(10)
-    os.close(reader)  # not before: the server ends when it cannot write there
-
-
-class Program:
-    """`even-beam` in a process of its own, with keys sent to its window."""
-
-    def __init__(self, display: str, *arguments: str, **surroundings: str) -> None:
-        self.environment = {k: v for k, v in os.environ.items() if k != "QT_QPA_PLATFORM"} | {
-            "DISPLAY": display,
-            "QT_QPA_PLATFORM": "xcb",
-            **surroundings,
-        }
-        self.process = subprocess.Popen([sys.executable, "-m", "even_beam", *arguments], env=self.environment)
-        self.window = self._find()
-
-    def _find(self) -> str:
-        for _ in range(240):
-            assert self.process.poll() is None, "the program ended before its window was shown"
-            found = subprocess.run(
-                ["xdotool", "search", "--onlyvisible", "--name", "Even Beam"],
-                env=self.environment,
-                capture_output=True,
-                text=True,
-                check=False,
-            )
-            if found.stdout.split():
-                return found.stdout.split()[-1]
-            time.sleep(0.25)
-        pytest.fail("no window within a minute")
-
-    def keys(self, *names: str, check: bool = True) -> None:
-        subprocess.run(
-            ["xdotool", "windowfocus", "--sync", self.window, "key", "--delay", "60", *names],
-            env=self.environment,
-            check=check and self.process.poll() is None,
-        )
-
-    def kill(self) -> None:
-        self.process.send_signal(signal.SIGKILL)
-        self.process.wait(20)
-
-    def close(self) -> None:
-        for _ in range(6):  # on a machine that is busy a key may come before the window has the focus
-            self.keys("ctrl+q", check=False)  # the window may be gone while its process still ends
-            try:
-                self.process.wait(10)
-                return
-            except subprocess.TimeoutExpired:
-                continue
-        self.kill()
-        pytest.fail("the window did not close")
 
 
 def readings(path: Path) -> list[Reading]:

@@ -1,5 +1,6 @@
 """The one table of keys. The same letter means the same thing in every station."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 
@@ -10,6 +11,11 @@ class KeyHint:
     key: str
     label: str
     help: str = ""
+
+
+def offered(keys: Iterable[KeyHint]) -> str:
+    """Keys as they are read aloud."""
+    return "; ".join(f"{hint.key}: {hint.label}" for hint in keys)
 
 
 PLAN = (

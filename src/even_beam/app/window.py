@@ -23,6 +23,7 @@ from even_beam.app import dialogs, keys, theme
 from even_beam.app.head_line import HeadLine
 from even_beam.app.job_runner import JobRunner
 from even_beam.app.station import Host, Station
+from even_beam.app.widgets.announcer import Announcer
 from even_beam.app.widgets.foot import KeyRow
 from even_beam.app.widgets.rail import Rail
 from even_beam.app.widgets.said_line import SaidLine
@@ -123,10 +124,13 @@ class Window(QMainWindow):
         )
         self.document: Document | None = None
         self._jobs = JobRunner(self)
+        self.announcer = Announcer(self)
+        self.setStatusBar(self.announcer)
         self._host = Host(
             jobs=self._jobs,
             settings=lambda: self._settings,
             say=self.say,
+            announce=self.announcer.announce,
             show_spectrum=self.show_spectrum,
             go_to_bench=lambda: self.go(BENCH),
             use_settings=self.use_settings,
@@ -312,6 +316,7 @@ class Window(QMainWindow):
     def say(self, words: str) -> None:
         """Say something in passing, over the foot."""
         self._said.say(words, SAY_MS)
+        self.announcer.announce(words)
 
     def show_limits(self, purpose: str) -> None:
         """Go to the limits of a purpose in the Kit."""
@@ -323,6 +328,7 @@ class Window(QMainWindow):
     def saved(self, path: Path, words: str) -> None:
         """Say that a file was saved, with ways to open it and its folder."""
         self._said.say(words, SAVED_MS, path)
+        self.announcer.announce(words)
 
     @property
     def said(self) -> str:

@@ -31,6 +31,14 @@ def listed(names: Sequence[str]) -> str:
     return " and ".join([", ".join(names[:-1]), names[-1]] if len(names) > 1 else names)
 
 
+_HEARD = str.maketrans({THIN_SPACE: "", MINUS: "minus ", "·": ",", "≥": "at least ", "≤": "at most ", "×": "times"})
+
+
+def heard(words: str) -> str:
+    """Words as a voice should read them: 5162 in one go, minus said, no signs that voices leave out or name."""
+    return words.translate(_HEARD).replace(" ,", ",")
+
+
 def number(value: float | None, decimals: int = 0, *, signed: bool = False) -> str:
     """A number with grouped digits and a true minus sign; a dash for None and NaN."""
     if value is None or math.isnan(value):

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
 
 from even_beam.app import theme
 from even_beam.app.widgets.text import label
+from even_beam.bench import notation
 
 
 class EntryLine(QWidget):
@@ -64,7 +65,9 @@ class EntryLine(QWidget):
         self._line.selectAll()
 
     def _show_understood(self) -> None:
-        self._understood.setText(self._understand(self._line.text()) if self._line.text().strip() else "")
+        words = self._understand(self._line.text()) if self._line.text().strip() else ""
+        self._understood.setText(words)
+        self._line.setAccessibleDescription(notation.heard(words))  # read aloud where the focus is, as it is typed
 
     def eventFilter(self, watched: object, event: QEvent | None) -> bool:
         """Enter confirms, Escape (or deleting the last character) gives up."""

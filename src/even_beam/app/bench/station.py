@@ -18,7 +18,7 @@ from even_beam.app.bench.reader_window import ReaderWindow
 from even_beam.app.bench.target_answer import TargetAnswer
 from even_beam.app.bench.typing import Typing
 from even_beam.app.bench.waiting import Waiting
-from even_beam.app.keys import KeyHint
+from even_beam.app.keys import KeyHint, offered
 from even_beam.app.station import Host, Station
 from even_beam.app.tone_player import Tones
 from even_beam.app.widgets.veil import Veil
@@ -31,6 +31,7 @@ from even_beam.instruments.protocols import InstrumentError, RawReading
 from even_beam.logbook import LogbookError
 from even_beam.workspace.bench import view as bench_view
 from even_beam.workspace.bench.reader import reader_text
+from even_beam.workspace.bench.spoken import reading_words
 from even_beam.workspace.bench.tone_samples import Tone
 from even_beam.workspace.session.desk import Aside, Asked, SessionDesk, Taken
 from even_beam.workspace.session.document import Document
@@ -243,9 +244,10 @@ class BenchStation(Station):
         if not self.board.entry.isVisible():
             self.setFocus()
 
-    def tell(self, title: str, words: str, *, in_doubt: bool = False) -> None:
-        """Say what was done, where the second look stands."""
-        self.board.look.show_look(title, words, in_doubt=in_doubt)
+    def tell(self, title: str, words: str, *, in_doubt: bool = False, keys: tuple[KeyHint, ...] = ()) -> None:
+        """Say what was done, where the second look stands, and to whoever listens."""
+        self.board.look.show_look(title, words, in_doubt=in_doubt, keys=keys)
+        self.host.announce(" ".join(part for part in (f"{title}.", words, offered(keys)) if part))
 
     def forget_taken(self) -> None:
         """Show the state rather than the reading just taken."""
@@ -284,7 +286,7 @@ class BenchStation(Station):
         try:
             instrument = document.instruments.meter(meter)
         except InstrumentError as error:
-            self.board.look.show_look("Type the figure", str(error))
+            self.tell("Type the figure", str(error))
             return
         self._reading = True
         self._fade(True)
@@ -346,9 +348,7 @@ class BenchStation(Station):
         self.sound(Tone.FAULT)
         self._reading = False
         self._fade(False)
-        self.board.look.show_look(
-            "The meter gave no reading", f"{error}. Nothing was lost; Enter tries again.", in_doubt=True
-        )
+        self.tell("The meter gave no reading", f"{error}. Nothing was lost; Enter tries again.", in_doubt=True)
 
     def show_taken(self, taken: Taken) -> None:
         """Show a reading that was kept, with its second look."""
@@ -359,7 +359,10 @@ class BenchStation(Station):
         pending = look.in_doubt and not taken.measured.state.kept_in_doubt
         title = "Kept, in doubt" if look.in_doubt and not pending else look.title
         self.sound(Tone.IN_DOUBT if pending else Tone.FITS)
-        self.board.look.show_look(title, words, in_doubt=look.in_doubt, keys=acts.IN_DOUBT if pending else ())
+        keys = acts.IN_DOUBT if pending else ()
+        self.board.look.show_look(title, words, in_doubt=look.in_doubt, keys=keys)
+        spoken = reading_words(self.desk, self.host.settings(), taken, title)
+        self.host.announce(f"{spoken} {offered(keys)}".rstrip())
         self.refresh()
 
     # --- typing
@@ -405,9 +408,7 @@ class BenchStation(Station):
         pending = self.desk.pending_doubt
         if pending is not None:
             self.desk.keep_in_doubt(pending.reading.id)
-            self.board.look.show_look(
-                "Kept, in doubt", "It counts, and every figure that uses it says so.", in_doubt=True
-            )
+            self.tell("Kept, in doubt", "It counts, and every figure that uses it says so.", in_doubt=True)
 
     # --- commands
 
@@ -459,7 +460,7 @@ class BenchStation(Station):
         if taken_back is None:
             self.host.say("There is no reading to take back")
             return
-        self.board.look.show_look("Taken back", "The reading stays in the logbook, marked. Ctrl Z brings it back.")
+        self.tell("Taken back", "The reading stays in the logbook, marked. Ctrl Z brings it back.")
         self.refresh()
 
     def _moved(self) -> None:
@@ -469,7 +470,7 @@ class BenchStation(Station):
             self.host.say("Nothing was read yet")
             return
         self.refresh()
-        self.board.look.show_look(*bench_view.suspect_words(suspect, self.host.settings()), in_doubt=True)
+        self.tell(*bench_view.suspect_words(suspect, self.host.settings()), in_doubt=True)
 
     def _inspect(self) -> None:
         latest = self._taken.measured if self._taken is not None else bench_view.latest(self.desk)
@@ -486,7 +487,7 @@ class BenchStation(Station):
             return
         self._taken = None
         self.desk.skip()
-        self.board.look.show_look("Left out", "The step stays on the sheet. Ctrl Z takes it in again.")
+        self.tell("Left out", "The step stays on the sheet. Ctrl Z takes it in again.")
 
     def _dark(self) -> None:
         document, meter = self.document, self.desk.meter
@@ -499,9 +500,7 @@ class BenchStation(Station):
         def done(_: object) -> None:
             self._reading = False
             self.guarded(self.desk.dark_calibrated)
-            self.board.look.show_look(
-                "Dark taken", "Keep the cap off from here on. Half an hour later it is due again."
-            )
+            self.tell("Dark taken", "Keep the cap off from here on. Half an hour later it is due again.")
 
         self.host.jobs.run("dark calibration", lambda job: instrument.dark_calibrate(), done, self._reading_failed)
 

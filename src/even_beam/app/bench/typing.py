@@ -91,7 +91,7 @@ class Typing:
         look = proposal.look
         words = " ".join([look.text, *(cause.text for cause in look.causes[:2])])
         hint = IN_DOUBT if look.candidates else (IN_DOUBT[0], IN_DOUBT[2])
-        self._station.board.look.show_look(look.title, words, in_doubt=True, keys=hint)
+        self._station.tell(look.title, words, in_doubt=True, keys=hint)
         self._station.refresh()
 
     def read_again(self) -> None:
@@ -105,7 +105,7 @@ class Typing:
         self.forget()
         if proposal is not None:
             station.guarded(lambda: station.desk.withdraw(proposal))
-        station.board.look.show_look("Read again", "The figure was not kept; its text is in the history.")
+        station.tell("Read again", "The figure was not kept; its text is in the history.")
         station.refresh()
 
     def choose_candidate(self) -> None:
@@ -117,7 +117,7 @@ class Typing:
         self._candidate = (self._candidate + 1) % len(found)
         offer, reason = bench_view.candidate_words(found[self._candidate], self.proposal)
         choice = (IN_DOUBT[0], KeyHint("*", "another"), KeyHint("+", f"hold to take {offer}"))
-        self._station.board.look.show_look(f"Was it {offer}?", reason, in_doubt=True, keys=choice)
+        self._station.tell(f"Was it {offer}?", reason, in_doubt=True, keys=choice)
 
     def keep(self) -> bool:
         """Keep the figure in doubt, or the candidate that is offered; False when no line waits."""

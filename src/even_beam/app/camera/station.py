@@ -92,6 +92,7 @@ class CameraStation(Station):
         self._bar.asked.connect(self.ask)
         self.line = AskLine(self._back)
         self._headline = Headline()
+        self._headline.told.connect(self.host.announce)
         self.charts, self.waveform, self.fades = ChartsPage(), WaveformPage(), FadesPage()
         self.surfaces = SurfacesPage()
         self.surfaces.photo.placed.connect(self._draw_line)

@@ -50,6 +50,7 @@ class CompareStation(Station):
         self._filter.textChanged.connect(self._lamps.show_only)
         self._counted = label("", "coming")
         self._answer = AnswerView()
+        self._answer.headline.told.connect(self.host.announce)
         self._answer.chosen.connect(self.select)
         self._answer.bar.asked.connect(self.ask)
         self._answer.terms.asked.connect(self.ask_term)

@@ -54,6 +54,7 @@ class MatchStation(Station):
         self._bar.asked.connect(self.ask)
         self.line = AskLine(self._back_to_lamps)
         self._headline, self._table, self._pairs = Headline(), FigureTable(widest=_WIDEST), FigureTable()
+        self._headline.told.connect(self.host.announce)
         self._pairs.setAccessibleName("The sources in pairs")
         self._chart, self._title = ChartView(), label("", "coming", wrap=True)
         self._chart.setMinimumHeight(280)

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from even_beam.app import theme
@@ -11,10 +11,14 @@ from even_beam.workspace.shell.line import Line
 
 
 class Headline(QWidget):
-    """The answer: each line large, and what belongs to it quietly after it."""
+    """The answer: each line large, and what belongs to it quietly after it. `told` passes on an answer that is new, for
+    whoever listens."""
+
+    told = pyqtSignal(str)
 
     def __init__(self) -> None:
         super().__init__()
+        self._told = ""
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(0, 2, 0, 2)
         self._column.setSpacing(4)
@@ -37,6 +41,10 @@ class Headline(QWidget):
                 widget.setText(f"{_escaped(one.text)}{aside}&nbsp;{_escaped(one.aside)}</span>")
                 widget.setAccessibleName(one.plain)
         self.setVisible(bool(lines))
+        words = " ".join(one.plain for one in lines)
+        if words and words != self._told:
+            self.told.emit(words)
+        self._told = words
 
 
 def _escaped(text: str) -> str:
