@@ -374,6 +374,7 @@ class Window(QMainWindow):
         except LogbookError as error:
             dialogs.tell(self, "The logbook could not be opened", str(error))
             return False
+        former = self.document is not None
         self._jobs.stop_all()
         self._let_go()
         self.document = document
@@ -381,7 +382,7 @@ class Window(QMainWindow):
             station.show_document(document)
         self.setWindowTitle(f"{path.stem} · Even Beam")
         self._after_opening(document)
-        memory.settle()
+        memory.settle(former=former)
         return True
 
     def _instruments(self) -> "Instruments":

@@ -1,7 +1,9 @@
 """The Bench: the next step in large type, the figures of the reading just taken, the second look, the sheet."""
 
 from collections.abc import Callable
+from functools import cached_property
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QKeyEvent
@@ -10,11 +12,6 @@ from PyQt6.QtWidgets import QVBoxLayout
 from even_beam.app.bench import acts
 from even_beam.app.bench.acts import When
 from even_beam.app.bench.board import Board
-from even_beam.app.bench.earlier import Earlier
-from even_beam.app.bench.file_intake import FileIntake
-from even_beam.app.bench.line_acts import LineActs
-from even_beam.app.bench.questions import Questions
-from even_beam.app.bench.reader_window import ReaderWindow
 from even_beam.app.bench.target_answer import TargetAnswer
 from even_beam.app.bench.typing import Typing
 from even_beam.app.bench.waiting import Waiting
@@ -26,16 +23,22 @@ from even_beam.bench import notation
 from even_beam.bench.limits import ImpossibleError
 from even_beam.bench.records import Step
 from even_beam.bench.traces import Trace
-from even_beam.formats import NamedSpectrum
 from even_beam.instruments.protocols import InstrumentError, RawReading
 from even_beam.logbook import LogbookError
 from even_beam.workspace.bench import view as bench_view
-from even_beam.workspace.bench.reader import reader_text
 from even_beam.workspace.bench.spoken import reading_words
 from even_beam.workspace.bench.tone_samples import Tone
 from even_beam.workspace.session.desk import Aside, Asked, SessionDesk, Taken
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.session.photos import PHOTO_SUFFIXES, PhotoError
+
+if TYPE_CHECKING:
+    from even_beam.app.bench.earlier import Earlier
+    from even_beam.app.bench.file_intake import FileIntake
+    from even_beam.app.bench.line_acts import LineActs
+    from even_beam.app.bench.questions import Questions
+    from even_beam.app.bench.reader_window import ReaderWindow
+    from even_beam.formats import NamedSpectrum
 
 HOLD_MS = 600
 _PAGES: dict[int, str] = {Qt.Key.Key_PageDown: "PgDn", Qt.Key.Key_PageUp: "PgUp"}
@@ -67,9 +70,20 @@ class BenchStation(Station):
         self.reader: ReaderWindow | None = None
         self._veil: Veil | None = None
         self.tones = Tones(host.say)
-        self.lines, self._questions, self._earlier = LineActs(self), Questions(self), Earlier(self)
         self._target_answer = TargetAnswer(self)
-        self._commands: dict[str, Callable[[], object]] = {
+        self._clock = QTimer(self)  # how long the light has stood as it is
+        self._clock.setInterval(1000)
+        self._clock.timeout.connect(self._show_since)
+        self._clock.start()
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.addWidget(self.board)
+
+    # --- its helpers, each loaded with what it needs when it is first wanted: the window opens without them
+
+    @cached_property
+    def _commands(self) -> dict[str, Callable[[], object]]:
+        return {
             "*": self._again,
             "/": self._take_back,
             "-": self._moved,
@@ -95,23 +109,40 @@ class BenchStation(Station):
             "PgDn": lambda: self._next_level(1),
             "PgUp": lambda: self._next_level(-1),
         }
-        self._clock = QTimer(self)  # how long the light has stood as it is
-        self._clock.setInterval(1000)
-        self._clock.timeout.connect(self._show_since)
-        self._clock.start()
-        self._files = FileIntake(
+
+    @cached_property
+    def lines(self) -> "LineActs":
+        """What the entry line takes beside figures."""
+        from even_beam.app.bench.line_acts import LineActs
+
+        return LineActs(self)
+
+    @cached_property
+    def _questions(self) -> "Questions":
+        from even_beam.app.bench.questions import Questions
+
+        return Questions(self)
+
+    @cached_property
+    def _earlier(self) -> "Earlier":
+        from even_beam.app.bench.earlier import Earlier
+
+        return Earlier(self)
+
+    @cached_property
+    def _files(self) -> "FileIntake":
+        from even_beam.app.bench.file_intake import FileIntake
+
+        return FileIntake(
             parent=self,
-            jobs=host.jobs,
+            jobs=self.host.jobs,
             keep=self._keep_spectrum,
             keep_traces=self._keep_traces,
             imported=self._imported,
             walk=self._earlier.walk,
-            unit=lambda: host.settings().distance_unit,
+            unit=lambda: self.host.settings().distance_unit,
             failed=self._file_failed,
         )
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.addWidget(self.board)
 
     # --- showing
 
@@ -161,6 +192,8 @@ class BenchStation(Station):
 
     def _show_reader(self) -> None:
         if self.reader is not None and self.reader.isVisible():
+            from even_beam.workspace.bench.reader import reader_text
+
             self.reader.show_text(reader_text(self.desk, self.host.settings(), self._taken, self.typing.proposal))
 
     def hints(self) -> tuple[KeyHint, ...]:
@@ -506,6 +539,8 @@ class BenchStation(Station):
 
     def _open_reader(self) -> None:
         """Open or close the window for whoever stands at the lamp."""
+        from even_beam.app.bench.reader_window import ReaderWindow
+
         if self.reader is None:
             self.reader = ReaderWindow(self)
         self.reader.setVisible(not self.reader.isVisible())
@@ -560,7 +595,7 @@ class BenchStation(Station):
             f"{path.name}, with the last reading; position and time in it were left out. Ctrl Z takes it back.",
         )
 
-    def _keep_spectrum(self, named: NamedSpectrum, step: Step | None) -> None:
+    def _keep_spectrum(self, named: "NamedSpectrum", step: Step | None) -> None:
         self.guarded(lambda: self.show_taken(self.desk.take_spectrum(named, step)))
 
     def _keep_traces(self, traces: tuple[Trace, ...], name: str) -> None:

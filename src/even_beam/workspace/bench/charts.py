@@ -6,15 +6,9 @@ from even_beam.bench.judging.second_look import SecondLook
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Origin, Reading, Value
 from even_beam.bench.run import ReadingState
-from even_beam.bench.seen import file_of
-from even_beam.bench.traces import Trace
-from even_beam.camera.errors import CameraError
-from even_beam.camera.waveform import waveform_of
 from even_beam.figures.chart import Chart
 from even_beam.figures.progress import dimming_chart, walk_chart
 from even_beam.figures.spectrum import spectrum_chart
-from even_beam.figures.trace import trace_chart
-from even_beam.figures.waves import cycles_chart, level_chart
 from even_beam.light import SpectrumError
 from even_beam.workspace.bench import target as target_view
 from even_beam.workspace.session.desk import Proposal, SessionDesk
@@ -34,8 +28,10 @@ def main_chart(desk: SessionDesk, measured: Measured | None, look: SecondLook | 
             except SpectrumError:
                 pass  # kept as read; there is only nothing to draw
     traces = desk.logbook.traces(measured.reading.id) if measured is not None and measured.reading.note else ()
-    if traces:
-        return _traced(traces[0], measured) if measured is not None else trace_chart(traces[0])
+    if traces and measured is not None:
+        from even_beam.workspace.bench.traced import traced_chart  # seldom, and with all that waveforms need
+
+        return traced_chart(traces[0], measured)
     terms = measured.terms if measured is not None else desk.next_terms
     source = measured.source_id if measured is not None else (desk.next_sources[0] if desk.next_sources else None)
     own = [m for m in desk.counted if m.source_id == source]
@@ -47,19 +43,6 @@ def main_chart(desk: SessionDesk, measured: Measured | None, look: SecondLook | 
         ]
         return walk_chart(walk, settings.distance_unit, measured, look.expected if look else None, in_doubt)
     return dimming_chart([m for m in own if m.terms.cct_k == terms.cct_k], measured, in_doubt)
-
-
-def _traced(trace: Trace, measured: Measured) -> Chart:
-    """A power log or a warm-up with its end; light as it was recorded, of flicker some cycles."""
-    if trace.quantity != "light":
-        return trace_chart(trace)
-    name, hz = file_of(measured.reading), measured.value("flicker_hz")
-    if hz is not None:
-        try:
-            return cycles_chart(waveform_of(trace.seconds, trace.values, name=name), hz)
-        except CameraError:
-            pass  # kept as read; it is drawn as it is
-    return level_chart(name, trace.seconds, trace.values)
 
 
 def doubt_chart(desk: SessionDesk, proposal: Proposal, settings: Settings) -> Chart:

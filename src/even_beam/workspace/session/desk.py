@@ -35,19 +35,18 @@ from even_beam.bench.records import (
     new_id,
 )
 from even_beam.bench.run import ReadingState, Standing, StepState
-from even_beam.bench.said import Said, understand
 from even_beam.bench.seen import note_of
 from even_beam.bench.traces import Trace, ends_of, settled_sentence
-from even_beam.formats import NamedSpectrum
 from even_beam.instruments.protocols import RawReading
 from even_beam.light import SpectrumError
 from even_beam.light.spectra import validate
 from even_beam.workspace.logbook.evaluation import computed_figures
 from even_beam.workspace.session.marks import SessionMarks
 from even_beam.workspace.session.record import Clock
-from even_beam.workspace.session.situation import situation_of
 
 if TYPE_CHECKING:
+    from even_beam.bench.said import Said
+    from even_beam.formats import NamedSpectrum
     from even_beam.logbook.store import Logbook
 
 
@@ -90,7 +89,7 @@ class Proposal:
     """
 
     text: str
-    said: Said
+    said: "Said"
     terms: Terms
     look: SecondLook
     beside: bool = False
@@ -220,7 +219,7 @@ class SessionDesk(SessionMarks):
         )
         return self._keep(figures, raw.spectrum, asked=asked or self.asked_now(), raw=raw, note=note)
 
-    def take_spectrum(self, named: NamedSpectrum, step: Step | None = None) -> Taken:
+    def take_spectrum(self, named: "NamedSpectrum", step: Step | None = None) -> Taken:
         """Keep a spectrum from a file as a reading of the next step (or of `step`). Raises `SpectrumError`."""
         validate(named.wavelength_nm, named.values)
         spectrum = Spectrum(named.wavelength_nm, named.values, named.absolute)
@@ -259,6 +258,9 @@ class SessionDesk(SessionMarks):
 
         Raises `EntryError`, and `AmbiguousEntryError` for a line that asks what it means.
         """
+        from even_beam.bench.said import understand  # not before a line is typed
+        from even_beam.workspace.session.situation import situation_of
+
         said = understand(text, situation_of(self))
         if said.choices:
             raise AmbiguousEntryError(said.question, tuple(choice.text for choice in said.choices))
@@ -317,7 +319,7 @@ class SessionDesk(SessionMarks):
         self._add(EventKind.JUMPED, step_id=wanted.step.id)
         return True
 
-    def mend(self, reading_id: str, said: Said) -> None:
+    def mend(self, reading_id: str, said: "Said") -> None:
         """Correct a reading: new terms are an event, a new figure a reading in its place; the old one stays, marked.
 
         Raises `ImpossibleError` for what cannot be, before anything is kept.

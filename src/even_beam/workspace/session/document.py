@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from dataclasses import replace
 from datetime import datetime
+from functools import cached_property
 from itertools import groupby
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -12,7 +13,6 @@ from even_beam.bench.planning.costs import Costs, Learned, learned, seconds_need
 from even_beam.bench.planning.run_sheet import Plan
 from even_beam.bench.planning.sweep import Sweep, run_sheet
 from even_beam.bench.records import Meter, Session, new_id
-from even_beam.workspace.kit.desk import KitDesk
 from even_beam.workspace.logbook import files as documents
 from even_beam.workspace.logbook.collection import standing_in
 from even_beam.workspace.session.desk import SessionDesk
@@ -22,6 +22,7 @@ from even_beam.workspace.shell.settings import Settings
 
 if TYPE_CHECKING:
     from even_beam.logbook.store import Logbook
+    from even_beam.workspace.kit.desk import KitDesk
 
 Clock = Callable[[], datetime]
 
@@ -40,13 +41,9 @@ class Document:
         self.settings = settings
         self.clock = clock
         self.instruments = instruments or Instruments(clock)
-        self.kit = KitDesk(logbook)
         self.readings_changed: Notice[[]] = Notice()
         self.session_changed: Notice[[]] = Notice()
         self.desk: SessionDesk | None = None
-        self.kit.changed.connect(self._kit_changed)
-        for changed in (self.readings_changed, self.session_changed):
-            changed.connect(self.kit.forget_readings)
         sessions = logbook.sessions()
         if sessions:
             self.work_on(sessions[-1])
@@ -61,6 +58,17 @@ class Document:
     def close(self) -> None:
         """Close the logbook."""
         self.logbook.close()
+
+    @cached_property
+    def kit(self) -> "KitDesk":
+        """The things that the logbook knows, loaded when they are first asked for."""
+        from even_beam.workspace.kit.desk import KitDesk
+
+        kit = KitDesk(self.logbook)
+        kit.changed.connect(self._kit_changed)
+        for changed in (self.readings_changed, self.session_changed):
+            changed.connect(kit.forget_readings)
+        return kit
 
     def _kit_changed(self) -> None:
         if self.desk is not None:

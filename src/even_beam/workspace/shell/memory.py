@@ -12,9 +12,10 @@ def look_seldom() -> None:
     gc.set_threshold(*SELDOM)
 
 
-def settle() -> None:
-    """Drop what the former logbook left, and look what stays through no more: a pass in mid-run held up a reading by 60
-    ms."""
-    gc.unfreeze()
-    gc.collect()
+def settle(*, former: bool = True) -> None:
+    """Drop what a former logbook left, where there was one, and look what stays through no more: a pass in mid-run held
+    up a reading by 60 ms."""
+    if former:
+        gc.unfreeze()
+        gc.collect()
     gc.freeze()

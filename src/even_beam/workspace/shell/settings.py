@@ -6,8 +6,6 @@ from dataclasses import asdict, dataclass, field, fields, replace
 from pathlib import Path
 from typing import Any
 
-import tomlkit
-
 from even_beam.bench import notation
 from even_beam.bench.findings.white import BAND_EDGES_K
 from even_beam.bench.planning.costs import Costs
@@ -129,6 +127,8 @@ def bands_of(edges: Iterable[Any]) -> tuple[float, ...]:
 
 def save(settings: Settings, path: Path | None = None) -> None:
     """Write the settings, keeping comments and entries of others. Raises `SettingsError`."""
+    import tomlkit  # not at start-up
+
     file = path or places.config_file()
     try:
         file.parent.mkdir(parents=True, exist_ok=True)
