@@ -45,6 +45,7 @@ def run(script: str, home: Path, *arguments: str) -> None:
         "XDG_STATE_HOME": str(home),
         "XDG_CONFIG_HOME": str(home),
     }
+    environment.pop("PYTHONDONTWRITEBYTECODE", None)  # whoever uses it has its byte code cached after the first time
     subprocess.run([sys.executable, "-c", script, *arguments], check=True, env=environment)
 
 

@@ -79,9 +79,14 @@ def test_another_theme_dresses_the_window_its_charts_and_its_dialogs(window, qtb
     studio = [theme.STUDIO.ground, theme.STUDIO.panel, theme.STUDIO.raised]
     paper = [theme.PAPER.ground, theme.PAPER.panel, theme.PAPER.raised]
     assert grounds() == studio
+    for wanted in (paper, studio):
+        window._change_theme()
+        assert not window.updatesEnabled()  # nobody sees it half dressed
+        qtbot.waitUntil(window.updatesEnabled, timeout=5_000)
+        assert grounds() == wanted
     window._change_theme()
-    assert grounds() == paper
     window._change_theme()
+    qtbot.wait(100)
     assert grounds() == studio
 
 

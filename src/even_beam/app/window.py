@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from datetime import UTC, datetime
 from functools import partial
+from importlib import import_module
 from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
@@ -32,6 +33,7 @@ from even_beam.demo.place import NoDemoError
 from even_beam.logbook import LogbookError
 from even_beam.workspace.logbook import files as documents
 from even_beam.workspace.shell import memory
+from even_beam.workspace.shell.job import Job
 from even_beam.workspace.shell.settings import Settings, SettingsError, save
 
 if TYPE_CHECKING:
@@ -48,7 +50,8 @@ if TYPE_CHECKING:
     from even_beam.workspace.session.document import Document
     from even_beam.workspace.session.instruments_at_hand import Instruments
 
-SAY_MS, SAVED_MS = 6000, 15_000
+SAY_MS, SAVED_MS, LOAD_AHEAD_MS = 6000, 15_000, 500
+KIT, PLAN, BENCH, COMPARE, MATCH, REPORT, SPECTRUM, CAMERA = range(8)
 _STATIONS = (
     ("Kit", "boxes"),
     ("Plan", "list-checks"),
@@ -59,7 +62,7 @@ _STATIONS = (
     ("Spectrum", "audio-waveform"),
     ("Camera", "camera"),
 )
-KIT, PLAN, BENCH, COMPARE, MATCH, REPORT, SPECTRUM, CAMERA = range(8)
+"""The name of each and the icon that stands for it."""
 
 NAMES_FROM = 1100
 """From so many pixels of width on the rail has room for the names of the stations."""
@@ -67,37 +70,21 @@ NAMES_FROM = 1100
 
 def _make_station(index: int, host: Host) -> Station:
     """One of them, loaded with what it needs."""
-    if index == KIT:
-        from even_beam.app.kit.station import KitStation
+    name = _STATIONS[index][0]
+    station: Station = getattr(import_module(_module_of(name)), f"{name}Station")(host)
+    return station
 
-        return KitStation(host)
-    if index == PLAN:
-        from even_beam.app.plan.station import PlanStation
 
-        return PlanStation(host)
-    if index == BENCH:
-        from even_beam.app.bench.station import BenchStation
+def _module_of(name: str) -> str:
+    return f"even_beam.app.{name.lower()}.station"
 
-        return BenchStation(host)
-    if index == COMPARE:
-        from even_beam.app.compare.station import CompareStation
 
-        return CompareStation(host)
-    if index == MATCH:
-        from even_beam.app.match.station import MatchStation
-
-        return MatchStation(host)
-    if index == REPORT:
-        from even_beam.app.report.station import ReportStation
-
-        return ReportStation(host)
-    if index == SPECTRUM:
-        from even_beam.app.spectrum.station import SpectrumStation
-
-        return SpectrumStation(host)
-    from even_beam.app.camera.station import CameraStation
-
-    return CameraStation(host)
+def _load_ahead(job: Job) -> None:
+    """Load what the other stations and the settings need while nobody waits for it: a first visit then only builds the
+    widgets."""
+    for module in (*(_module_of(name) for name, _ in _STATIONS), "tomlkit"):
+        job.stop_if_cancelled()
+        import_module(module)
 
 
 def utc_now() -> datetime:
@@ -141,6 +128,12 @@ class Window(QMainWindow):
         )
         self._stations: dict[int, Station] = {}
         self._at = BENCH
+        self._ahead = QTimer(self)
+        self._ahead.setSingleShot(True)
+        self._ahead.setInterval(LOAD_AHEAD_MS)
+        self._ahead.timeout.connect(
+            lambda: self._jobs.run("load the stations", _load_ahead, lambda _: None, lambda _: None)
+        )
         theme.dress(self)
         self._build()
         self._build_menu()
@@ -417,6 +410,7 @@ class Window(QMainWindow):
             lambda _: None,
             lambda _: None,
         )
+        self._ahead.start()
         self._renew_figures(document)
 
     def _renew_figures(self, document: "Document", renewed: int = 0) -> None:
@@ -564,8 +558,8 @@ class Window(QMainWindow):
         if self.document is not None:
             self.document.settings = settings
         if other_theme:
-            self._dress()
-            QTimer.singleShot(0, self._refresh_station)  # the sheet alone takes the toolkit a tenth of a second
+            self.setUpdatesEnabled(False)
+            self._in_turn([lambda: self.setStyleSheet(""), self._take_theme, self._dress, self._refresh_station])
         else:
             self._refresh_station()
         try:
@@ -573,13 +567,22 @@ class Window(QMainWindow):
         except SettingsError as error:
             self.say(str(error))
 
-    def _dress(self) -> None:
+    def _in_turn(self, steps: list[Callable[[], object]]) -> None:
+        """Each in a pass of its own: all of them together would let a key wait for a sixth of a second."""
+        steps[0]()
+        if steps[1:]:
+            QTimer.singleShot(0, lambda: self._in_turn(steps[1:]))
+
+    def _take_theme(self) -> None:
         application = QApplication.instance()
         if isinstance(application, QApplication):
             theme.apply(application, self._settings.theme)
+
+    def _dress(self) -> None:
         theme.dress(self)
         for line in self.findChildren(Hairline):
             line.refresh_theme()
+        self.setUpdatesEnabled(True)
 
     def _refresh_station(self) -> None:
         self.station.refresh()

@@ -105,9 +105,9 @@ def _locus() -> _Locus:
     wavelength, observer_ = table("cie-1931-2-degree-observer")
     mired = np.arange(5.0, 1100.0 + _LOCUS_STEP_MIRED, _LOCUS_STEP_MIRED).astype(np.float64)
     exponent = SECOND_RADIATION_CONSTANT_M_K * mired[:, None] * 1e-6 / (wavelength * 1e-9)
-    radiance = wavelength**-5.0 * 1e12 / np.expm1(exponent)
     # d/dm of 1/(exp(cm) - 1) is -c exp(cm)/(exp(cm) - 1)^2 = -c (1 + r) r with r the function itself
     inverse = 1.0 / np.expm1(exponent)
+    radiance = wavelength**-5.0 * 1e12 * inverse
     derivative = -radiance * (1.0 + inverse) * exponent / mired[:, None]
     xyz, dxyz = radiance @ observer_, derivative @ observer_
     weights = np.array([1.0, 15.0, 3.0])

@@ -48,12 +48,12 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
     chosen = pyqtSignal(str)
 
     def __init__(self, parent: QWidget | None = None, *, zoomable: bool = False) -> None:
-        super().__init__(parent)
+        super().__init__(parent, enableMenu=False)  # building the menu takes longer than all the rest of it
         self._chart: Chart | None = None
         self._drawn = True
         self._zoomable = zoomable
+        self._selected = ""
         self._selection: list[object] = []
-        self.setMenuEnabled(False)
         self.setMouseEnabled(zoomable, zoomable)
         self.hideButtons()
         self.setAntialiasing(True)
@@ -99,11 +99,16 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
         for mark in chart.marks:
             self._draw(mark, chart)
         item.show()
+        self._ring()
 
     def select(self, key: str) -> None:
-        """Ring the marks of a reading, here as in every chart beside."""
-        self._draw_chart()
-        plot = self.getPlotItem()
+        """Ring the marks of a reading, here as in every chart beside; in its own turn where it is not drawn yet."""
+        self._selected = key
+        if self._drawn:
+            self._ring()
+
+    def _ring(self) -> None:
+        plot, key = self.getPlotItem(), self._selected
         for old in self._selection:
             plot.removeItem(old)
         self._selection = []
@@ -177,7 +182,8 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
                 style = Qt.PenStyle.DashLine if mark.dashed else own
                 thin = mark.dashed or (mark.series is None and mark.tone is Tone.QUIET)
                 pen = pg.mkPen(self._colour(mark.series, mark.tone), width=1.0 if thin else 1.6, style=style)
-                self.getPlotItem().addItem(pg.PlotDataItem(np.array(mark.x), np.array(mark.y), pen=pen))
+                curve = pg.PlotCurveItem(np.array(mark.x), np.array(mark.y), pen=pen, connect="finite")
+                self.getPlotItem().addItem(curve)
             case Points():
                 self._draw_points(mark)
             case Sticks():
@@ -227,7 +233,7 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
         x, y = np.array(mark.x), np.array(mark.y)
         stems = np.stack([np.full(x.size, mark.base), y], axis=-1).ravel()
         self.getPlotItem().addItem(
-            pg.PlotDataItem(np.repeat(x, 2), stems, connect="pairs", pen=pg.mkPen(t.line, width=2.0))
+            pg.PlotCurveItem(np.repeat(x, 2), stems, connect="pairs", pen=pg.mkPen(t.line, width=2.0))
         )
         heads = pg.ScatterPlotItem(
             x,

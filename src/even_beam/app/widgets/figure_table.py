@@ -1,5 +1,7 @@
 """The figures of a question: a row a lamp with its mark, exceptions marked, the rest quiet; sorted by any column."""
 
+from collections.abc import Sequence
+
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QPointF, QSortFilterProxyModel, Qt
 from PyQt6.QtGui import QPainter, QPixmap
 from PyQt6.QtWidgets import QAbstractItemView, QTableView, QWidget
@@ -9,13 +11,20 @@ from even_beam.workspace.shell.sheet import Cell, Sheet
 
 MARK = "  !"
 _SORT = Qt.ItemDataRole.UserRole
-_WIDEST, _MOST_ROWS = 300, 12
+_WIDEST, _MOST_ROWS, _ROW = 300, 12, 29
 
 
 class _Model(QAbstractTableModel):
     def __init__(self) -> None:
         super().__init__()
-        self.sheet = Sheet()
+        self.show(Sheet())
+
+    def show(self, sheet: Sheet) -> None:
+        """Take another sheet."""
+        self.beginResetModel()
+        self.sheet = sheet
+        self._sides = [_side_of([cells[column] for _, _, cells in sheet.rows]) for column in range(len(sheet.columns))]
+        self.endResetModel()
 
     def rowCount(self, parent: QModelIndex = QModelIndex()) -> int:  # noqa: B008 - Qt's own signature
         return len(self.sheet.rows)
@@ -23,29 +32,27 @@ class _Model(QAbstractTableModel):
     def columnCount(self, parent: QModelIndex = QModelIndex()) -> int:  # noqa: B008
         return len(self.sheet.columns)
 
-    def side_of(self, column: int) -> Qt.AlignmentFlag:
-        """Numbers stand at the right of their column, with what stands in for one."""
-        numbers = any(isinstance(cells[column].by, float) for _, _, cells in self.sheet.rows)
-        return (Qt.AlignmentFlag.AlignRight if numbers else Qt.AlignmentFlag.AlignLeft) | Qt.AlignmentFlag.AlignVCenter
-
     def cell(self, index: QModelIndex) -> Cell:
         """The cell at a place."""
         return self.sheet.rows[index.row()][2][index.column()]
 
     def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
-        cell, t = self.cell(index), theme.tokens()
         match role:
             case Qt.ItemDataRole.DisplayRole:
+                cell = self.cell(index)
                 return cell.text + (MARK if cell.marked else "")
             case Qt.ItemDataRole.ToolTipRole:
-                return cell.text
+                return self.cell(index).text
             case Qt.ItemDataRole.ForegroundRole:
+                cell, t = self.cell(index), theme.tokens()
                 return theme.color(t.accent if cell.marked else t.secondary if cell.quiet else t.text)
             case Qt.ItemDataRole.TextAlignmentRole:
-                return self.side_of(index.column())
+                return self._sides[index.column()]
             case Qt.ItemDataRole.DecorationRole if index.column() == 0:
                 return _mark(self.sheet.rows[index.row()][1])
-        return cell.by if role == _SORT else None
+            case Qt.ItemDataRole.UserRole:  # what it is sorted by
+                return self.cell(index).by
+        return None
 
     def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> object:
         if orientation != Qt.Orientation.Horizontal:
@@ -53,8 +60,14 @@ class _Model(QAbstractTableModel):
         if role == Qt.ItemDataRole.DisplayRole:
             return self.sheet.columns[section]
         if role == Qt.ItemDataRole.TextAlignmentRole:
-            return self.side_of(section)
+            return self._sides[section]
         return theme.font("body") if role == Qt.ItemDataRole.FontRole else None
+
+
+def _side_of(cells: Sequence[Cell]) -> Qt.AlignmentFlag:
+    """Numbers stand at the right of their column, with what stands in for one."""
+    numbers = any(isinstance(cell.by, float) for cell in cells)
+    return (Qt.AlignmentFlag.AlignRight if numbers else Qt.AlignmentFlag.AlignLeft) | Qt.AlignmentFlag.AlignVCenter
 
 
 def _mark(series: int | None) -> QPixmap | None:
@@ -94,6 +107,7 @@ class FigureTable(QTableView):
         self._sorted.setSourceModel(self._model)
         self.setModel(self._sorted)
         self._by: tuple[int, Qt.SortOrder] | None = None
+        self._wraps = False
         self.setShowGrid(False)
         self.setWordWrap(True)
         self.setAccessibleName("Figures of this question")
@@ -106,15 +120,13 @@ class FigureTable(QTableView):
             header.setHighlightSections(False)
             header.setSectionsClickable(True)
             header.sectionClicked.connect(self.sort_by)
-            side.setDefaultSectionSize(29)
+            side.setDefaultSectionSize(_ROW)
             side.hide()
 
     def show_sheet(self, sheet: Sheet) -> None:
         """Show the figures; they stay sorted by the column that was chosen, where it is still there."""
         before = self._model.sheet.columns
-        self._model.beginResetModel()
-        self._model.sheet = sheet
-        self._model.endResetModel()
+        self._model.show(sheet)
         if self._by is None or before != sheet.columns:
             self._by = None
             self._sorted.sort(-1)
@@ -137,7 +149,7 @@ class FigureTable(QTableView):
             if self._by is not None:
                 header.setSortIndicator(*self._by)
         self._sorted.sort(*(self._by or (-1, Qt.SortOrder.AscendingOrder)))
-        self.resizeRowsToContents()
+        self._fit_rows()
 
     def sort_by_next(self) -> str:
         """Sort by the next column; what it is called, empty for as the lamps stand."""
@@ -163,13 +175,22 @@ class FigureTable(QTableView):
         if header is None:
             return
         header.setStretchLastSection(False)
-        self.resizeColumnsToContents()
-        for column in range(self._model.columnCount()):
-            wide = max(self.columnWidth(column), self.sizeHintForColumn(column)) + 14
-            self.setColumnWidth(column, min(wide, self._widest))
+        columns = range(self._model.columnCount())
+        wanted = [max(self.sizeHintForColumn(column), header.sectionSizeHint(column)) + 14 for column in columns]
+        for column in columns:
+            self.setColumnWidth(column, min(wanted[column], self._widest))
         header.setStretchLastSection(True)
-        self.resizeRowsToContents()
+        self._wraps = max(wanted, default=0) > self._widest
+        self._fit_rows()
         shown = min(self._model.rowCount(), _MOST_ROWS)
         rows = sum(self.rowHeight(row) for row in range(shown))
         self.setFixedHeight(rows + header.sizeHint().height() + 18 if self._model.columnCount() else 0)
         self.setVisible(self._model.columnCount() > 0)
+
+    def _fit_rows(self) -> None:
+        """Rows as high as their words; where nothing wraps, all are of one height, and nobody needs to be measured."""
+        if self._wraps:
+            self.resizeRowsToContents()
+            return
+        for row in range(self._model.rowCount()):
+            self.setRowHeight(row, _ROW)

@@ -15,10 +15,8 @@ from even_beam.bench.planning.sweep import changed_parts
 from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import Terms
 from even_beam.bench.run import StepState
-from even_beam.bench.said import understand
 from even_beam.bench.traces import SETTLED_SHARE
 from even_beam.workspace.session.desk import Aside, Proposal, SessionDesk
-from even_beam.workspace.session.situation import situation_of
 from even_beam.workspace.shell.settings import Settings
 
 
@@ -254,6 +252,9 @@ def quantity_label(name: str) -> str:
 
 def understood(text: str, desk: SessionDesk) -> str:
     """What a typed line means so far, what it asks, or what is wrong with it."""
+    from even_beam.bench.said import understand  # not before a line is typed
+    from even_beam.workspace.session.situation import situation_of
+
     try:
         said = understand(text, situation_of(desk))
     except EntryError as error:

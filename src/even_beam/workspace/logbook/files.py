@@ -1,10 +1,8 @@
 """Logbooks as documents: the open one, the recent ones, a default one, and what is in a new one."""
 
-import tomllib
+import json
 from pathlib import Path
 from typing import TYPE_CHECKING
-
-import tomlkit
 
 from even_beam.bench.records import Meter, new_id
 from even_beam.workspace.shell import places
@@ -74,9 +72,10 @@ def remember_geometry(text: str) -> None:
 
 def _state() -> dict[str, object]:
     try:
-        return tomllib.loads(places.recent_file().read_text(encoding="utf-8"))
-    except (OSError, tomllib.TOMLDecodeError, UnicodeDecodeError):
-        return {}  # a convenience only: a lost list of recent files is no reason to stop
+        found = json.loads(places.recent_file().read_text(encoding="utf-8"))
+    except (OSError, ValueError):
+        found = None  # a convenience only: a lost list of recent files is no reason to stop
+    return found if isinstance(found, dict) else {}
 
 
 def _write_state(name: str, value: object) -> None:
@@ -84,6 +83,6 @@ def _write_state(name: str, value: object) -> None:
     state[name] = value
     try:
         places.recent_file().parent.mkdir(parents=True, exist_ok=True)
-        places.recent_file().write_text(tomlkit.dumps(state), encoding="utf-8")
+        places.recent_file().write_text(json.dumps(state, ensure_ascii=False, indent=1), encoding="utf-8")
     except OSError:
         pass  # the same

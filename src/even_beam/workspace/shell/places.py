@@ -29,4 +29,4 @@ def log_file() -> Path:
 
 def recent_file() -> Path:
     """The list of logbooks opened lately, and the window's geometry."""
-    return Path(platformdirs.user_state_dir(_NAME)) / "recent.toml"
+    return Path(platformdirs.user_state_dir(_NAME)) / "recent.json"
