@@ -11,9 +11,9 @@ from even_beam.camera.shutter import (
     FilmExposure,
     camera_sees,
     gathered,
-    nearest_safe,
-    safe_angles,
-    safe_shutters,
+    nearest_steady,
+    steady_angles,
+    steady_shutters,
     usual_exposures,
     verdict_of,
 )
@@ -48,10 +48,10 @@ def test_against_exposures_summed_row_by_row(fps, open_share, readout, hz, duty)
 def test_whole_cycles_show_nothing(hz, depth, fps):
     t = np.arange(int(0.5 * 200_000)) / 200_000.0
     wave = Waveform(1.0 + depth * np.sin(2.0 * np.pi * hz * t), 200_000.0)
-    for shutter in safe_shutters(hz, fps)[:3]:
+    for shutter in steady_shutters(hz, fps)[:3]:
         seen = camera_sees(wave, FilmExposure(fps, float(shutter), 0.01), hz)
         assert seen.any_phase_pct < 0.3
-        assert seen.verdict == "safe"
+        assert seen.verdict == "steady"
 
 
 @given(st.floats(95.0, 400.0), st.floats(0.1, 0.9), st.floats(0.0005, 0.02))
@@ -79,14 +79,14 @@ def test_cycles_alone_are_no_verdict():
         assert seen.verdict == "banding"
 
 
-def test_safe_angles():
+def test_steady_angles():
     """172.8 degrees at 24 frames a second for mains of 50 Hz, 144 for 60 Hz (the usual tables of shutter angles)."""
-    assert 172.8 in [pytest.approx(a) for a in safe_angles(50.0, 24.0)]
-    assert 144.0 in [pytest.approx(a) for a in safe_angles(60.0, 24.0)]
-    assert safe_angles(60.0, 24.0)[0] == pytest.approx(360.0)
-    assert nearest_safe(FilmExposure(24.0, 1 / 48), 100.0) == pytest.approx(0.02)
-    assert nearest_safe(FilmExposure(24.0, 1 / 500), 100.0) == pytest.approx(0.01)
-    assert nearest_safe(FilmExposure(120.0, 1 / 250), 100.0) is None
+    assert 172.8 in [pytest.approx(a) for a in steady_angles(50.0, 24.0)]
+    assert 144.0 in [pytest.approx(a) for a in steady_angles(60.0, 24.0)]
+    assert steady_angles(60.0, 24.0)[0] == pytest.approx(360.0)
+    assert nearest_steady(FilmExposure(24.0, 1 / 48), 100.0) == pytest.approx(0.02)
+    assert nearest_steady(FilmExposure(24.0, 1 / 500), 100.0) == pytest.approx(0.01)
+    assert nearest_steady(FilmExposure(120.0, 1 / 250), 100.0) is None
 
 
 @given(st.floats(20.0, 60.0), st.floats(0.05, 1.0), st.floats(0.0, 0.03), st.floats(0.1, 0.9))
@@ -121,7 +121,7 @@ def test_bands_are_counted_and_a_global_shutter_has_none():
 
 def test_verdicts():
     assert [verdict_of(d) for d in (0.0, 0.99, 1.0, 2.9, 3.0, 100.0)] == [
-        "safe", "safe", "marginal", "marginal", "banding", "banding",
+        "steady", "steady", "marginal", "marginal", "banding", "banding",
     ]  # fmt: skip
 
 

@@ -1,19 +1,12 @@
-"""The user guide, shipped with the program: short pages in Markdown, opened without a network."""
-
-from importlib.resources import files
+"""The user guide, shipped with the program: short pages, opened without a network."""
 
 from PyQt6.QtCore import QUrl
-from PyQt6.QtWidgets import QTextBrowser, QWidget
+from PyQt6.QtWidgets import QWidget
 
-from even_beam.app import theme
 from even_beam.app.dialogs import Sheet
+from even_beam.app.guide_pages import GuidePages
 
 FIRST = "index.md"
-
-
-def page(name: str) -> str:
-    """The text of a page. Raises `FileNotFoundError` for one that there is not."""
-    return files("even_beam.guide").joinpath(name).read_text(encoding="utf-8")
 
 
 class GuideDialog(Sheet):
@@ -21,19 +14,14 @@ class GuideDialog(Sheet):
 
     def __init__(self, parent: QWidget | None, name: str = FIRST) -> None:
         super().__init__(parent, "User guide", "Close", cancel="", width=760)
-        self.browser = QTextBrowser()
-        self.browser.setAccessibleName("User guide")
-        self.browser.setOpenLinks(False)
-        self.browser.setFont(theme.font("body"))
-        self.browser.anchorClicked.connect(self._follow)
-        self.body.addWidget(self.browser, 1)
+        self.pages = GuidePages()
+        self.pages.setAccessibleName("User guide")
+        self.pages.anchorClicked.connect(self._follow)
+        self.body.addWidget(self.pages, 1)
         self.resize(760, 640)
-        self.show_page(name)
-
-    def show_page(self, name: str) -> None:
-        """Go to a page."""
-        self.browser.setMarkdown(page(name))
+        self.finished.connect(self.pages.let_go)
+        self.pages.show_page(name)
 
     def _follow(self, link: QUrl) -> None:
         if link.isRelative() and link.fileName().endswith(".md"):
-            self.show_page(link.fileName())
+            self.pages.show_page(link.fileName())

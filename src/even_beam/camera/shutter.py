@@ -12,7 +12,7 @@ from even_beam.light import FloatArray
 ROWS = 360
 """So many rows of a frame are looked at: a band of a twentieth of the height has eighteen."""
 
-SAFE_PCT, MARGINAL_PCT = 1.0, 3.0
+STEADY_PCT, MARGINAL_PCT = 1.0, 3.0
 """Below the first no eye sees it, from the second on most do, in a moving picture on a dim screen (common practice, no
 source)."""
 
@@ -100,7 +100,7 @@ def camera_sees(waveform: Waveform, exposure: FilmExposure, frequency_hz: float 
         frame_to_frame_pct=over_frames,
         band_depth_pct=over_rows,
         any_phase_pct=max(any_phase, over_frames, over_rows),
-        bands=exposure.readout_s * frequency_hz if frequency_hz is not None and over_rows >= SAFE_PCT else 0.0,
+        bands=exposure.readout_s * frequency_hz if frequency_hz is not None and over_rows >= STEADY_PCT else 0.0,
         verdict=verdict_of(max(over_frames, over_rows)),
         rows=rows / max(float(rows.mean()), 1e-300),
     )
@@ -119,29 +119,29 @@ def _moments(waveform: Waveform, exposure: FilmExposure, frequency_hz: float | N
 
 
 def verdict_of(depth: float) -> str:
-    """`safe`, `marginal` or `banding`, for pictures alone."""
-    return "safe" if depth < SAFE_PCT else "marginal" if depth < MARGINAL_PCT else "banding"
+    """`steady`, `marginal` or `banding`, for pictures alone."""
+    return "steady" if depth < STEADY_PCT else "marginal" if depth < MARGINAL_PCT else "banding"
 
 
-def safe_shutters(frequency_hz: float, fps: float) -> FloatArray:
+def steady_shutters(frequency_hz: float, fps: float) -> FloatArray:
     """Exposure times in seconds that hold whole cycles of the light, the longest first, none longer than a frame."""
     most = int(np.floor(frequency_hz / fps * (1.0 + 1e-9)))
     times: FloatArray = np.arange(most, 0, -1) / frequency_hz
     return times
 
 
-def nearest_safe(exposure: FilmExposure, frequency_hz: float) -> float | None:
+def nearest_steady(exposure: FilmExposure, frequency_hz: float) -> float | None:
     """The exposure time with whole cycles that is nearest in stops; None where a frame holds no cycle."""
-    times = safe_shutters(frequency_hz, exposure.fps)
+    times = steady_shutters(frequency_hz, exposure.fps)
     if not times.size:
         return None
     return float(times[np.abs(np.log2(times / exposure.shutter_s)).argmin()])
 
 
-def safe_angles(mains_hz: float, fps: float) -> FloatArray:
+def steady_angles(mains_hz: float, fps: float) -> FloatArray:
     """Shutter angles in degrees that hold whole half-waves of the mains, of which light has `mains_hz` times two a
     second: 172.8 degrees at 24 frames a second for 50 Hz."""
-    angles: FloatArray = 360.0 * fps * safe_shutters(2.0 * mains_hz, fps)
+    angles: FloatArray = 360.0 * fps * steady_shutters(2.0 * mains_hz, fps)
     return angles
 
 

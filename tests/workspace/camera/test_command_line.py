@@ -131,7 +131,7 @@ def test_a_waveform_as_json(folder):
         "fps", "shutter_s", "readout_s", "frame_to_frame_pct", "band_depth_pct", "bands", "verdict"
     } <= set(camera)  # fmt: skip
     assert camera["shutter_s"] == pytest.approx(1 / 48) and camera["readout_s"] == pytest.approx(0.015)
-    assert camera["nearest_safe_shutter_s"] == pytest.approx(13 / 620, rel=1e-4)
+    assert camera["nearest_steady_shutter_s"] == pytest.approx(13 / 620, rel=1e-4)
     assert len(json.loads(run(*arguments).output)["cameras"]) > 40
     angle = json.loads(run(*arguments, "--fps", 24, "--shutter", "172.8°").output)["cameras"][0]
     assert angle["shutter_s"] == pytest.approx(0.02)

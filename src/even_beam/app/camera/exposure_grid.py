@@ -29,7 +29,7 @@ class ExposureGrid(QTableWidget):
     def show_page(self, page: FlickerPage) -> None:
         """Show what the exposures of a page show, by word and figure; the cursor on the worst."""
         t = theme.tokens()
-        colours = {"safe": t.secondary, "marginal": t.text, "banding": t.accent}
+        colours = {"steady": t.secondary, "marginal": t.text, "banding": t.accent}
         self.blockSignals(True)
         self.clear()
         self.setRowCount(len(page.rows))

@@ -46,7 +46,7 @@ def sentences_of(one: FilmSeen) -> tuple[str, ...]:
         f"{one.levels.size} frames: the level moves by {one.frame_to_frame_pct:.1f} % from frame to frame, rows within"
         f" a frame by {one.band_depth_pct:.1f} %: {one.verdict}."
     ]
-    if one.beat_hz is not None and one.verdict != "safe":
+    if one.beat_hz is not None and one.verdict != "steady":
         found.append(f"It beats at {notation.plain(one.beat_hz, 2)} Hz in the film.")
     found.append("Bands that stand still cannot be told from what is in the picture.")
     return tuple(found)

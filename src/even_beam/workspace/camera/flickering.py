@@ -11,7 +11,14 @@ from even_beam.bench.exposure import shutter_of
 from even_beam.bench.planning.cautions import FLASHING
 from even_beam.camera.errors import CameraError
 from even_beam.camera.flicker import Flicker, flicker_of
-from even_beam.camera.shutter import CameraSees, FilmExposure, camera_sees, nearest_safe, safe_angles, usual_exposures
+from even_beam.camera.shutter import (
+    CameraSees,
+    FilmExposure,
+    camera_sees,
+    nearest_steady,
+    steady_angles,
+    usual_exposures,
+)
 from even_beam.camera.waveform import Waveform
 from even_beam.formats.waveform_file import read_waveform
 
@@ -97,14 +104,14 @@ def _camera(one: CameraSees, hz: float | None) -> dict[str, Any]:
         "any_phase_pct": one.any_phase_pct,
         "bands": one.bands,
         "verdict": one.verdict,
-        "nearest_safe_shutter_s": nearest_safe(exposure, hz) if hz is not None else None,
+        "nearest_steady_shutter_s": nearest_steady(exposure, hz) if hz is not None else None,
     }
 
 
 def mains_words() -> str:
     """The shutter angles that show nothing of lamps on the mains, by calculation."""
     told = [
-        f"{safe_angles(mains, fps)[-1]:.1f}° at {fps:g} fps ({mains:g} Hz)"
+        f"{steady_angles(mains, fps)[-1]:.1f}° at {fps:g} fps ({mains:g} Hz)"
         for mains, fps in ((50.0, 24.0), (50.0, 25.0), (60.0, 24.0), (60.0, 30.0))
     ]
     return f"Lamps on the mains show nothing at whole half-waves, the multiples of {', '.join(told)}."
@@ -182,8 +189,8 @@ def one_camera(sees: CameraSees, hz: float | None) -> str:
     if sees.bands:
         said += f", {notation.plain(sees.bands, 1)} bands"
     said += f": {sees.verdict}."
-    if sees.verdict != "safe" and hz is not None and (safe := nearest_safe(exposure, hz)) is not None:
-        said += f" Whole cycles: {shutter_words(safe)} ({360.0 * safe * exposure.fps:.1f} degrees)."
+    if sees.verdict != "steady" and hz is not None and (steady := nearest_steady(exposure, hz)) is not None:
+        said += f" Whole cycles: {shutter_words(steady)} ({360.0 * steady * exposure.fps:.1f} degrees)."
     return said
 
 
@@ -191,7 +198,7 @@ def _beat(one: Flickering) -> list[str]:
     """What a longer film would show and this recording does not."""
     hidden = [
         c for c in one.cameras
-        if c.verdict == "safe" and c.any_phase_pct >= 1.0 and c.any_phase_pct > 1.5 * c.frame_to_frame_pct
+        if c.verdict == "steady" and c.any_phase_pct >= 1.0 and c.any_phase_pct > 1.5 * c.frame_to_frame_pct
     ]  # fmt: skip
     if not hidden:
         return []
