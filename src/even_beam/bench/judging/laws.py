@@ -105,24 +105,27 @@ def along_dimmer(level_pct: FloatArray, known: Sequence[tuple[FloatArray, FloatA
     `known` are curves of the same lamp elsewhere, each as levels in per cent and stops: it may well do that again.
     """
     x = np.clip(level_pct / 100.0, 1e-4, 1.0)
+    of_all, prior_of_all = _dimmers(tuple(x.tolist()))
+    of_the_laws = _log_sum(prior_of_all)
     shapes, priors = [], []
-    for shape, prior in _dimmers(x):
-        shapes.append(shape)
-        priors.append(prior)
-    of_the_laws = _log_sum(np.array(priors))
     for levels, stops in known:
         order = np.argsort(levels)
         shapes.append(np.interp(np.log2(x), np.log2(levels[order] / 100.0), stops[order]))
         priors.append(of_the_laws + LIKE_ITSELF)
     noise = np.full(x.shape, np.hypot(METER_STOPS, DIMMER_STOPS))
-    return Law(np.array(shapes), np.array(priors), noise)
+    every = np.concatenate([of_all, np.array(shapes)]) if shapes else of_all
+    return Law(every, np.concatenate([prior_of_all, np.array(priors)]), noise)
 
 
 _FLOORS = (0.0, 1e-5, 1e-4, 0.001, 0.002, 0.004, 0.008, 0.013, 0.02, 0.03, 0.04, 0.05, 0.065, 0.08, 0.1, 0.13, 0.16)
 
 
-def _dimmers(x: FloatArray) -> list[tuple[FloatArray, float]]:
-    found = []
+@lru_cache(maxsize=256)
+def _dimmers(dial: tuple[float, ...]) -> tuple[FloatArray, FloatArray]:
+    """Every shape at these settings, 0 to 1, shape (p, n), with its log prior; lamps are mostly read at the same
+    ones."""
+    x = np.array(dial)
+    found: list[tuple[FloatArray, float]] = []
     for power in np.arange(0.4, 4.05, 0.15):
         dearness = -abs(np.log2(power)) * 1.5
         for floor in _FLOORS:
@@ -142,7 +145,7 @@ def _dimmers(x: FloatArray) -> list[tuple[FloatArray, float]]:
         found += [(np.log2(logistic + floor), -2.5) for floor in (1e-5, 0.001, 0.003)]
     cosine = 0.5 * (1.0 - np.cos(np.pi * x))
     found += [(np.log2(cosine + floor), -2.5) for floor in (1e-4, 0.001, 0.002, 0.005, 0.01)]
-    return found
+    return np.array([shape for shape, _ in found]), np.array([prior for _, prior in found])
 
 
 def _fitted(law: Law, stops: FloatArray, use: FloatArray) -> tuple[FloatArray, FloatArray, FloatArray]:
