@@ -36,6 +36,7 @@ settings_of_a_lamp = st.builds(
     distance_m=st.sampled_from((None, 1.0, 2.0, 3.0, 4.0)),
     placement=st.sampled_from(("on axis", "unknown")),
     angle_deg=st.sampled_from((0.0, 0.0, -15.0, 15.0, 30.0)),
+    turn_deg=st.sampled_from((0.0, 0.0, 90.0)),
     reference_plane=st.sampled_from(("", "", "front of the lens")),
 )
 figures = st.fixed_dictionaries(

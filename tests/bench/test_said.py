@@ -97,7 +97,11 @@ def test_an_ssi_keeps_its_reference():
         ("tint 12", {"tint": "12"}),
         ("sat 80", {"saturation_pct": 80.0}),
         ("15°", {"angle_deg": 15.0}),
-        ("15° left", {"angle_deg": -15.0}),
+        ("15° left", {"angle_deg": -15.0, "turn_deg": 0.0}),
+        ("15° up", {"angle_deg": 15.0, "turn_deg": 90.0}),
+        ("15 deg down", {"angle_deg": -15.0, "turn_deg": 90.0}),
+        ("plane 45", {"turn_deg": 45.0}),
+        ("in the upright plane", {"turn_deg": 90.0}),
         ("centre", {"angle_deg": 0.0}),
         ("hue 200", {"hue_deg": 200.0, "mode": "HSI", "cct_k": None}),
     ],
@@ -110,7 +114,7 @@ def test_terms_alone(text, terms):
 
 def test_an_angle_by_the_distance():
     """A foot beside the axis at 3 m: the arc tangent of 0.3048 / 3 is 5.80 degrees."""
-    assert understand("1 ft right", SPECTROMETER).terms == {"angle_deg": pytest.approx(5.8)}
+    assert understand("1 ft right", SPECTROMETER).terms == {"angle_deg": pytest.approx(5.8), "turn_deg": 0.0}
     assert understand("at 10 ft 1 ft left", HAND).terms["angle_deg"] == pytest.approx(-5.7)
     with pytest.raises(EntryError, match="distance"):
         understand("1 ft right", Situation(("illuminance",), Terms()))

@@ -12,7 +12,20 @@ from pathlib import Path
 
 import pytest
 
-from even_beam.bench.records import Gear, Meter, Model, ReportLayout, Session, Source, Subject, new_id
+from even_beam.bench.records import (
+    Event,
+    EventKind,
+    Gear,
+    Meter,
+    Model,
+    Reading,
+    ReportLayout,
+    Session,
+    Source,
+    Subject,
+    Terms,
+    new_id,
+)
 from even_beam.logbook import LogbookError, creation
 from even_beam.logbook.header import FileKind, inspect_header
 from even_beam.logbook.integrity import check
@@ -164,6 +177,31 @@ def test_new_files_are_marked_with_the_newest_migration():
     assert max(revisions) == REVISION
 
 
+WITHOUT_PLANES = tuple(f"ALTER TABLE {table} DROP COLUMN turn_deg" for table in ("step", "reading", "observation"))
+"""What a logbook of the fifth format did not have."""
+
+
+def test_readings_off_the_axis_of_the_fifth_format_were_in_the_level_plane(path):
+    book = Logbook.open(path)
+    book.save(Session("s", "Evening", datetime(2026, 1, 2, tzinfo=UTC)))
+    reading = Reading("r", "s", datetime(2026, 1, 2, tzinfo=UTC), 1, Terms(angle_deg=-15.0, distance_m=2.0))
+    book.commit_reading(reading, [Event("e", "s", 1, reading.at, EventKind.TAKEN, "r")])
+    book.close()
+    connection = sqlite3.connect(path)
+    for statement in (
+        *WITHOUT_PLANES,
+        "UPDATE alembic_version SET version_num = '0005'",
+        "PRAGMA user_version=5",
+    ):
+        connection.execute(statement)
+    connection.commit()
+    connection.close()
+    book = Logbook.open(path)
+    assert book.readings("s") == [reading]
+    assert book.readings("s")[0].terms.turn_deg == 0.0
+    book.close()
+
+
 def test_a_logbook_of_the_fourth_format_keeps_its_reports(path):
     """New files of that format were marked as of the third revision, though they had the table of the fourth."""
     book = Logbook.open(path)
@@ -173,6 +211,7 @@ def test_a_logbook_of_the_fourth_format_keeps_its_reports(path):
     book.close()
     connection = sqlite3.connect(path)
     for statement in (
+        *WITHOUT_PLANES,
         "DROP TABLE gear",
         "DROP TABLE subject",
         "UPDATE alembic_version SET version_num = '0003'",

@@ -18,6 +18,7 @@ def lamp_off(terms: Terms) -> Terms:
         distance_m=terms.distance_m,
         placement=terms.placement,
         angle_deg=terms.angle_deg,
+        turn_deg=terms.turn_deg,
         reference_plane=terms.reference_plane,
     )
 
@@ -46,7 +47,7 @@ def _place(measured: Measured) -> tuple[object, ...]:
     """Where the meter stands and looks; shading it moves it nowhere."""
     terms = measured.terms
     placement = "on axis" if terms.placement == SHADED else terms.placement
-    return terms.distance_m, placement, terms.angle_deg, measured.reading.meter_id
+    return terms.distance_m, placement, terms.angle_deg, terms.turn_deg, measured.reading.meter_id
 
 
 def bounce_share(shaded_reading: Measured, readings: Sequence[Measured]) -> float | None:

@@ -23,6 +23,21 @@ def angle_named(zoom: str) -> float | None:
     return float(found[1]) if found is not None else None
 
 
+def planes_of(readings: Sequence[Measured]) -> list[list[Measured]]:
+    """Readings that differ in their angle alone, one list a plane through the axis; those on the axis stand in each."""
+    found = []
+    for group in terms.grouped(readings, "angle", "turn").values():
+        on_axis = [m for m in group if m.terms.angle_deg == 0.0]
+        planes = terms.by_value([m for m in group if m.terms.angle_deg != 0.0], "turn")
+        found += [[*on_axis, *aside] for aside in planes.values()]
+    return found
+
+
+def aside_of(section: Sequence[Measured]) -> Measured:
+    """A reading of a section off the axis, which tells its plane; the first where there is none."""
+    return next((m for m in section if m.terms.angle_deg != 0.0), section[0])
+
+
 def levels_across(section: Sequence[Measured]) -> tuple[FloatArray, FloatArray]:
     """Angles in degrees, rising, each once, with the mean level read there; all must have one."""
     by_angle: dict[float, list[float]] = {}
@@ -63,7 +78,7 @@ def half_peak_angle(section: Sequence[Measured]) -> float | None:
     return full_angle(angle, level / level.max(), HALF)
 
 
-_ALONG_A_BEAM = ("angle", "distance", "cct", "level", "session", "meter")
+_ALONG_A_BEAM = ("angle", "turn", "distance", "cct", "level", "session", "meter")
 """What may differ between a reading and the section that tells how wide its beam is."""
 
 
@@ -92,9 +107,9 @@ class BeamAngles:
 
 def _measured(readings: Sequence[Measured], off_axis: Sequence[Measured]) -> float | None:
     """By the first section of a beam that has angles enough and falls to half its peak."""
-    for group in terms.grouped(off_axis, "angle").values():
-        wanted = terms.key(group[0], "angle")
-        own = [m for m in readings if terms.key(m, "angle") == wanted and m.value("illuminance")]
+    wanted = {terms.key(m, "angle", "turn") for m in off_axis}
+    lit = [m for m in readings if terms.key(m, "angle", "turn") in wanted and m.value("illuminance")]
+    for own in planes_of(lit):
         enough = len({m.terms.angle_deg for m in own}) >= LEAST_ANGLES
         if enough and (found := half_peak_angle(own)) is not None:
             return found

@@ -281,7 +281,8 @@ def _distance_liking(value: Hashable) -> float:
 
 
 _LIKING: Mapping[str, Callable[[Hashable], float]] = {
-    "mode": _mode_liking, "cct": _white_liking, "level": _level_liking, "tint": _plain_first, "angle": _plain_first,
+    "mode": _mode_liking, "cct": _white_liking, "level": _level_liking, "tint": _plain_first,
+    "angle": _plain_first, "turn": _plain_first,
     "configuration": _plain_first, "placement": _plain_first, "distance": _distance_liking, "meter": _distance_liking,
 }  # fmt: skip
 """How much a value of a field is liked where as many lamps share it as another; the smallest first."""

@@ -9,7 +9,7 @@ from collections.abc import Callable, Hashable, Mapping
 from dataclasses import dataclass
 from functools import cache, lru_cache
 
-from even_beam.bench import notation
+from even_beam.bench import notation, off_axis
 from even_beam.bench.records import Reading, Terms
 
 UNSTATED = None
@@ -83,6 +83,11 @@ def _angle(reading: Reading) -> Hashable:
     return round(reading.terms.angle_deg * 2.0) / 2.0
 
 
+def _turn(reading: Reading) -> Hashable:
+    """The plane of an angle; what stands on the axis stands in all of them."""
+    return 0.0 if _angle(reading) == 0.0 else round(reading.terms.turn_deg * 2.0) / 2.0
+
+
 def _kelvin(value: Hashable) -> str:
     return "" if value is UNSTATED else f"{notation.dialled(float(str(value)))} K"
 
@@ -115,6 +120,10 @@ def _angle_words(value: Hashable) -> str:
     return "" if not value else f"{notation.plain(float(str(value)))}° off axis"
 
 
+def _turn_words(value: Hashable) -> str:
+    return off_axis.plane_words(float(str(value)))
+
+
 def _plane_words(value: Hashable) -> str:
     return "" if value is UNSTATED else f"from the {value}"
 
@@ -138,6 +147,7 @@ FIELDS: tuple[Field, ...] = (
     Field("zoom", "zoom", "zoom", _text("zoom"), _said),
     Field("level", "level", "level_pct", _number("level_pct", 0.01), _percent, 0.01),
     Field("angle", "angle", "angle_deg", _angle, _angle_words, 0.5),
+    Field("turn", "plane of the angle", "turn_deg", _turn, _turn_words, 0.5),
     Field("placement", "placement", "placement", _placement, _placement_words),
     Field("distance", "distance", "distance_m", _number("distance_m", 0.002), _distance_words, 0.002),
     Field("plane", "reference plane", "reference_plane", _text("reference_plane"), _plane_words),

@@ -28,6 +28,7 @@ TERM_LIMITS: dict[str, TermLimit] = {
     "saturation_pct": TermLimit("a saturation", "%", 0.0, 100.0),
     "distance_m": TermLimit("a distance", "m", 0.01, 1000.0),
     "angle_deg": TermLimit("an angle", "°", -180.0, 180.0),
+    "turn_deg": TermLimit("the plane of an angle", "°", 0.0, 179.9),
 }
 """Every term that is a number."""
 

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
+from even_beam.bench import off_axis
 from even_beam.bench.records import OFF, SHADED, Terms
 from even_beam.light.photometry import LUX_PER_FOOTCANDLE, METRES_PER_FOOT, nominal_and_tenths
 
@@ -237,7 +238,9 @@ def axis(terms: Terms) -> str:
     """On the beam axis, how far off it, or shaded from the lamp."""
     if terms.placement == SHADED:
         return "meter shaded"
-    return "on axis" if terms.angle_deg == 0 else f"{plain(terms.angle_deg)}° off axis"
+    if terms.angle_deg == 0:
+        return "on axis"
+    return f"{plain(terms.angle_deg)}° off axis {off_axis.plane_words(terms.turn_deg)}".rstrip()
 
 
 def terms_line(terms: Terms, unit: str | None = None) -> str:

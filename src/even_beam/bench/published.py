@@ -42,7 +42,7 @@ def _sentence(entry: Entry, base: Entry) -> Sentence:
     return Sentence(text, (entry.key, base.key), tuple(readings))
 
 
-_IN_SENTENCES = ("cct", "tint", "hue", "saturation", "zoom", "level", "angle")
+_IN_SENTENCES = ("cct", "tint", "hue", "saturation", "zoom", "level", "angle", "turn")
 """What a sentence says of both lamps at once where it is the same."""
 
 

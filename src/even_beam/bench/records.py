@@ -215,7 +215,8 @@ class Terms:
 
     Setting: `mode`, `cct_k`, `tint`, `level_pct`, `hue_deg`, `saturation_pct`, `zoom`. Configuration: what sits on
     the lamp, in order; none is bare. Placement: `distance_m` from the reference plane (None: unknown, or equal but
-    not measured, as `placement` says), `angle_deg` off the beam axis.
+    not measured, as `placement` says), `angle_deg` off the beam axis,
+    in the plane through it that is turned from the level one by `turn_deg` (`bench.off_axis`).
     """
 
     mode: str = "CCT"
@@ -230,6 +231,7 @@ class Terms:
     placement: str = "on axis"
     angle_deg: float = 0.0
     reference_plane: str = ""
+    turn_deg: float = 0.0
 
 
 # --- Sessions

@@ -9,7 +9,7 @@ import re
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
-from even_beam.bench import notation
+from even_beam.bench import notation, off_axis
 from even_beam.bench.entry import AmbiguousEntryError, Entry, EntryError, parse
 from even_beam.bench.exposure import HEADS, Exposure, ExposureError, shutter_of
 from even_beam.bench.limits import impossible_term
@@ -323,7 +323,8 @@ _DISTANCE = re.compile(
     r"|'\d{1,2}|m|metres?|cm|ft|foot|feet|'))"
 )
 _DIAL = re.compile(r"(?:dial|dialled|set|set to)\s+(\d{2,6})\s*k?|(\d{4,5})\s*(?:k\s+)?(?:d|dialled|dial)")
-_ASIDE = re.compile(r"(.+?)\s+(?:to the\s+)?(left|right)")
+_ASIDE = re.compile(r"(.+?)\s+(?:to the\s+)?(left|right|up|down)")
+_PLANE = re.compile(r"(?:in the )?(?:plane (?:of )?(\d{1,3}(?:\.\d)?)\s*(?:°|deg|degrees)?|upright plane)")
 _ANGLE = re.compile(r"(?:at\s+)?([+-]?\d{1,3}(?:\.\d)?)\s*(?:°|deg|degrees)(?:\s*(?:off|off axis|left|right))?")
 _TINT = re.compile(r"tint\s*([+-]?\d{1,3}(?:\.\d)?)")
 _SATURATION = re.compile(r"(?:sat|saturation)\s*(\d{1,3}(?:\.\d)?)\s*%?")
@@ -369,13 +370,17 @@ def _white(piece: str, line: _Line) -> bool:
 
 
 def _aside(piece: str, line: _Line) -> bool:
-    """`1 ft right` is an angle by the distance; degrees are one as they stand, right positive."""
+    """`1 ft right` is an angle by the distance; degrees are one as they stand, right and up positive."""
     words = piece.lower()
     if words in _CENTRE:
         line.set("angle_deg", 0.0, "on axis")
         return True
+    if match := _PLANE.fullmatch(words):
+        turn = float(match[1] or off_axis.UPRIGHT_DEG)
+        line.set("turn_deg", turn, off_axis.plane_words(turn) or "in the level plane")
+        return True
     if match := _ASIDE.fullmatch(words):
-        sign = -1.0 if match[2] == "left" else 1.0
+        sign, turn = off_axis.side(match[2])
         if degrees := _ANGLE.fullmatch(match[1]):
             angle, said = sign * float(degrees[1]), ""
         elif away := _DISTANCE.fullmatch(match[1]):
@@ -386,7 +391,9 @@ def _aside(piece: str, line: _Line) -> bool:
             said = f"{piece} at {notation.distance(here)}: "
         else:
             return False
-        line.set("angle_deg", angle, f"{said}{notation.plain(angle)}° off axis")
+        said += f"{notation.plain(angle)}° off axis {off_axis.plane_words(turn)}".rstrip()
+        line.set("angle_deg", angle, said)
+        line.terms["turn_deg"] = turn
         return True
     match = _ANGLE.fullmatch(words)
     if match is None or line.here.hue_deg is not None:

@@ -17,7 +17,7 @@ from even_beam.bench.records import Terms
 SETTING = ("mode", "cct", "tint", "hue", "saturation", "level")
 """What is dialled and draws power: neither optics nor the meter's place matter to it."""
 
-PLACE = ("distance", "placement", "plane", "angle")
+PLACE = ("distance", "placement", "plane", "angle", "turn")
 """Where the meter stands."""
 
 
@@ -164,6 +164,7 @@ _SAID: Mapping[str, Callable[[Terms], str]] = {
     "level": lambda terms: notation.level(terms) if terms.level_pct is not None else "",
     "distance": _distance_words,
     "angle": _field_words("angle"),
+    "turn": _field_words("turn"),
     "placement": lambda terms: _field_words("placement")(terms) if terms.placement != "equal" else "",
     "plane": _field_words("plane"),
     "saturation": lambda terms: _field_words("saturation")(terms) if terms.hue_deg is not None else "",

@@ -46,6 +46,7 @@ class SimulatedLamp:
     warm_up_droop: float = 0.04
     warm_up_min: float = 12.0
     half_peak_deg: float = 60.0
+    upright_share: float = 1.0
     watts: float = 100.0
 
     def output(self, terms: Terms) -> float:
@@ -65,6 +66,11 @@ class SimulatedLamp:
         illuminance = self._illuminance(terms, output, minutes_lit)
         return shape * illuminance / (LUMINOUS_EFFICACY_LM_PER_W * float(tristimulus(shape)[1]))
 
+    def half_peak_in(self, turn_deg: float) -> float:
+        """The full half-peak angle in a plane through the axis: an ellipse, `upright_share` as high as it is wide."""
+        turn = np.deg2rad(turn_deg)
+        return float(self.half_peak_deg / np.hypot(np.cos(turn), np.sin(turn) / self.upright_share))
+
     def _illuminance(self, terms: Terms, output: float, minutes_lit: float) -> float:
         white = terms.cct_k if terms.cct_k is not None else DEFAULT_WHITE_K
         intensity = self.candela * output * self.output_by_white(white) * self.zoom.get(terms.zoom, 1.0)
@@ -72,7 +78,7 @@ class SimulatedLamp:
             intensity *= self.attachments[name].factor if name in self.attachments else 1.0
         intensity *= 1.0 + self.warm_up_droop * float(np.exp(-minutes_lit / self.warm_up_min))
         distance = terms.distance_m if terms.distance_m else 1.0
-        intensity *= 0.5 ** ((terms.angle_deg / (self.half_peak_deg / 2.0)) ** 2)
+        intensity *= 0.5 ** ((terms.angle_deg / (self.half_peak_in(terms.turn_deg) / 2.0)) ** 2)
         # an even disc of this width on its axis: illuminance falls short of the inverse square near to it
         return intensity / (distance**2 + (self.size_m / 2.0) ** 2)
 
@@ -261,6 +267,7 @@ LAMPS: dict[str, SimulatedLamp] = {
         law=floored(0.1),
         size_m=0.5,
         half_peak_deg=110.0,
+        upright_share=0.75,
         watts=90.0,
         warm_up_droop=0.09,
     ),

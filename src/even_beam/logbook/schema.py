@@ -23,10 +23,10 @@ from sqlalchemy.types import TypeDecorator
 APPLICATION_ID = 0x4576426D
 """«EvBm», in the header of every logbook."""
 
-SCHEMA_VERSION = 5
+SCHEMA_VERSION = 6
 """Kept as `user_version` in the header, so that a newer file is known before it is opened."""
 
-REVISION = "0005"
+REVISION = "0006"
 """The newest migration, which a new file is marked with."""
 
 
@@ -114,6 +114,7 @@ def _terms_columns() -> list[Column[Any]]:
         _text("placement"),
         Column("angle_deg", Float, nullable=False),
         _text("reference_plane"),
+        Column("turn_deg", Float, nullable=False, server_default="0"),
     ]
 
 

@@ -7,6 +7,7 @@ from xml.etree import ElementTree
 import numpy as np
 import pytest
 from click.testing import CliRunner
+from luxpy.toolboxes.iolidfiles.io_lid_files import read_lamp_data
 from PIL import Image
 
 from even_beam.bench import notation
@@ -26,6 +27,7 @@ from even_beam.workspace.report.material import Material
 from even_beam.workspace.report.pictures import NoChartError, charts_of, write_picture
 from even_beam.workspace.report.sentences import as_text, statements
 from even_beam.workspace.shell.settings import Settings
+from even_beam.workspace.spectrum.beams import flux_of
 from tests.workspace.report.invented import ROWS, invented
 
 
@@ -311,6 +313,65 @@ def test_a_beam_as_it_was_read(desk, tmp_path):
     assert json.loads(shown.stdout)["beam_angle_deg"] == pytest.approx(
         2 * 15.0 * np.sqrt(np.log(2.0)), abs=1.5
     )  # marks 10 deg apart
+
+
+WIDE, HIGH = 15.0, 8.0
+
+
+def _width_in(turn_deg: float) -> float:
+    """Of an ellipse, along a plane through its middle."""
+    turn = np.deg2rad(turn_deg)
+    return 1.0 / np.hypot(np.cos(turn) / WIDE, np.sin(turn) / HIGH)
+
+
+def _read_in(desk, angles, turns):
+    for turn in turns:
+        for angle in angles:
+            desk.free_terms = Terms(
+                cct_k=5600.0, level_pct=100.0, distance_m=3.0, angle_deg=angle, turn_deg=turn if angle else 0.0
+            )
+            level = 1000.0 * np.exp(-((angle / _width_in(turn)) ** 2))
+            desk.confirm(desk.propose(f"{level:.4f} lx"), keep_in_doubt=True)
+    return Material(Collection(desk.logbook), Settings(), None)
+
+
+@pytest.mark.parametrize(
+    ("angles", "turns", "horizontal"),
+    [
+        ((-30, -20, -10, 0, 10, 20, 30), (0.0, 90.0), [0.0, 90.0, 180.0, 270.0, 360.0]),
+        ((0, 5, 10, 15, 20, 30), (0.0, 45.0, 90.0), [0.0, 45.0, 90.0]),
+        ((0, 5, 10, 15, 20, 30), (0.0, 45.0), None),
+    ],
+)
+def test_a_beam_read_in_several_planes_is_one_file_where_the_format_can_say_it(
+    desk, tmp_path, angles, turns, horizontal
+):
+    """One file where the format can say it. The flux is held to an integral by brute force over the solid angle;
+    another reader reads the grid (luxpy)."""
+    material = _read_in(desk, angles, turns)
+    files = beams_of(material, material.entrants[0])
+    if horizontal is None:  # what lies between 45 and 90 degrees nobody read, and no symmetry says it
+        assert [p.horizontal_deg.tolist() for _, p in files] == [[0.0], [0.0]]
+        assert ["in the plane of 45°" in words for words, _ in files] == [False, True]
+        return
+    ((words, photometry),) = files
+    assert "plane" not in words
+    path = tmp_path / "grid.ies"
+    path.write_text(lm63.write(photometry), encoding="ascii")
+    read = read_lamp_data(str(path), normalize=None)
+    assert read["h_angs"] == pytest.approx(horizontal)
+    v = {round(float(a), 2): place for place, a in enumerate(read["v_angs"])}
+    for row, turn in enumerate(horizontal):
+        for angle in (10, 20, 30):
+            expected = 9000.0 * np.exp(-((angle / _width_in(turn)) ** 2))
+            assert read["candela_2d"][row][v[angle]] == pytest.approx(expected, rel=5e-3, abs=0.05)
+    # a straight line is drawn between planes, by us as by whoever reads the file, so the truth is taken along it too
+    polar, planes = np.deg2rad(np.linspace(0.0, 30.0, 1500)), np.deg2rad(horizontal)
+    width = np.array([_width_in(turn) for turn in horizontal])
+    intensity = 9000.0 * np.exp(-((np.rad2deg(polar)[None, :] / width[:, None]) ** 2))
+    quarters = 2.0 * np.pi / (planes[-1] - planes[0])
+    true = quarters * float(np.trapezoid(np.trapezoid(intensity * np.sin(polar), polar, axis=1), planes))
+    assert flux_of(photometry) == pytest.approx(true, rel=0.1)  # marks of 5 or 10 degrees
 
 
 # --- the command line

@@ -4,8 +4,8 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from even_beam.bench import estimate, notation, terms
-from even_beam.bench.beam_angle import HALF, LEAST_ANGLES, full_angle, levels_across
+from even_beam.bench import estimate, notation
+from even_beam.bench.beam_angle import HALF, LEAST_ANGLES, aside_of, full_angle, levels_across, planes_of
 from even_beam.bench.findings.finding import Evidence, Finding, full_level, ids, relative
 from even_beam.bench.measured import Measured
 from even_beam.light.spectra import FloatArray
@@ -16,9 +16,14 @@ ROUND_BEAM = 0.03
 
 
 def groups_across(evidence: Evidence) -> list[list[Measured]]:
-    """Readings at full level that differ in their angle alone, the axis among them."""
-    groups = terms.grouped(full_level(evidence.across), "angle").values()
+    """Readings at full level that differ in their angle alone, plane by plane, the axis among them."""
+    groups = planes_of(full_level(evidence.across))
     return [group for group in groups if len({m.terms.angle_deg for m in group}) > 1]
+
+
+def _axes_of(section: Sequence[Measured]) -> tuple[str, ...]:
+    """What its readings differ in: those on the axis stand in all planes, those aside in one."""
+    return ("angle", "turn") if aside_of(section).terms.turn_deg else ("angle",)
 
 
 def sections(evidence: Evidence) -> list[list[Measured]]:
@@ -47,7 +52,7 @@ def _sides(evidence: Evidence, group: Sequence[Measured]) -> list[Finding]:
     by_angle = _by_angle(group)
     if 0.0 not in by_angle:
         return []
-    said = evidence.at(by_angle[0.0][0], "angle")
+    said = evidence.at(aside_of(group), "angle")
     centre = evidence.level_of(by_angle[0.0])
     levels = {a: evidence.level_of(ms) for a, ms in by_angle.items()}
     found = []
@@ -66,7 +71,7 @@ def _sides(evidence: Evidence, group: Sequence[Measured]) -> list[Finding]:
             ),
             terms=said,
             readings=ids(group),
-            axis=("angle",),
+            axis=_axes_of(group),
             uncertainty=loss.half_width,
             not_covered=(f"between these places and beyond {notation.plain(abs(edge))}°",),
             parts=loss.shares,
@@ -88,7 +93,7 @@ def _sides(evidence: Evidence, group: Sequence[Measured]) -> list[Finding]:
             ),
             terms=said,
             readings=ids(group),
-            axis=("angle",),
+            axis=_axes_of(group),
             uncertainty=half,
         )
     )
@@ -97,7 +102,7 @@ def _sides(evidence: Evidence, group: Sequence[Measured]) -> list[Finding]:
 
 def _section(evidence: Evidence, section: Sequence[Measured]) -> list[Finding]:
     angle, level = levels_across(section)
-    said = evidence.at(section[0], "angle")
+    said = evidence.at(aside_of(section), "angle")
     share = level / float(level.max())
     series = {"angle_deg": tuple(map(float, angle)), "illuminance_lx": tuple(map(float, level))}
     found: list[Finding] = []
@@ -117,7 +122,7 @@ def _section(evidence: Evidence, section: Sequence[Measured]) -> list[Finding]:
                     sentence=words,
                     terms=said,
                     readings=ids(section),
-                    axis=("angle",),
+                    axis=_axes_of(section),
                     not_covered=(words,),
                 )
             )
@@ -132,7 +137,7 @@ def _section(evidence: Evidence, section: Sequence[Measured]) -> list[Finding]:
                 sentence=f"{notation.sentence(name)} {full:.0f}° ({100.0 * part:.0f} % of the peak), at {said}.",
                 terms=said,
                 readings=ids(section),
-                axis=("angle",),
+                axis=_axes_of(section),
                 uncertainty=max(0.25 * step, 1.0),
                 series=series,
                 weight=45 if part == HALF else 0,
@@ -158,7 +163,7 @@ def _within(
             sentence=f"Within the beam the darkest read is {100.0 * evenness:.0f} % of the brightest, at {said}.",
             terms=said,
             readings=ids(section),
-            axis=("angle",),
+            axis=_axes_of(section),
             uncertainty=100.0 * evenness * own,
         )
     ]
@@ -176,7 +181,7 @@ def _within(
                 sentence=f"{notation.significant(lumens)} lm within {beam:.0f}°, at {said}.",
                 terms=said,
                 readings=ids(section),
-                axis=("angle",),
+                axis=_axes_of(section),
                 uncertainty=lumens * half,
                 not_covered=("a beam that is not round about its axis",),
             )
@@ -226,7 +231,7 @@ def _edge_colour(evidence: Evidence, by_angle: dict[float, list[Measured]], said
             sentence=sentence,
             terms=said,
             readings=ids([*white[edge], *white[0.0]]),
-            axis=("angle",),
+            axis=_axes_of([m for ms in by_angle.values() for m in ms]),
             uncertainty=shift.half_width,
             parts=shift.shares,
             weight=25,

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from even_beam.bench import notation, terms
-from even_beam.bench.beam_angle import half_peak_angle
+from even_beam.bench.beam_angle import aside_of, half_peak_angle
 from even_beam.bench.estimate import Estimate
 from even_beam.bench.findings.beam import sections
 from even_beam.bench.findings.finding import Evidence, Finding, ids, relative
@@ -133,7 +133,7 @@ def _tint(evidence: Evidence, fitted: Sequence[Measured], bare: Sequence[Measure
 
 def beam_spread(evidence: Evidence) -> tuple[Finding, ...]:
     """How wide each configuration makes the beam against the barest one that was read across at the same terms."""
-    across = {section[0]: section for section in sections(evidence)}
+    across = {aside_of(section): section for section in sections(evidence)}
     found = []
     for group in terms.grouped(list(across), "configuration", "angle").values():
         base = min(group, key=lambda first: len(first.terms.configuration))
@@ -157,7 +157,7 @@ def beam_spread(evidence: Evidence) -> tuple[Finding, ...]:
                     sentence=sentence,
                     terms=said,
                     readings=readings,
-                    axis=("configuration", "angle"),
+                    axis=("configuration", "angle", "turn"),
                     weight=20,
                 )
             )

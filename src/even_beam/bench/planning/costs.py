@@ -40,7 +40,7 @@ class Costs:
         seconds = self.knob_s * sum(getattr(before, name) != getattr(now, name) for name in dials)
         seconds += self.modifier_s if before.configuration != now.configuration else 0.0
         seconds += self.distance_s if before.distance_m != now.distance_m else 0.0
-        seconds += self.aim_s if before.angle_deg != now.angle_deg else 0.0
+        seconds += self.aim_s if (before.angle_deg, before.turn_deg) != (now.angle_deg, now.turn_deg) else 0.0
         return seconds + (self.zoom_s if before.zoom != now.zoom else 0.0)
 
 
@@ -112,6 +112,7 @@ def _kind(before: Measured, now: Measured, by_key: bool) -> str:
         ("configuration", "modifier_s"),
         ("distance_m", "distance_s"),
         ("angle_deg", "aim_s"),
+        ("turn_deg", "aim_s"),
         ("zoom", "zoom_s"),
     ):
         if getattr(old, name) != getattr(new, name):

@@ -232,6 +232,7 @@ def _cost_order(step: Step, key_meter_id: str) -> tuple[object, ...]:
         len(terms.configuration),
         terms.configuration,
         -(terms.distance_m or 0.0),
+        terms.turn_deg,
         abs(terms.angle_deg),
         terms.angle_deg,
         step.meter_id != key_meter_id,
@@ -262,9 +263,10 @@ def _with_references(own: list[Step]) -> list[Step]:
 
 def _stands_alike(here: Terms, there: Terms) -> bool:
     """Whether nothing is moved between them: not the meter, nor what sits on the lamp."""
-    return (here.distance_m, here.angle_deg, here.configuration) == (
+    return (here.distance_m, here.angle_deg, here.turn_deg, here.configuration) == (
         there.distance_m,
         there.angle_deg,
+        there.turn_deg,
         there.configuration,
     )
 

@@ -97,6 +97,7 @@ def changed_parts(before: Terms | None, now: Terms) -> frozenset[str]:
         "configuration",
         "distance_m",
         "angle_deg",
+        "turn_deg",
     )
     if before is None:
         return frozenset(names)

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass, fields, replace
 
-from even_beam.bench import notation
+from even_beam.bench import notation, off_axis
 from even_beam.bench.entry import EntryError, parse
 from even_beam.bench.fields import BY_NAME, BY_STORED
 from even_beam.bench.limits import impossible_term
@@ -45,7 +45,7 @@ def form_of(terms: Terms, unit: str) -> TermsForm:
         configuration=" + ".join(terms.configuration),
         zoom=terms.zoom,
         tint=terms.tint,
-        angle="" if terms.angle_deg == 0.0 else f"{terms.angle_deg:g}",
+        angle="" if terms.angle_deg == 0.0 else _aside_words(terms),
         fixed=terms.mode == "fixed",
     )
 
@@ -56,6 +56,7 @@ def terms_of(form: TermsForm, before: Terms) -> Terms:
     distance, placement = _distance(form.distance)
     names = tuple(p.strip() for p in form.configuration.split("+") if p.strip() and p.strip().lower() != "bare")
     mode = "fixed" if form.fixed else ("CCT" if before.mode == "fixed" else before.mode)
+    aside = _aside(form.angle)
     return replace(
         before,
         mode=mode,
@@ -66,11 +67,26 @@ def terms_of(form: TermsForm, before: Terms) -> Terms:
         configuration=names,
         zoom=form.zoom.strip(),
         tint=form.tint.strip(),
-        angle_deg=_number("angle", form.angle, "angle_deg") or 0.0,
+        angle_deg=aside.angle_deg,
+        turn_deg=aside.turn_deg or 0.0,
     )
 
 
-_ASKED = {"cct_k": "cct", "level_pct": "level", "angle_deg": "angle", "distance_m": "distance"}
+def _aside_words(terms: Terms) -> str:
+    return f"{terms.angle_deg:g} {off_axis.plane_words(terms.turn_deg)}".rstrip()
+
+
+def _aside(text: str) -> off_axis.Aside:
+    aside = off_axis.understood(text or "centre")
+    if aside is None:
+        raise TermsError("angle", f"“{text}” is no place across a beam; write 15, 15 left, 15 up or centre")
+    for term, value in (("angle_deg", aside.angle_deg), ("turn_deg", aside.turn_deg)):
+        if value is not None and (problem := impossible_term(term, value)) is not None:
+            raise TermsError("angle", notation.sentence(problem))
+    return aside
+
+
+_ASKED = {"cct_k": "cct", "level_pct": "level", "distance_m": "distance"}
 """What a bare number means where a term is filled in."""
 
 

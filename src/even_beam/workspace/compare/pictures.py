@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 from even_beam.bench import notation, terms
-from even_beam.bench.beam_angle import LEAST_ANGLES
+from even_beam.bench.beam_angle import LEAST_ANGLES, planes_of
 from even_beam.bench.choice import Entrant, along
 from even_beam.bench.comparison import Comparison, Entry
 from even_beam.bench.dimmer_series import against_dimmer
@@ -246,8 +246,7 @@ def _sections(scene: Scene) -> list[Section]:
         lit = [m for m in entrant.readings if m.value("illuminance")]
         best = along(lit, first, "angle") if first is not None else []
         if len({m.terms.angle_deg for m in best}) < LEAST_ANGLES:  # else any section of it, whichever has most angles
-            groups = terms.grouped(full_level(lit), "angle").values()
-            best = max(groups, key=lambda ms: len({m.terms.angle_deg for m in ms}), default=[])
+            best = max(planes_of(full_level(lit)), key=lambda ms: len({m.terms.angle_deg for m in ms}), default=[])
         if len({m.terms.angle_deg for m in best}) >= LEAST_ANGLES:
             own = sorted(best, key=lambda m: m.terms.angle_deg)
             peak = max(value_of(m, "illuminance") for m in own)

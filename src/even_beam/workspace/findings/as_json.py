@@ -113,6 +113,7 @@ def _row(row: SummaryRow) -> dict[str, Any]:
         "configuration": list(terms.configuration),
         "distance_m": terms.distance_m,
         "angle_deg": terms.angle_deg,
+        "turn_deg": terms.turn_deg,
         "meter": row.meter,
         "readings": row.count,
         "spread_pct": row.spread_pct,

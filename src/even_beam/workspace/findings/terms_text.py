@@ -17,6 +17,7 @@ _NUMBERS = {
     "hue": "angle",
     "saturation": "level",
     "angle": "angle",
+    "turn": "angle",
 }
 """Fields that are numbers, with what a bare number means there."""
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime
 from pathlib import Path
 
-from even_beam.bench import notation
+from even_beam.bench import notation, off_axis
 from even_beam.bench.choice import Entrant
 from even_beam.bench.entry import EntryError, parse
 from even_beam.bench.exposure import Exposure, ExposureError, shutter_of
@@ -187,11 +187,14 @@ def _value(row: PastFigure) -> Value:
 def _terms(row: PastFigure) -> Terms:
     distance, placement = _distance(row["distance"])
     position = row["position"].lower()
-    angle = 0.0
+    aside = off_axis.Aside(0.0, None)
     if position == SHADED:
         placement = SHADED
-    elif position and position not in {"centre", "center", "axis", "on axis"}:
-        angle = parse(position.removesuffix("off axis"), "angle").middle
+    elif position:
+        found = off_axis.understood(position)
+        if found is None:
+            raise EntryError(f"the position “{row['position']}” is not understood; write centre, 15 left or 20 deg")
+        aside = found
     terms = Terms(
         mode=row["mode"] or ("CCT" if row["cct_k"] else "fixed"),
         cct_k=_number(row["cct_k"], "cct"),
@@ -205,7 +208,8 @@ def _terms(row: PastFigure) -> Terms:
         ),
         distance_m=distance,
         placement=placement,
-        angle_deg=angle,
+        angle_deg=aside.angle_deg,
+        turn_deg=aside.turn_deg or 0.0,
         reference_plane=row["reference_plane"],
     )
     return checked(terms)

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from pathlib import Path
 
+from even_beam.bench import off_axis
 from even_beam.bench.measured import Measured
 from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import SHADED, Session, Terms
@@ -60,7 +61,7 @@ def _reading_rows(collection: Collection, session: Session, measured: Measured) 
 def _position(terms: Terms) -> str:
     if terms.placement == SHADED:
         return SHADED
-    return "centre" if terms.angle_deg == 0.0 else f"{terms.angle_deg:g} deg"
+    return off_axis.written(terms.angle_deg, terms.turn_deg)
 
 
 def _unambiguous(text: str) -> str:

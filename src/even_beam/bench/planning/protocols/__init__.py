@@ -48,6 +48,7 @@ class Protocol:
     configurations: tuple[str, ...] = ()
     zooms: tuple[str, ...] = ()
     angles_deg: tuple[float, ...] = ()
+    planes_deg: tuple[float, ...] = ()
     tints: tuple[str, ...] = ()
     hues_deg: tuple[float, ...] = ()
     saturation_pct: float | None = None
@@ -100,6 +101,7 @@ class Protocol:
             self.configurations,
             self.zooms,
             self.angles_deg,
+            self.planes_deg,
             self.tints,
             self.hues_deg,
         )
@@ -110,6 +112,7 @@ class Protocol:
         """Raises `ProtocolError` for an axis with a term that cannot be."""
         axes = {
             "cct_k": (*self.whites_k, *self.white_range_k), "level_pct": self.levels_pct, "angle_deg": self.angles_deg,
+            "turn_deg": self.planes_deg,
             "hue_deg": self.hues_deg, "saturation_pct": (self.saturation_pct,), "distance_m": self.distances_m,
         }  # fmt: skip
         for term, values in axes.items():
@@ -191,7 +194,7 @@ def expand(protocol: Protocol, base: Terms, configurations: tuple[tuple[str, ...
     axes = product(
         (configurations or (base.configuration,)) if protocol.configurations else (base.configuration,),
         protocol.distances_m or (placed,),
-        protocol.angles_deg or (base.angle_deg,),
+        _places(protocol, base),
         protocol.zooms or (base.zoom,),
         protocol.hues_deg or (base.hue_deg,),
         whites,
@@ -205,7 +208,8 @@ def expand(protocol: Protocol, base: Terms, configurations: tuple[tuple[str, ...
             configuration=configuration,
             distance_m=distance,
             placement="on axis" if distance is not None else base.placement,
-            angle_deg=float(angle),
+            angle_deg=angle,
+            turn_deg=turn,
             zoom=zoom,
             hue_deg=hue,
             saturation_pct=protocol.saturation_pct if hue is not None else None,
@@ -213,5 +217,12 @@ def expand(protocol: Protocol, base: Terms, configurations: tuple[tuple[str, ...
             tint=tint,
             level_pct=level,
         )
-        for configuration, distance, angle, zoom, hue, white, tint, level in axes
+        for configuration, distance, (angle, turn), zoom, hue, white, tint, level in axes
     )
+
+
+def _places(protocol: Protocol, base: Terms) -> tuple[tuple[float, float], ...]:
+    """Each angle in each plane; the axis, which stands in all of them, once."""
+    planes = protocol.planes_deg or (base.turn_deg,)
+    every = ((float(a), float(turn) if a else 0.0) for turn in planes for a in protocol.angles_deg or (base.angle_deg,))
+    return tuple(dict.fromkeys(every))
