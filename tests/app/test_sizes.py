@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
 )
 
 from even_beam.app.widgets.chart_view import ChartView
+from even_beam.app.widgets.drawer import Drawer
 from even_beam.app.widgets.rail import Rail, RailButton
 from even_beam.app.widgets.said_line import SaidLine
 from even_beam.app.widgets.text import Column
@@ -30,7 +31,7 @@ STATIONS = {
     "kit": KIT, "plan": PLAN, "bench": BENCH, "compare": COMPARE, "match": MATCH, "report": REPORT,
     "spectrum": SPECTRUM,
 }  # fmt: skip
-LYING_OVER = (Veil, SaidLine)
+LYING_OVER = (Veil, SaidLine, Drawer)  # what lies over others, or has others lie over it
 VIEWS = ["kit", "plan", "bench", "compare 1", "compare 2", "compare 3", "compare 4", "compare 5",
          "match 1", "match 3", "report", "spectrum", "spectrum figures"]  # fmt: skip
 

@@ -63,7 +63,7 @@ def _field_note(one: fields.Field, read: Sequence[Chosen], meters: Mapping[str, 
         said = ", ".join(name for name, is_stated in stated.items() if is_stated)
         text = f"{one.label}: {said} {next(iter(values))}, of {', '.join(silent)} not stated"
         return [*notes, TermNote(Evenness.UNKNOWN, text, (one.name,))] if one.name in {"zoom", "tint"} else notes
-    shown = ", ".join(_named_value(name, text, stated[name]) for name, text in by_lamp.items())
+    shown = ", ".join(_named_value(one.name, name, text, stated[name]) for name, text in by_lamp.items())
     return [*notes, TermNote(Evenness.DIFFERS, f"{one.label}: {shown}", (one.name,))]
 
 
@@ -79,10 +79,14 @@ def _is_stated(chosen: Chosen, name: str) -> bool:
     return value is not UNSTATED and (value != () or chosen.entrant.is_fixture)
 
 
-def _named_value(name: str, text: str, stated: bool) -> str:
+PLAIN = {"angle": "on axis", "turn": "in the level plane"}
+"""What values that go without saying are called where they stand beside others."""
+
+
+def _named_value(field: str, name: str, text: str, stated: bool) -> str:
     if not stated:
         return f"{name} not stated"
-    return name if text and name.endswith(text) else f"{name} {text or 'on axis'}"
+    return name if text and name.endswith(text) else f"{name} {text or PLAIN.get(field, '')}".rstrip()
 
 
 def _white_note(read: Sequence[Chosen]) -> list[TermNote]:
@@ -115,7 +119,9 @@ def _distance_notes(read: Sequence[Chosen], entries: Sequence[Entry], common: fl
         return notes
     places = {e.name: e.at_m for e in entries if e.at_m is not None}
     if len(set(places.values())) > 1:
-        shown = ", ".join(_named_value(name, notation.distance(at), stated=True) for name, at in places.items())
+        shown = ", ".join(
+            _named_value("distance", name, notation.distance(at), stated=True) for name, at in places.items()
+        )
         notes.append(TermNote(Evenness.DIFFERS, f"distance: {shown}", ("distance",)))
     target = notation.distance(common)
     moved = [e for e in entries if e.how]

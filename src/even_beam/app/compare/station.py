@@ -10,6 +10,7 @@ from even_beam.app import keys
 from even_beam.app.compare.answer_view import AnswerView
 from even_beam.app.compare.readings_dialog import ReadingsDialog
 from even_beam.app.station import Host, Station, key_of
+from even_beam.app.widgets.drawer import Drawer
 from even_beam.app.widgets.lamp_list import LampList
 from even_beam.app.widgets.text import Hairline, label
 from even_beam.workspace.compare import readings_behind
@@ -63,11 +64,11 @@ class CompareStation(Station):
         left.addWidget(self._lamps, 1)
         side = QWidget()
         side.setLayout(left)
-        side.setFixedWidth(212)
+        self.drawer = Drawer(self, side, self._lamps, width=212, name="Lamps")
         frame = QHBoxLayout(self)
         frame.setContentsMargins(0, 0, 0, 0)
         frame.setSpacing(0)
-        frame.addWidget(side)
+        frame.addWidget(self.drawer)
         frame.addWidget(Hairline(vertical=True))
         frame.addWidget(self._answer, 1)
         self.setFocusProxy(self._lamps)

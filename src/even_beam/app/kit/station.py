@@ -14,6 +14,7 @@ from even_beam.app.kit.lamp_page_view import LampPageView
 from even_beam.app.kit.thing_list import ThingList
 from even_beam.app.kit.thing_page_view import ThingPageView
 from even_beam.app.station import Host, Station
+from even_beam.app.widgets.drawer import Drawer
 from even_beam.app.widgets.question_bar import QuestionBar
 from even_beam.app.widgets.text import Hairline, label
 from even_beam.bench.observations import OF_THE_LAMP
@@ -76,7 +77,7 @@ class KitStation(Station):
         left.addWidget(self._empty)
         side = QWidget()
         side.setLayout(left)
-        side.setFixedWidth(300)
+        self.drawer = Drawer(self, side, self._list, width=300, name="List")
         margin = QVBoxLayout()
         margin.setContentsMargins(28, 12, 28, 0)
         margin.addWidget(self._line)
@@ -88,7 +89,7 @@ class KitStation(Station):
         row = QHBoxLayout()
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
-        row.addWidget(side)
+        row.addWidget(self.drawer)
         row.addWidget(Hairline(vertical=True))
         row.addLayout(right, 1)
         bar = QHBoxLayout()

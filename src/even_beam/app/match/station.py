@@ -11,6 +11,7 @@ from even_beam.app import keys
 from even_beam.app.station import Host, Station, key_of
 from even_beam.app.widgets.ask_line import AskLine
 from even_beam.app.widgets.chart_view import ChartView
+from even_beam.app.widgets.drawer import Drawer
 from even_beam.app.widgets.figure_table import FigureTable
 from even_beam.app.widgets.headline import Headline
 from even_beam.app.widgets.lamp_list import LampList
@@ -49,7 +50,7 @@ class MatchStation(Station):
         left.addWidget(self._lamps, 1)
         side = QWidget()
         side.setLayout(left)
-        side.setFixedWidth(212)
+        self.drawer = Drawer(self, side, self._lamps, width=212, name="Lamps")
         self._bar = QuestionBar(list(Ask))
         self._bar.asked.connect(self.ask)
         self.line = AskLine(self._back_to_lamps)
@@ -63,7 +64,7 @@ class MatchStation(Station):
         frame = QHBoxLayout(self)
         frame.setContentsMargins(0, 0, 0, 0)
         frame.setSpacing(0)
-        frame.addWidget(side)
+        frame.addWidget(self.drawer)
         frame.addWidget(Hairline(vertical=True))
         frame.addWidget(self._scrolled(), 1)
         self.setFocusProxy(self._lamps)

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from even_beam.bench import fields, terms
 from even_beam.bench.choice import JOINABLE, JOINED, Entrant
 from even_beam.bench.comparison import Comparison, Evenness
+from even_beam.bench.even_terms import PLAIN
 from even_beam.bench.records import OFF
 from even_beam.workspace.logbook.collection import Collection
 
@@ -48,6 +49,8 @@ CHOICES = frozenset({"session_id", "split", "scaling", "against", "seen", "purpo
 
 _NEVER = frozenset({"mode", "placement", "plane"})
 """Fields that nobody asks for by themselves."""
+_UNSAID = frozenset({"turn"})
+"""Fields that are not worth a word as long as nothing differs."""
 
 
 def chips_of(
@@ -70,7 +73,7 @@ def chips_of(
         told = noted.pop(one.name, [])
         value = comparison.distance_m if one.name == "distance" else comparison.at.get(one.name)
         words = _shared(one, value, every)
-        if one.name in _NEVER and not told:
+        if (one.name in _NEVER or (one.name in _UNSAID and len(every) < 2)) and not told:
             continue
         if len(every) < 2 and not told:
             if words:
@@ -119,7 +122,7 @@ def _options(field: str, entrants: Sequence[Entrant], names: Mapping[str, str]) 
 
 
 def _plainly(field: str) -> str:
-    return {"angle": "on axis"}.get(field, fields.BY_NAME[field].label)
+    return PLAIN.get(field, fields.BY_NAME[field].label)
 
 
 def _shared(one: fields.Field, value: Hashable, every: Sequence[Option]) -> str:
