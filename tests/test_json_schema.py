@@ -65,7 +65,8 @@ def test_every_key_of_a_comparison_is_documented(demo):
 def test_every_key_of_a_match_is_documented(demo, arguments):
     command, *rest = arguments
     found = printed(command, demo, *rest, "--json")
-    terms = {"mode", "cct", "tint", "hue", "saturation", "configuration", "zoom", "level", "angle", "distance", "plane"}
+    terms = {"mode", "cct", "tint", "hue", "saturation", "configuration", "zoom", "level", "angle", "turn", "distance"}
+    terms |= {"plane"}
     assert keys_of(found) - terms <= documented(f"{command} --json")
 
 
