@@ -98,6 +98,7 @@ def test_an_ssi_keeps_its_reference():
         ("sat 80", {"saturation_pct": 80.0}),
         ("15°", {"angle_deg": 15.0}),
         ("15° left", {"angle_deg": -15.0, "turn_deg": 0.0}),
+        ("15 left", {"angle_deg": -15.0, "turn_deg": 0.0}),
         ("15° up", {"angle_deg": 15.0, "turn_deg": 90.0}),
         ("15 deg down", {"angle_deg": -15.0, "turn_deg": 90.0}),
         ("plane 45", {"turn_deg": 45.0}),

@@ -330,6 +330,7 @@ _TINT = re.compile(r"tint\s*([+-]?\d{1,3}(?:\.\d)?)")
 _SATURATION = re.compile(r"(?:sat|saturation)\s*(\d{1,3}(?:\.\d)?)\s*%?")
 _HUE = re.compile(r"(?:hue)\s*(\d{1,3}(?:\.\d)?)\s*(?:°|deg|degrees)?|(\d{1,3}(?:\.\d)?)\s*°")
 _GEL = re.compile(r"(?:(?:full|half|quarter|eighth|1/2|1/4|1/8)\s+)?(?:cto|ctb|cts|plus green|minus green|diffusion)")
+_DEGREES = re.compile(r"([+-]?\d{1,3}(?:\.\d)?)")
 _CENTRE = frozenset({"centre", "center", "on axis", "axis"})
 
 
@@ -381,7 +382,7 @@ def _aside(piece: str, line: _Line) -> bool:
         return True
     if match := _ASIDE.fullmatch(words):
         sign, turn = off_axis.side(match[2])
-        if degrees := _ANGLE.fullmatch(match[1]):
+        if degrees := _ANGLE.fullmatch(match[1]) or _DEGREES.fullmatch(match[1]):
             angle, said = sign * float(degrees[1]), ""
         elif away := _DISTANCE.fullmatch(match[1]):
             here = line.here.distance_m

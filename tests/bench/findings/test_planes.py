@@ -6,6 +6,7 @@ import pytest
 from even_beam.bench import terms
 from even_beam.bench.beam_angle import BeamAngles, planes_of
 from even_beam.bench.findings.beam import beam_sections
+from even_beam.bench.findings.beam_planes import shape_and_flux
 from even_beam.bench.records import Terms
 from tests.bench.findings.story import evidence, series
 
@@ -37,6 +38,35 @@ def test_each_plane_has_its_own_angle():
     assert len(level.readings) == len(upright.readings) == len(ANGLES)
 
 
+@pytest.mark.parametrize(("wide", "high"), [(WIDE, HIGH), (10.0, 10.0), (7.0, 16.0)])
+def test_the_light_of_an_ellipse_is_held_to_an_integral_all_about(wide, high):
+    """Brute force over azimuth and polar angle, within the line of half the peak."""
+    marks = np.arange(0.0, 40.1, 1.0)
+    across = [
+        Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0, angle_deg=float(angle), turn_deg=turn)
+        for turn in (0.0, 90.0)
+        for angle in marks
+        if angle or turn == 0.0
+    ]
+    widths = {0.0: wide, 90.0: high}
+    levels = [1000.0 * np.exp(-((t.angle_deg / widths[t.turn_deg]) ** 2)) for t in across]
+    found = {f.name: f for f in shape_and_flux(evidence(*series(across, "illuminance", levels)))}
+    around = np.linspace(0.0, 2.0 * np.pi, 1441)[:-1]
+    width = 1.0 / np.hypot(np.cos(around) / wide, np.sin(around) / high)
+    polar = np.linspace(0.0, 1.0, 801)[None, :] * width[:, None] * np.sqrt(np.log(2.0))
+    candela = 4000.0 * np.exp(-((polar / width[:, None]) ** 2))
+    rings = np.trapezoid(candela * np.sin(np.deg2rad(polar)), np.deg2rad(polar), axis=1)
+    true = 2.0 * np.pi * float(rings.mean())
+    assert found["lumens in the beam"].value == pytest.approx(true, rel=0.02)
+    assert f"{2 * wide * np.sqrt(np.log(2.0)):.0f}° wide" in found["width by height of the beam"].sentence
+
+
+def test_no_light_is_told_of_one_plane_of_a_beam_that_was_read_in_two():
+    names = [f.name for f in beam_sections(evidence(*_beam(0.0, 90.0)))]
+    assert "lumens in the beam" not in names
+    assert "lumens in the beam" in [f.name for f in beam_sections(evidence(*_beam(0.0)))]
+
+
 def test_the_axis_stands_in_every_plane_and_aside_is_not_mixed():
     read = _beam(0.0, 90.0)
     assert terms.key(series([Terms(turn_deg=90.0)], "cct", [5600.0])[0]) == terms.key(
@@ -48,6 +78,6 @@ def test_the_axis_stands_in_every_plane_and_aside_is_not_mixed():
 
 
 def test_a_plane_more_changes_nothing_of_the_level_one():
-    alone = {f.sentence for f in beam_sections(evidence(*_beam(0.0)))}
+    alone = {f.sentence for f in beam_sections(evidence(*_beam(0.0))) if f.unit != "lm"}  # which took it to be round
     assert alone <= {f.sentence for f in beam_sections(evidence(*_beam(0.0, 90.0)))}
     assert BeamAngles(_beam(0.0, 90.0)).of(_beam(0.0)[0]) == BeamAngles(_beam(0.0)).of(_beam(0.0)[0])

@@ -238,6 +238,8 @@ class BenchStation(Station):
             self.press(text.upper())
         elif event.key() == Qt.Key.Key_Escape and self._escaped():
             return
+        elif text.isalpha() and not event.isAutoRepeat():
+            self.typing_opened_by(text)  # it is no key, so it begins a word: at 3 m, plane 45
         else:
             super().keyPressEvent(event)
 

@@ -1,11 +1,13 @@
 """Across the beam: how wide it is, how even in level and white, what it loses off its axis."""
 
+from collections import Counter
 from collections.abc import Sequence
 
 import numpy as np
 
-from even_beam.bench import estimate, notation
+from even_beam.bench import estimate, notation, terms
 from even_beam.bench.beam_angle import HALF, LEAST_ANGLES, aside_of, full_angle, levels_across, planes_of
+from even_beam.bench.fields import Key
 from even_beam.bench.findings.finding import Evidence, Finding, full_level, ids, relative
 from even_beam.bench.measured import Measured
 from even_beam.light.spectra import FloatArray
@@ -34,10 +36,19 @@ def sections(evidence: Evidence) -> list[list[Measured]]:
 def beam_sections(evidence: Evidence) -> tuple[Finding, ...]:
     """Angles, evenness, colour at the edge and lumens of each section; of centre and sides what they allow."""
     found: list[Finding] = []
-    for group in groups_across(evidence):
-        whole = len({m.terms.angle_deg for m in group}) >= LEAST_ANGLES
-        found += _section(evidence, group) if whole else _sides(evidence, group)
+    groups = groups_across(evidence)
+    planes = Counter(beam_of(group) for group in groups)
+    for group in groups:
+        if len({m.terms.angle_deg for m in group}) >= LEAST_ANGLES:
+            found += _section(evidence, group, is_round=planes[beam_of(group)] == 1)
+        else:
+            found += _sides(evidence, group)
     return tuple(found)
+
+
+def beam_of(section: Sequence[Measured]) -> Key:
+    """What planes of one beam have in common."""
+    return terms.key(aside_of(section), "angle", "turn")
 
 
 def _by_angle(group: Sequence[Measured]) -> dict[float, list[Measured]]:
@@ -100,7 +111,8 @@ def _sides(evidence: Evidence, group: Sequence[Measured]) -> list[Finding]:
     return found + _edge_colour(evidence, by_angle, said)
 
 
-def _section(evidence: Evidence, section: Sequence[Measured]) -> list[Finding]:
+def _section(evidence: Evidence, section: Sequence[Measured], *, is_round: bool) -> list[Finding]:
+    """`is_round`: nothing else was read of the beam, which is then taken to be round about its axis."""
     angle, level = levels_across(section)
     said = evidence.at(aside_of(section), "angle")
     share = level / float(level.max())
@@ -144,17 +156,18 @@ def _section(evidence: Evidence, section: Sequence[Measured]) -> list[Finding]:
             )
         )
     if (beam := found[0].value) is not None:
-        found += _within(evidence=evidence, section=section, angle=angle, level=level, beam=beam, said=said)
+        found += _evenness(evidence, section, angle=angle, level=level, beam=beam, said=said)
+        found += _lumens(evidence, section, angle=angle, level=level, beam=beam, said=said) if is_round else []
     return found + _edge_colour(evidence, _by_angle(section), said)
 
 
-def _within(
-    evidence: Evidence, section: Sequence[Measured], angle: FloatArray, level: FloatArray, beam: float, said: str
+def _evenness(
+    evidence: Evidence, section: Sequence[Measured], *, angle: FloatArray, level: FloatArray, beam: float, said: str
 ) -> list[Finding]:
     inside = np.abs(angle) <= beam / 2.0
     evenness = float(level[inside].min() / level[inside].max())
     own = 2.0**0.5 * evidence.meter_of(section[0]).ratio_tolerance
-    found = [
+    return [
         Finding(
             question="output",
             name="evenness",
@@ -167,6 +180,12 @@ def _within(
             uncertainty=100.0 * evenness * own,
         )
     ]
+
+
+def _lumens(
+    evidence: Evidence, section: Sequence[Measured], *, angle: FloatArray, level: FloatArray, beam: float, said: str
+) -> list[Finding]:
+    found = []
     distance = section[0].terms.distance_m
     if distance and not evidence.meter_of(section[0]).for_ratios_only:
         lumens = lumens_within(angle, level * distance**2, beam)

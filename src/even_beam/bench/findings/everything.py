@@ -4,6 +4,7 @@ from collections.abc import Mapping, Sequence
 
 from even_beam.bench.findings import (
     beam,
+    beam_planes,
     camera,
     colour,
     dimming,
@@ -38,6 +39,7 @@ def findings_of(
         *output.exposure(evidence, found_levels, iso, shutter_s),
         *output.focus_range(evidence),
         *beam.beam_sections(evidence),
+        *beam_planes.shape_and_flux(evidence),
         *electrical.exposures(evidence),
         *electrical.flash_pops(evidence),
         *white.white_errors(evidence, band_edges_k),

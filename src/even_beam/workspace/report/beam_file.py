@@ -80,7 +80,7 @@ def _grid_of(planes: Sequence[Sequence[Measured]]) -> _Grid | None:
     if all(len(sides) == 2 for sides in by_turn.values()):
         around = [*turns, *(turn + 180.0 for turn in turns), 360.0]
         sides = [by_turn[turn % 180.0][int(turn % 360.0 >= 180.0)] for turn in around]
-        return _Grid(tuple(around), sides, f"Read on both sides of the axis in the planes of {read} deg.")
+        return _Grid(tuple(around), sides, f"Read on both sides of the axis in the planes of {read} deg, not between.")
     if turns[-1] != UPRIGHT_DEG:
         return None
     words = f"Read on one side of the axis in the planes of {read} deg; the other three quarters are taken to be alike."
