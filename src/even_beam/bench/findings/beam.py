@@ -157,7 +157,7 @@ def _section(evidence: Evidence, section: Sequence[Measured], *, is_round: bool)
         )
     if (beam := found[0].value) is not None:
         found += _evenness(evidence, section, angle=angle, level=level, beam=beam, said=said)
-        found += _lumens(evidence, section, angle=angle, level=level, beam=beam, said=said) if is_round else []
+        found += lumens_of(evidence, [section], [beam], said=said, shape=ROUND_BEAM) if is_round else []
     return found + _edge_colour(evidence, _by_angle(section), said)
 
 
@@ -182,30 +182,39 @@ def _evenness(
     ]
 
 
-def _lumens(
-    evidence: Evidence, section: Sequence[Measured], *, angle: FloatArray, level: FloatArray, beam: float, said: str
+def lumens_of(
+    evidence: Evidence, planes: Sequence[Sequence[Measured]], widths: Sequence[float], *, said: str, shape: float
 ) -> list[Finding]:
-    found = []
-    distance = section[0].terms.distance_m
-    if distance and not evidence.meter_of(section[0]).for_ratios_only:
-        lumens = lumens_within(angle, level * distance**2, beam)
-        one = evidence.level_of([m for m in section if m.terms.angle_deg == section[0].terms.angle_deg])
-        half = float(np.hypot(relative(one.half_width), ROUND_BEAM))
-        found.append(
-            Finding(
-                question="output",
-                name="lumens in the beam",
-                value=lumens,
-                unit="lm",
-                sentence=f"{notation.significant(lumens)} lm within {beam:.0f}°, at {said}.",
-                terms=said,
-                readings=ids(section),
-                axis=_axes_of(section),
-                uncertainty=lumens * half,
-                not_covered=("a beam that is not round about its axis",),
-            )
+    """The light within a beam's half, of one plane or of two that stand upright on each other, each as wide as stated.
+
+    With one the beam is taken to be round. Of an ellipse with two axes it is the geometric mean of what each plane
+    would give alone: that goes with the square of its axis, the ellipse with their product. `shape` is the share that
+    this leaves open.
+    """
+    first, distance = planes[0][0], planes[0][0].terms.distance_m
+    if not distance or evidence.meter_of(first).for_ratios_only:
+        return []
+    lumens, both = 1.0, list(dict.fromkeys(m for plane in planes for m in plane))
+    for plane, width in zip(planes, widths, strict=True):
+        angle, level = levels_across(plane)
+        lumens *= lumens_within(angle, level * distance**2, width) ** (1.0 / len(planes))
+    one = evidence.level_of([m for m in both if m.terms.angle_deg == first.terms.angle_deg])
+    within = " by ".join(f"{width:.0f}°" for width in widths)
+    taken_as = "is not round about its axis" if len(planes) == 1 else "has lines of equal light that are no ellipses"
+    return [
+        Finding(
+            question="output",
+            name="lumens in the beam",
+            value=lumens,
+            unit="lm",
+            sentence=f"{notation.significant(lumens)} lm within {within}, at {said}.",
+            terms=said,
+            readings=ids(both),
+            axis=("angle", "turn") if len(planes) > 1 else _axes_of(planes[0]),
+            uncertainty=lumens * float(np.hypot(relative(one.half_width), shape)),
+            not_covered=(f"a beam that {taken_as}",),
         )
-    return found
+    ]
 
 
 def lumens_within(angle_deg: FloatArray, candela: FloatArray, beam_deg: float) -> float:

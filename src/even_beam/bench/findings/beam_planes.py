@@ -2,12 +2,9 @@
 
 from collections.abc import Hashable, Sequence
 
-import numpy as np
-
-from even_beam.bench import notation
-from even_beam.bench.beam_angle import aside_of, half_peak_angle, levels_across
-from even_beam.bench.findings.beam import beam_of, lumens_within, sections
-from even_beam.bench.findings.finding import Evidence, Finding, ids, relative
+from even_beam.bench.beam_angle import aside_of, half_peak_angle
+from even_beam.bench.findings.beam import beam_of, lumens_of, sections
+from even_beam.bench.findings.finding import Evidence, Finding, ids
 from even_beam.bench.measured import Measured
 from even_beam.bench.off_axis import UPRIGHT_DEG
 
@@ -37,8 +34,8 @@ def _shape(evidence: Evidence, level: Sequence[Measured], upright: Sequence[Meas
     wide, high = half_peak_angle(level), half_peak_angle(upright)
     if wide is None or high is None:
         return []
-    both, said = list(dict.fromkeys((*level, *upright))), evidence.at(aside_of(level), "angle", "turn")
-    found = [
+    said = evidence.at(aside_of(level), "angle", "turn")
+    return [
         Finding(
             question="output",
             name="width by height of the beam",
@@ -46,35 +43,10 @@ def _shape(evidence: Evidence, level: Sequence[Measured], upright: Sequence[Meas
             unit="",
             sentence=f"The beam is {wide:.0f}° wide and {high:.0f}° high at half its peak, at {said}.",
             terms=said,
-            readings=ids(both),
+            readings=ids(list(dict.fromkeys((*level, *upright)))),
             axis=("angle", "turn"),
             not_covered=("the planes between level and upright",),
             weight=44,
-        )
+        ),
+        *lumens_of(evidence, [level, upright], [wide, high], said=said, shape=BETWEEN_PLANES),
     ]
-    distance = level[0].terms.distance_m
-    if distance and not evidence.meter_of(level[0]).for_ratios_only:
-        lumens = _flux(level, wide, distance) ** 0.5 * _flux(upright, high, distance) ** 0.5
-        one = evidence.level_of([m for m in both if m.terms.angle_deg == level[0].terms.angle_deg])
-        found.append(
-            Finding(
-                question="output",
-                name="lumens in the beam",
-                value=lumens,
-                unit="lm",
-                sentence=f"{notation.significant(lumens)} lm within {wide:.0f}° by {high:.0f}°, at {said}.",
-                terms=said,
-                readings=ids(both),
-                axis=("angle", "turn"),
-                uncertainty=lumens * float(np.hypot(relative(one.half_width), BETWEEN_PLANES)),
-                not_covered=("a beam whose lines of equal light are no ellipses",),
-            )
-        )
-    return found
-
-
-def _flux(section: Sequence[Measured], full_deg: float, distance_m: float) -> float:
-    """As if the beam were round and like this plane all about. Of an ellipse with these two axes the light is the
-    geometric mean of both: each goes with the square of its axis, the ellipse with their product."""
-    angle, level = levels_across(section)
-    return lumens_within(angle, level * distance_m**2, full_deg)
