@@ -21,6 +21,7 @@ from even_beam.workspace.report.compose import composed
 from even_beam.workspace.report.kinds import Kind
 from even_beam.workspace.report.labels import content_of
 from even_beam.workspace.report.material import Material
+from even_beam.workspace.shell import memory
 from even_beam.workspace.shell.settings import Settings
 
 LAMPS_IN_STORE, LABELS = 60, 200
@@ -29,6 +30,7 @@ SETTINGS = ((5600.0, 100.0), (3200.0, 100.0), (5600.0, 50.0), (5600.0, 25.0), (5
 
 def report() -> list[str]:
     """Lines with the times."""
+    memory.look_seldom()  # as the command does
     with tempfile.TemporaryDirectory() as folder:
         logbook = _store(Path(folder) / "store.evenbeam")
         collection = Collection(logbook)
