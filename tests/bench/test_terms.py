@@ -67,3 +67,12 @@ def test_what_was_not_stated():
     assert terms.unstated(read(1, replace(FULL, level_pct=None, distance_m=None))) == ("level", "distance")
     assert terms.unstated(read(1, replace(FULL, distance_m=None, placement="equal"))) == ()
     assert terms.unstated(read(1, FULL, meter=None)) == ("meter",)
+
+
+def test_a_plane_that_is_asked_for_is_that_of_an_angle():
+    """On the axis all planes are one: what is asked by itself is meant aside."""
+    assert terms.value_of("turn_deg", 90.0) == 90.0
+    assert terms.value_of("angle_deg", 0.0) == 0.0
+    aside, level = (Terms(angle_deg=20.0, turn_deg=turn) for turn in (90.0, 0.0))
+    assert terms.stated(aside) != terms.stated(level)
+    assert terms.stated(Terms(turn_deg=90.0)) == terms.stated(Terms())

@@ -45,6 +45,8 @@ def _field_note(one: fields.Field, read: Sequence[Chosen], meters: Mapping[str, 
     if one.name == "cct":
         return _white_note(read)
     asked_of = [c for c in read if c.entrant.is_fixture or _is_stated(c, one.name)]
+    if one.name == "turn":  # what stands on the axis stands in every plane
+        asked_of = [c for c in asked_of if c.first is not None and c.first.terms.angle_deg != 0.0]
     names = {key: meter.nickname for key, meter in meters.items()}
     by_lamp = {c.entrant.name: terms.value_words(c.first, one.name, names) for c in asked_of if c.first is not None}
     stated = {c.entrant.name: _is_stated(c, one.name) for c in asked_of}
@@ -79,14 +81,13 @@ def _is_stated(chosen: Chosen, name: str) -> bool:
     return value is not UNSTATED and (value != () or chosen.entrant.is_fixture)
 
 
-PLAIN = {"angle": "on axis", "turn": "in the level plane"}
-"""What values that go without saying are called where they stand beside others."""
-
-
 def _named_value(field: str, name: str, text: str, stated: bool) -> str:
     if not stated:
         return f"{name} not stated"
-    return name if text and name.endswith(text) else f"{name} {text or PLAIN.get(field, '')}".rstrip()
+    words = text or fields.PLAIN.get(field, "")
+    if words and (name.endswith(words) or f", {words}," in name):
+        return name  # which says so already
+    return f"{name} {words}".rstrip()
 
 
 def _white_note(read: Sequence[Chosen]) -> list[TermNote]:

@@ -156,6 +156,9 @@ FIELDS: tuple[Field, ...] = (
 )  # fmt: skip
 """Every field, in the order in which they are said and chosen."""
 
+PLAIN: Mapping[str, str] = {"angle": "on axis", "turn": "in the level plane"}
+"""What values that go without saying are called where they stand beside others."""
+
 NAMES: tuple[str, ...] = tuple(one.name for one in FIELDS)
 BY_NAME: Mapping[str, Field] = {one.name: one for one in FIELDS}
 BY_STORED: Mapping[str, str] = {one.stored: one.name for one in FIELDS if one.stored}

@@ -47,7 +47,7 @@ def stated(terms: Terms, *ignoring: str) -> Key:
 
 def value_of(stored: str, given: object) -> Hashable:
     """A value of a field of `Terms` as it is compared."""
-    terms = replace(Terms(), **{stored: given})  # type: ignore[arg-type]
+    terms = replace(Terms(angle_deg=1.0), **{stored: given})  # type: ignore[arg-type]  # aside, where planes differ
     return fields.key_of_terms(terms)[PLACE_OF[BY_STORED[stored]]]
 
 

@@ -100,7 +100,7 @@ def _step_prompt(desk: SessionDesk, state: StepState, settings: Settings) -> Pro
     above = (
         Part(desk.name_of(step.source_ids), not same_sources and not state.readings),
         Part(notation.configuration(step.terms), "configuration" in changes and before is not None),
-        Part(notation.axis(step.terms), "angle_deg" in changes and before is not None),
+        Part(notation.axis(step.terms), bool(changes & {"angle_deg", "turn_deg"}) and before is not None),
     )
     number = min(state.taken + 1, state.required)
     below = [_reads(desk), f"reading {number} of {state.required}"]

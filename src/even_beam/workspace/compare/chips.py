@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from even_beam.bench import fields, terms
 from even_beam.bench.choice import JOINABLE, JOINED, Entrant
 from even_beam.bench.comparison import Comparison, Evenness
-from even_beam.bench.even_terms import PLAIN
 from even_beam.bench.records import OFF
 from even_beam.workspace.logbook.collection import Collection
 
@@ -122,7 +121,7 @@ def _options(field: str, entrants: Sequence[Entrant], names: Mapping[str, str]) 
 
 
 def _plainly(field: str) -> str:
-    return PLAIN.get(field, fields.BY_NAME[field].label)
+    return fields.PLAIN.get(field, fields.BY_NAME[field].label)
 
 
 def _shared(one: fields.Field, value: Hashable, every: Sequence[Option]) -> str:

@@ -50,4 +50,4 @@ def _standing(entrant: Entrant, text: str, own: dict[str, Hashable], *, twice: b
 def _own_words(name: str, value: Hashable) -> str:
     if value == JOINED:
         return f"{fields.BY_NAME[name].label}s joined"
-    return fields.BY_NAME[name].words(value) or f"no {fields.BY_NAME[name].label} stated"
+    return fields.BY_NAME[name].words(value) or fields.PLAIN.get(name) or f"no {fields.BY_NAME[name].label} stated"
