@@ -118,7 +118,7 @@ def test_import_export_check_report(tmp_path):
     assert result.exit_code == 1  # one row was refused
     assert "line 3" in result.stderr
     assert "1 reading with 1 figure into" in result.stdout
-    assert run("check", book).output.startswith("1 readings, 0 spectra")
+    assert run("check", book).output.startswith("1 reading, 0 spectra")
     assert run("export", book, "--to", "xlsx", tmp_path / "all").exit_code == 0
     assert (tmp_path / "all.xlsx").exists()
     assert run("report", book, "--out", tmp_path / "page.html").exit_code == 0

@@ -27,6 +27,11 @@ def day(iso: str) -> str:
     return f"{date.fromisoformat(iso):%-d %B %Y}"
 
 
+def count(number: int, what: str) -> str:
+    """So many of something: 1 reading, 2 readings."""
+    return f"{number} {what}{'' if number == 1 else 's'}"
+
+
 def listed(names: Sequence[str]) -> str:
     """Names in a sentence: Tansy, Burdock and Yarrow."""
     return " and ".join([", ".join(names[:-1]), names[-1]] if len(names) > 1 else names)

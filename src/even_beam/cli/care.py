@@ -6,6 +6,7 @@ from pathlib import Path
 
 import click
 
+from even_beam.bench import notation
 from even_beam.cli.group import LOGBOOK, fail, main, names_in
 
 
@@ -38,7 +39,9 @@ def check(logbook: Path) -> None:
     except LogbookError as error:
         fail(error)
         return
-    click.echo(f"{found.readings} readings, {found.spectra} spectra, {found.out_of_date} to be computed anew")
+    click.echo(
+        f"{notation.count(found.readings, 'reading')}, {found.spectra} spectra, {found.out_of_date} to be computed anew"
+    )
     for problem in found.problems:
         click.echo(f"even-beam: {problem}", err=True)
     sys.exit(0 if found.sound else 1)

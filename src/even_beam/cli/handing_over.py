@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 import click
 
+from even_beam.bench import notation
 from even_beam.cli.group import LOGBOOK, fail, main, names_in, plainly, print_json
 
 if TYPE_CHECKING:
@@ -172,9 +173,9 @@ def export(logbook: Path, kind: str, session: str | None, out: Path) -> None:
         settings, collection = load(), Collection(Logbook.open_to_read(logbook))
         found = _session(collection, session)
         if kind == "folder":
-            count = write_folder(collection, settings, found, out)
-            click.echo(f"{count} readings into {out}")
+            written = write_folder(collection, settings, found, out)
+            click.echo(f"{notation.count(written, 'reading')} into {out}")
             return
         target = out.with_suffix(f".{kind}")
-        count = write_table(collection, target, [found.id] if found is not None else None)
-    click.echo(f"{count} figures into {target}")
+        written = write_table(collection, target, [found.id] if found is not None else None)
+    click.echo(f"{notation.count(written, 'figure')} into {target}")

@@ -56,7 +56,7 @@ def section_chart(sections: Sequence[Section], places: Places | None = None) -> 
                 section.angle_deg, shares, number, Tone.QUIET, keys=section.reading_ids, hints=hints, label=section.name
             ),
         ]
-    words = f"{len(sections)} sections." if sections else "No lamp was read across its axis."
+    words = f"{notation.count(len(sections), 'section')}." if sections else "No lamp was read across its axis."
     return Chart(
         title="across the beam, share of the peak",
         x=x,

@@ -66,7 +66,7 @@ def chromaticity_chart(lamps: Sequence[Whites], places: Places | None = None) ->
         x=Axis("u′", low_x, high_x, ticks_x),
         y=Axis("v′", low_y, high_y, ticks_y),
         marks=tuple(marks),
-        summary=f"{len(xs)} readings of {len(lamps)} lamps beside both curves.",
+        summary=f"{notation.count(len(xs), 'reading')} of {notation.count(len(lamps), 'lamp')} beside both curves.",
         legend=tuple((i, lamp.name) for i, lamp in zip(numbers, lamps, strict=True) if i is not None),
     )
 

@@ -188,10 +188,9 @@ class Questions:
     def keep_look(self, name: str) -> None:
         """Keep the target with the readings made towards it."""
         look = self._desk.keep_look(name)
-        self._station.tell(
-            "Look kept",
-            f"{name}: {look.target.words}, with {len(look.reading_ids)} readings. G comes back to it in any session.",
-        )
+        readings = notation.count(len(look.reading_ids), "reading")
+        words = f"{name}: {look.target.words}, with {readings}. G comes back to it in any session."
+        self._station.tell("Look kept", words)
 
     def come_back_to(self, look: Look) -> None:
         """Match a kept look again in the session at work."""

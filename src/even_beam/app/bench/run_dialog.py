@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QComboBox, QGridLayout, QLineEdit, QListWidget, QLis
 
 from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
+from even_beam.bench import notation
 from even_beam.bench.planning.sweep import Sweep
 from even_beam.bench.records import Meter
 from even_beam.workspace.bench.run_form import RunForm, RunFormError, sweep_of
@@ -135,8 +136,7 @@ class RunDialog(Sheet):
             self.accept_button.setEnabled(False)
             return
         steps, seconds = self._estimate(self.sweep, self.meter)
-        self._summary.setText(
-            f"{steps} steps, {steps * self.sweep.repeats} readings, about {max(1, round(seconds / 60))} min"
-        )
+        size = f"{notation.count(steps, 'step')}, {notation.count(steps * self.sweep.repeats, 'reading')}"
+        self._summary.setText(f"{size}, about {max(1, round(seconds / 60))} min")
         self._caution.setText(" ".join(self._cautions(self.sweep)))
         self.accept_button.setEnabled(True)

@@ -23,6 +23,7 @@ from even_beam.app.station import Host, Station
 from even_beam.app.widgets.check_list import CheckList
 from even_beam.app.widgets.run_sheet import RunSheet
 from even_beam.app.widgets.text import Column, Hairline, clear, label, scrolled
+from even_beam.bench import notation
 from even_beam.bench.planning import edits as plan_edits
 from even_beam.bench.planning.protocols import Protocol
 from even_beam.bench.planning.run_sheet import Bench, Plan
@@ -259,7 +260,10 @@ class PlanStation(Station):
 
     def head(self) -> tuple[tuple[str, ...], str]:
         """How much is chosen."""
-        return ("Plan", f"{len(self._lamps.chosen)} lamps, {len(self._tests.chosen)} protocols"), ""
+        return (
+            "Plan",
+            f"{notation.count(len(self._lamps.chosen), 'lamp')}, {notation.count(len(self._tests.chosen), 'protocol')}",
+        ), ""
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Enter begins the session, P writes the room sheet; on the sheet Alt with an arrow moves, + doubles, S

@@ -22,6 +22,7 @@ from even_beam.app.report.sections import Sections
 from even_beam.app.station import Host, Station, key_of
 from even_beam.app.widgets.choice import Choice
 from even_beam.app.widgets.text import Hairline, label, scrolled
+from even_beam.bench import notation
 from even_beam.bench.records import Session
 from even_beam.workspace.report.arrangement import Arrangement, keep_arrangement
 from even_beam.workspace.report.kinds import PLANS, Kind
@@ -412,7 +413,7 @@ class ReportStation(Station):
     def _ask_folder(self) -> None:
         if path := self._ask_file("A new folder for the open data", "", "Folder (*)"):
             order = replace(self._order(path) or Order(path), fixtures=())
-            self._hand_over(order, lambda n: f"Saved {path.name}: {n} readings", make_folder)
+            self._hand_over(order, lambda n: f"Saved {path.name}: {notation.count(n, 'reading')}", make_folder)
 
     def copy_sentences(self) -> None:
         """Put what may be said on the clipboard."""

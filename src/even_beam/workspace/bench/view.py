@@ -48,7 +48,7 @@ def prompt(desk: SessionDesk, settings: Settings) -> Prompt:
         return Prompt(
             (Part(desk.session.name, False),),
             (Part("all read", False),),
-            f"{counted} readings count. {drift_sentence(session_drift(desk.counted))}",
+            f"{notation.count(counted, 'reading')} that count. {drift_sentence(session_drift(desk.counted))}",
         )
     terms = desk.free_terms
     above = (Part(desk.name_of(desk.next_sources), not desk.next_sources), Part(notation.configuration(terms), False))

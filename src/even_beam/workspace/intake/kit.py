@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from typing import TYPE_CHECKING
 
+from even_beam.bench import notation
 from even_beam.bench.records import Meter, Session, Source, new_id
 
 if TYPE_CHECKING:
@@ -29,9 +30,9 @@ class ImportReport:
     def words(self) -> str:
         """What came in, in a sentence."""
         names = ", ".join(f"“{name}”" for name in dict.fromkeys(session.name for session in self.sessions))
-        came = f"{counted(self.readings, 'reading')} with {counted(self.figures, 'figure')} into {names}."
+        came = f"{notation.count(self.readings, 'reading')} with {notation.count(self.figures, 'figure')} into {names}."
         was = "was" if self.again == 1 else "were"
-        there = f"{counted(self.again, 'reading')} {was} there already and not taken twice."
+        there = f"{notation.count(self.again, 'reading')} {was} there already and not taken twice."
         if not self.readings:
             return there if self.again else "Nothing came in."
         return f"{came} {there}" if self.again else came
@@ -44,11 +45,6 @@ class ImportReport:
         self.refused += other.refused
         self.doubts += other.doubts
         self.again += other.again
-
-
-def counted(number: int, what: str) -> str:
-    """So many of something."""
-    return f"{number} {what}{'' if number == 1 else 's'}"
 
 
 class Kit:

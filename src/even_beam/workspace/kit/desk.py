@@ -195,7 +195,7 @@ class KitDesk:
         """Take out a meter that nothing was read with. Raises `FormError` for one that was used."""
         used = self.logbook.uses_of_meter(meter.id)
         if used:
-            raise FormError("line", f"{meter.nickname} stays: {used} readings, steps or calibrations name it")
+            raise FormError("line", f"{meter.nickname} stays: {used} of the readings, steps and calibrations name it")
         self.put(f"meter {meter.nickname} taken out", None, meter)
 
     def put(self, label: str, after: object | None, before: object | None) -> None:

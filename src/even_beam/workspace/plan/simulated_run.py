@@ -109,7 +109,7 @@ class SimulatedRun:
             read, steps = len(self._desk.counted), len(self._desk.state.steps)
             done = sum(state.done for state in self._desk.state.steps)
             self._taken_up = (
-                f"“{left.name}” was broken off: {read} readings stand, {done} of {steps} steps are done. It goes on at"
+                f"“{left.name}” was broken off: {notation.count(read, 'reading')} stand, {done} of {notation.count(steps, 'step')} are done. It goes on at"
                 f" {_step_words(self._desk)}; --anew begins another."
             )
 
