@@ -59,8 +59,9 @@ def dimming_chart(readings: Sequence[Measured], current: Measured | None = None,
                 marks.append(Text(x, y, f"{notation.light(reading.value('illuminance'))}", tone=tone))
     low = min(points, key=lambda p: p[0])
     summary = (
-        f"{notation.count(len(points), 'reading')}. At {notation.level(low[2].terms)} the level is {notation.stops(low[1])} stops from"
-        f" full; in proportion it would be {notation.stops(low[0] - math.log2(100.0))}."
+        f"{notation.count(len(points), 'reading')}. At {notation.level(low[2].terms)} the level is"
+        f" {notation.stops(low[1])} stops from full; in proportion it would be"
+        f" {notation.stops(low[0] - math.log2(100.0))}."
     )
     return Chart("level in stops against dimmer setting, %", x_axis, y_axis, tuple(marks), summary)
 
@@ -99,7 +100,8 @@ def walk_chart(
             seen.add(x)
     if current is not None and current.terms.distance_m:
         marks += _current_mark(current, expected, in_doubt)
-    summary = f"{notation.count(len(shown), 'mark')} between {x_axis.ticks[0][1]} and {x_axis.ticks[-1][1]}; dashed is the inverse-square law."
+    between = f"{x_axis.ticks[0][1]} and {x_axis.ticks[-1][1]}"
+    summary = f"{notation.count(len(shown), 'mark')} between {between}; dashed is the inverse-square law."
     return Chart(f"the walk: {notation.light_unit()} against distance", x_axis, y_axis, tuple(marks), summary)
 
 

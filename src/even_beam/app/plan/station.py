@@ -260,10 +260,8 @@ class PlanStation(Station):
 
     def head(self) -> tuple[tuple[str, ...], str]:
         """How much is chosen."""
-        return (
-            "Plan",
-            f"{notation.count(len(self._lamps.chosen), 'lamp')}, {notation.count(len(self._tests.chosen), 'protocol')}",
-        ), ""
+        lamps, tests = len(self._lamps.chosen), len(self._tests.chosen)
+        return ("Plan", f"{notation.count(lamps, 'lamp')}, {notation.count(tests, 'protocol')}"), ""
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Enter begins the session, P writes the room sheet; on the sheet Alt with an arrow moves, + doubles, S

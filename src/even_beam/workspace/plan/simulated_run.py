@@ -108,10 +108,8 @@ class SimulatedRun:
             self._desk = self._document.work_on(left)
             read, steps = len(self._desk.counted), len(self._desk.state.steps)
             done = sum(state.done for state in self._desk.state.steps)
-            self._taken_up = (
-                f"“{left.name}” was broken off: {notation.count(read, 'reading')} stand, {done} of {notation.count(steps, 'step')} are done. It goes on at"
-                f" {_step_words(self._desk)}; --anew begins another."
-            )
+            so_far = f"{notation.count(read, 'reading')}, {done} of {notation.count(steps, 'step')} done"
+            self._taken_up = f"“{left.name}” was broken off: {so_far}. It goes on at {_step_words(self._desk)}; --anew begins another."
 
     def _broken_off(self, name: str) -> Session | None:
         """The newest session of this plan that has steps left."""

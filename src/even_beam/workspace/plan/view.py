@@ -211,9 +211,8 @@ def plan_words(plan: Plan) -> tuple[str, ...]:
     waits = sum(step.wait_s for step in plan.steps)
     of_it = f", {_duration(waits)} of it waiting for lamps to warm" if waits >= 60.0 else ""
     days = f" on {len(plan.days)} days" if len(plan.days) > 1 else ""
-    lines = [
-        f"{notation.count(len(plan.steps), 'step')}, {notation.count(readings, 'reading')}, about {_duration(plan.seconds)}{days}{of_it}."
-    ]
+    size = f"{notation.count(len(plan.steps), 'step')}, {notation.count(readings, 'reading')}"
+    lines = [f"{size}, about {_duration(plan.seconds)}{days}{of_it}."]
     if len({step.source_ids for step in plan.steps}) > 1 and waits >= 60.0:
         lines.append("Light the next lamp, turned away, while one is read: its warm-up is then over when it comes.")
     lines += [
