@@ -39,7 +39,7 @@ def test_it_stops_at_a_step_goes_on_and_begins_anew_when_asked(tmp_path):
 
     done = CliRunner().invoke(main, ["run", str(plan), str(book), "--simulate"])
     assert done.exit_code == 0, done.output
-    assert f"{confirmed} readings stand" in done.output.splitlines()[0]
+    assert f"{confirmed} readings, " in done.output.splitlines()[0]
     (whole,) = _readings(book)
     assert whole == confirmed + len(done.output.splitlines()) - 1
 

@@ -109,7 +109,8 @@ class SimulatedRun:
             read, steps = len(self._desk.counted), len(self._desk.state.steps)
             done = sum(state.done for state in self._desk.state.steps)
             so_far = f"{notation.count(read, 'reading')}, {done} of {notation.count(steps, 'step')} done"
-            self._taken_up = f"“{left.name}” was broken off: {so_far}. It goes on at {_step_words(self._desk)}; --anew begins another."
+            on = f"It goes on at {_step_words(self._desk)}; --anew begins another."
+            self._taken_up = f"“{left.name}” was broken off: {so_far}. {on}"
 
     def _broken_off(self, name: str) -> Session | None:
         """The newest session of this plan that has steps left."""
