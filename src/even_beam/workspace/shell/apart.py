@@ -9,6 +9,8 @@ from concurrent.futures import Future, ProcessPoolExecutor, wait
 from concurrent.futures.process import BrokenProcessPool
 from typing import ParamSpec, TypeVar
 
+from even_beam.workspace.shell import memory
+
 P = ParamSpec("P")
 T = TypeVar("T")
 
@@ -26,8 +28,10 @@ class EndedError(Exception):
         )
 
 
-def _end_with_the_program() -> None:
-    """Begun in the process: a program that is killed cannot end it, and it would wait for work for ever."""
+def _begin() -> None:
+    """What is set up in the process first: rare looks for what is no longer needed, as in the program itself, and an
+    end with the program, which cannot end it once it was killed."""
+    memory.look_seldom()
     parent = multiprocessing.parent_process()
 
     def watch() -> None:
@@ -79,7 +83,7 @@ class Apart:
     def _ready(self) -> ProcessPoolExecutor:
         if self._pool is None:
             # a fork would take the window's threads and sockets with it
-            self._pool = ProcessPoolExecutor(1, multiprocessing.get_context("spawn"), initializer=_end_with_the_program)
+            self._pool = ProcessPoolExecutor(1, multiprocessing.get_context("spawn"), initializer=_begin)
         return self._pool
 
     def stop(self) -> None:
