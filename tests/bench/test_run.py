@@ -1,4 +1,4 @@
-from dataclasses import replace
+from dataclasses import fields, replace
 from datetime import UTC, datetime, timedelta
 
 import pytest
@@ -7,8 +7,8 @@ from hypothesis import strategies as st
 
 from even_beam.bench.planning.costs import seconds_needed
 from even_beam.bench.planning.sweep import Sweep, changed_parts, inserted_before, run_sheet
-from even_beam.bench.records import Event, EventKind, Meter, Reading, new_id
-from even_beam.bench.run import Standing, fold, live_events, term_from_text, term_to_text
+from even_beam.bench.records import Event, EventKind, Meter, Origin, Reading, Value, new_id
+from even_beam.bench.run import ReadingState, Standing, fold, live_events, term_from_text, term_to_text
 
 START = datetime(2026, 1, 1, tzinfo=UTC)
 METER = Meter("m", "Spectrometer")
@@ -241,3 +241,16 @@ def test_any_history_folds_to_a_state_that_it_explains(acts, random):
     assert {(s.reading.id, s.standing, s.counts) for s in again.readings} == {
         (s.reading.id, s.standing, s.counts) for s in state.readings
     }
+
+
+@pytest.mark.parametrize("kind", [Reading, ReadingState])
+def test_figures_are_all_that_is_new_of_a_reading_with_its_figures(kind):
+    """Whatever fields there are: what is written out by hand forgets none of them."""
+    reading = Reading(**{f.name: f"a {f.name}" for f in fields(Reading)})  # type: ignore[arg-type]
+    values = (Value("illuminance", 820.0, Origin.TYPED),)
+    with_figures = replace(reading, values=values)
+    if kind is Reading:
+        assert reading.with_values(values) == with_figures
+        return
+    state = ReadingState(**{f.name: reading if f.name == "reading" else f"a {f.name}" for f in fields(ReadingState)})
+    assert state.with_values(values) == replace(state, reading=with_figures)

@@ -113,6 +113,16 @@ def test_terms_alone(text, terms):
     assert said.terms == terms
 
 
+def test_an_angle_is_said_with_the_plane_in_force():
+    """After `10 up` a number alone stays upright, and says so; a bare number is never an angle."""
+    up = Situation(("illuminance",), Terms(distance_m=3.0, angle_deg=10.0, turn_deg=90.0))
+    said = understand("20 deg", up)
+    assert said.terms == {"angle_deg": 20.0}
+    assert "20° off axis in the upright plane" in said.written
+    assert "in the plane of 45°" in understand("plane 45; 20 deg", up).written
+    assert "angle_deg" not in understand("820", up).terms
+
+
 def test_an_angle_by_the_distance():
     """A foot beside the axis at 3 m: the arc tangent of 0.3048 / 3 is 5.80 degrees."""
     assert understand("1 ft right", SPECTROMETER).terms == {"angle_deg": pytest.approx(5.8), "turn_deg": 0.0}

@@ -38,6 +38,11 @@ def aside_of(section: Sequence[Measured]) -> Measured:
     return next((m for m in section if m.terms.angle_deg != 0.0), section[0])
 
 
+def plane_of(section: Sequence[Measured]) -> float:
+    """The plane of a section in degrees, 0 the level one, as terms are compared."""
+    return float(str(terms.value(aside_of(section), "turn")))
+
+
 def levels_across(section: Sequence[Measured]) -> tuple[FloatArray, FloatArray]:
     """Angles in degrees, rising, each once, with the mean level read there; all must have one."""
     by_angle: dict[float, list[float]] = {}

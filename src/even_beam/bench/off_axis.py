@@ -28,14 +28,17 @@ def side(word: str) -> tuple[float, float]:
     return _SIDES[word]
 
 
-def understood(text: str) -> Aside | None:
-    """`centre`, `15 left`, `15° up`, `15 deg in the plane of 45`; a bare number is an angle in the plane at hand. None
-    for what is no place across a beam, such as a number with two planes."""
+_BARE = re.compile(r"(?:at\s+)?[+\-−]?[\d.]+")
+
+
+def understood(text: str, *, bare: bool = True) -> Aside | None:
+    """`centre`, `15 left`, `15° up`, `15 deg in the plane of 45`; where `bare` numbers are angles, one is an angle in
+    the plane at hand. None for what is no place across a beam, such as a number with two planes."""
     words = text.strip().casefold()
     if words in _CENTRE:
         return Aside(0.0, None)
     match = _WRITTEN.fullmatch(words)
-    if match is None or (match[2] and (match[3] or match[4])):
+    if match is None or (match[2] and (match[3] or match[4])) or (not bare and _BARE.fullmatch(words)):
         return None
     sign, plane = side(match[2]) if match[2] else (1.0, None)
     if match[3] or match[4]:

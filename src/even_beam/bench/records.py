@@ -334,8 +334,8 @@ class Reading:
     meter_range: str = ""
 
     def with_values(self, values: tuple[Value, ...]) -> "Reading":
-        """The reading with its figures. Written out: a lamp of many years has thousands, and `replace` takes three
-        times as long."""
+        """The reading with its figures. Written out: a lamp of many years has thousands, and `replace` takes
+        twice as long."""
         return Reading(
             id=self.id,
             session_id=self.session_id,

@@ -323,15 +323,12 @@ _DISTANCE = re.compile(
     r"|'\d{1,2}|m|metres?|cm|ft|foot|feet|'))"
 )
 _DIAL = re.compile(r"(?:dial|dialled|set|set to)\s+(\d{2,6})\s*k?|(\d{4,5})\s*(?:k\s+)?(?:d|dialled|dial)")
-_ASIDE = re.compile(r"(.+?)\s+(?:to the\s+)?(left|right|up|down)")
+_BESIDE = re.compile(r"(.+?)\s+(?:to the\s+)?(left|right|up|down)")
 _PLANE = re.compile(r"(?:in the )?(?:plane (?:of )?(\d{1,3}(?:\.\d)?)\s*(?:°|deg|degrees)?|upright plane)")
-_ANGLE = re.compile(r"(?:at\s+)?([+-]?\d{1,3}(?:\.\d)?)\s*(?:°|deg|degrees)(?:\s*(?:off|off axis|left|right))?")
 _TINT = re.compile(r"tint\s*([+-]?\d{1,3}(?:\.\d)?)")
 _SATURATION = re.compile(r"(?:sat|saturation)\s*(\d{1,3}(?:\.\d)?)\s*%?")
 _HUE = re.compile(r"(?:hue)\s*(\d{1,3}(?:\.\d)?)\s*(?:°|deg|degrees)?|(\d{1,3}(?:\.\d)?)\s*°")
 _GEL = re.compile(r"(?:(?:full|half|quarter|eighth|1/2|1/4|1/8)\s+)?(?:cto|ctb|cts|plus green|minus green|diffusion)")
-_DEGREES = re.compile(r"([+-]?\d{1,3}(?:\.\d)?)")
-_CENTRE = frozenset({"centre", "center", "on axis", "axis"})
 
 
 def _level(piece: str, line: _Line) -> bool:
@@ -373,33 +370,24 @@ def _white(piece: str, line: _Line) -> bool:
 def _aside(piece: str, line: _Line) -> bool:
     """`1 ft right` is an angle by the distance; degrees are one as they stand, right and up positive."""
     words = piece.lower()
-    if words in _CENTRE:
-        line.set("angle_deg", 0.0, "on axis")
-        return True
     if match := _PLANE.fullmatch(words):
         turn = float(match[1] or off_axis.UPRIGHT_DEG)
         line.set("turn_deg", turn, off_axis.plane_words(turn) or "in the level plane")
         return True
-    if match := _ASIDE.fullmatch(words):
+    aside, said = off_axis.understood(words, bare=False), ""
+    if aside is None and (match := _BESIDE.fullmatch(words)) and (away := _DISTANCE.fullmatch(match[1])):
+        here = line.here.distance_m
+        if here is None:
+            raise EntryError(f"“{piece}” is an angle by the distance, which is not known yet: say 3 m first")
         sign, turn = off_axis.side(match[2])
-        if degrees := _ANGLE.fullmatch(match[1]) or _DEGREES.fullmatch(match[1]):
-            angle, said = sign * float(degrees[1]), ""
-        elif away := _DISTANCE.fullmatch(match[1]):
-            here = line.here.distance_m
-            if here is None:
-                raise EntryError(f"“{piece}” is an angle by the distance, which is not known yet: say 3 m first")
-            angle = sign * round(math.degrees(math.atan(parse(away[1], "distance").middle / here)), 1)
-            said = f"{piece} at {notation.distance(here)}: "
-        else:
-            return False
-        said += f"{notation.plain(angle)}° off axis {off_axis.plane_words(turn)}".rstrip()
-        line.set("angle_deg", angle, said)
-        line.terms["turn_deg"] = turn
-        return True
-    match = _ANGLE.fullmatch(words)
-    if match is None or line.here.hue_deg is not None:
-        return False
-    line.set("angle_deg", float(match[1]), f"{notation.plain(float(match[1]))}° off axis")
+        angle = sign * round(math.degrees(math.atan(parse(away[1], "distance").middle / here)), 1)
+        aside, said = off_axis.Aside(angle, turn), f"{piece} at {notation.distance(here)}: "
+    if aside is None or (aside.turn_deg is None and aside.angle_deg != 0.0 and line.here.hue_deg is not None):
+        return False  # of a coloured light degrees alone are a hue
+    if aside.turn_deg is not None:
+        line.terms["turn_deg"] = aside.turn_deg
+    there = replace(line.here, angle_deg=aside.angle_deg)
+    line.set("angle_deg", aside.angle_deg, f"{said}{notation.axis(there)}")
     return True
 
 

@@ -95,13 +95,8 @@ def by_value_of(readings: Iterable[Measured], of: Callable[[Measured], Hashable]
 
 def by_value(readings: Iterable[Measured], name: str) -> dict[Hashable, list[Measured]]:
     """Readings by one field, in the order of their first occurrence."""
-    return by_value_of(readings, _value_of(name))
-
-
-@cache
-def _value_of(name: str) -> Callable[[Measured], Hashable]:
     place = PLACE_OF[name]
-    return lambda measured: measured.key[place]
+    return by_value_of(readings, lambda measured: measured.key[place])
 
 
 def varying(readings: Sequence[Measured]) -> frozenset[str]:

@@ -428,8 +428,8 @@ class BenchStation(Station):
         self.typing.enter(text)
 
     def typing_opened_by(self, letter: str) -> None:
-        """A letter that is a key and begins a word opens the line, which offers both."""
-        if self._on_bench or self.document is not None:
+        """A letter that is no key opens the line, or one that begins a word as well, which is offered as both."""
+        if self.document is not None:
             self.typing.open(letter)
 
     def _held(self) -> None:

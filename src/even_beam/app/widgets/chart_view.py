@@ -48,7 +48,7 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
     chosen = pyqtSignal(str)
 
     def __init__(self, parent: QWidget | None = None, *, zoomable: bool = False) -> None:
-        super().__init__(parent, enableMenu=False)  # building the menu takes longer than all the rest of it
+        super().__init__(parent, enableMenu=False)  # nobody opens it, and it is a third of the work
         self._chart: Chart | None = None
         self._drawn = True
         self._zoomable = zoomable

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from even_beam.bench import estimate, notation, terms
-from even_beam.bench.beam_angle import HALF, LEAST_ANGLES, aside_of, full_angle, levels_across, planes_of
+from even_beam.bench.beam_angle import HALF, LEAST_ANGLES, aside_of, full_angle, levels_across, plane_of, planes_of
 from even_beam.bench.fields import Key
 from even_beam.bench.findings.finding import Evidence, Finding, full_level, ids, relative
 from even_beam.bench.measured import Measured
@@ -25,7 +25,7 @@ def groups_across(evidence: Evidence) -> list[list[Measured]]:
 
 def _axes_of(section: Sequence[Measured]) -> tuple[str, ...]:
     """What its readings differ in: those on the axis stand in all planes, those aside in one."""
-    return ("angle", "turn") if aside_of(section).terms.turn_deg else ("angle",)
+    return ("angle", "turn") if plane_of(section) else ("angle",)
 
 
 def sections(evidence: Evidence) -> list[list[Measured]]:

@@ -2,7 +2,7 @@
 
 from collections.abc import Hashable, Sequence
 
-from even_beam.bench.beam_angle import aside_of, half_peak_angle
+from even_beam.bench.beam_angle import aside_of, half_peak_angle, plane_of
 from even_beam.bench.findings.beam import beam_of, lumens_of, sections
 from even_beam.bench.findings.finding import Evidence, Finding, ids
 from even_beam.bench.measured import Measured
@@ -24,7 +24,7 @@ def shape_and_flux(evidence: Evidence) -> tuple[Finding, ...]:
     """Width and height at half the peak, and lumens within, of beams that were read level and upright."""
     found: list[Finding] = []
     for planes in beams_in_planes(evidence):
-        by_turn = {aside_of(section).terms.turn_deg: section for section in planes}
+        by_turn = {plane_of(section): section for section in planes}
         if set(by_turn) == {0.0, UPRIGHT_DEG}:
             found += _shape(evidence, by_turn[0.0], by_turn[UPRIGHT_DEG])
     return tuple(found)

@@ -3,6 +3,7 @@
 import re
 from dataclasses import dataclass
 
+from even_beam.bench import off_axis
 from even_beam.bench.entry import EntryError, parse
 from even_beam.bench.limits import impossible_term
 from even_beam.bench.planning.sweep import Sweep
@@ -62,17 +63,16 @@ def configurations_of(text: str) -> tuple[tuple[str, ...], ...]:
 def angles_of(text: str) -> tuple[float, ...]:
     """`centre, left 15, right 15` or `-15 0 15` in degrees, right positive. Raises `RunFormError`."""
     found = []
-    words = re.sub(r"(?i)\b(left|right)\s+(\d+(?:\.\d+)?)", r"\2 \1", text.lower().replace("°", " "))
+    words = re.sub(r"(?i)\b(left|right)\s+(\d+(?:\.\d+)?)", r"\2 \1", text)
     for part in re.split(r"[,;]|(?<=\d)\s+(?=[-+\d])", words):
-        match = re.fullmatch(r"\s*(?:(centre|center|axis|on axis)|([-+−]?\d+(?:\.\d+)?)\s*(left|right|deg)?)\s*", part)
         if not part.strip():
             continue
-        if match is None:
+        aside = off_axis.understood(part)
+        if aside is None or aside.turn_deg:
             raise RunFormError(f"“{part.strip()}” is not an angle, such as centre, left 15, right 15.")
-        angle = 0.0 if match[1] else float(match[2].replace("−", "-")) * (-1.0 if match[3] == "left" else 1.0)
-        if (problem := impossible_term("angle_deg", angle)) is not None:
+        if (problem := impossible_term("angle_deg", aside.angle_deg)) is not None:
             raise RunFormError(problem)
-        found.append(angle)
+        found.append(aside.angle_deg)
     return tuple(dict.fromkeys(found)) or (0.0,)
 
 

@@ -6,7 +6,7 @@ from typing import NamedTuple
 import numpy as np
 
 from even_beam.bench import notation, terms
-from even_beam.bench.beam_angle import aside_of, levels_across
+from even_beam.bench.beam_angle import aside_of, levels_across, plane_of
 from even_beam.bench.choice import Entrant
 from even_beam.bench.findings.beam import sections
 from even_beam.bench.findings.electrical import watts_of
@@ -62,7 +62,7 @@ def _sides_of(section: Sequence[Measured]) -> list[tuple[FloatArray, FloatArray]
 
 
 def _one_plane(section: Sequence[Measured]) -> _Grid:
-    sides, plane = _sides_of(section), plane_words(aside_of(section).terms.turn_deg) or "in one plane"
+    sides, plane = _sides_of(section), plane_words(plane_of(section)) or "in one plane"
     if len(sides) == 2:
         words = f"Read {plane} on both sides of the axis; planes between them follow from these two."
         return _Grid((0.0, 180.0), sides, words)
@@ -72,7 +72,7 @@ def _one_plane(section: Sequence[Measured]) -> _Grid:
 def _grid_of(planes: Sequence[Sequence[Measured]]) -> _Grid | None:
     """Several planes, the level one among them: all round where both sides of each were read, a quarter where it ends
     upright. None where the format cannot say what lies between."""
-    by_turn = {aside_of(section).terms.turn_deg: _sides_of(section) for section in planes}
+    by_turn = {plane_of(section): _sides_of(section) for section in planes}
     turns = sorted(by_turn)
     if len(turns) < 2 or turns[0] != 0.0:
         return None
