@@ -113,6 +113,22 @@ def test_terms_alone(text, terms):
     assert said.terms == terms
 
 
+@pytest.mark.parametrize(
+    ("text", "figures"),
+    [
+        ("1250 lx 3188 K +0.001 Ra 95", {"illuminance": 1250.0, "cct": 3188.0, "duv": 0.001, "ra": 95.0}),
+        ("3188 K -0.002 TLCI 92", {"cct": 3188.0, "duv": -0.002, "tlci": 92.0}),
+        ("95 Ra 3188 K", {"ra": 95.0, "cct": 3188.0}),
+        ("3188 K +0.001 duv Ra 95", {"cct": 3188.0, "duv": 0.001, "ra": 95.0}),
+        ("3188 K −0.002", {"cct": 3188.0, "duv": -0.002}),
+        ("1,250 lx, 3188 K, +0.001, Ra 95", {"illuminance": 1250.0, "cct": 3188.0, "duv": 0.001, "ra": 95.0}),
+    ],
+)
+def test_a_name_between_two_numbers_goes_with_the_one_it_can_be_of(text, figures):
+    said = understand(text, Situation(("illuminance", "cct", "duv"), Terms()))
+    assert {entry.quantity: entry.value for entry in said.entries} == figures
+
+
 def test_an_angle_is_said_with_the_plane_in_force():
     """After `10 up` a number alone stays upright, and says so; a bare number is never an angle."""
     up = Situation(("illuminance",), Terms(distance_m=3.0, angle_deg=10.0, turn_deg=90.0))

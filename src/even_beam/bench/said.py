@@ -137,7 +137,7 @@ _SILENT = re.compile(r"(?<!\S)read(?!\S)", re.IGNORECASE)
 def understand(text: str, situation: Situation) -> Said:
     """A whole line. Raises `EntryError` for what is neither a figure nor a term; the message says what to type."""
     said = _SILENT.sub(" ", text[: LONGEST + 1])
-    parts = [part.strip() for part in re.split(r"[;\n]", said) if part.strip()]
+    parts = [part.strip() for part in re.split(r"[;\n]|,\s+", said) if part.strip()]
     if len(text) > LONGEST:
         raise EntryError(f"“{text[:20]}…” is longer than anything that is said of a reading")
     if not parts:
@@ -185,13 +185,23 @@ def _pieces(part: str, situation: Situation) -> list[str]:
     while start < len(words):
         for end in range(min(len(words), start + 8), start, -1):
             piece = " ".join(words[start:end])
-            if _means_something(piece, situation):
+            if _means_something(piece, situation) and not _name_goes_on(words[start:end], words[end:]):
                 found.append(piece)
                 start = end
                 break
         else:
             return [*found, " ".join(words[start:])]  # whoever takes it says what is wrong with it
     return found
+
+
+_SCORE = re.compile(r"ra|rf|rg|tlci|ssi|cri|r\d{1,2}")
+
+
+def _name_goes_on(piece: Sequence[str], rest: Sequence[str]) -> bool:
+    """Whether a score's name belongs to the number after it: `+0.001 Ra 95` is a tint and a score, no Ra of 0.001."""
+    if len(piece) != 2 or not rest or not (_is_bare(piece[0]) and _is_bare(rest[0])):
+        return False
+    return _SCORE.fullmatch(piece[1].lower()) is not None and not 1.0 <= parse(piece[0], "ra").middle <= 100.0
 
 
 def _means_something(piece: str, situation: Situation) -> bool:
@@ -242,7 +252,8 @@ def _bare(piece: str, line: _Line) -> None:
         raise EntryError(f"“{piece}” after a figure: blanks group digits in threes only, such as 1 600")
     if not line.open:
         raise EntryError(f"“{piece}”: of what? Add a unit such as lx, K or Duv")
-    entry = parse(piece, line.open[0])
+    signed = piece[0] in "+-−" and "duv" in line.open  # nobody signs a level
+    entry = parse(piece, "duv" if signed else line.open[0])
     value = entry.middle
     possible = _possible(piece, value, line)
     if line.bare > 1 or not possible:  # several bare numbers answer what is asked, in its order
