@@ -50,12 +50,26 @@ def test_days_are_said_as_people_say_them():
     ("terms", "text"),
     [
         (Terms(cct_k=5600.0), "5600 K"),
-        (Terms(mode="fixed"), "fixed white"),
+        (Terms(mode="fixed"), "no white dialled"),
         (Terms(cct_k=3200.0, tint="+2"), "3200 K"),
     ],
 )
 def test_whites_as_dialled(terms, text):
     assert notation.white(terms).startswith(text)
+
+
+@pytest.mark.parametrize(
+    ("terms", "text"),
+    [
+        (Terms(cct_k=5600.0, level_pct=50.0), "5600 K, 50 %"),
+        (Terms(mode="fixed", level_pct=50.0), "50 %"),
+        (Terms(mode="HSI", hue_deg=120.0), "hue 120°"),
+        (Terms(mode="fixed"), "another setting"),
+        (Terms(), "another setting"),
+    ],
+)
+def test_a_setting_says_what_was_stated(terms, text):
+    assert notation.setting(terms) == text
 
 
 def test_what_sits_on_a_lamp():

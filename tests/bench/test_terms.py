@@ -30,7 +30,7 @@ FULL = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
         ),
         (replace(FULL, saturation_pct=80.0), "bare · 5600 K · 100 % · 2.00 m"),  # of a white it says nothing
         (Terms(), "bare"),
-        (Terms(mode="fixed", level_pct=100.0), "bare · fixed white · 100 %"),
+        (Terms(mode="fixed", level_pct=100.0), "bare · 100 %"),
         (replace(FULL, reference_plane="front"), "bare · 5600 K · 100 % · 2.00 m · from the front"),
     ],
 )

@@ -55,7 +55,7 @@ def test_terms_in_one_line():
     terms = Terms(cct_k=5600.0, level_pct=25.0, configuration=("reflector",), distance_m=2.0)
     assert notation.terms_line(terms) == "reflector · 5600 K · 25 % · 2.00 m · on axis"
     assert notation.terms_line(Terms(mode="fixed", placement="equal")) == (
-        "bare · fixed white · level not stated · equal distance, not measured · on axis"
+        "bare · no white dialled · level not stated · equal distance, not measured · on axis"
     )
 
 

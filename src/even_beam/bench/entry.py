@@ -152,6 +152,9 @@ _NUMBER = re.compile(
 """A number; blanks in it group digits in threes, and nothing else."""
 
 
+ABOUT, BELOW, ABOVE, AT_LEAST, RANGE = "about", "below", "above", "at least", "range"
+"""How a figure is meant, in its qualifier; `low 80s` stands there as it was said."""
+
 LONGEST = 120
 """No figure takes more characters, however it is said."""
 
@@ -215,6 +218,11 @@ def _of_name(name: str, figure: str, words: str) -> Entry:
     )
 
 
+def says_how(qualifier: str) -> bool:
+    """Whether a qualifier says how a figure is meant, not against what it was read."""
+    return qualifier in {ABOUT, BELOW, ABOVE, AT_LEAST, RANGE} or _DECADES.fullmatch(qualifier) is not None
+
+
 def _bounds(words: str, quantity: str | None) -> Entry:
     if decades := _DECADES.fullmatch(words):
         start = float(decades[2]) * 10.0
@@ -222,16 +230,16 @@ def _bounds(words: str, quantity: str | None) -> Entry:
         return _bounded(quantity, start + low, start + high, words, f"{words} ({start + low:g} to {start + high:g})")
     if about := _ABOUT.fullmatch(words):
         entry = _figure(about[1], quantity)
-        return replace(entry, qualifier="about", written=f"about {entry.written}")
+        return replace(entry, qualifier=ABOUT, written=f"about {entry.written}")
     if below := _BELOW.fullmatch(words):
         entry = _figure(below[1], quantity)
-        return replace(entry, value=None, high=entry.value, qualifier="below", written=f"less than {entry.written}")
+        return replace(entry, value=None, high=entry.value, qualifier=BELOW, written=f"less than {entry.written}")
     if above := _ABOVE.fullmatch(words):
         entry = _figure(above[1], quantity)
-        return replace(entry, value=None, low=entry.value, qualifier="above", written=f"more than {entry.written}")
+        return replace(entry, value=None, low=entry.value, qualifier=ABOVE, written=f"more than {entry.written}")
     if at_least := _AT_LEAST.fullmatch(words):
         entry = _figure(f"{at_least[1]} {at_least[2]}".strip(), quantity)
-        return replace(entry, value=None, low=entry.value, qualifier="at least", written=f"{entry.written} or more")
+        return replace(entry, value=None, low=entry.value, qualifier=AT_LEAST, written=f"{entry.written} or more")
     if "f/" not in words and (span := _RANGE.fullmatch(words)) and any(c.isdigit() for c in span[1]):
         second = _figure(span[2], quantity)
         unit = span[2].lstrip("+-0123456789., ")
@@ -243,7 +251,7 @@ def _bounds(words: str, quantity: str | None) -> Entry:
             value=None,
             low=first.value,
             high=second.value,
-            qualifier="range",
+            qualifier=RANGE,
             written=f"{first.written} to {second.written}",
         )
     return _figure(words, quantity)
@@ -300,9 +308,9 @@ def _decimal(literal: str, *, may_be_thousands: bool) -> float:
             " comma for thousands, or with fewer decimals",
             (f"{whole}{thousandths}", f"{whole}.{thousandths.rstrip('0') or '0'}"),
         )
-    if re.fullmatch(r"[+-]?\d{1,3}(,\d{3})+(\.\d*)?", compact):
+    if re.fullmatch(r"[+-]?[1-9]\d{0,2}(,\d{3})+(\.\d*)?", compact):
         compact = compact.replace(",", "")
-    elif re.fullmatch(r"[+-]?\d+,\d{1,2}", compact):
+    elif re.fullmatch(r"[+-]?(0*,\d+|\d+,(\d{1,2}|\d{4,}))", compact):  # no thousands begin with a nought
         compact = compact.replace(",", ".")
     elif re.fullmatch(r"[+-]?\d{1,3}(\.\d{3})+,\d{1,2}", compact):
         compact = compact.replace(".", "").replace(",", ".")

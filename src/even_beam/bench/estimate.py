@@ -305,23 +305,50 @@ def _sensitivity(mired: int, duv: float) -> WhiteSensitivity:
 
 
 def white(repeats: Sequence[Measured], meter: Meter) -> Estimate:
-    """The white of repeats in mired. All must have a plain colour temperature."""
+    """The white of repeats in mired. All must have a colour temperature; where none is plain, bounds and ranges bound
+    the result."""
     mired = [1e6 / cct for m in repeats if (cct := m.value("cct"))]
+    low, high = bounds(repeats, "cct")
+    coolest, warmest = (None if kelvin is None else 1e6 / kelvin for kelvin in (high, low))
     duv = [d for m in repeats if (d := m.value("duv")) is not None]
-    by = _sensitivity(round(fmean(mired)), round(fmean(duv) if duv else 0.0, 3))
-    return _chromatic(
-        what="white", first=repeats[0], values=mired, meter=meter, by_x=float(by.mired_by_x), by_y=float(by.mired_by_y)
+    values = mired or [_middle(coolest, warmest)]
+    by = _sensitivity(round(fmean(values)), round(fmean(duv) if duv else 0.0, 3))
+    found = _chromatic(
+        what="white", first=repeats[0], values=values, meter=meter, by_x=float(by.mired_by_x), by_y=float(by.mired_by_y)
     )
+    return found if mired else Estimate(None, found.parts, coolest, warmest)
 
 
 def tint(repeats: Sequence[Measured], meter: Meter) -> Estimate:
-    """The Duv of repeats, as its distance from the Planckian. All must have one."""
-    duv = [d for m in repeats if (d := m.value("duv")) is not None]
+    """The Duv of repeats, as its distance from the Planckian. All must have one; where none is plain, bounds and ranges
+    bound the result."""
+    plain = [d for m in repeats if (d := m.value("duv")) is not None]
+    low, high = bounds(repeats, "duv")
+    duv = plain or [_middle(low, high)]
     cct = [c for m in repeats if (c := m.value("cct"))]
     by = _sensitivity(round(1e6 / (fmean(cct) if cct else ASSUMED_WHITE_K)), round(fmean(duv), 3))
-    return _chromatic(
+    found = _chromatic(
         what="tint", first=repeats[0], values=duv, meter=meter, by_x=float(by.duv_by_x), by_y=float(by.duv_by_y)
     )
+    return found if plain else Estimate(None, found.parts, low, high)
+
+
+def bounds(repeats: Sequence[Measured], quantity: str) -> tuple[float | None, float | None]:
+    """The least and the most that was typed of a quantity; None where one of the repeats leaves that end open."""
+    figures = [figure for m in repeats if (figure := figure_of(m, quantity)) is not None]
+    lows, highs = [f.low for f in figures if f.low is not None], [f.high for f in figures if f.high is not None]
+    return (
+        min(lows) if len(lows) == len(figures) and lows else None,
+        max(highs) if len(highs) == len(figures) and highs else None,
+    )
+
+
+def _middle(*ends: float | None) -> float:
+    """Where between two ends, or at the one that is known. Raises `ValueError` where neither is."""
+    known = [end for end in ends if end is not None]
+    if not known:
+        raise ValueError("nothing bounds this figure")
+    return fmean(known)
 
 
 def _chromatic(what: str, first: Measured, values: Sequence[float], meter: Meter, by_x: float, by_y: float) -> Estimate:
@@ -360,13 +387,7 @@ def score(repeats: Sequence[Measured], quantity: str, meter: Meter) -> Estimate:
     part = Part("spectrum as the meter sees it", (quantity, cause, first.reading.source_ids), half)
     if plain:
         return Estimate(fmean(plain), (part,))
-    lows, highs = [f.low for f in figures if f.low is not None], [f.high for f in figures if f.high is not None]
-    return Estimate(
-        None,
-        (part,),
-        min(lows) if len(lows) == len(figures) and lows else None,
-        max(highs) if len(highs) == len(figures) and highs else None,
-    )
+    return Estimate(None, (part,), *bounds(repeats, quantity))
 
 
 def figure_of(measured: Measured, quantity: str) -> Figure | None:

@@ -211,15 +211,27 @@ def white(terms: Terms) -> str:
     """The white or colour that was dialled, in the fewest words."""
     if terms.mode == OFF:
         return "lamp off"
-    if terms.mode == "fixed":
-        return "fixed white"
+    if not is_white_stated(terms):
+        return "no white dialled"
     if terms.cct_k is not None:
         tint = terms.tint.strip().replace("-", MINUS)
         untouched = tint in {"", "0", "+0", f"{MINUS}0"}
         return f"{dialled(terms.cct_k)} K{'' if untouched else f' tint {tint}'}"
     if terms.hue_deg is not None:
         return f"hue {plain(terms.hue_deg)}°"
-    return terms.mode if terms.mode != "CCT" else "as found"
+    return terms.mode
+
+
+def is_white_stated(terms: Terms) -> bool:
+    """Whether a white, a colour or a way of the lamp's own was stated: not of a lamp without a dial, nor of one that
+    was read as it was found."""
+    return terms.cct_k is not None or terms.hue_deg is not None or terms.mode not in {"CCT", "fixed", ""}
+
+
+def setting(terms: Terms) -> str:
+    """White and level as far as they were stated: 5600 K, 50 %."""
+    said = [white(terms)] * is_white_stated(terms) + [level(terms)] * (terms.level_pct is not None)
+    return ", ".join(said) or "another setting"
 
 
 def level(terms: Terms) -> str:

@@ -2,10 +2,11 @@
 
 from collections.abc import Iterable
 
+from even_beam.bench.entry import says_how
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Origin
 
-MATCHED, AS_GIVEN = "matched", "as given"
+MATCHED, AS_GIVEN = "matched", "reference not stated"
 """Against the lamp's own temperature, as every spectrum here is; and typed, with nobody having said against what."""
 
 
@@ -15,5 +16,6 @@ def ssi_reference(readings: Iterable[Measured]) -> str:
     for measured in readings:
         figure = measured.figure("ssi")
         if figure is not None:
-            found.add(MATCHED if figure.origin is Origin.COMPUTED else figure.qualifier or AS_GIVEN)
+            given = "" if says_how(figure.qualifier) else figure.qualifier
+            found.add(MATCHED if figure.origin is Origin.COMPUTED else given or AS_GIVEN)
     return found.pop() if len(found) == 1 else AS_GIVEN

@@ -140,8 +140,7 @@ def value_words(measured: Measured, name: str, names: Mapping[str, str] | None =
 
 
 def _white_words(terms: Terms) -> str:
-    stated = terms.cct_k is not None or terms.hue_deg is not None or terms.mode not in {"CCT", ""}
-    return notation.white(terms) if stated else ""
+    return notation.white(terms) if notation.is_white_stated(terms) else ""
 
 
 def _distance_words(terms: Terms) -> str:

@@ -16,7 +16,7 @@ from even_beam.bench.estimate import Estimate
 from even_beam.bench.findings import beam, dimming
 from even_beam.bench.findings.claims import ClaimVerdict, Holds
 from even_beam.bench.findings.colour import sample_scores
-from even_beam.bench.findings.finding import Evidence, Finding, full_level, ids, lux_of, relative
+from even_beam.bench.findings.finding import Evidence, Finding, full_level, ids, relative
 from even_beam.bench.findings.tint import off_reference
 from even_beam.bench.findings.white import WhitePoint, white_points
 from even_beam.bench.measured import Measured
@@ -77,7 +77,9 @@ class Verdict:
     def sentence(self) -> str:
         """The verdict in a sentence."""
         told = "" if self.certain or self.answer is Answer.NOT_MEASURED else ", as read; the meter cannot tell for sure"
-        against = [j.sentence for j in self.judgements if j.answer is self.answer and self.answer is not Answer.WITHIN]
+        against = dict.fromkeys(
+            j.sentence for j in self.judgements if j.answer is self.answer and self.answer is not Answer.WITHIN
+        )
         at = f", at {self.at}" if self.at and not self.at.startswith("over") else f" {self.at}" if self.at else ""
         return f"{self.purpose}{at}: {self.answer}{told}. {' '.join(against)}".strip()
 
@@ -140,34 +142,47 @@ def judge(limit: str, bound: float, found: Estimate | None, readings: Sequence[s
 def _bounded(limit: str, bound: float, found: Estimate, readings: Sequence[str], where: str) -> Judgement:
     """A figure that was typed as a bound or a range: `99+` is at least 99."""
     described = LIMITS[limit]
-    low, high = found.least, found.most
-    if described.most:
-        low, high = None if high is None else -high, None if low is None else -low
-        bound_ = -bound
-    else:
-        bound_ = bound
-    within = low is not None and low >= bound_
-    outside = high is not None and high < bound_
+    low, high = _sizes(found) if described.most else (found.low, found.high)
+    best, worst = (low, high) if described.most else (high, low)
+    sign = -1.0 if described.most else 1.0
+    within = worst is not None and sign * (worst - bound) >= 0.0
+    outside = best is not None and sign * (best - bound) < 0.0
     answer = Answer.WITHIN if within else Answer.OUTSIDE if outside else Answer.NOT_MEASURED
-    ends = [notation.plain(end, 1) for end in (found.low, found.high) if end is not None]
+    decides = worst if within else best if outside else None
+    half, unit = found.half_width, f" {described.unit}" if described.unit else ""
+    certain = decides is not None and abs(decides - bound) > half
+    decimals = 4 if limit == "duv" else 1
+    ends = [notation.plain(end, decimals) for end in (found.low, found.high) if end is not None]
     text = " to ".join(ends) if len(ends) == 2 else f"{'at least' if found.low is not None else 'at most'} {ends[0]}"
     at = f" at {where}" if where else ""
-    relation = {Answer.WITHIN: "keeps", Answer.OUTSIDE: "passes"}.get(answer, "cannot be held against")
+    relation = {Answer.WITHIN: "keeps", Answer.OUTSIDE: "passes"}.get(answer, "does not decide")
+    told = "" if certain or answer is Answer.NOT_MEASURED else f"; ±{notation.half(half)}{unit} cannot tell"
     sentence = (
-        f"{notation.sentence(described.label)} {text}{at}, as typed, {relation} the limit of"
-        f" {notation.plain(bound, 4)}."
+        f"{notation.sentence(described.label)} {text}{unit}{at}, as typed, {relation} the limit of"
+        f" {notation.plain(bound, 4)}{unit}{told}."
     )
     return Judgement(
         limit=limit,
         label=described.label,
         bound=bound,
         value=None,
-        uncertainty=found.half_width,
+        uncertainty=half,
         answer=answer,
-        certain=answer is not Answer.NOT_MEASURED,
+        certain=certain,
         sentence=sentence,
         readings=tuple(readings),
     )
+
+
+def _sizes(found: Estimate) -> tuple[float | None, float | None]:
+    """The least and the greatest size of a figure of either sign that is only bounded; one end alone bounds no size,
+    but for the least where it lies on the far side of zero."""
+    low, high = found.low, found.high
+    if low is not None and high is not None:
+        return (0.0 if low <= 0.0 <= high else min(abs(low), abs(high))), max(abs(low), abs(high))
+    if low is not None:
+        return max(low, 0.0), None
+    return (max(-high, 0.0) if high is not None else None), None
 
 
 @dataclass(frozen=True, eq=False, slots=True)
@@ -253,13 +268,13 @@ def _white(case: _Case, limit: str, bound: float) -> Judgement:
     if wanted is None:
         here = [p for p in points if own & set(p.readings)]
         if not here:
-            return judge(limit, bound, None)
+            return _typed_white(limit, bound, case, case.here[0].terms.cct_k if case.here else None)
         return _point_judged(limit, bound, here[0], here[0].error, case)
     target = 1e6 / float(str(wanted))
     if not points:  # a white of its own is held against what is wanted
         fixed = [m for m in case.here if m.value("cct")]
         if not fixed:
-            return judge(limit, bound, None)
+            return _typed_white(limit, bound, case, float(str(wanted)))
         white = case.evidence.white_of(fixed).adding(shift=-target)
         where = f"its own white, held against {notation.dialled(float(str(wanted)))} K,"
         return _off(
@@ -272,6 +287,19 @@ def _white(case: _Case, limit: str, bound: float) -> Judgement:
         )
     best = min(points, key=lambda p: abs(1e6 / p.measured_k - target))
     return _point_judged(limit, bound, best, best.error.adding(shift=1e6 / best.dialled_k - target), case)
+
+
+def _typed_white(limit: str, bound: float, case: _Case, wanted_k: float | None) -> Judgement:
+    """A white that was typed as a bound or a range: 5500 to 5700 K is within 100 K of 5600."""
+    own = [m for m in case.here if m.figure("cct") is not None]
+    if not own or wanted_k is None:
+        return judge(limit, bound, None)
+    white = case.evidence.white_of(own)
+    off = white.adding(shift=-1e6 / wanted_k)
+    if limit == "white_kelvin":
+        low, high = (None if end is None else 1e6 / end - wanted_k for end in (white.high, white.low))
+        off = Estimate(None, (estimate.Part("white", "white", white.half_width * wanted_k**2 / 1e6),), low, high)
+    return judge(limit, bound, off, ids(own))
 
 
 def _point_judged(limit: str, bound: float, point: WhitePoint, error: Estimate, case: _Case) -> Judgement:
@@ -296,13 +324,18 @@ def _off(limit: str, bound: float, error: Estimate, reads_k: float, readings: Se
 
 def _tint(case: _Case, limit: str, bound: float) -> Judgement:
     """Off the Planckian or the daylight curve, as the white is."""
-    own = [m for m in case.here if m.value("duv") is not None]
+    own = _plain_first(case.here, "duv")
     if not own:
         return judge(limit, bound, None)
-    found = case.evidence.tint_of(own)
     white = [cct for m in own if (cct := m.value("cct"))]
     cct = float(np.mean(white)) if white else own[0].terms.cct_k or 3200.0
-    return judge(limit, bound, Estimate(off_reference(found.value or 0.0, cct), found.parts), ids(own))
+    return judge(limit, bound, case.evidence.tint_of(own).adding(shift=off_reference(0.0, cct)), ids(own))
+
+
+def _plain_first(readings: Sequence[Measured], quantity: str) -> list[Measured]:
+    """The readings with a plain figure; where there are none, those of which bounds were typed."""
+    plain = [m for m in readings if m.value(quantity) is not None]
+    return plain or [m for m in readings if m.figure(quantity) is not None]
 
 
 def _score(case: _Case, limit: str, bound: float) -> Judgement:
@@ -359,12 +392,14 @@ def _from_findings(name: str) -> Callable[[_Case, str, float], Judgement]:
 
 
 def _level(case: _Case, limit: str, bound: float) -> Judgement:
-    own = [m for m in case.here if (m.value("illuminance") or 0.0) > 0.0]
+    own = [m for m in _plain_first(case.here, "illuminance") if m.value("illuminance") != 0.0]
     if not own:
         return judge(limit, bound, None)
     level = case.evidence.level_of(own)
-    part = estimate.Part("level", "level", lux_of(level) * relative(level.half_width))
-    return judge(limit, bound, Estimate(lux_of(level), (part,)), ids(own))
+    value, low, high = (None if end is None else 2.0**end for end in (level.value, level.low, level.high))
+    known = [end for end in (value, low, high) if end is not None]
+    part = estimate.Part("level", "level", max(known, default=0.0) * relative(level.half_width))
+    return judge(limit, bound, Estimate(value, (part,), low, high), ids(own))
 
 
 _JUDGES: Mapping[str, Callable[[_Case, str, float], Judgement]] = {

@@ -2,8 +2,7 @@
 
 One row a figure; rows that share session, fixture, setting, place and time belong to one reading. Any subset of the
 columns will do but `quantity` and `value`; other tables are read by a mapping of their columns (`columns.py`), also
-such
-as have a column a quantity. Texts stay as they were typed; nothing is computed here.
+such as have a column a quantity. Texts stay as they were typed; nothing is computed here.
 """
 
 import csv
@@ -14,6 +13,7 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
+from even_beam.bench.decimal_sign import with_points
 from even_beam.formats import columns, spreadsheet
 from even_beam.formats.columns import COLUMNS, FURTHER_COLUMNS
 from even_beam.formats.errors import FormatError
@@ -195,7 +195,7 @@ def _xlsx_rows(path: Path) -> Iterator[list[str]]:
 
 def _cell_text(cell: object) -> str:
     if isinstance(cell, float):
-        return f"{cell:.12g}"
+        return with_points(f"{cell:.12g}", ".")
     isoformat = getattr(cell, "isoformat", None)
     return str(isoformat() if isoformat is not None else cell)
 

@@ -455,5 +455,5 @@ def test_every_finding_names_its_readings_and_its_terms():
 
 def test_a_typed_ssi_is_not_called_matched():
     (found,) = colour.scores(evidence(read(1, FULL, ssi=82.0, cct=5600.0)))
-    assert found.name == "SSI (as given)" and found.sentence.startswith("SSI (as given) 82")
+    assert found.name == "SSI (reference not stated)" and found.sentence.startswith("SSI (reference not stated) 82")
     assert any("reference" in text for text in found.not_covered)

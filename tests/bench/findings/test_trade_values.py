@@ -5,12 +5,13 @@ from dataclasses import replace
 import pytest
 
 from even_beam.bench.findings import electrical, modifiers, repeatability, tint, white
-from even_beam.bench.records import Meter, Terms
+from even_beam.bench.records import Claim, Meter, Terms
 from even_beam.light.filters import duv_of_cc
 from even_beam.light.photometry import stops
 from tests.bench.findings.story import METER, evidence, read
 
 FULL = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
+CLAIMED = Claim("c", "model", "cct", 2700.0, 6500.0, "K", "2700 to 6500 K")
 
 
 def test_how_far_the_dial_moves_the_white():
@@ -21,13 +22,47 @@ def test_how_far_the_dial_moves_the_white():
     ]
     (found,) = white.dial_slope(evidence(*marks))
     assert found.value == pytest.approx(0.773, abs=0.001)
-    (dial,) = white.what_to_dial(evidence(*marks))
+    dial = next(f for f in white.what_to_dial(evidence(*marks)) if f.name == "what to dial for 5600 K")
     assert "Dial 5110 (5100 on a dial in hundreds) for 5600 K" in dial.sentence
     assert dial.value == pytest.approx(5108.0, abs=5.0)
     other = read(9, replace(FULL, cct_k=5600.0, configuration=("softbox",)), cct=5200.0)
     # another configuration says nothing of it
     assert white.what_to_dial(evidence(*marks, other))[0].value == dial.value
     assert white.dial_slope(evidence(*marks[:1])) == ()
+
+
+def test_the_first_reading_says_what_to_try_and_the_second_what_to_dial():
+    """Check value 30 as it is read: after 5600 gave 6049 K, the setting worth reading next; after it was read, the
+    answer."""
+    first = read(1, replace(FULL, cct_k=5600.0), cct=6049.0)
+    (guess,) = white.what_to_dial(evidence(first))
+    assert guess.name == "what to try for 5600 K" and guess.value is None
+    assert guess.sentence.startswith("For 5600 K try 5200 and read it: of what was read 5600 comes nearest and gives 6")
+    second = read(2, replace(FULL, cct_k=5200.0), cct=5591.0)
+    names = {f.name for f in white.what_to_dial(evidence(first, second))}
+    assert "what to dial for 5600 K" in names and "what to try for 5600 K" not in names
+
+
+@pytest.mark.parametrize(
+    ("gave", "tried"),
+    [
+        (5250.0, 6000.0),  # cooler: 12 mired
+        (5590.0, None),  # the meter cannot tell it from what is wanted
+        (4000.0, None),  # farther off than anybody should guess
+    ],
+)
+def test_what_to_try_is_a_small_step_beyond_what_was_read(gave, tried):
+    own = evidence(read(1, FULL, cct=gave), claims=(CLAIMED,))
+    found = [f for f in white.what_to_dial(own) if f.name == "what to try for 5600 K"]
+    assert [f"try {tried:.0f} and" in f.sentence for f in found] == ([True] if tried else [])
+    narrow = evidence(read(1, FULL, cct=gave), claims=(replace(CLAIMED, high=5600.0),))
+    assert not [f for f in white.what_to_dial(narrow) if f.name == "what to try for 5600 K"], "the dial ends at 5600"
+
+
+def test_no_tint_is_told_by_how_far_it_is_from_its_reference():
+    """D55 lies 0.0033 above the Planckian and 0.000 from daylight (CIE 15)."""
+    (found,) = tint.tint(evidence(read(1, FULL, cct=5503.0, duv=0.0037)))
+    assert found.sentence.startswith("Duv +0.0037: 0.0004 from daylight, no tint that this meter can tell from none (±")
 
 
 def test_repeats_tell_what_meter_lamp_and_hand_leave_open():

@@ -8,7 +8,7 @@ import pytest
 from even_beam.bench.estimate import Estimate, Part
 from even_beam.bench.findings.claims import ClaimVerdict, Even, Holds
 from even_beam.bench.findings.everything import findings_of
-from even_beam.bench.records import Claim, Terms
+from even_beam.bench.records import Claim, Origin, Terms, Value
 from even_beam.bench.tolerances import LIMITS, ToleranceError, content_of, set_of, shipped
 from even_beam.bench.verdicts import Answer, judge, keep_or_send_back, strengths_and_weaknesses, verdict
 from tests.bench.findings.story import evidence, read
@@ -49,6 +49,62 @@ def test_all_over_the_limit_as_read(measured, certain):
 def test_pass_fail_pass(measured, answer):
     """Check value 27."""
     assert judged(3200.0, measured).answer is answer
+
+
+@pytest.mark.parametrize(
+    ("limit", "bound", "low", "high", "half", "answer", "certain"),
+    [
+        ("ra", 95.0, 99.0, None, 1.0, Answer.WITHIN, True),  # 99+
+        ("ra", 95.0, 96.0, 97.0, 1.5, Answer.WITHIN, False),  # as typed; the meter may be off by more
+        ("ra", 95.0, None, 93.0, 1.5, Answer.OUTSIDE, True),
+        ("ra", 95.0, 94.0, 96.0, 0.0, Answer.NOT_MEASURED, False),
+        ("ra", 95.0, None, 97.0, 0.0, Answer.NOT_MEASURED, False),
+        ("duv", 0.003, -0.001, 0.002, 0.0, Answer.WITHIN, True),
+        ("duv", 0.003, -0.005, 0.001, 0.0, Answer.NOT_MEASURED, False),
+        ("duv", 0.003, -0.008, -0.004, 0.0, Answer.OUTSIDE, True),
+        ("duv", 0.003, None, 0.002, 0.0, Answer.NOT_MEASURED, False),  # it may lie far to the other side
+        ("duv", 0.003, None, -0.004, 0.0005, Answer.OUTSIDE, True),
+        ("duv", 0.003, 0.004, None, 0.002, Answer.OUTSIDE, False),
+        ("white_kelvin", 200.0, -100.0, 100.0, 120.0, Answer.WITHIN, False),
+    ],
+)
+def test_what_a_bound_answers(limit, bound, low, high, half, answer, certain):
+    found = judge(limit, bound, Estimate(None, (Part("all", "all", half),), low, high))
+    assert (found.answer, found.certain) == (answer, certain)
+    assert "as typed" in found.sentence and ("cannot tell" in found.sentence) is (
+        answer is not Answer.NOT_MEASURED and not certain
+    )
+
+
+def typed(quantity: str, low: float | None, high: float | None, unit: str = "") -> Value:
+    return Value(quantity, None, Origin.TYPED, low=low, high=high, text="as typed", unit=unit)
+
+
+def test_white_tint_and_level_typed_as_ranges_are_judged():
+    """5500 to 5700 K is within 200 K of 5600 as typed, Duv 0.003 to 0.004 about the daylight curve, 240 to 260 lx too
+    dim for looking at prints."""
+    own = evidence(
+        read(
+            1,
+            FULL,
+            values=(typed("cct", 5500.0, 5700.0), typed("duv", 0.003, 0.004), typed("illuminance", 240.0, 260.0)),
+        )
+    )
+    by_limit = {j.limit: j for j in verdict(own, (), RENTAL).judgements}
+    assert by_limit["white_kelvin"].answer is Answer.WITHIN and not by_limit["white_kelvin"].certain
+    assert "−100 to 100 K" in by_limit["white_kelvin"].sentence
+    assert by_limit["duv"].answer is Answer.WITHIN
+    prints = next(s for s in shipped() if s.name == "print viewing (practical)")
+    levels = {j.limit: j.answer for j in verdict(own, (), prints).judgements}
+    assert levels["level_lx_low"] is Answer.OUTSIDE and levels["level_lx_high"] is Answer.WITHIN
+    far = evidence(read(1, FULL, values=(typed("cct", 4900.0, 5000.0),)))
+    assert next(j for j in verdict(far, (), RENTAL).judgements if j.limit == "white_kelvin").answer is Answer.OUTSIDE
+
+
+def test_the_same_gap_is_told_once():
+    own = evidence(read(1, FULL, ra=95.0))
+    prints = next(s for s in shipped() if s.name == "print viewing (practical)")
+    assert verdict(own, (), prints).sentence.count("Illuminance: not measured") == 1
 
 
 def test_281_is_not_within_200():

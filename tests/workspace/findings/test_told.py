@@ -1,7 +1,11 @@
 """What is told of a fixture first: few sentences, each with the readings it rests on, none of what does not count."""
 
+from dataclasses import replace
+from datetime import timedelta
+
 import pytest
 
+from even_beam.bench.records import Event, EventKind, Origin, Reading, Session, Source, Terms, Value
 from even_beam.logbook.store import Logbook
 from even_beam.reports.label import SIZES
 from even_beam.workspace.findings import told
@@ -9,6 +13,7 @@ from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection
 from even_beam.workspace.report.lamp_record import record_of
 from even_beam.workspace.shell.settings import Settings
+from tests.bench.findings.story import START
 
 
 @pytest.fixture
@@ -73,6 +78,36 @@ def test_of_equal_findings_the_usual_terms_are_told_first(witness):
         levels = [f for f in witness.findings(entrant) if f.name == "illuminance"]
         if first is not None and any(bare & set(f.readings) for f in levels):
             assert set(first.readings) <= bare
+
+
+def test_the_headline_prefers_no_tint_many_readings_and_another_light(logbook):
+    """Of an evening read thrice and a single reading of the next, and of whites with the tint dial turned."""
+    bare = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
+    settings = [
+        *[("one", bare, 1000.0)] * 3,
+        *[("one", replace(bare, distance_m=3.0), 444.0)] * 3,
+        *[("one", replace(bare, cct_k=3200.0), 900.0)] * 2,
+        *[("one", replace(bare, tint="+1 green"), 990.0)] * 4,
+        ("two", bare, 1040.0),
+    ]
+    logbook.save(Source("lamp", "Tansy"), *(Session(name, name, START) for name in ("one", "two")))
+    for number, (session, terms, lux) in enumerate(settings, start=1):
+        values = (Value("illuminance", lux, Origin.TYPED),)
+        at = START + timedelta(minutes=number)
+        reading = Reading(f"r{number}", session, at, number, terms, ("lamp",), values=values)
+        taken = Event(f"e{number}", session, number, at, EventKind.TAKEN, reading_id=reading.id)
+        logbook.commit_reading(reading, [taken])
+    own = Witness(Collection(logbook))
+    levels = [one.readings for one in told.headline(own, own.entrants()[0]) if " lx ±" in one.sentence]
+    assert levels == [("r4", "r5", "r6"), ("r7", "r8")]
+
+
+def test_nothing_is_told_of_a_white_that_nobody_dialled(witness):
+    """A lamp that was read as it stood by a window has no fixed white."""
+    (sorrel,) = witness.entrants(["Sorrel"])
+    said = " ".join(f.sentence for f in witness.findings(sorrel))
+    assert "fixed white" not in said and "no white dialled" not in said
+    assert "at bare · equal distance, not measured" in said
 
 
 def test_what_is_claimed_is_told_with_its_unit_and_its_condition(witness):

@@ -53,11 +53,45 @@ def test_rows_that_cannot_be_understood_are_named_and_the_rest_comes_in(logbook,
         "Walk,Yarrow,fixed,,,100,bare,5 ft,centre,illuminance,nan,lx,Old meter,,",
         "Walk,Yarrow,fixed,,,100,bare,5 ft,centre,illuminance,5500,lx,Old meter,yesterday,",
     ]
-    path.write_text(WALK + "\n".join(bad) + "\n", encoding="utf-8")
+    path.write_text(WALK.replace("16.8", "16") + "\n".join(bad) + "\n", encoding="utf-8")  # 16.8 tells the sign
     report = import_table(path, logbook, clock)
     assert report.readings == 5
     assert len(report.refused) == len(bad)
     assert report.refused[0].startswith("line 9:")
+
+
+@pytest.mark.parametrize(("decimal", "thousands"), [(".", ","), (",", ".")])
+def test_a_table_tells_its_own_decimal_sign(logbook, clock, tmp_path, decimal, thousands):
+    """7.599 lx in a table that has 95.6 elsewhere is seven and a half lux, and 1,600 sixteen hundred; and the other way
+    round."""
+    rows = [
+        "fixture;cct_k;dimmer_pct;distance;quantity;value;unit",
+        "Finch;5600;100;2.500 m;illuminance;1,600;lx",
+        "Finch;5600;100;2.500 m;duv;-0.003;",
+        "Finch;5600;100;2.500 m;ra;95.6;",
+        "Finch;5600;0.5;2.500 m;illuminance;7.599;lx",
+    ]
+    path = tmp_path / "old.csv"
+    path.write_text("\n".join(rows).translate(str.maketrans(".,", decimal + thousands)), encoding="utf-8")
+    report = import_table(path, logbook, clock)
+    assert report.refused == []
+    _, (full, low) = session_state(logbook, logbook.sessions()[0].id)
+    assert (full.value("illuminance"), full.value("duv"), full.value("ra")) == (1600.0, -0.003, 95.6)
+    assert low.value("illuminance") == pytest.approx(7.599)
+    assert full.terms.distance_m == low.terms.distance_m == 2.5
+    assert low.figure("illuminance").text == f"7{decimal}599 lx"  # kept as it was typed
+
+
+def test_a_number_of_a_spreadsheet_is_the_number_it_is(logbook, clock, tmp_path):
+    from openpyxl import Workbook
+
+    book = Workbook()
+    for row in (("fixture", "quantity", "value"), ("Finch", "illuminance", 7.599), ("Finch", "power_w", 210)):
+        book.active.append(row)
+    book.save(tmp_path / "old.xlsx")
+    assert import_table(tmp_path / "old.xlsx", logbook, clock).refused == []
+    _, (found,) = session_state(logbook, logbook.sessions()[0].id)
+    assert found.value("illuminance") == pytest.approx(7.599)
 
 
 @pytest.mark.parametrize(

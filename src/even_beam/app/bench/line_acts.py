@@ -152,7 +152,7 @@ class LineActs:
         def understood(text: str) -> str:
             shown = replace(asked, **changes(text))  # type: ignore[arg-type]
             said = ", ".join(terms_changed(asked, shown)) or "just that"
-            return f"asked {notation.white(asked)}, {notation.level(asked)}; shows {said}"
+            return f"asked {notation.setting(asked)}; shows {said}"
 
         def keep(text: str) -> None:
             if not changes(text):

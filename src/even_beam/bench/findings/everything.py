@@ -3,6 +3,7 @@
 from collections.abc import Mapping, Sequence
 
 from even_beam.bench.findings import (
+    as_typed,
     beam,
     beam_planes,
     camera,
@@ -70,6 +71,7 @@ def findings_of(
         *camera.flicker_depth(evidence),
         *camera.charts(evidence),
         *camera.fades(evidence),
+        *as_typed.as_typed(evidence),
         *repeatability.repeatability(evidence),
         *years.ageing(evidence, sessions or {}),
         *years.meter_changes(evidence),

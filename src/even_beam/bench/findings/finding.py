@@ -7,7 +7,7 @@ from functools import cached_property
 from itertools import groupby
 from typing import Any, TypeVar
 
-from even_beam.bench import estimate, notation, terms
+from even_beam.bench import estimate, fields, notation, terms
 from even_beam.bench.beam_angle import BeamAngles
 from even_beam.bench.estimate import UNKNOWN_METER, Estimate
 from even_beam.bench.measured import Measured
@@ -23,8 +23,7 @@ class Finding:
     `value` in `unit`; `spread` is the range of the readings it came from, `uncertainty` the 95 % half width of the
     figure itself and `ratio_uncertainty` that of its ratio to another read with the same meter (relative, for levels).
     `series` are the figures behind it by name, all of one length. `not_covered` says what it does not speak of.
-    `weight`
-    orders what is told first: the greater, the sooner; 0 is told only when everything is asked.
+    `weight` orders what is told first: the greater, the sooner; 0 is told only when everything is asked.
     """
 
     question: str
@@ -125,7 +124,7 @@ class Evidence:
         asked = measured.terms, but
         if asked not in self._lines:
             self._lines[asked] = terms.said_of(measured.terms, *but)
-        return terms.with_names(self._lines[asked], measured, *but, names=self._said)
+        return terms.with_names(self._lines[asked], measured, *but, names=self._said) or "terms that were not stated"
 
     @cached_property
     def _lines(self) -> dict[tuple[Terms, tuple[str, ...]], str]:
@@ -220,7 +219,8 @@ def numbers(grouped: Mapping[Hashable, list[Measured]]) -> list[tuple[float, lis
 
 
 def usual(measured: Measured) -> int:
-    """What moves a finding forward: a bare lamp, a working white, all its terms stated."""
+    """What moves a finding forward: a bare lamp, a working white, no tint dialled, on the axis, all its terms
+    stated."""
     terms_ = measured.terms
     stated = (terms_.level_pct is not None) + (terms_.distance_m is not None)
     return (
@@ -228,8 +228,15 @@ def usual(measured: Measured) -> int:
         + 2 * (terms_.cct_k in (5600.0, None))
         + (terms_.cct_k == 3200.0)
         + 6 * stated
+        - 3 * (terms.value(measured, "tint") is not fields.UNSTATED)
+        - 3 * (terms_.angle_deg != 0.0)
         - 12
     )
+
+
+def most_usual(readings: Sequence[Measured]) -> int:
+    """How far forward a finding on several readings stands: as the most usual of them."""
+    return max(map(usual, readings))
 
 
 def percent_half(share: float) -> str:

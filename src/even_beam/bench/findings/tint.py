@@ -7,7 +7,7 @@ from statistics import fmean
 import numpy as np
 
 from even_beam.bench import estimate, notation, terms
-from even_beam.bench.findings.finding import Evidence, Finding, ids, usual, value_of
+from even_beam.bench.findings.finding import Evidence, Finding, ids, most_usual, value_of
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Meter
 from even_beam.light.filters import NO_SUCH_GEL, duv_of_cc, gel_fraction_of_duv
@@ -54,7 +54,7 @@ def tint(evidence: Evidence) -> tuple[Finding, ...]:
                 spread=float(np.ptp(values)),
                 uncertainty=by_white[worst].half_width,
                 parts=by_white[worst].shares,
-                weight=48 + usual(group[0]),
+                weight=48 + most_usual(group),
             )
         )
     return tuple(found)
@@ -75,7 +75,8 @@ def _sentence(
     else:
         span = f"Duv {notation.duv(values[0])}"
     if abs(off) <= half:
-        return f"{span}: no tint that this meter can tell from none (±{notation.half(half)}), at {said}."
+        away = f"{where} {notation.duv(abs(off)).lstrip('+')} from {_reference(_cct(worst))}"
+        return f"{span}:{away}, no tint that this meter can tell from none (±{notation.half(half)}), at {said}."
     side = "green" if off > 0.0 else "magenta"
     gel = gel_fraction_of_duv(off, _cct(worst))
     take_back = {

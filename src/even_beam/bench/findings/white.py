@@ -15,6 +15,7 @@ from even_beam.bench.findings.finding import (
     Evidence,
     Finding,
     ids,
+    most_usual,
     numbers,
     usual,
 )
@@ -26,11 +27,14 @@ BAND_EDGES_K = (3200.0, 4500.0, 6000.0)
 """Bands of dialled whites; each holds its lower end. Editable by whoever calls."""
 
 USUAL_WHITES_K = (3200.0, 4300.0, 5600.0)
+_ASKED_FIRST = {5600.0: 2, 3200.0: 1}
+"""Where only some can be told, those of these whites come first."""
+
 COUNTED_KELVIN = 200.0
 """Whites farther off than this are counted in words (common practice, no source)."""
 
 GAP_MIRED = 40.0
-"""Neighbouring whites farther apart than this leave a gap."""
+"""Neighbouring whites farther apart than this leave a gap, and no dial is guessed farther beyond what was read."""
 
 LEAST_SLOPE = 0.2
 """A white that moves by less than this in mired for a mired of its dial is no answer to what to dial."""
@@ -119,7 +123,7 @@ def white_errors(evidence: Evidence, edges_k: Sequence[float] = BAND_EDGES_K) ->
         if len(points) < 2:
             found += [_one_white(evidence, point) for point in points]
             continue
-        found.append(_errors("white error", points, said, _gaps(points), 54 + usual(group[0])))
+        found.append(_errors("white error", points, said, _gaps(points), 54 + most_usual(group)))
         for low, high in bands:
             inside = [p for p in points if low <= p.dialled_k < high]
             if len(inside) > 1:
@@ -343,6 +347,7 @@ def what_to_dial(evidence: Evidence) -> tuple[Finding, ...]:
         for wanted in USUAL_WHITES_K:
             answer = dial_for(points, wanted)
             if answer is None:
+                found += _to_try(evidence, points, wanted, said)
                 continue
             dial, used, half = answer
             if abs(1e6 / dial - 1e6 / wanted) <= max(half, 1.0):
@@ -365,10 +370,46 @@ def what_to_dial(evidence: Evidence) -> tuple[Finding, ...]:
                     readings=_ids(used),
                     axis=("cct",),
                     uncertainty=half * dial**2 / 1e6,
-                    weight=56,
+                    weight=56 + _ASKED_FIRST.get(wanted, 0),
                 )
             )
     return tuple(found)
+
+
+def _to_try(evidence: Evidence, points: Sequence[WhitePoint], wanted: float, said: str) -> list[Finding]:
+    """Where a white lies beyond what was read, the setting that is worth reading next; nothing that was read bears it
+    out."""
+    steps, guess = dial_of(evidence.gear), dial_to_try(points, wanted)
+    if guess is None:
+        return []
+    dial, nearest = guess
+    turned = steps.nearest(dial if steps.is_known else round(dial, -2))
+    if turned == nearest.dialled_k or not steps.numbered or _is_past_the_ends(evidence, turned):
+        return []
+    return [
+        Finding(
+            question="white",
+            name=f"what to try for {notation.dialled(wanted)} K",
+            value=None,
+            unit="K",
+            sentence=(
+                f"For {notation.dialled(wanted)} K try {steps.words(turned)} and read it: of what was read"
+                f" {notation.dialled(nearest.dialled_k)} comes nearest and gives {notation.kelvin(nearest.measured_k)}"
+                f" K, at {said}."
+            ),
+            terms=said,
+            readings=nearest.readings,
+            axis=("cct",),
+            not_covered=(f"{notation.dialled(wanted)} K itself: it lies beyond the whites that were read",),
+            weight=53,
+        )
+    ]
+
+
+def _is_past_the_ends(evidence: Evidence, dial_k: float) -> bool:
+    """Whether a setting lies outside the whites that the maker claims."""
+    claimed = [(c.low, c.high) for c in evidence.claims if c.quantity == "cct" and c.low and c.high and c.low < c.high]
+    return any(not low <= dial_k <= high for low, high in claimed)
 
 
 def dial_for(points: Sequence[WhitePoint], wanted_k: float) -> tuple[float, tuple[WhitePoint, ...], float] | None:
@@ -391,6 +432,23 @@ def dial_for(points: Sequence[WhitePoint], wanted_k: float) -> tuple[float, tupl
         return dial, (a, b), slope * max(a.error.half_width, b.error.half_width)
     exact = [p for p in ordered if abs(1e6 / p.measured_k - target) < 0.5 and len(ordered) == 1]
     return (exact[0].dialled_k, (exact[0],), exact[0].error.half_width) if exact else None
+
+
+def dial_to_try(points: Sequence[WhitePoint], wanted_k: float) -> tuple[float, WhitePoint] | None:
+    """A dial in kelvin for a white a little beyond those that were read, a mired of dial for a mired of white, and the
+    reading it starts from.
+
+    None for a white within them, one that the meter cannot tell from the nearest, and one farther off than
+    `GAP_MIRED`.
+    """
+    target = 1e6 / wanted_k
+    errors = {point: target - 1e6 / point.measured_k for point in points}
+    nearest = min(points, key=lambda point: abs(errors[point]))
+    off = errors[nearest]
+    is_beyond = all(error * off > 0.0 for error in errors.values())
+    if not is_beyond or not max(nearest.error.half_width, 1.0) < abs(off) <= GAP_MIRED:
+        return None
+    return 1e6 / (1e6 / nearest.dialled_k + off), nearest
 
 
 def dial_slope(evidence: Evidence) -> tuple[Finding, ...]:

@@ -349,8 +349,9 @@ def _wrong_setting(subject: Subject, context: Context) -> list[Cause]:
             and value
             and abs(np.log2(level / value)) <= UNCHANGED_STOPS
         ):
-            what = ", ".join((notation.white(other.terms), notation.level(other.terms)))
-            return [Cause("wrong_setting", f"It is what {what} gave: is the lamp still there?")]
+            return [
+                Cause("wrong_setting", f"It is what {notation.setting(other.terms)} gave: is the lamp still there?")
+            ]
     return []
 
 

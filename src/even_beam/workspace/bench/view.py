@@ -212,7 +212,7 @@ def settling_percent(desk: SessionDesk) -> float | None:
 
 def _setting_parts(terms: Terms, changes: frozenset[str], settings: Settings) -> tuple[Part, ...]:
     parts = []
-    if terms.mode != "CCT" or terms.cct_k is not None:
+    if notation.is_white_stated(terms):
         parts.append(Part(notation.white(terms), bool(changes & {"cct_k", "mode", "tint"})))
     if terms.zoom:
         parts.append(Part(terms.zoom, "zoom" in changes))
@@ -221,7 +221,7 @@ def _setting_parts(terms: Terms, changes: frozenset[str], settings: Settings) ->
     if terms.distance_m is not None or terms.placement == "equal":
         short = notation.placement(terms, settings.distance_unit)
         parts.append(Part("equal distance" if terms.distance_m is None else short, "distance_m" in changes))
-    return tuple(parts) or (Part("as found", False),)
+    return tuple(parts) or (Part(notation.white(terms), False),)
 
 
 def latest(desk: SessionDesk) -> Measured | None:

@@ -184,8 +184,7 @@ def _laid_over(scene: Scene) -> list[Curve]:
         Curve(
             spectra[i],
             max(scene.places.values(), default=-1) + 1 + number,
-            f"{scene.collection.names_of(m.reading.source_ids)}, {notation.white(m.terms)}, {notation.level(m.terms)},"
-            f" {m.reading.at:%-d %b %Y}",
+            f"{scene.collection.names_of(m.reading.source_ids)}, {notation.setting(m.terms)}, {m.reading.at:%-d %b %Y}",
             laid_over=True,
         )
         for number, (i, m) in enumerate(readings.items())

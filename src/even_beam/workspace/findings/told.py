@@ -5,8 +5,9 @@ import operator
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from even_beam.bench import trust
+from even_beam.bench import terms, trust
 from even_beam.bench.choice import Entrant
+from even_beam.bench.fields import Key
 from even_beam.bench.findings.claims import ClaimVerdict, Even, Holds, figure_claimed
 from even_beam.bench.findings.finding import Finding, usual
 from even_beam.bench.judging.doubts import Flag
@@ -18,8 +19,11 @@ from even_beam.workspace.findings.witness import Witness
 MOST = 12
 """So many sentences are told of a fixture at first."""
 
-_OF_A_NAME = {"illuminance": 2, "what to dial": 2}
-"""So many sentences of findings whose name begins so; one of any other."""
+_OF_A_NAME = {"illuminance": 2, "what to dial": 2, "what to try": 1}
+"""So many sentences of findings whose name begins so, each of another light; one of any other."""
+
+_PLACE_AND_DAY = ("angle", "turn", "placement", "distance", "plane", "meter", "session")
+"""Fields of terms that do not make another light of it."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,23 +56,31 @@ def everything(witness: Witness, entrant: Entrant) -> list[Told]:
 def _foremost(witness: Witness, entrant: Entrant, most: int) -> list[Told]:
     """The weightiest findings, not too many of one name, in the order in which they are asked.
 
-    Of equal ones those at the terms that are usually asked, bare and at a working white, and of these the newest.
+    Of equal ones those at the terms that are usually asked, bare and at a working white; of these the ones that rest
+    on the most readings, and then the newest, as a comparison chooses.
     """
     own = {m.reading.id: m for m in entrant.readings}
     findings = [f for f in witness.findings(entrant) if f.weight > 0 and f.readings]
 
-    def order(finding: Finding) -> tuple[int, int, float]:
+    def order(finding: Finding) -> tuple[int, int, int, float]:
         rests_on = [own[i] for i in finding.readings if i in own]
-        return -finding.weight, -max(map(usual, rests_on)), -max(m.reading.at.timestamp() for m in rests_on)
+        newest = max(m.reading.at.timestamp() for m in rests_on)
+        return -finding.weight, -max(map(usual, rests_on)), -len(rests_on), -newest
 
     ordered = sorted(findings, key=order)
     taken: dict[str, int] = {}
+    lights: set[tuple[str, Key]] = set()
     told: dict[str, tuple[int, Told]] = {}
     questions = list(dict.fromkeys(f.question for f in findings))
     for finding in ordered:
         name = next((known for known in _OF_A_NAME if finding.name.startswith(known)), _kind(finding))
         if len(told) >= most or taken.get(name, 0) >= _OF_A_NAME.get(name, 1):
             continue
+        first = next(own[i] for i in finding.readings if i in own)
+        light = finding.name, () if name.startswith("what to") else terms.key(first, *_PLACE_AND_DAY)
+        if name in _OF_A_NAME and light in lights:
+            continue
+        lights.add(light)
         sentence = marked(entrant, finding)
         if sentence not in told:
             taken[name] = taken.get(name, 0) + 1

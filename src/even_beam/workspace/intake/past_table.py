@@ -7,6 +7,7 @@ from pathlib import Path
 
 from even_beam.bench import notation, off_axis
 from even_beam.bench.choice import Entrant
+from even_beam.bench.decimal_sign import decimal_sign_of, with_points
 from even_beam.bench.entry import EntryError, parse
 from even_beam.bench.exposure import Exposure, ExposureError, shutter_of
 from even_beam.bench.judging.doubts import SLIPS, Flag, flags
@@ -57,9 +58,11 @@ def understand(table: readings_table.Table, mapping: Mapping[str, str] | None = 
     """
     found = PastTable(table.name)
     came: dict[int, Draft] = {}
-    for row in readings_table.figures_of(table, mapping):
+    rows = readings_table.figures_of(table, mapping)
+    sign = decimal_sign_of(row[name] for row in rows for name in _NUMBERS)
+    for row in rows:
         try:
-            came[row.line] = _add_row(row, found.by_session, Path(table.name).stem)
+            came[row.line] = _add_row(_readable(row, sign), row["value"], found.by_session, Path(table.name).stem)
         except (EntryError, ImpossibleError, ExposureError) as error:
             found.refusals.append(Refusal(row.line, row["value"], str(error)))
     found.refusals = [replace(one, alone=one.line in came) for one in found.refusals]
@@ -120,9 +123,18 @@ def _notes(row: PastFigure) -> list[str]:
     return [row["note"], *said] if row["note"] else said
 
 
-def _add_row(row: PastFigure, by_session: dict[str, list[Draft]], fallback: str) -> Draft:
-    """The reading that the figure went to."""
-    value = _value(row)
+_NUMBERS = ("value", "cct_k", "dimmer_pct", "distance", "position", "hue", "saturation", "iso", "receptor_c")
+"""Columns whose cells are numbers, as one hand or one program wrote them."""
+
+
+def _readable(row: PastFigure, sign: str) -> PastFigure:
+    """A row whose numbers have a point before their decimals, where the table has told its own sign."""
+    return replace(row, cells=row.cells | {name: with_points(row[name], sign) for name in _NUMBERS if row[name]})
+
+
+def _add_row(row: PastFigure, typed: str, by_session: dict[str, list[Draft]], fallback: str) -> Draft:
+    """The reading that the figure went to; `typed` is the figure as it stands in the table."""
+    value = replace(_value(row), text=_with_unit(typed, row))
     drafts = by_session.setdefault(row["session"] or fallback, [])
     key = tuple(row[name] for name in ("fixture", "meter", "time", *_TERMS_COLUMNS, *_REMARKS))
     last = drafts[-1] if drafts else None
@@ -160,13 +172,23 @@ def _exposure(row: PastFigure) -> Exposure | None:
     return Exposure(iso, shutter_of(row["shutter"]), constant)
 
 
+def _with_unit(figure: str, row: PastFigure) -> str:
+    """A figure of a row as it is said: with its unit, an f-number as one."""
+    if row["unit"]:
+        return f"{figure} {row['unit']}"
+    is_bare_stop = _quantity(row) == "f_stop" and not figure.lower().startswith("f")
+    return f"f/{figure}" if is_bare_stop else figure
+
+
+def _quantity(row: PastFigure) -> str:
+    return row["quantity"].lower().replace("-", "_")
+
+
 def _value(row: PastFigure) -> Value:
-    quantity = row["quantity"].lower().replace("-", "_")
+    quantity = _quantity(row)
     if quantity not in QUANTITIES:
         raise EntryError(f"the quantity “{row['quantity']}” is not known; known are {', '.join(QUANTITIES)}")
-    text = " ".join(part for part in (row["value"], row["unit"]) if part)
-    if quantity == "f_stop" and not row["unit"] and not row["value"].lower().startswith("f"):
-        text = f"f/{row['value']}"
+    text = _with_unit(row["value"], row)
     entry = parse(text, quantity)
     if entry.quantity not in {quantity, "percent", "angle"}:
         raise EntryError(f"“{text}” is not a figure of {QUANTITIES[quantity].label}")
@@ -178,7 +200,6 @@ def _value(row: PastFigure) -> Value:
         origin=Origin.TYPED,
         low=entry.low,
         high=entry.high,
-        text=text,
         unit=QUANTITIES[quantity].unit,
         qualifier=(row["ssi_reference"] if quantity == "ssi" else "") or row["qualifier"] or entry.qualifier,
     )

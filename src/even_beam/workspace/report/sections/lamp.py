@@ -161,7 +161,7 @@ BY_LAMP: Mapping[str, tuple[str, Build]] = {
     "dimming": ("dimming", light.dimming),
     "whites": ("white", colour.whites),
     "tint": ("tint", sentences("tint", "Tint", "tint", "Duv per step", "CC")),
-    "dial": ("what to dial", sentences("dial", "What to dial", "what to dial", "dial slope")),
+    "dial": ("what to dial", sentences("dial", "What to dial", "what to dial", "what to try", "dial slope")),
     "colours": ("colours", colour.colours),
     "hues": ("hues", sentences("hues", "Hues and saturation", "hue error", "saturation error", "desaturated white")),
     "modifiers": ("modifiers and gels", light.modifiers),
