@@ -308,29 +308,37 @@ def white(repeats: Sequence[Measured], meter: Meter) -> Estimate:
     """The white of repeats in mired. All must have a colour temperature; where none is plain, bounds and ranges bound
     the result."""
     mired = [1e6 / cct for m in repeats if (cct := m.value("cct"))]
+    duv = [d for m in repeats if (d := m.value("duv")) is not None]
+    if mired:
+        return _white(mired, duv, repeats[0], meter)
     low, high = bounds(repeats, "cct")
     coolest, warmest = (None if kelvin is None else 1e6 / kelvin for kelvin in (high, low))
-    duv = [d for m in repeats if (d := m.value("duv")) is not None]
-    values = mired or [_middle(coolest, warmest)]
-    by = _sensitivity(round(fmean(values)), round(fmean(duv) if duv else 0.0, 3))
-    found = _chromatic(
-        what="white", first=repeats[0], values=values, meter=meter, by_x=float(by.mired_by_x), by_y=float(by.mired_by_y)
+    return Estimate(None, _white([_middle(coolest, warmest)], duv, repeats[0], meter).parts, coolest, warmest)
+
+
+def _white(mired: Sequence[float], duv: Sequence[float], first: Measured, meter: Meter) -> Estimate:
+    by = _sensitivity(round(fmean(mired)), round(fmean(duv) if duv else 0.0, 3))
+    return _chromatic(
+        what="white", first=first, values=mired, meter=meter, by_x=float(by.mired_by_x), by_y=float(by.mired_by_y)
     )
-    return found if mired else Estimate(None, found.parts, coolest, warmest)
 
 
 def tint(repeats: Sequence[Measured], meter: Meter) -> Estimate:
     """The Duv of repeats, as its distance from the Planckian. All must have one; where none is plain, bounds and ranges
     bound the result."""
-    plain = [d for m in repeats if (d := m.value("duv")) is not None]
-    low, high = bounds(repeats, "duv")
-    duv = plain or [_middle(low, high)]
+    duv = [d for m in repeats if (d := m.value("duv")) is not None]
     cct = [c for m in repeats if (c := m.value("cct"))]
+    if duv:
+        return _tint(duv, cct, repeats[0], meter)
+    low, high = bounds(repeats, "duv")
+    return Estimate(None, _tint([_middle(low, high)], cct, repeats[0], meter).parts, low, high)
+
+
+def _tint(duv: Sequence[float], cct: Sequence[float], first: Measured, meter: Meter) -> Estimate:
     by = _sensitivity(round(1e6 / (fmean(cct) if cct else ASSUMED_WHITE_K)), round(fmean(duv), 3))
-    found = _chromatic(
-        what="tint", first=repeats[0], values=duv, meter=meter, by_x=float(by.duv_by_x), by_y=float(by.duv_by_y)
+    return _chromatic(
+        what="tint", first=first, values=duv, meter=meter, by_x=float(by.duv_by_x), by_y=float(by.duv_by_y)
     )
-    return found if plain else Estimate(None, found.parts, low, high)
 
 
 def bounds(repeats: Sequence[Measured], quantity: str) -> tuple[float | None, float | None]:
@@ -379,8 +387,7 @@ def _evening(first: Measured, size: float) -> Part:
 
 def score(repeats: Sequence[Measured], quantity: str, meter: Meter) -> Estimate:
     """A score of repeats: the mean, or the bounds that were typed. What a spectrum leaves open is found from itself."""
-    figures = [figure for m in repeats if (figure := figure_of(m, quantity)) is not None]
-    plain = [f.value for f in figures if f.value is not None]
+    plain = [v for m in repeats if (v := _plain(m, quantity)) is not None]
     first = repeats[0]
     half = fmean([_score_half_width(m, quantity, meter) for m in repeats])
     cause = first.reading.meter_id or ("unnamed", first.reading.session_id)
@@ -388,6 +395,12 @@ def score(repeats: Sequence[Measured], quantity: str, meter: Meter) -> Estimate:
     if plain:
         return Estimate(fmean(plain), (part,))
     return Estimate(None, (part,), *bounds(repeats, quantity))
+
+
+def _plain(measured: Measured, quantity: str) -> float | None:
+    value = measured.value(quantity)
+    found = figure_of(measured, quantity) if value is None else None
+    return found.value if found is not None else value
 
 
 def figure_of(measured: Measured, quantity: str) -> Figure | None:

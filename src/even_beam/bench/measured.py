@@ -118,6 +118,10 @@ class Measured:
             return None if figure is None else figure.value
         return self._plain.get(quantity)  # as almost always, and asked tens of thousands of times
 
+    def has(self, quantity: str) -> bool:
+        """Whether there is a figure of a quantity, be it only a bound."""
+        return self.figure(quantity) is not None if self.ambient is not None else quantity in self._plain
+
     @cached_property
     def _plain(self) -> Mapping[str, float | None]:
         """The plain figures where the room was not read: the computed before the device's before the hand's."""

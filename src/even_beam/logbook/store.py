@@ -50,11 +50,12 @@ _SPEAK_OF_OTHERS = (EventKind.SUSPECT_FROM, EventKind.AGREES_AGAIN, EventKind.SO
 
 
 class History(NamedTuple):
-    """Readings of many sessions, their figures left where they are; events that only took one are left out unless
-    undone."""
+    """Readings of many sessions; events that only took one are left out unless undone. Their figures are left where
+    they are unless asked for: then `computed` has those of spectra by reading."""
 
     readings: list[Reading]
     events: list[Event]
+    computed: Mapping[str, Computed] = MappingProxyType({})
 
 
 class KeptFigures(NamedTuple):
@@ -476,7 +477,7 @@ class Logbook:
                 own[session_id] = own.get(session_id, 0) + int(count)
         return found
 
-    def history_of(self, source_id: str, within: Collection[str] | None = None) -> History:
+    def history_of(self, source_id: str, within: Collection[str] | None = None, *, figures: bool = False) -> History:
         """A source's readings of all sessions, or of those in `within`, with all else that says how these stand and
         what light was the room's."""
         reading, event = schema.reading, schema.event
@@ -484,7 +485,8 @@ class Logbook:
         named = _NAMES_SOURCES & event.c.new.contains(source_id, autoescape=True)
         found = self._rows(union(select(reading.c.session_id).where(own), select(event.c.session_id).where(named)))
         sessions = [row[0] for row in found if within is None or row[0] in within]
-        return self._history(sessions, own if within is None else own & _among(reading.c.session_id, sessions))
+        here = own if within is None else own & _among(reading.c.session_id, sessions)
+        return self._history(sessions, here, figures=figures)
 
     def history_of_sessions(self, session_ids: Sequence[str]) -> History:
         """All readings of some sessions."""
@@ -494,17 +496,24 @@ class Logbook:
         """Some readings, with all else that says how these stand and what light was the room's."""
         return self._history(self.sessions_of(reading_ids), _among(schema.reading.c.id, reading_ids))
 
-    def _history(self, sessions: Sequence[str], own: ColumnElement[bool]) -> History:
+    def _history(self, sessions: Sequence[str], own: ColumnElement[bool], *, figures: bool = False) -> History:
         reading, event = schema.reading, schema.event
         here = _among(event.c.session_id, sessions)
         told = select(event.c.reading_id).where(here & event.c.kind.in_(_SPEAK_OF_OTHERS))
         of_the_room = (reading.c.source_ids == ()) | (reading.c.mode == OFF)
         beside = _among(reading.c.session_id, sessions) & (of_the_room | reading.c.id.in_(told))
-        found = [*self._readings(own, lambda _: ()), *self._readings(beside & ~own, lambda _: ())]
+        every = select(reading.c.id).where(own | beside)
+        values = self._values(schema.value.c.reading_id.in_(every)) if figures else {}
+        computed = self._computed(schema.computed.c.reading_id.in_(every)) if figures else {}
+
+        def of(reading_id: str) -> tuple[Value, ...]:
+            return values.get(reading_id, ())
+
+        found = [*self._readings(own, of), *self._readings(beside & ~own, of)]
         found.sort(key=lambda one: (one.session_id, one.sequence))
         undone = select(event.c.undoes).where(here & event.c.undoes.is_not(None))
         changing = here & ((event.c.kind != EventKind.TAKEN) | event.c.id.in_(undone))
-        return History(found, self._records(Event, lambda s: s.where(changing)))
+        return History(found, self._records(Event, lambda s: s.where(changing)), computed)
 
     def figures(self, reading_ids: Iterable[str]) -> dict[str, KeptFigures]:
         """The figures of readings, typed, the device's and computed."""

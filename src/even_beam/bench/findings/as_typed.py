@@ -1,6 +1,6 @@
 """What was given and nothing is reckoned from: bounds and ranges, and figures beside light and colours, as typed."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 
 from even_beam.bench import notation, terms
 from even_beam.bench.findings.electrical import apparent_of, watts_of
@@ -30,11 +30,17 @@ _WITH = {"x": "cct", "y": "cct", "duv": "cct", "flicker_index": "percent_flicker
 
 def as_typed(evidence: Evidence) -> tuple[Finding, ...]:
     """One sentence for each question and set of terms, so that nothing that was typed goes untold."""
+    untold: dict[str, dict[str, list[Value]]] = {}
+    for measured in evidence.readings:
+        for value in measured.reading.values:
+            question = _QUESTIONS.get(value.quantity)
+            if question is not None and value.origin is not Origin.COMPUTED and _is_untold(measured, value):
+                untold.setdefault(question, {}).setdefault(measured.reading.id, []).append(value)
     found = []
-    for question in dict.fromkeys(_QUESTIONS.values()):
-        own = [m for m in evidence.readings if _untold(m, question)]
-        for repeats in terms.grouped(own).values():
-            figures = dict.fromkeys(_words(value) for m in repeats for value in _untold(m, question))
+    for question, values in untold.items():
+        for repeats in terms.grouped([m for m in evidence.readings if m.reading.id in values]).values():
+            own = [value for m in repeats for value in values[m.reading.id]]
+            figures = dict.fromkeys(map(_words, sorted(own, key=lambda value: _ORDER.index(value.quantity))))
             said = evidence.at(repeats[0])
             found.append(
                 Finding(
@@ -51,19 +57,8 @@ def as_typed(evidence: Evidence) -> tuple[Finding, ...]:
     return tuple(found)
 
 
-def _untold(measured: Measured, question: str) -> Sequence[Value]:
-    """The figures of a reading that no other finding speaks of."""
-    found = [
-        value
-        for value in measured.reading.values
-        if _QUESTIONS.get(value.quantity) == question
-        and value.origin is not Origin.COMPUTED
-        and _is_untold(measured, value)
-    ]
-    return sorted(found, key=lambda value: _ORDER.index(value.quantity)) if len(found) > 1 else found
-
-
 def _is_untold(measured: Measured, value: Value) -> bool:
+    """Whether no other finding speaks of a figure."""
     if measured.value(value.quantity) is None:
         return value.low is not None or value.high is not None
     if value.quantity in _WITH:

@@ -85,7 +85,7 @@ def _sides(evidence: Evidence, group: Sequence[Measured]) -> list[Finding]:
             axis=_axes_of(group),
             uncertainty=loss.half_width,
             not_covered=(f"between these places and beyond {notation.plain(abs(edge))}°",),
-            parts=loss.shares,
+            rests_on=loss,
             weight=30,
         )
     )
@@ -261,7 +261,7 @@ def _edge_colour(evidence: Evidence, by_angle: dict[float, list[Measured]], said
             readings=ids([*white[edge], *white[0.0]]),
             axis=_axes_of([m for ms in by_angle.values() for m in ms]),
             uncertainty=shift.half_width,
-            parts=shift.shares,
+            rests_on=shift,
             weight=25,
         )
     ]

@@ -43,7 +43,7 @@ def scores(evidence: Evidence) -> tuple[Finding, ...]:
 
 
 def _has(name: str, measured: Measured) -> bool:
-    return measured.value(name) is not None or estimate.figure_of(measured, name) is not None
+    return measured.has(name) or (name == "r9" and estimate.figure_of(measured, name) is not None)
 
 
 def _score(evidence: Evidence, name: str, group: Sequence[Measured]) -> Finding:

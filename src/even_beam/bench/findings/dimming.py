@@ -25,19 +25,25 @@ LAW_STOPS = 0.15
 
 @dataclass(frozen=True, eq=False)
 class Curve:
-    """Readings that differ in their level alone: dial in %, rising, and each level against the highest read, in stops.
+    """Readings that differ in their level alone: dial in %, rising, and the light at each.
 
-    `full` is whether that highest is 100 %; without it nothing is said of full.
+    `full` is whether the highest that was read is 100 %; without it nothing is said of full.
     """
 
     dial_pct: FloatArray
-    stops: tuple[Estimate, ...]
+    levels: tuple[Estimate, ...]
     readings: tuple[Measured, ...]
 
     @cached_property
     def got(self) -> FloatArray:
         """Stops below the highest."""
-        return np.array([one.value or 0.0 for one in self.stops])
+        levels = np.array([one.value or 0.0 for one in self.levels])
+        return levels - levels[-1]
+
+    @cached_property
+    def least(self) -> Estimate:
+        """The lowest level that was read against the highest, in stops."""
+        return self.levels[0].less(self.levels[-1])
 
     @cached_property
     def set_(self) -> FloatArray:
@@ -60,16 +66,19 @@ def curves(evidence: Evidence) -> list[Curve]:
     found = []
     for group in _dimmed(evidence):
         by_level = numbers(terms.by_value(group, "level"))
-        levels = [evidence.level_of(repeats) for _, repeats in by_level]
-        stops = tuple(one.less(levels[-1]) if one is not levels[-1] else Estimate(0.0) for one in levels)
-        found.append(Curve(np.array([level for level, _ in by_level]), stops, tuple(group)))
+        levels = tuple(evidence.level_of(repeats) for _, repeats in by_level)
+        found.append(Curve(np.array([level for level, _ in by_level]), levels, tuple(group)))
     return found
 
 
 def _dimmed(evidence: Evidence) -> list[list[Measured]]:
     """Readings that differ in their level alone, of three levels or more."""
-    groups = terms.grouped([m for m in evidence.lit if m.terms.level_pct], "level").values()
-    return [group for group in groups if len(terms.by_value(group, "level")) >= 3]
+
+    def found() -> list[list[Measured]]:
+        groups = terms.grouped([m for m in evidence.lit if m.terms.level_pct], "level").values()
+        return [group for group in groups if len(terms.by_value(group, "level")) >= 3]
+
+    return evidence.once("dimmed", found)
 
 
 def law(evidence: Evidence) -> tuple[Finding, ...]:
@@ -107,7 +116,7 @@ def law(evidence: Evidence) -> tuple[Finding, ...]:
                 weight=44,
             )
         )
-        low, half = curve.stops[0], curve.stops[0].half_width
+        low, half = curve.least, curve.least.half_width
         found.append(
             Finding(
                 question="dimming",
@@ -124,7 +133,7 @@ def law(evidence: Evidence) -> tuple[Finding, ...]:
                 uncertainty=half,
                 ratio_uncertainty=half,
                 not_covered=(f"below {dial[0]:g} %",),
-                parts=low.shares,
+                rests_on=low,
                 weight=43,
             )
         )
@@ -138,9 +147,9 @@ def law_of(stops_set: FloatArray, stops_got: FloatArray) -> tuple[str, float, fl
     square, power); in proportion down to a floor that it then keeps; in proportion to what lies above a floor; S, when
     the slope rises and falls again by half; else no simple law.
     """
-    inside = stops_set < 0.0
-    exponent = float((stops_set[inside] @ stops_got[inside]) / (stops_set[inside] @ stops_set[inside]))
-    scatter = _departure(stops_got[inside], exponent * stops_set[inside])
+    below = [(x, y) for x, y in zip(stops_set.tolist(), stops_got.tolist(), strict=True) if x < 0.0]
+    exponent = sum(x * y for x, y in below) / sum(x * x for x, _ in below)
+    scatter = fmean(abs(y - exponent * x) for x, y in below)
     if scatter <= LAW_STOPS:
         name = min(LAWS, key=lambda law_: abs(LAWS[law_] - exponent))
         if abs(LAWS[name] - exponent) <= 0.15:
@@ -173,11 +182,7 @@ def _departure(got: FloatArray, promised: FloatArray) -> float:
 def _exponent_uncertainty(curve: Curve) -> float:
     """95 % half width of the exponent: each level by itself, and the highest, which is common to all shares."""
     x = curve.set_[:-1].tolist()
-    own, common = [], 0.0
-    for one in curve.stops[:-1]:
-        by_cause = [p for p in one.parts if p.name == "repeatability"]
-        own.append(by_cause[0].size if by_cause else 0.0)
-        common = abs(by_cause[1].size) if len(by_cause) > 1 else common
+    *own, common = [sum(p.size for p in one.parts if p.name == "repeatability") for one in curve.levels]
     return math.hypot(*map(operator.mul, x, own), common * sum(x)) / sum(one * one for one in x)
 
 
@@ -225,7 +230,7 @@ def drift(evidence: Evidence) -> tuple[Finding, ...]:
                 uncertainty=widest.half_width,
                 not_covered=_too_dim(evidence, group),
                 series=series,
-                parts=shift.shares,
+                rests_on=shift,
                 weight=41,
             )
         )

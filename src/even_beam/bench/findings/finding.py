@@ -4,7 +4,6 @@ import math
 from collections.abc import Callable, Hashable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
-from itertools import groupby
 from typing import Any, TypeVar
 
 from even_beam.bench import estimate, fields, notation, terms
@@ -39,8 +38,13 @@ class Finding:
     ratio_uncertainty: float | None = None
     not_covered: tuple[str, ...] = ()
     series: Mapping[str, tuple[float | str | None, ...]] = field(default_factory=dict)
-    parts: Mapping[str, float] = field(default_factory=dict)
+    rests_on: Estimate | None = None
     weight: int = 0
+
+    @property
+    def parts(self) -> Mapping[str, float]:
+        """What the uncertainty is made of, by name; reckoned when it is asked for, which most never are."""
+        return self.rests_on.shares if self.rests_on is not None else {}
 
 
 @dataclass(frozen=True, eq=False)
@@ -100,8 +104,13 @@ class Evidence:
         """The `full_level` of the readings that are of use; readings are grouped once for all questions."""
         found: list[Measured] = []
         for group in self._falling:
-            _, highest = next(groupby((m for m in group if usable(m)), _level), (None, ()))
-            found += highest
+            first: Measured | None = None
+            for m in group:
+                if first is not None and m.terms.level_pct != first.terms.level_pct:
+                    break
+                if usable(m):
+                    first = first or m
+                    found.append(m)
         return found
 
     @cached_property
@@ -187,7 +196,7 @@ def relative(stops: float) -> float:
 
 def ids(readings: Sequence[Measured]) -> tuple[str, ...]:
     """The readings a finding came from."""
-    return tuple(m.reading.id for m in readings)
+    return tuple([m.reading.id for m in readings])
 
 
 def value_of(measured: Measured, quantity: str) -> float:

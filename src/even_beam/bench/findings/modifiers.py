@@ -72,7 +72,7 @@ def _against(evidence: Evidence, fitted: Sequence[Measured], bare: Sequence[Meas
                 axis=("configuration",),
                 uncertainty=half * ratio,
                 ratio_uncertainty=half,
-                parts=level.shares,
+                rests_on=level,
                 weight=49,
             )
         )
@@ -90,7 +90,7 @@ def _against(evidence: Evidence, fitted: Sequence[Measured], bare: Sequence[Meas
                     axis=("configuration",),
                     uncertainty=effect.half_width,
                     ratio_uncertainty=effect.half_width,
-                    parts=effect.shares,
+                    rests_on=effect,
                     weight=0 if found else 49,
                 )
             )

@@ -47,7 +47,7 @@ def levels(evidence: Evidence) -> tuple[Finding, ...]:
                 uncertainty=share * lux,
                 ratio_uncertainty=relative(2.0**0.5 * again),
                 not_covered=open_,
-                parts=level.shares,
+                rests_on=level,
                 weight=70 + usual(repeats[0]),
             )
         )
@@ -126,7 +126,7 @@ def _fitted(evidence: Evidence, walk: Walk) -> list[Finding]:
         ratio_uncertainty=relative(2.0**0.5 * 1.96 * float(law.relative_error(middle)) / 0.6931),
         not_covered=(f"nearer than {near} and beyond {far}",),
         series=series,
-        parts=walk.at_law(middle).shares,
+        rests_on=walk.at_law(middle),
         weight=58,
     )
     if not walk.source_words:
@@ -238,7 +238,7 @@ def _gathered(ends: Sequence[_End], said: str) -> list[Finding]:
             axis=("zoom",),
             uncertainty=ratio.half_width,
             not_covered=open_,
-            parts=ratio.shares,
+            rests_on=ratio,
             weight=50,
         )
     ]

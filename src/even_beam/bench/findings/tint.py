@@ -51,9 +51,9 @@ def tint(evidence: Evidence) -> tuple[Finding, ...]:
                 terms=said,
                 readings=ids(group),
                 axis=("cct",),
-                spread=float(np.ptp(values)),
+                spread=max(values) - min(values),
                 uncertainty=by_white[worst].half_width,
-                parts=by_white[worst].shares,
+                rests_on=by_white[worst],
                 weight=48 + most_usual(group),
             )
         )

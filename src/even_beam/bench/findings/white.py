@@ -136,10 +136,10 @@ def white_errors(evidence: Evidence, edges_k: Sequence[float] = BAND_EDGES_K) ->
 
 
 def _errors(name: str, points: Sequence[WhitePoint], said: str, gaps: tuple[str, ...], weight: int) -> Finding:
-    error = np.array([p.mired for p in points])
-    worst = points[int(np.argmax(np.abs(error)))]
+    error = [p.mired for p in points]
+    worst = max(points, key=lambda p: abs(p.mired))
     mean = estimate.mean_of([p.error for p in points])
-    absolute = float(np.abs(error).mean())
+    absolute = fmean(map(abs, error))
     turns = sign_changes(points)
     turning = f"; it changes sign {_times(turns)}, which a mean hides" if turns else ""
     off = beyond(points, COUNTED_KELVIN)
@@ -168,11 +168,11 @@ def _errors(name: str, points: Sequence[WhitePoint], said: str, gaps: tuple[str,
         terms=said,
         readings=_ids(points),
         axis=("cct",),
-        spread=float(np.ptp(error)),
+        spread=max(error) - min(error),
         uncertainty=mean.half_width,
         not_covered=gaps,
         series=series,
-        parts=mean.shares,
+        rests_on=mean,
         weight=weight,
     )
 
@@ -192,8 +192,8 @@ def _of_band(points: Sequence[WhitePoint], span: str, said: str) -> list[Finding
     """Tint and every score over the whites of a band: mean, and the worst with where it was read."""
     found = []
     for name in _BY_BAND:
-        values = {p.dialled_k: [v for m in p.repeats if (v := m.value(name)) is not None] for p in points}
-        means = {white: fmean(v) for white, v in values.items() if v}
+        values = [[v for m in p.repeats if (v := m.value(name)) is not None] for p in points]
+        means = {p.dialled_k: fmean(own) for p, own in zip(points, values, strict=True) if own}
         if len(means) < 2:
             continue
         worst = max(means, key=lambda w: abs(means[w])) if name == "duv" else min(means, key=lambda w: means[w])
@@ -238,7 +238,7 @@ def _one_white(evidence: Evidence, point: WhitePoint) -> Finding:
         readings=point.readings,
         uncertainty=point.error.half_width,
         not_covered=("any other white",),
-        parts=point.error.shares,
+        rests_on=point.error,
         weight=52 + usual(point.repeats[0]),
     )
 
@@ -283,7 +283,7 @@ def fixed_whites(evidence: Evidence) -> tuple[Finding, ...]:
                 terms=said,
                 readings=ids(repeats),
                 uncertainty=half,
-                parts=white.shares,
+                rests_on=white,
                 weight=52 + usual(repeats[0]),
             )
         )
@@ -294,13 +294,15 @@ def curve(evidence: Evidence) -> tuple[Finding, ...]:
     """Which curve the whites follow: 0 is the Planckian, 1 the daylight curve, half-way between is what some aim
     for."""
     found = []
-    for group, every in whites_of(evidence):
-        points = [p for p in every if p.duv is not None and p.measured_k >= 4000.0]
-        if len(points) < 2:
-            continue
-        u, v = uv_at(np.array([p.measured_k for p in points]), np.array([p.duv for p in points]))
-        share = share_between_curves(u, v)
-        if not np.isfinite(share).any():
+    cool = [[p for p in every if p.duv is not None and p.measured_k >= 4000.0] for _, every in whites_of(evidence)]
+    every_one = [p for points in cool for p in points]
+    shares = share_between_curves(
+        *uv_at(np.array([p.measured_k for p in every_one]), np.array([p.duv for p in every_one], dtype=np.float64))
+    )
+    ends = itertools.accumulate(map(len, cool))
+    for (group, _), points, end in zip(whites_of(evidence), cool, ends, strict=True):
+        share = shares[end - len(points) : end]
+        if len(points) < 2 or not np.isfinite(share).any():
             continue
         middle, said = float(np.nanmedian(share)), evidence.at(group[0], "cct")
         sentence = f"From 4000 K on it {_followed(middle)}, at {said}."

@@ -4,7 +4,7 @@ import itertools
 from collections.abc import Mapping, Sequence
 from datetime import timedelta
 
-from even_beam.bench import estimate, fields, notation, terms
+from even_beam.bench import fields, notation, terms
 from even_beam.bench.estimate import Estimate
 from even_beam.bench.findings.finding import Evidence, Finding, ids
 from even_beam.bench.measured import Measured
@@ -49,12 +49,12 @@ def _between(evidence: Evidence, first: Sequence[Measured], last: Sequence[Measu
         Finding(
             question="years", name="level since the first session", value=change.value, unit="stops",
             sentence=f"{_changed(change, 'stop', 2)} since {since}{between}, at {said}.", terms=said, readings=both,
-            axis=("session", "meter"), uncertainty=change.half_width, not_covered=open_, parts=change.shares, weight=31,
+            axis=("session", "meter"), uncertainty=change.half_width, not_covered=open_, rests_on=change, weight=31,
         )
     ]  # fmt: skip
     white = [[m for m in ms if m.value("cct")] for ms in (first, last)]
     if white[0] and white[1]:
-        shift = estimate.white(white[1], meters[1]).less(estimate.white(white[0], meters[0]))
+        shift = evidence.white_of(white[1]).less(evidence.white_of(white[0]))
         found.append(
             Finding(
                 question="years",
@@ -67,7 +67,7 @@ def _between(evidence: Evidence, first: Sequence[Measured], last: Sequence[Measu
                 axis=("session", "meter"),
                 uncertainty=shift.half_width,
                 not_covered=open_,
-                parts=shift.shares,
+                rests_on=shift,
                 weight=21,
             )
         )
@@ -133,7 +133,7 @@ def unit_to_unit(ours: Evidence, others: Sequence[Evidence]) -> tuple[Finding, .
                     terms=said,
                     readings=ids([*readings, *theirs[key]]),
                     uncertainty=off.half_width,
-                    parts=off.shares,
+                    rests_on=off,
                     weight=23,
                 )
             )

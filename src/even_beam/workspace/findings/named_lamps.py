@@ -11,9 +11,7 @@ from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection, Wanted
 
 
-def named_lamps(
-    collection: Collection, fixtures: Sequence[str], figures: Wanted = lambda readings: readings
-) -> list[Entrant]:
+def named_lamps(collection: Collection, fixtures: Sequence[str], figures: Wanted | None = None) -> list[Entrant]:
     """Each lamp with the terms that are asked of it alone; one that stands there twice is told apart by them.
 
     Raises `UnknownFixtureError` and `TermsTextError`.

@@ -36,9 +36,7 @@ class Witness:
         self._found: dict[Entrant, tuple[Finding, ...]] = {}
         self._flags: dict[Entrant, tuple[Flag, ...]] = {}
 
-    def entrants(
-        self, names: Sequence[str] | None = None, figures: Wanted = lambda readings: readings
-    ) -> list[Entrant]:
+    def entrants(self, names: Sequence[str] | None = None, figures: Wanted | None = None) -> list[Entrant]:
         """Every fixture with readings, or those of some nicknames, in the order asked. Raises `UnknownFixtureError`."""
         if names is None:
             return self._collection.entrants(None, figures)

@@ -62,6 +62,7 @@ class Collection:
         self.sessions: list[Session] = logbook.sessions()
         self._by_session: dict[str, tuple[Measured, ...]] = {}
         self._by_source: dict[str, tuple[Measured, ...]] = {}
+        self._with_all: dict[str, list[Measured]] = {}
         self._figures: dict[str, KeptFigures] = {}
         self._counted: dict[Split, dict[tuple[str, str], int]] = {}
 
@@ -129,14 +130,15 @@ class Collection:
     def entrants(
         self,
         source_ids: Iterable[str] | None = None,
-        figures: Wanted = lambda readings: readings,
+        figures: Wanted | None = None,
         *,
         doubted: bool = False,
         within: frozenset[str] | None = None,
     ) -> list[Entrant]:
         """One entrant a lamp with counted readings over all sessions, of some lamps in the order asked, or of all.
 
-        `figures` says from their terms which of a lamp's readings come with figures; the others have none. `doubted`
+        `figures` says from their terms which of a lamp's readings come with figures; the others have none. Without it
+        all come with theirs. `doubted`
         takes in what stands in doubt as well, to be looked at. `within` are the sessions that are looked at, where not
         all of them matter.
         """
@@ -178,7 +180,9 @@ class Collection:
         asked = {m.reading.id for m in bare}
         return {m.reading.id: m for m in self._with_figures(bare, asked) if m.reading.id in reading_ids}
 
-    def _readings_of(self, source_id: str, wanted: Wanted, within: frozenset[str] | None) -> list[Measured]:
+    def _readings_of(self, source_id: str, wanted: Wanted | None, within: frozenset[str] | None) -> list[Measured]:
+        if wanted is None:
+            return [m for m in self._whole(source_id, within) if m.source_id == source_id]
         bare = self._bare(source_id, within)
         own = [m for m in bare if m.source_id == source_id]
         asked = {m.reading.id for m in wanted([m for m in own if m.state.standing is Standing.COUNTED])}
@@ -186,6 +190,15 @@ class Collection:
             return own
         asked |= {m.reading.id for m in bare if is_ambient(m)}
         return [m for m in self._with_figures(bare, asked) if m.source_id == source_id]
+
+    def _whole(self, source_id: str, within: frozenset[str] | None) -> Sequence[Measured]:
+        """The readings of a lamp with their figures, read in one go; a whole history once."""
+        if within is not None and source_id not in self._with_all:
+            return self._net(standing_in(self.logbook.history_of(source_id, within, figures=True)))
+        if source_id not in self._with_all:
+            self._with_all[source_id] = self._net(standing_in(self.logbook.history_of(source_id, figures=True)))
+        whole = self._with_all[source_id]
+        return whole if within is None else [m for m in whole if m.reading.session_id in within]
 
     def _bare(self, source_id: str, within: frozenset[str] | None) -> Sequence[Measured]:
         """The readings of a lamp without their figures; a whole history is read once."""
@@ -201,11 +214,13 @@ class Collection:
     def _with_figures(self, bare: Sequence[Measured], asked: set[str]) -> list[Measured]:
         """Readings, those asked for with their figures, and these without the room's light."""
         self._figures.update(self.logbook.figures(asked - self._figures.keys()))
+        return self._net([self._measured(m.state) if m.reading.id in asked else m for m in bare])
+
+    def _net(self, readings: Sequence[Measured]) -> list[Measured]:
+        """Readings without the room's light, session by session."""
         net = NetFigures(self.logbook.spectra)
-        found: list[Measured] = []
-        for _, readings in groupby(bare, lambda m: m.reading.session_id):
-            found += net.applied([self._measured(m.state) if m.reading.id in asked else m for m in readings])
-        return found
+        by_session = groupby(readings, lambda m: m.reading.session_id)
+        return [one for _, own in by_session for one in net.applied(list(own))]
 
     def _measured(self, state: ReadingState) -> Measured:
         values, computed = self._figures[state.reading.id]
@@ -213,11 +228,11 @@ class Collection:
 
 
 def standing_in(history: "History") -> tuple[Measured, ...]:
-    """The readings of a history as they stand, session by session in the order taken, without figures."""
+    """The readings of a history as they stand, session by session in the order taken, with the figures it came with."""
     events: dict[str, list[Event]] = {}
     for event in history.events:
         events.setdefault(event.session_id, []).append(event)
     states: list[ReadingState] = []
     for session_id, readings in groupby(history.readings, lambda reading: reading.session_id):
         states += fold((), tuple(readings), events.get(session_id, ())).readings
-    return tuple(Measured(state) for state in states)
+    return tuple(Measured(state, history.computed.get(state.reading.id)) for state in states)
