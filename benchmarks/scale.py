@@ -18,7 +18,7 @@ from benchmarks import large_logbook
 from benchmarks.start_up import OURS, run
 from benchmarks.timing import best_of
 from even_beam.light import METHOD_VERSION
-from even_beam.logbook.engine import sqlite_uri
+from even_beam.logbook.connection import sqlite_uri
 from even_beam.logbook.schema import SCHEMA_VERSION
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.compare.as_json import comparison

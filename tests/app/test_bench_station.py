@@ -302,8 +302,7 @@ def test_a_run_is_planned_with_its_cautions(demo_window, monkeypatch):
 
 def test_a_full_disk_is_said_calmly(demo_window, hands):
     window, desk = demo_window, demo_window.document.desk
-    desk.logbook._connection.exec_driver_sql("PRAGMA max_page_count=1")
-    desk.logbook._connection.rollback()
+    desk.logbook._connection.execute("PRAGMA max_page_count=1")
     before = len(desk.measured)
     for _ in range(8):
         hands.enter(window)

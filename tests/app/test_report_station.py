@@ -116,7 +116,7 @@ def test_sections_out_moved_and_with_a_sentence_by_keys(window, small_report, qt
     assert text.index(">Corrections<") < text.index(">Sources<")
 
 
-def test_labels_show_what_does_not_fit_and_are_saved(window, small_report, qtbot, tmp_path, monkeypatch):
+def test_labels_show_what_does_not_fit_and_are_saved(window, report, qtbot, tmp_path, monkeypatch):
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(tmp_path / "labels.pdf"), ""))
 
     def choose(dialog):
@@ -130,9 +130,9 @@ def test_labels_show_what_does_not_fit_and_are_saved(window, small_report, qtbot
         return 1
 
     monkeypatch.setattr(LabelDialog, "exec", choose)
-    small_report.press("L")
+    report.press("L")
     _settle(window, qtbot)
-    assert len(PdfReader(tmp_path / "labels.pdf").pages) == 2  # one on the last place, two on a new sheet
+    assert len(PdfReader(tmp_path / "labels.pdf").pages) == 2  # one on the last place, the rest on a new sheet
 
 
 def test_a_picture_is_chosen_and_saved(window, small_report, qtbot, tmp_path, monkeypatch):

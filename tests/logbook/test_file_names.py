@@ -12,7 +12,7 @@ import pytest
 
 from even_beam.bench.records import Session, new_id
 from even_beam.logbook import LogbookError, creation
-from even_beam.logbook.engine import connect
+from even_beam.logbook.connection import connect
 from even_beam.logbook.integrity import check
 from even_beam.logbook.store import Logbook
 
@@ -128,8 +128,8 @@ def test_a_read_only_place_is_read(clock):
         folder.chmod(0o555)
         path.chmod(0o444)
         script = (
-            "import os; from pathlib import Path; from even_beam.logbook.store import Logbook; import"
-            f" sqlalchemy.dialects.sqlite.pysqlite\npath = Path({str(path)!r});"
+            "import os; from pathlib import Path; from even_beam.logbook.store import Logbook\n"
+            f"path = Path({str(path)!r});"
             " Logbook.open_to_read(path).close()\nos.getuid() or os.setuid(65534)\nprint([s.name for s in"
             " Logbook.open_to_read(path).sessions()])"
         )

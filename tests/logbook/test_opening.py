@@ -329,8 +329,7 @@ def test_a_full_disk(path, clock):
     book = Logbook.open(path)
     session = Session(new_id(), "Test", clock())
     book.save(session)
-    book._connection.exec_driver_sql("PRAGMA max_page_count=1")
-    book._connection.rollback()
+    book._connection.execute("PRAGMA max_page_count=1")
     with pytest.raises(LogbookError, match="disk is full"):
         for number in range(2000):
             book.save(Source(new_id(), f"Lamp {number}", notes="x" * 500))
@@ -359,11 +358,10 @@ def test_a_copy_is_whole_while_the_book_is_open(path, tmp_path, clock):
 def test_the_durable_pragmas_are_in_force(path):
     book = Logbook.open(path)
     values = {
-        name: book._connection.exec_driver_sql(f"PRAGMA {name}").scalar()
+        name: book._connection.execute(f"PRAGMA {name}").fetchone()[0]
         for name in ("journal_mode", "synchronous", "foreign_keys")
     }
     assert values == {"journal_mode": "wal", "synchronous": 2, "foreign_keys": 1}
-    book._connection.rollback()
     book.close()
 
 

@@ -80,13 +80,14 @@ def test_every_record_comes_back_as_it_was(logbook):
     assert logbook.sessions() == [own]
 
 
-def test_columns_are_the_fields_of_the_records():
+def test_columns_are_the_fields_of_the_records(logbook):
     for kind, table in rows.TABLES.items():
         names = {f.name for f in dataclasses.fields(kind)} - {"terms", "values"}
         if "terms" in {f.name for f in dataclasses.fields(kind)}:
             names |= {f.name for f in dataclasses.fields(Terms)}
         owner = {"reading_id"} if kind is Value else set()
-        assert {column.name for column in table.columns} == names | owner
+        columns = logbook._connection.execute(f"PRAGMA table_info({table})").fetchall()
+        assert {column[1] for column in columns} == names | owner
 
 
 def test_readings_with_figures(logbook):
@@ -161,11 +162,8 @@ def test_the_check_finds_what_is_wrong(logbook):
     own = session(logbook)
     take(logbook, own)
     assert check(logbook.path).sound
-    with logbook._connection.begin():
-        logbook._connection.exec_driver_sql("PRAGMA foreign_keys=OFF")
-    with logbook._connection.begin():
-        logbook._connection.exec_driver_sql("DELETE FROM event")
-        logbook._connection.exec_driver_sql("DELETE FROM meter")
+    for statement in ("PRAGMA foreign_keys=OFF", "DELETE FROM event", "DELETE FROM meter"):
+        logbook._connection.execute(statement)
     report = check(logbook.path)
     assert not report.sound
     assert any("missing meter" in problem for problem in report.problems)

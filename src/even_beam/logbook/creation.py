@@ -2,13 +2,12 @@
 
 import shutil
 import sqlite3
+from functools import partial
 from pathlib import Path
 
-from sqlalchemy import Connection, text
-
-from even_beam.logbook.engine import connect, connect_to_read, writing_engine
+from even_beam.logbook.connection import connect, connect_to_read, connect_to_write
 from even_beam.logbook.errors import LogbookError
-from even_beam.logbook.schema import APPLICATION_ID, REVISION, SCHEMA_VERSION, metadata
+from even_beam.logbook.schema import APPLICATION_ID, REVISION, SCHEMA_VERSION, statements
 
 _MIGRATIONS = Path(__file__).parent / "migrations"
 
@@ -32,30 +31,22 @@ def create(path: Path) -> None:
 
 
 def _build(path: Path) -> None:
-    # DBAPI errors surface as sqlite3.Error: SQLAlchemy keeps the original as `orig`
-    engine = writing_engine(path, "rwc")
+    connection = connect_to_write(path, "rwc")
     try:
-        with engine.begin() as connection:
-            metadata.create_all(connection)
-            stamp(connection)
-        with engine.connect() as connection:
-            connection.execute(text("PRAGMA wal_checkpoint(TRUNCATE)"))
-    except Exception as error:
-        original = getattr(error, "orig", None)
-        raise sqlite3.OperationalError(str(original or error)) from error
+        connection.executescript(f"BEGIN; {statements()} {_STAMP} COMMIT;")
+        connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
     finally:
-        engine.dispose()
+        connection.close()
 
 
-def stamp(connection: Connection) -> None:
-    """Mark a database as a logbook of the present version."""
-    connection.execute(
-        text("CREATE TABLE IF NOT EXISTS alembic_version (version_num VARCHAR(32) NOT NULL PRIMARY KEY)")
-    )
-    connection.execute(text("DELETE FROM alembic_version"))
-    connection.execute(text("INSERT INTO alembic_version VALUES (:revision)"), {"revision": REVISION})
-    connection.execute(text(f"PRAGMA application_id={APPLICATION_ID}"))
-    connection.execute(text(f"PRAGMA user_version={SCHEMA_VERSION}"))
+_STAMP = f"""
+CREATE TABLE IF NOT EXISTS alembic_version (version_num VARCHAR(32) NOT NULL PRIMARY KEY);
+DELETE FROM alembic_version;
+INSERT INTO alembic_version VALUES ('{REVISION}');
+PRAGMA application_id={APPLICATION_ID};
+PRAGMA user_version={SCHEMA_VERSION};
+"""
+"""Marks a database as a logbook of the present version."""
 
 
 def _clear_away(path: Path) -> None:
@@ -123,19 +114,30 @@ def migrate(path: Path) -> Path:
 
 def upgrade(path: Path) -> None:
     """Run the migrations on a file, which must not be open elsewhere."""
-    from alembic import command  # only when a migration is due
+    from alembic import command  # with the library it stands on, only when a migration is due
     from alembic.config import Config
+    from sqlalchemy import create_engine
+    from sqlalchemy.pool import NullPool
 
     config = Config()
     config.set_main_option("script_location", str(_MIGRATIONS))
-    engine = writing_engine(path)
+    engine = create_engine("sqlite://", poolclass=NullPool, creator=partial(_connect_to_migrate, path))
     with engine.begin() as connection:
         config.attributes["connection"] = connection
         command.upgrade(config, "head")
-        stamp(connection)
-    with engine.connect() as connection:
-        connection.execute(text("PRAGMA wal_checkpoint(TRUNCATE)"))
     engine.dispose()
+    stamped = connect_to_write(path)
+    try:
+        stamped.executescript(f"BEGIN; {_STAMP} COMMIT; PRAGMA wal_checkpoint(TRUNCATE);")
+    finally:
+        stamped.close()
+
+
+def _connect_to_migrate(path: Path) -> sqlite3.Connection:
+    """A connection whose transactions begin by themselves, as the migrations have it."""
+    connection = connect_to_write(path)
+    connection.isolation_level = "DEFERRED"
+    return connection
 
 
 def copy(path: Path, target: Path) -> None:

@@ -1,17 +1,17 @@
 """The thorough check of a logbook: its pages, its references, and whether every figure is of the present method."""
 
 import sqlite3
+from contextlib import closing
 from dataclasses import dataclass
 from pathlib import Path
-
-from sqlalchemy import Float, Integer
 
 from even_beam.bench.limits import TERM_LIMITS
 from even_beam.bench.quantities import QUANTITIES
 from even_beam.light import METHOD_VERSION
-from even_beam.logbook import schema
-from even_beam.logbook.engine import connect_to_read
+from even_beam.logbook import rows
+from even_beam.logbook.connection import connect_to_read
 from even_beam.logbook.errors import LogbookError
+from even_beam.logbook.schema import statements
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,26 +52,39 @@ def _impossible(connection: sqlite3.Connection) -> list[str]:
     return found
 
 
-_SENSE = {
-    Float: "typeof({0}) NOT IN ('real', 'integer', 'null')",
-    Integer: "typeof({0}) NOT IN ('integer', 'null')",
-    schema.UtcText: "{0} IS NOT NULL AND datetime({0}) IS NULL",
-    schema.JsonText: "{0} IS NOT NULL AND NOT json_valid({0})",
+_NUMBERS = {
+    "FLOAT": "typeof({0}) NOT IN ('real', 'integer', 'null')",
+    "INTEGER": "typeof({0}) NOT IN ('integer', 'null')",
+}
+_TEXTS = {
+    rows.Kept.TIME: "{0} IS NOT NULL AND datetime({0}) IS NULL",
+    rows.Kept.JSON: "{0} IS NOT NULL AND NOT json_valid({0})",
 }
 """What makes a cell of a kind of column nonsense."""
+
+
+def _tests() -> list[tuple[str, str, str]]:
+    """Table, column and what makes a cell of it nonsense, of every column that is no plain text."""
+    with closing(sqlite3.connect(":memory:")) as empty:
+        empty.executescript(statements())
+        declared = empty.execute(
+            "SELECT m.name, c.name, c.type FROM sqlite_master m, pragma_table_info(m.name) c WHERE m.type = 'table'"
+        ).fetchall()
+    kept = rows.kept_as_text()
+    found = []
+    for table, column, kind in declared:
+        test = _NUMBERS.get(kind) or _TEXTS.get(kept.get((table, column), rows.Kept.PLAIN))
+        if test is not None:
+            found.append((table, column, test.format(column)))
+    return found
 
 
 def _nonsense(connection: sqlite3.Connection) -> list[str]:
     """Cells that no program of ours wrote, column by column."""
     found = []
-    for table in schema.metadata.sorted_tables:
-        for column in table.columns:
-            test = _SENSE.get(type(column.type))
-            if test is None:
-                continue
-            query = f"SELECT count(*) FROM {table.name} WHERE {test.format(column.name)}"
-            if count := connection.execute(query).fetchone()[0]:
-                found.append(f"{count} cell{'s' * (count > 1)} of {table.name}.{column.name} cannot be understood")
+    for table, column, test in _tests():
+        if count := connection.execute(f"SELECT count(*) FROM {table} WHERE {test}").fetchone()[0]:
+            found.append(f"{count} cell{'s' * (count > 1)} of {table}.{column} cannot be understood")
     return found
 
 

@@ -10,83 +10,108 @@ from dataclasses import fields
 from datetime import datetime
 from enum import Enum
 from functools import cache, lru_cache
-from typing import Any, NamedTuple, TypeVar, get_type_hints
+from typing import Any, NamedTuple, TypeVar, get_origin, get_type_hints
 
 import numpy as np
-from sqlalchemy import Boolean, ColumnElement, LargeBinary, Table, type_coerce
-from sqlalchemy.types import NullType
 
 from even_beam.bench import records
 from even_beam.bench.observations import Observation, Photo
 from even_beam.bench.records import Computed, Spectrum, Terms, Value
 from even_beam.bench.target import Look
 from even_beam.bench.traces import Trace
-from even_beam.logbook import schema
+from even_beam.logbook import cells
+from even_beam.logbook.schema import COMPUTED_SCALARS
 
 Record = TypeVar("Record")
 
-TABLES: dict[type, Table] = {
-    records.Model: schema.model,
-    records.Source: schema.source,
-    records.Claim: schema.claim,
-    records.Cost: schema.cost,
-    records.Gear: schema.gear,
-    records.Subject: schema.subject,
-    records.Modifier: schema.modifier,
-    records.Meter: schema.meter,
-    records.Calibration: schema.calibration,
-    records.ToleranceSet: schema.tolerance_set,
-    records.FileMapping: schema.mapping,
-    records.Session: schema.session,
-    records.Conditions: schema.conditions,
-    records.ReportLayout: schema.report_layout,
-    records.Step: schema.step,
-    records.Reading: schema.reading,
-    records.Value: schema.value,
-    records.Event: schema.event,
-    Observation: schema.observation,
-    Photo: schema.photo,
-    Look: schema.look,
+TABLES: dict[type, str] = {
+    records.Model: "model",
+    records.Source: "source",
+    records.Claim: "claim",
+    records.Cost: "cost",
+    records.Gear: "gear",
+    records.Subject: "subject",
+    records.Modifier: "modifier",
+    records.Meter: "meter",
+    records.Calibration: "calibration",
+    records.ToleranceSet: "tolerance_set",
+    records.FileMapping: "mapping",
+    records.Session: "session",
+    records.Conditions: "conditions",
+    records.ReportLayout: "report_layout",
+    records.Step: "step",
+    records.Reading: "reading",
+    records.Value: "value",
+    records.Event: "event",
+    Observation: "observation",
+    Photo: "photo",
+    Look: "look",
 }
 
 _TERMS = tuple(field.name for field in fields(Terms))
 
 
+_ELSEWHERE = frozenset({"terms", "values"})
+"""Fields that are no column: terms are spread over their own, a reading's values have rows of their own."""
+
+
 def to_row(record: object) -> dict[str, Any]:
-    """The row of a record; a reading's values have rows of their own."""
+    """The row of a record; a reading's values have rows of their own. Raises `ValueError` for a time without a zone."""
     row: dict[str, Any] = {}
     for field in fields(record):  # type: ignore[arg-type]
         value = getattr(record, field.name)
         if isinstance(value, Terms):
-            row.update({name: getattr(value, name) for name in _TERMS})
-        elif field.name != "values":
-            row[field.name] = value.value if isinstance(value, Enum) else value
+            row.update({name: cells.kept(getattr(value, name)) for name in _TERMS})
+        elif field.name not in _ELSEWHERE:
+            row[field.name] = cells.kept(value)
     return row
+
+
+class Kept(Enum):
+    """How the values of a column are kept."""
+
+    PLAIN = "as they are"
+    TRUTH = "0 or 1"
+    TIME = "ISO 8601 text"
+    JSON = "JSON text"
+    WORD = "the value of an enumeration"
+
+
+def _how(hint: Any) -> Kept:
+    """How values of a type are kept."""
+    base = get_origin(hint) or hint
+    if not isinstance(base, type):
+        return Kept.PLAIN
+    kinds = {bool: Kept.TRUTH, datetime: Kept.TIME, Enum: Kept.WORD, tuple: Kept.JSON, Mapping: Kept.JSON}
+    return next((kept for kind, kept in kinds.items() if issubclass(base, kind)), Kept.PLAIN)
 
 
 class Shape(NamedTuple):
     """How a kind of record is read: the columns to select, and what makes the record of such a row."""
 
-    columns: tuple[ColumnElement[Any], ...]
+    columns: tuple[str, ...]
     make: Callable[..., Any]
+
+    @property
+    def selected(self) -> str:
+        """The columns as a statement lists them."""
+        return ", ".join(self.columns)
 
 
 @cache
 def shape_of(kind: type) -> Shape:
     """The shape of a kind of record. Fields that live elsewhere, as a reading's values, are handed to `make` by
     name."""
-    table = TABLES[kind]
-    hints = get_type_hints(kind)
+    hints, table = get_type_hints(kind), TABLES[kind]
     ordered = [field.name for field in fields(kind)]
-    names = [name for name in ordered if name in table.c]
-    conversions = [(i, convert) for i, name in enumerate(names) if (convert := _conversion(table, name, hints[name]))]
-    places = [(place, name) for place, name in enumerate(ordered) if name not in table.c]
-
-    holds_bytes = any(isinstance(column.type, LargeBinary) for column in table.columns)
+    names = [name for name in ordered if name not in _ELSEWHERE]
+    conversions = [(i, convert) for i, name in enumerate(names) if (convert := _conversion(hints[name])) is not None]
+    places = [(place, name) for place, name in enumerate(ordered) if name in _ELSEWHERE]
+    holds_bytes = bytes in hints.values()
 
     def make(row: Sequence[Any], **elsewhere: object) -> Any:
         if not holds_bytes and bytes in map(type, row):
-            raise ValueError(f"bytes where a text or a number of {table.name} belongs")
+            raise ValueError(f"bytes where a text or a number of {table} belongs")
         arguments = list(row[: len(names)])
         for place, convert in conversions:
             if arguments[place] is not None:
@@ -95,26 +120,40 @@ def shape_of(kind: type) -> Shape:
             arguments.insert(place, _terms(*row[len(names) :]) if name == "terms" else elsewhere[name])
         return kind(*arguments)
 
-    every = (*names, *(_TERMS if "terms" in hints else ()))
-    return Shape(tuple(type_coerce(table.c[name], NullType()) for name in every), make)
+    return Shape((*names, *(_TERMS if "terms" in hints else ())), make)
 
 
-def _conversion(table: Table, name: str, hint: Any) -> Callable[[Any], Any] | None:
+def kept_as_text() -> dict[tuple[str, str], Kept]:
+    """How the columns of the tables are kept that are not plain, by table and column."""
+    found = {("computed", "vectors"): Kept.JSON, ("plan", "content"): Kept.JSON}
+    for kind, table in TABLES.items():
+        hints = get_type_hints(kind)
+        hints |= get_type_hints(Terms) if "terms" in hints else {}
+        found |= {(table, name): _how(hint) for name, hint in hints.items() if name not in _ELSEWHERE}
+    return found
+
+
+def _conversion(hint: Any) -> Callable[[Any], Any] | None:
     """From what SQLite keeps to the field's type; None where it is the same."""
-    if isinstance(hint, type) and issubclass(hint, Enum):
+    how = _how(hint)
+    if how is Kept.WORD:
         return {member.value: member for member in hint}.__getitem__
-    kept = type(table.c[name].type)
-    return {schema.UtcText: datetime.fromisoformat, schema.JsonText: _loaded, Boolean: bool}.get(kept)
+    conversions: dict[Kept, Callable[[Any], Any]] = {
+        Kept.TRUTH: bool,
+        Kept.TIME: datetime.fromisoformat,
+        Kept.JSON: _loaded,
+    }
+    return conversions.get(how)
 
 
 def _loaded(text: str) -> Any:
     """JSON text as tuples and mappings; lists, which many rows share, are read once."""
-    return _loaded_list(text) if text.startswith("[") else schema.structure(text)
+    return _loaded_list(text) if text.startswith("[") else cells.structure(text)
 
 
 @lru_cache(maxsize=8192)
 def _loaded_list(text: str) -> Any:
-    return schema.structure(text)
+    return cells.structure(text)
 
 
 @lru_cache(maxsize=8192)
@@ -144,14 +183,18 @@ def spectrum_to_row(reading_id: str, spectrum: Spectrum) -> dict[str, Any]:
     }
 
 
-def spectrum_from_row(row: Mapping[Any, Any]) -> Spectrum:
-    """The spectrum of a row."""
-    samples = np.frombuffer(row["samples"], dtype="<f8")
-    if row["step_nm"] is None:
-        wavelength = np.frombuffer(row["wavelengths"], dtype="<f8")
+SPECTRUM_COLUMNS = ("reading_id", "first_nm", "step_nm", "wavelengths", "samples", "absolute")
+
+
+def spectrum_from_row(row: Sequence[Any]) -> Spectrum:
+    """The spectrum of a row of `SPECTRUM_COLUMNS`."""
+    _, first_nm, step_nm, wavelengths, kept, absolute = row
+    samples = np.frombuffer(kept, dtype="<f8")
+    if step_nm is None:
+        wavelength = np.frombuffer(wavelengths, dtype="<f8")
     else:
-        wavelength = row["first_nm"] + row["step_nm"] * np.arange(samples.size)
-    return Spectrum(wavelength, samples, bool(row["absolute"]))
+        wavelength = first_nm + step_nm * np.arange(samples.size)
+    return Spectrum(wavelength, samples, bool(absolute))
 
 
 def trace_to_row(reading_id: str, trace: Trace) -> dict[str, Any]:
@@ -164,38 +207,34 @@ def trace_to_row(reading_id: str, trace: Trace) -> dict[str, Any]:
     }
 
 
-def trace_from_row(row: Mapping[Any, Any]) -> Trace:
-    """The trace of a row."""
-    return Trace(
-        row["quantity"], np.frombuffer(row["seconds"], dtype="<f8"), np.frombuffer(row["samples"], dtype="<f8")
-    )
+TRACE_COLUMNS = ("quantity", "seconds", "samples")
+
+
+def trace_from_row(row: Sequence[Any]) -> Trace:
+    """The trace of a row of `TRACE_COLUMNS`."""
+    quantity, seconds, samples = row
+    return Trace(quantity, np.frombuffer(seconds, dtype="<f8"), np.frombuffer(samples, dtype="<f8"))
 
 
 def computed_to_row(computed: Computed) -> dict[str, Any]:
     """The row of computed figures; what has no answer is NULL."""
-    scalars = {name: computed.scalars.get(name, math.nan) for name in schema.COMPUTED_SCALARS}
+    scalars = {name: computed.scalars.get(name, math.nan) for name in COMPUTED_SCALARS}
     return {
         "reading_id": computed.reading_id,
         "method_version": computed.method_version,
         **{name: None if math.isnan(value) else value for name, value in scalars.items()},
-        "vectors": {name: [None if math.isnan(v) else v for v in vector] for name, vector in computed.vectors.items()},
+        "vectors": cells.json_text(
+            {name: [None if math.isnan(v) else v for v in vector] for name, vector in computed.vectors.items()}
+        ),
     }
 
 
-COMPUTED_COLUMNS: tuple[ColumnElement[Any], ...] = tuple(
-    type_coerce(column, NullType())
-    for column in (
-        schema.computed.c.reading_id,
-        schema.computed.c.method_version,
-        schema.computed.c.vectors,
-        *(schema.computed.c[name] for name in schema.COMPUTED_SCALARS),
-    )
-)
+COMPUTED_COLUMNS = ("reading_id", "method_version", "vectors", *COMPUTED_SCALARS)
 
 
 def computed_from_row(row: Sequence[Any]) -> Computed:
     """The computed figures of a row of `COMPUTED_COLUMNS`; what has no answer is left out."""
-    scalars = {name: value for name, value in zip(schema.COMPUTED_SCALARS, row[3:], strict=True) if value is not None}
+    scalars = {name: value for name, value in zip(COMPUTED_SCALARS, row[3:], strict=True) if value is not None}
     return Computed(row[0], row[1], scalars, KeptVectors(row[2]))
 
 

@@ -1,32 +1,11 @@
 """An open logbook: records in and out, every reading committed before anyone is told so."""
 
-import json
 import sqlite3
 from collections.abc import Callable, Collection, Iterable, Iterator, Mapping, Sequence
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
 from types import MappingProxyType
 from typing import Any, NamedTuple, TypeVar
-
-from sqlalchemy import (
-    ColumnElement,
-    Connection,
-    Executable,
-    Select,
-    Table,
-    delete,
-    exists,
-    func,
-    insert,
-    literal_column,
-    select,
-    text,
-    union,
-    union_all,
-)
-from sqlalchemy.dialects.sqlite import Insert
-from sqlalchemy.dialects.sqlite import insert as upsert
-from sqlalchemy.exc import DBAPIError
 
 from even_beam.bench import notation
 from even_beam.bench.limits import impossible_in, without_impossible
@@ -34,16 +13,16 @@ from even_beam.bench.observations import Observation, Photo
 from even_beam.bench.records import OFF, Computed, Event, EventKind, Reading, Session, Spectrum, Step, Value
 from even_beam.bench.split import Split
 from even_beam.bench.traces import Trace
-from even_beam.logbook import creation, rows, schema
-from even_beam.logbook.engine import reading_engine, writing_engine
+from even_beam.logbook import cells, creation, rows
+from even_beam.logbook.connection import connect_beside, connect_to_write
 from even_beam.logbook.errors import LogbookError
 from even_beam.logbook.header import FileKind, inspect_header
 from even_beam.logbook.lock import Lock
+from even_beam.logbook.statements import Where, alone, among, inserting, of_readings, replacing
 
 Record = TypeVar("Record")
 
-
-_NAMES_SOURCES = schema.event.c.kind == EventKind.SOURCE_NAMED
+_NAMES_SOURCES = f"kind = '{EventKind.SOURCE_NAMED.value}'"  # as the index of these has it
 
 _SPEAK_OF_OTHERS = (EventKind.SUSPECT_FROM, EventKind.AGREES_AGAIN, EventKind.SOURCE_NAMED)
 """Events that name a reading of one lamp and say something of another's, or whose it is."""
@@ -71,7 +50,7 @@ class Logbook:
     All methods raise `LogbookError` when the file can no longer be written or read; what had been committed stays.
     """
 
-    def __init__(self, path: Path, connection: Connection, lock: Lock | None) -> None:
+    def __init__(self, path: Path, connection: sqlite3.Connection, lock: Lock | None) -> None:
         self.path = path
         self._connection = connection
         self._lock = lock
@@ -100,11 +79,11 @@ class Logbook:
         try:
             if kind is FileKind.OLDER:
                 creation.migrate(path)
-            logbook = cls(path, writing_engine(path).connect(), lock)
+            logbook = cls(path, connect_to_write(path), lock)
             logbook._probe()
         except BaseException as error:
             lock.release()
-            if isinstance(error, DBAPIError | UnicodeDecodeError):
+            if isinstance(error, sqlite3.Error | UnicodeDecodeError):
                 raise _damaged(path, error) from error
             raise
         return logbook
@@ -122,9 +101,9 @@ class Logbook:
                 "Open it in the window once to bring it up to date.",
             )
         try:
-            logbook = cls(path, reading_engine(path).connect(), None)
+            logbook = cls(path, connect_beside(path), None)
             logbook._probe()
-        except (DBAPIError, UnicodeDecodeError) as error:  # its very table of contents may be no text
+        except (sqlite3.Error, UnicodeDecodeError) as error:  # its very table of contents may be no text
             raise _damaged(path, error) from error
         return logbook
 
@@ -145,20 +124,17 @@ class Logbook:
 
     def _probe(self) -> None:
         with self._guarded():
-            self._connection.execute(select(func.count()).select_from(schema.session)).scalar_one()
-            self._connection.rollback()
+            self._connection.execute("SELECT count(*) FROM session").fetchone()
 
     def close(self) -> None:
         """Fold the log into the file, so that a copy of the file alone is whole, and release the lock."""
         try:
             if self.writable:
-                self._connection.execute(text("PRAGMA wal_checkpoint(TRUNCATE)"))
-                self._connection.rollback()
-        except DBAPIError:
+                self._connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+        except sqlite3.Error:
             pass  # a full disk: the log stays beside the file and is read at the next opening
         finally:
             self._connection.close()
-            self._connection.engine.dispose()
             if self._lock is not None:
                 self._lock.release()
 
@@ -169,7 +145,7 @@ class Logbook:
             if self.is_in_place:
                 creation.copy(self.path, partial)
             else:
-                creation.copy_held(self._connection.connection.driver_connection, partial)  # type: ignore[arg-type]
+                creation.copy_held(self._connection, partial)
             partial.replace(target)
         except (OSError, sqlite3.Error) as error:
             for beside in ("", "-journal", "-wal", "-shm"):
@@ -184,8 +160,7 @@ class Logbook:
     def _guarded(self) -> Iterator[None]:
         try:
             yield
-        except DBAPIError as error:
-            self._connection.rollback()
+        except sqlite3.Error as error:
             raise _not_kept(self.path, error) from error
 
     @contextmanager
@@ -201,7 +176,7 @@ class Logbook:
             ) from error
 
     @contextmanager
-    def _transaction(self) -> Iterator[Connection]:
+    def _transaction(self) -> Iterator[None]:
         """Everything inside is kept together or not at all; on the disk when the block is left."""
         if not self.writable:
             raise LogbookError(
@@ -216,30 +191,32 @@ class Logbook:
                 "Everything confirmed before is still held by this program.",
                 "Save a copy now, before it is closed, and open the copy.",
             )
-        with self._guarded(), self._connection.begin():
-            yield self._connection
-        try:
-            self._connection.execute(text("PRAGMA wal_checkpoint(PASSIVE)"))
-        except DBAPIError:
-            pass  # it is kept, in the log beside the file; saying otherwise would have it entered twice
-        finally:
-            self._connection.rollback()
+        with self._guarded():
+            self._connection.execute("BEGIN IMMEDIATE")
+            try:
+                yield
+                self._connection.execute("COMMIT")
+            except BaseException:
+                self._connection.rollback()
+                raise
+        with suppress(sqlite3.Error):  # it is kept, in the log beside the file: else it would be entered twice
+            self._connection.execute("PRAGMA wal_checkpoint(PASSIVE)")
 
     def save(self, *records: object) -> None:
         """Keep kit and session records, replacing those of the same id."""
         by_kind: dict[type, list[dict[str, Any]]] = {}
         for record in records:
             by_kind.setdefault(type(record), []).append(rows.to_row(record))
-        with self._transaction() as connection:
+        with self._transaction():
             for kind, kept in by_kind.items():
-                connection.execute(_replacing(rows.TABLES[kind], "id"), kept)
+                self._connection.executemany(replacing(rows.TABLES[kind], kept[0], "id"), kept)
 
     def remove(self, *records: object) -> None:
         """Remove kit records that nothing refers to; only ever used to undo their adding."""
-        with self._transaction() as connection:
+        with self._transaction():
             for record in records:
                 table = rows.TABLES[type(record)]
-                connection.execute(delete(table).where(table.c.id == record.id))  # type: ignore[attr-defined]
+                self._connection.execute(f"DELETE FROM {table} WHERE id = ?", (record.id,))  # type: ignore[attr-defined]
 
     def commit_reading(self, reading: Reading, events: Sequence[Event], spectrum: Spectrum | None = None) -> None:
         """Keep a reading with its figures, spectrum and events in one transaction."""
@@ -258,9 +235,9 @@ class Logbook:
         """
         if (problem := impossible_in(reading for reading, _ in taken)) is not None:
             raise LogbookError(f"{notation.sentence(problem)}.", "Nothing of it was kept.", "Read or type it again.")
-        with self._transaction() as connection:
-            self._insert_readings(connection, taken, traces, computed)
-            self._insert_events(connection, events)
+        with self._transaction():
+            self._insert_readings(taken, traces, computed)
+            self._insert(*events)
 
     def take_over(
         self,
@@ -278,141 +255,122 @@ class Logbook:
         """
         if (problem := impossible_in(reading for reading, _ in taken)) is not None:
             raise LogbookError(f"{notation.sentence(problem)}.", "Nothing of it was kept.", "Ask for it anew.")
-        with self._transaction() as connection:
-            for record in records:
-                connection.execute(insert(rows.TABLES[type(record)]), rows.to_row(record))
-            self._insert_readings(connection, taken, traces, computed)
-            self._insert_events(connection, events)
-            for record in beside:
-                connection.execute(insert(rows.TABLES[type(record)]), rows.to_row(record))
+        with self._transaction():
+            self._insert(*records)
+            self._insert_readings(taken, traces, computed)
+            self._insert(*events, *beside)
 
-    @staticmethod
+    def _insert(self, *records: object) -> None:
+        for record in records:
+            self._insert_rows(rows.TABLES[type(record)], [rows.to_row(record)])
+
+    def _insert_rows(self, table: str, kept: Sequence[Mapping[str, Any]]) -> None:
+        """Rows of one table, all of the same columns."""
+        if kept:
+            self._connection.executemany(inserting(table, kept[0]), kept)
+
     def _insert_readings(
-        connection: Connection,
+        self,
         taken: Sequence[tuple[Reading, Spectrum | None]],
         traces: Mapping[str, Sequence[Trace]],
         computed: Sequence[Computed],
     ) -> None:
-        if taken:
-            connection.execute(insert(schema.reading), [rows.to_row(reading) for reading, _ in taken])
-        values = [rows.value_to_row(reading.id, value) for reading, _ in taken for value in reading.values]
-        if values:
-            connection.execute(insert(schema.value), values)
-        spectra = [rows.spectrum_to_row(r.id, spectrum) for r, spectrum in taken if spectrum is not None]
-        if spectra:
-            connection.execute(insert(schema.spectrum), spectra)
-        recorded = [rows.trace_to_row(reading_id, trace) for reading_id, own in traces.items() for trace in own]
-        if recorded:
-            connection.execute(insert(schema.trace), recorded)
-        if computed:
-            connection.execute(insert(schema.computed), [rows.computed_to_row(one) for one in computed])
+        self._insert_rows("reading", [rows.to_row(reading) for reading, _ in taken])
+        self._insert_rows("value", [rows.value_to_row(r.id, value) for r, _ in taken for value in r.values])
+        self._insert_rows("spectrum", [rows.spectrum_to_row(r.id, curve) for r, curve in taken if curve is not None])
+        self._insert_rows("trace", [rows.trace_to_row(i, trace) for i, own in traces.items() for trace in own])
+        self._insert_rows("computed", [rows.computed_to_row(one) for one in computed])
 
     def add_events(self, *events: Event) -> None:
         """Keep events."""
-        with self._transaction() as connection:
-            self._insert_events(connection, events)
+        with self._transaction():
+            self._insert(*events)
 
     def add_step(self, step: Step, event: Event) -> None:
         """Keep a step inserted during a run together with the event that inserts it."""
-        with self._transaction() as connection:
-            connection.execute(insert(schema.step), rows.to_row(step))
-            self._insert_events(connection, [event])
+        with self._transaction():
+            self._insert(step, event)
 
     def add_observation(self, observation: Observation, photos: Sequence[Photo], events: Sequence[Event]) -> None:
         """Keep an observation with its photos and events in one transaction."""
-        with self._transaction() as connection:
-            connection.execute(insert(schema.observation), rows.to_row(observation))
-            for photo in photos:
-                connection.execute(insert(schema.photo), rows.to_row(photo))
-            self._insert_events(connection, events)
+        with self._transaction():
+            self._insert(observation, *photos, *events)
 
     def add_photo(self, photo: Photo, event: Event) -> None:
         """Keep a photo of a reading with the event that adds it."""
-        with self._transaction() as connection:
-            connection.execute(insert(schema.photo), rows.to_row(photo))
-            self._insert_events(connection, [event])
-
-    @staticmethod
-    def _insert_events(connection: Connection, events: Sequence[Event]) -> None:
-        if events:
-            connection.execute(insert(schema.event), [rows.to_row(event) for event in events])
+        with self._transaction():
+            self._insert(photo, event)
 
     def save_computed(self, computed: Sequence[Computed]) -> None:
         """Keep computed figures beside their readings, replacing those of an older method."""
         if not computed:
             return
-        with self._transaction() as connection:
-            connection.execute(
-                _replacing(schema.computed, "reading_id"), [rows.computed_to_row(one) for one in computed]
-            )
+        kept = [rows.computed_to_row(one) for one in computed]
+        with self._transaction():
+            self._connection.executemany(replacing("computed", kept[0], "reading_id"), kept)
 
     # --- reading
 
-    def _rows(self, statement: Executable) -> Sequence[Any]:
+    def _rows(self, statement: str, given: Sequence[Any] = ()) -> list[Any]:
         with self._guarded(), self._understood():
-            found = self._connection.execute(statement).all()
-            self._connection.rollback()
-        return found
+            return self._connection.execute(statement, given).fetchall()
 
-    def _records(self, kind: type[Record], narrow: Callable[[Select[Any]], Select[Any]]) -> list[Record]:
-        """Records of a kind; `narrow` says which and in what order."""
+    def _records(self, kind: type[Record], which: Where, order: str) -> list[Record]:
+        """Records of a kind in some order."""
         shape = rows.shape_of(kind)  # type: ignore[arg-type]
-        found = self._rows(narrow(select(*shape.columns)))
+        table = rows.TABLES[kind]
+        found = self._rows(
+            f"SELECT {shape.selected} FROM {table} WHERE {which.condition} ORDER BY {order}", which.given
+        )
         with self._understood():
             return [shape.make(row) for row in found]
 
     def all(self, kind: type[Record]) -> list[Record]:
         """Every record of a kit kind, in the order of their names."""
-        table = rows.TABLES[kind]
-        order = next(c for name in ("nickname", "name", "at", "what", "id") if (c := table.c.get(name)) is not None)
-        return self._records(kind, lambda s: s.order_by(order))
+        return self._records(kind, Where("true"), _first_column(kind, "nickname", "name", "at", "what", "id"))
 
     def arrival_of_sources(self) -> list[str]:
         """The ids of all lamps in the order in which they were first kept; editing one does not move it."""
-        statement = select(schema.source.c.id).order_by(literal_column("rowid"))
-        with self._understood():
-            return list(self._connection.execute(statement).scalars())
+        return [row[0] for row in self._rows("SELECT id FROM source ORDER BY rowid")]
 
     def sessions(self) -> list[Session]:
         """Every session, the oldest first."""
-        return self._records(Session, lambda s: s.order_by(schema.session.c.created_at))
+        return self._records(Session, Where("true"), "created_at")
 
     def of_session(self, kind: type[Record], session_id: str) -> list[Record]:
         """The steps, events or conditions of a session, in order."""
-        table = rows.TABLES[kind]
-        order = next(c for name in ("position", "sequence", "at", "id") if (c := table.c.get(name)) is not None)
-        return self._records(kind, lambda s: s.where(table.c.session_id == session_id).order_by(order))
+        order = _first_column(kind, "position", "sequence", "at", "id")
+        return self._records(kind, Where("session_id = ?", (session_id,)), order)
 
     def readings(self, session_id: str) -> list[Reading]:
         """The readings of a session with their figures, in the order taken."""
-        here = schema.reading.c.session_id == session_id
-        values = self._values(schema.value.c.reading_id.in_(select(schema.reading.c.id).where(here)))
+        here = Where("session_id = ?", (session_id,))
+        values = self._values(of_readings(here))
         return self._readings(here, lambda reading_id: values.get(reading_id, ()))
 
-    def _readings(self, which: ColumnElement[bool], values: Callable[[str], tuple[Value, ...]]) -> list[Reading]:
-        table = schema.reading
-        columns, make = rows.shape_of(Reading)
-        found = self._rows(select(*columns).where(which).order_by(table.c.session_id, table.c.sequence))
+    def _readings(self, which: Where, values: Callable[[str], tuple[Value, ...]]) -> list[Reading]:
+        shape = rows.shape_of(Reading)
+        statement = f"SELECT {shape.selected} FROM reading WHERE {which.condition} ORDER BY session_id, sequence"
+        found = self._rows(statement, which.given)
         with self._understood():
-            return [make(row, values=values(row[0])) for row in found]
+            return [shape.make(row, values=values(row[0])) for row in found]
 
-    def _values(self, which: ColumnElement[bool]) -> dict[str, tuple[Value, ...]]:
-        table = schema.value
-        columns, make = rows.shape_of(Value)
+    def _values(self, which: Where) -> dict[str, tuple[Value, ...]]:
+        shape = rows.shape_of(Value)
         by_reading: dict[str, list[Value]] = {}
-        found = self._rows(select(table.c.reading_id, *columns).where(which))
+        found = self._rows(f"SELECT {shape.selected}, reading_id FROM value WHERE {which.condition}", which.given)
         with self._understood():
             for row in found:
-                by_reading.setdefault(row[0], []).append(without_impossible(make(row[1:])))
+                by_reading.setdefault(row[-1], []).append(without_impossible(shape.make(row)))
         return {reading_id: tuple(values) for reading_id, values in by_reading.items()}
 
     def computed(self, session_id: str) -> dict[str, Computed]:
         """The computed figures of a session by reading."""
-        here = select(schema.reading.c.id).where(schema.reading.c.session_id == session_id)
-        return self._computed(schema.computed.c.reading_id.in_(here))
+        return self._computed(of_readings(Where("session_id = ?", (session_id,))))
 
-    def _computed(self, which: ColumnElement[bool]) -> dict[str, Computed]:
-        found = self._rows(select(*rows.COMPUTED_COLUMNS).where(which))
+    def _computed(self, which: Where) -> dict[str, Computed]:
+        columns = ", ".join(rows.COMPUTED_COLUMNS)
+        found = self._rows(f"SELECT {columns} FROM computed WHERE {which.condition}", which.given)
         with self._understood():
             return {row[0]: rows.computed_from_row(row) for row in found}
 
@@ -423,18 +381,15 @@ class Logbook:
 
         Counted from what was noted at the reading: corrections and what was taken back are not regarded.
         """
-        table = schema.reading
-        columns: list[ColumnElement[Any]] = [table.c.source_ids]
-        if by is not Split.LAMPS:
-            columns.append(table.c.configuration if by is Split.CONFIGURATIONS else table.c.session_id)
+        part_of = {Split.CONFIGURATIONS: ", configuration", Split.SESSIONS: ", session_id"}.get(by, "")
         counts: dict[tuple[str, str], int] = {}
-        found = self._rows(select(*columns, func.count()).group_by(*columns))
-        named = self._rows(select(schema.event.c.new).where(_NAMES_SOURCES)) if by is Split.LAMPS else ()
+        found = self._rows(f"SELECT source_ids{part_of}, count(*) FROM reading GROUP BY source_ids{part_of}")
+        named = self._rows(f"SELECT new FROM event WHERE {_NAMES_SOURCES}") if by is Split.LAMPS else ()
         with self._understood():
-            for ids, *part, count in found:
+            for kept, *part, count in found:
+                ids = cells.structure(kept)
                 if len(ids) == 1:
-                    kept = part[0] if part else ""
-                    counts[ids[0], kept if isinstance(kept, str) else " + ".join(kept) or "bare"] = int(count)
+                    counts[ids[0], _name_of_part(by, *part)] = int(count)
             for row in named:
                 for source_id in row[0].split():
                     counts.setdefault((source_id, ""), 0)
@@ -442,123 +397,136 @@ class Logbook:
 
     def sources_read_in(self, session_ids: Collection[str]) -> set[str]:
         """The sources that were read in some sessions, alone or with others, or named there afterwards."""
-        reading, event = schema.reading.c, schema.event.c
+        here = among("session_id", session_ids)
         found: set[str] = set()
-        for row in self._rows(select(reading.source_ids).where(_among(reading.session_id, session_ids)).distinct()):
-            found.update(row[0])
-        for row in self._rows(select(event.new).where(_among(event.session_id, session_ids) & _NAMES_SOURCES)):
-            found.update(row[0].split())
+        read = self._rows(f"SELECT DISTINCT source_ids FROM reading WHERE {here.condition}", here.given)
+        named = self._rows(f"SELECT new FROM event WHERE {_NAMES_SOURCES} AND {here.condition}", here.given)
+        with self._understood():
+            for row in read:
+                found.update(cells.structure(row[0]))
+            for row in named:
+                found.update(row[0].split())
         return found
 
     def thumbnail_of(self, source_id: str, subject: str) -> bytes | None:
         """The newest picture kept with an observation of a subject of one source alone, small and encoded; None without
         one."""
-        photo, seen = schema.photo.c, schema.observation.c
-        of_it = select(seen.id).where((seen.source_ids == (source_id,)) & (seen.subject == subject))
-        newest = select(photo.thumbnail).where(photo.observation_id.in_(of_it)).order_by(photo.at.desc()).limit(1)
-        found = self._rows(newest)
+        found = self._rows(
+            "SELECT thumbnail FROM photo WHERE observation_id IN (SELECT id FROM observation WHERE source_ids = ? AND"
+            " subject = ?) ORDER BY at DESC LIMIT 1",
+            (*alone(source_id).given, subject),
+        )
         return bytes(found[0][0]) if found else None
 
     def uses_of_meter(self, meter_id: str) -> int:
         """How many readings, steps and calibrations name a meter, and events that do."""
-        tables = schema.reading, schema.step, schema.calibration
-        counts = [select(func.count()).where(table.c.meter_id == meter_id) for table in tables]
-        counts.append(select(func.count()).where(schema.event.c.new == meter_id))
-        return sum(int(self._rows(count)[0][0]) for count in counts)
+        counts = [f"(SELECT count(*) FROM {table} WHERE meter_id = ?1)" for table in ("reading", "step", "calibration")]
+        counts.append("(SELECT count(*) FROM event WHERE new = ?1)")
+        return int(self._rows(f"SELECT {' + '.join(counts)}", (meter_id,))[0][0])
 
     def sessions_reading(self) -> dict[str, dict[str, int]]:
         """Of each source in which sessions it was read, alone or with others, and how often."""
-        table = schema.reading
-        columns = table.c.source_ids, table.c.session_id
         found: dict[str, dict[str, int]] = {}
-        for ids, session_id, count in self._rows(select(*columns, func.count()).group_by(*columns)):
-            for source_id in ids:
-                own = found.setdefault(source_id, {})
-                own[session_id] = own.get(session_id, 0) + int(count)
+        read = self._rows("SELECT source_ids, session_id, count(*) FROM reading GROUP BY source_ids, session_id")
+        with self._understood():
+            for ids, session_id, count in read:
+                for source_id in cells.structure(ids):
+                    own = found.setdefault(source_id, {})
+                    own[session_id] = own.get(session_id, 0) + int(count)
         return found
 
     def history_of(self, source_id: str, within: Collection[str] | None = None, *, figures: bool = False) -> History:
         """A source's readings of all sessions, or of those in `within`, with all else that says how these stand and
         what light was the room's."""
-        reading, event = schema.reading, schema.event
-        own = reading.c.source_ids == (source_id,)
-        named = _NAMES_SOURCES & event.c.new.contains(source_id, autoescape=True)
-        found = self._rows(union(select(reading.c.session_id).where(own), select(event.c.session_id).where(named)))
+        own = alone(source_id)
+        found = self._rows(
+            f"SELECT session_id FROM reading WHERE {own.condition} UNION"
+            f" SELECT session_id FROM event WHERE {_NAMES_SOURCES} AND instr(new, ?)",
+            (*own.given, source_id),
+        )
         sessions = [row[0] for row in found if within is None or row[0] in within]
-        here = own if within is None else own & _among(reading.c.session_id, sessions)
-        return self._history(sessions, here, figures=figures)
+        return self._history(sessions, own if within is None else own & among("session_id", sessions), figures=figures)
 
     def history_of_sessions(self, session_ids: Sequence[str]) -> History:
         """All readings of some sessions."""
-        return self._history(session_ids, _among(schema.reading.c.session_id, session_ids))
+        return self._history(session_ids, among("session_id", session_ids))
 
     def history_of_readings(self, reading_ids: Collection[str]) -> History:
         """Some readings, with all else that says how these stand and what light was the room's."""
-        return self._history(self.sessions_of(reading_ids), _among(schema.reading.c.id, reading_ids))
+        return self._history(self.sessions_of(reading_ids), among("id", reading_ids))
 
-    def _history(self, sessions: Sequence[str], own: ColumnElement[bool], *, figures: bool = False) -> History:
-        reading, event = schema.reading, schema.event
-        here = _among(event.c.session_id, sessions)
-        told = select(event.c.reading_id).where(here & event.c.kind.in_(_SPEAK_OF_OTHERS))
-        of_the_room = (reading.c.source_ids == ()) | (reading.c.mode == OFF)
-        beside = _among(reading.c.session_id, sessions) & (of_the_room | reading.c.id.in_(told))
-        every = select(reading.c.id).where(own | beside)
-        values = self._values(schema.value.c.reading_id.in_(every)) if figures else {}
-        computed = self._computed(schema.computed.c.reading_id.in_(every)) if figures else {}
+    def _history(self, sessions: Sequence[str], own: Where, *, figures: bool = False) -> History:
+        here = among("session_id", sessions)
+        speaking = ", ".join(f"'{kind.value}'" for kind in _SPEAK_OF_OTHERS)
+        told = f"SELECT reading_id FROM event WHERE {here.condition} AND kind IN ({speaking})"
+        of_the_room = f"source_ids = '[]' OR mode = '{OFF}'"
+        beside = here & Where(f"{of_the_room} OR id IN ({told})", here.given)
+        values = self._values(of_readings(own, beside)) if figures else {}
+        computed = self._computed(of_readings(own, beside)) if figures else {}
 
         def of(reading_id: str) -> tuple[Value, ...]:
             return values.get(reading_id, ())
 
-        found = [*self._readings(own, of), *self._readings(beside & ~own, of)]
+        found = [*self._readings(own, of), *self._readings(beside.but(own), of)]
         found.sort(key=lambda one: (one.session_id, one.sequence))
-        undone = select(event.c.undoes).where(here & event.c.undoes.is_not(None))
-        changing = here & ((event.c.kind != EventKind.TAKEN) | event.c.id.in_(undone))
-        return History(found, self._records(Event, lambda s: s.where(changing)), computed)
+        undone = f"SELECT undoes FROM event WHERE {here.condition} AND undoes IS NOT NULL"
+        changing = here & Where(f"kind != '{EventKind.TAKEN.value}' OR id IN ({undone})", here.given)
+        return History(found, self._records(Event, changing, "session_id, sequence"), computed)
 
     def figures(self, reading_ids: Iterable[str]) -> dict[str, KeptFigures]:
         """The figures of readings, typed, the device's and computed."""
         asked = list(reading_ids)
-        values = self._values(_among(schema.value.c.reading_id, asked))
-        computed = self._computed(_among(schema.computed.c.reading_id, asked))
+        which = among("reading_id", asked)
+        values, computed = self._values(which), self._computed(which)
         return {i: KeptFigures(values.get(i, ()), computed.get(i)) for i in asked}
 
     def spectra(self, reading_ids: Iterable[str]) -> dict[str, Spectrum]:
         """The spectra of readings, for those that have one."""
-        statement = select(schema.spectrum).where(_among(schema.spectrum.c.reading_id, reading_ids))
-        return {row.reading_id: rows.spectrum_from_row(row._mapping) for row in self._rows(statement)}
+        which = among("reading_id", reading_ids)
+        columns = ", ".join(rows.SPECTRUM_COLUMNS)
+        found = self._rows(f"SELECT {columns} FROM spectrum WHERE {which.condition}", which.given)
+        return {row[0]: rows.spectrum_from_row(row) for row in found}
 
     def traces(self, reading_id: str) -> tuple[Trace, ...]:
         """The traces of a reading."""
-        statement = select(schema.trace).where(schema.trace.c.reading_id == reading_id)
-        return tuple(rows.trace_from_row(row._mapping) for row in self._rows(statement))
+        columns = ", ".join(rows.TRACE_COLUMNS)
+        found = self._rows(f"SELECT {columns} FROM trace WHERE reading_id = ?", (reading_id,))
+        return tuple(rows.trace_from_row(row) for row in found)
 
     def sessions_of(self, reading_ids: Iterable[str]) -> list[str]:
         """The sessions that some readings were taken in."""
-        table = schema.reading
-        statement = select(table.c.session_id).where(_among(table.c.id, reading_ids)).distinct()
-        return [row.session_id for row in self._rows(statement)]
+        which = among("id", reading_ids)
+        return [
+            row[0]
+            for row in self._rows(f"SELECT DISTINCT session_id FROM reading WHERE {which.condition}", which.given)
+        ]
 
     def out_of_date(self, method_version: int, most: int | None = None) -> list[str]:
         """Readings with a spectrum whose figures are missing or of another method version, at most so many."""
-        spectrum, computed = schema.spectrum, schema.computed
         # two ranges and a walk along two indices: the rows themselves hold a gigabyte in a large logbook
-        other = (computed.c.method_version < method_version) | (computed.c.method_version > method_version)
-        missing = ~exists().where(computed.c.reading_id == spectrum.c.reading_id)
-        either = union_all(select(computed.c.reading_id).where(other), select(spectrum.c.reading_id).where(missing))
-        return [row[0] for row in self._rows(either.limit(most))]
+        found = self._rows(
+            "SELECT reading_id FROM computed WHERE method_version < ?1 OR method_version > ?1 UNION ALL"
+            " SELECT reading_id FROM spectrum s WHERE NOT EXISTS (SELECT 1 FROM computed c WHERE c.reading_id ="
+            " s.reading_id) LIMIT ?2",
+            (method_version, -1 if most is None else most),
+        )
+        return [row[0] for row in found]
 
     def next_sequence(self, session_id: str) -> int:
         """The number of the next event of a session; readings share it with the event that took them."""
-        statement = select(func.max(schema.event.c.sequence).label("last")).where(
-            schema.event.c.session_id == session_id
-        )
-        return int(self._rows(statement)[0].last or 0) + 1
+        found = self._rows("SELECT max(sequence) FROM event WHERE session_id = ?", (session_id,))
+        return int(found[0][0] or 0) + 1
 
 
-def _among(column: ColumnElement[str], ids: Iterable[str]) -> ColumnElement[bool]:
-    """Whether a column is one of some ids, handed over as one list: a statement takes only so many parameters, and each
-    costs its time."""
-    return column.in_(select(func.json_each(json.dumps(list(ids))).table_valued("value").c.value))
+def _first_column(kind: type, *names: str) -> str:
+    """The first of some columns that a kind of record has."""
+    columns = rows.shape_of(kind).columns
+    return next(name for name in names if name in columns)
+
+
+def _name_of_part(by: Split, kept: str = "") -> str:
+    """What a part of a lamp's readings is called."""
+    return " + ".join(cells.structure(kept)) or "bare" if by is Split.CONFIGURATIONS else kept
 
 
 def _identity(path: Path) -> tuple[int, int] | None:
@@ -570,15 +538,7 @@ def _identity(path: Path) -> tuple[int, int] | None:
     return status.st_dev, status.st_ino
 
 
-def _replacing(table: Table, key: str) -> Insert:
-    """An insert that replaces the row of the same key."""
-    statement = upsert(table)
-    changes = {column.name: statement.excluded[column.name] for column in table.c if column.name != key}
-    return statement.on_conflict_do_update(index_elements=[key], set_=changes)
-
-
-def _damaged(path: Path, error: DBAPIError | UnicodeDecodeError) -> LogbookError:
-    cause = error.orig if isinstance(error, DBAPIError) else error
+def _damaged(path: Path, cause: sqlite3.Error | UnicodeDecodeError) -> LogbookError:
     return LogbookError(
         f"{path.name} is damaged or not a logbook: {cause}.",
         "The file was left as it is.",
@@ -586,8 +546,8 @@ def _damaged(path: Path, error: DBAPIError | UnicodeDecodeError) -> LogbookError
     )
 
 
-def _not_kept(path: Path, error: DBAPIError) -> LogbookError:
-    cause = str(error.orig)
+def _not_kept(path: Path, error: sqlite3.Error) -> LogbookError:
+    cause = str(error)
     if "full" in cause:
         return LogbookError(
             "The disk is full: this could not be kept.",

@@ -252,8 +252,7 @@ def test_clocks_may_jump_back(desk, clock):
 
 
 def test_nothing_counts_that_could_not_be_written(desk):
-    desk.logbook._connection.exec_driver_sql("PRAGMA max_page_count=1")
-    desk.logbook._connection.rollback()
+    desk.logbook._connection.execute("PRAGMA max_page_count=1")
     before = len(desk.measured)
     with pytest.raises(LogbookError, match="disk is full"):
         for _ in range(200):

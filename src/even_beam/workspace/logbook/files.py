@@ -18,7 +18,7 @@ def new_logbook(path: Path) -> "Logbook":
     """A new logbook with a simulated spectrometer and a typed light meter to begin with."""
     if path.suffix != SUFFIX:
         path = path.with_name(path.name + SUFFIX)
-    from even_beam.logbook.store import Logbook  # the window is shown before the database library is loaded
+    from even_beam.logbook.store import Logbook  # the window is shown before it is loaded
 
     logbook = Logbook.create(path)
     logbook.save(

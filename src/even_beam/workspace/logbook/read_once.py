@@ -26,7 +26,7 @@ class ReadOnce:
     @contextmanager
     def collection(self) -> Iterator[Collection]:
         """The collection, for this thread alone while it is used."""
-        from even_beam.logbook.store import Logbook  # the window is shown before the database library is loaded
+        from even_beam.logbook.store import Logbook  # the window is shown before it is loaded
 
         with self._one_at_a_time:
             if self._collection is None:

@@ -5,13 +5,8 @@ Both keep more of the file at hand than SQLite's two megabytes: the readings of 
 
 import os
 import sqlite3
-from functools import partial
 from pathlib import Path
-from typing import Any
 from urllib.parse import quote
-
-from sqlalchemy import Engine, create_engine, event
-from sqlalchemy.pool import NullPool
 
 _CACHE = "cache_size=-65536"  # KiB
 
@@ -42,34 +37,20 @@ def at_rest(path: Path) -> bool:
     return not file.with_name(file.name + "-wal").exists()
 
 
-def writing_engine(path: Path, mode: str = "rw") -> Engine:
-    """For the one process that holds the lock: WAL, every commit on the disk before it returns."""
-    engine = create_engine("sqlite://", poolclass=NullPool, creator=partial(connect, path, mode))
-    event.listen(engine, "connect", _set_writing_pragmas)
-    return engine
-
-
-def reading_engine(path: Path) -> Engine:
-    """For anyone else: opens the file read-only and never changes it."""
-    opened = partial(
-        sqlite3.connect,
-        sqlite_uri(path, "ro", immutable=at_rest(path)),
-        uri=True,
-        timeout=5.0,
-        check_same_thread=False,
-    )
-    engine = create_engine("sqlite://", poolclass=NullPool, creator=opened)
-    event.listen(engine, "connect", _set_reading_pragmas)
-    return engine
-
-
-def _set_writing_pragmas(connection: Any, _: object) -> None:
-    cursor = connection.cursor()
+def connect_to_write(path: Path, mode: str = "rw") -> sqlite3.Connection:
+    """For the one process that holds the lock: WAL, every commit on the disk before it returns. Transactions are begun
+    and ended by whoever uses it. Raises `sqlite3.Error`."""
+    connection = connect(path, mode)
+    connection.isolation_level = None
     for pragma in ("journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON", "wal_autocheckpoint=0", _CACHE):
-        cursor.execute(f"PRAGMA {pragma}")
-    cursor.close()
+        connection.execute(f"PRAGMA {pragma}").close()
+    return connection
 
 
-def _set_reading_pragmas(connection: Any, _: object) -> None:
-    connection.execute("PRAGMA query_only=ON")
-    connection.execute(f"PRAGMA {_CACHE}")
+def connect_beside(path: Path) -> sqlite3.Connection:
+    """For anyone else: opens the file read-only and never changes it. Raises `sqlite3.Error`."""
+    connection = connect_to_read(path)
+    connection.isolation_level = None
+    for pragma in ("query_only=ON", _CACHE):
+        connection.execute(f"PRAGMA {pragma}").close()
+    return connection
