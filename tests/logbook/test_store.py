@@ -1,4 +1,5 @@
 import dataclasses
+import threading
 from datetime import UTC, datetime, timedelta, timezone
 
 import numpy as np
@@ -168,3 +169,26 @@ def test_the_check_finds_what_is_wrong(logbook):
     assert not report.sound
     assert any("missing meter" in problem for problem in report.problems)
     assert any("without the event" in problem for problem in report.problems)
+
+
+def test_readings_read_while_others_are_kept_are_whole(logbook):
+    """A job reads the window's own logbook while the hand at the lamp goes on: no reading comes without its figures,
+    and nothing is lost."""
+    own = session(logbook)
+    faults: list[str] = []
+    done = threading.Event()
+
+    def look() -> None:
+        while not done.is_set():
+            found = [*logbook.readings(own.id), *logbook.history_of("lamp", figures=True).readings]
+            faults.extend(reading.id for reading in found if len(reading.values) != 2)
+
+    looking = [threading.Thread(target=look) for _ in range(2)]
+    for thread in looking:
+        thread.start()
+    taken = [take(logbook, own).id for _ in range(60)]
+    done.set()
+    for thread in looking:
+        thread.join()
+    assert faults == []
+    assert [reading.id for reading in logbook.readings(own.id)] == taken

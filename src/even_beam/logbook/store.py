@@ -1,7 +1,8 @@
 """An open logbook: records in and out, every reading committed before anyone is told so."""
 
 import sqlite3
-from collections.abc import Callable, Collection, Iterable, Iterator, Mapping, Sequence
+import threading
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from contextlib import contextmanager, suppress
 from pathlib import Path
 from types import MappingProxyType
@@ -53,6 +54,7 @@ class Logbook:
     def __init__(self, path: Path, connection: sqlite3.Connection, lock: Lock | None) -> None:
         self.path = path
         self._connection = connection
+        self._turn = threading.RLock()  # a job may read meanwhile, and half of what is being kept is not to be seen
         self._lock = lock
         self._file = _identity(path)
 
@@ -191,7 +193,7 @@ class Logbook:
                 "Everything confirmed before is still held by this program.",
                 "Save a copy now, before it is closed, and open the copy.",
             )
-        with self._guarded():
+        with self._turn, self._guarded():
             self._connection.execute("BEGIN IMMEDIATE")
             try:
                 yield
@@ -312,7 +314,7 @@ class Logbook:
     # --- reading
 
     def _rows(self, statement: str, given: Sequence[Any] = ()) -> list[Any]:
-        with self._guarded(), self._understood():
+        with self._turn, self._guarded(), self._understood():
             return self._connection.execute(statement, given).fetchall()
 
     def _records(self, kind: type[Record], which: Where, order: str) -> list[Record]:
@@ -345,15 +347,18 @@ class Logbook:
     def readings(self, session_id: str) -> list[Reading]:
         """The readings of a session with their figures, in the order taken."""
         here = Where("session_id = ?", (session_id,))
-        values = self._values(of_readings(here))
-        return self._readings(here, lambda reading_id: values.get(reading_id, ()))
+        found = self._reading_rows(here)  # before their figures: one that comes meanwhile is left for the next time
+        return self._readings(found, self._values(of_readings(here)))
 
-    def _readings(self, which: Where, values: Callable[[str], tuple[Value, ...]]) -> list[Reading]:
-        shape = rows.shape_of(Reading)
-        statement = f"SELECT {shape.selected} FROM reading WHERE {which.condition} ORDER BY session_id, sequence"
-        found = self._rows(statement, which.given)
+    def _reading_rows(self, which: Where) -> list[Any]:
+        columns = rows.shape_of(Reading).selected
+        statement = f"SELECT {columns} FROM reading WHERE {which.condition} ORDER BY session_id, sequence"
+        return self._rows(statement, which.given)
+
+    def _readings(self, found: Sequence[Any], values: Mapping[str, tuple[Value, ...]]) -> list[Reading]:
+        make = rows.shape_of(Reading).make
         with self._understood():
-            return [shape.make(row, values=values(row[0])) for row in found]
+            return [make(row, values=values.get(row[0], ())) for row in found]
 
     def _values(self, which: Where) -> dict[str, tuple[Value, ...]]:
         shape = rows.shape_of(Value)
@@ -461,13 +466,10 @@ class Logbook:
         told = f"SELECT reading_id FROM event WHERE {here.condition} AND kind IN ({speaking})"
         of_the_room = f"source_ids = '[]' OR mode = '{OFF}'"
         beside = here & Where(f"{of_the_room} OR id IN ({told})", here.given)
+        kept = [*self._reading_rows(own), *self._reading_rows(beside.but(own))]
         values = self._values(of_readings(own, beside)) if figures else {}
         computed = self._computed(of_readings(own, beside)) if figures else {}
-
-        def of(reading_id: str) -> tuple[Value, ...]:
-            return values.get(reading_id, ())
-
-        found = [*self._readings(own, of), *self._readings(beside.but(own), of)]
+        found = self._readings(kept, values)
         found.sort(key=lambda one: (one.session_id, one.sequence))
         undone = f"SELECT undoes FROM event WHERE {here.condition} AND undoes IS NOT NULL"
         changing = here & Where(f"kind != '{EventKind.TAKEN.value}' OR id IN ({undone})", here.given)
