@@ -42,7 +42,7 @@ def ratio(window) -> float:
 
 def test_uneven_terms_are_named_and_restricted_in_two_clicks(window):
     named = compare_of(window)._answer.terms.accessibleName()
-    assert "differs: white: Yarrow cannot be dialled" in named
+    assert "differs: white: none was dialled on Yarrow" in named
     assert "brought to common terms: Tansy, Yarrow brought from 2.00 m" in named
     station = compare_of(window)
     chip = next(chip for chip in station._shown.chips if chip.field == "level")

@@ -122,7 +122,7 @@ def test_compare_follows_the_bench(window):
     window.go(COMPARE)
     compare_of(window).show_session("Specimen table: Tansy or tungsten?")
     assert "Burdock (with reflector) is 1.25 stops" in compare_of(window)._shown.published
-    assert "differs: white: Yarrow cannot be dialled" in compare_of(window)._answer.terms.toolTip().replace(
+    assert "differs: white: none was dialled on Yarrow" in compare_of(window)._answer.terms.toolTip().replace(
         "differs:", "differs:"
     )
     desk = window.document.work_on(next(s for s in window.document.logbook.sessions() if s.name.startswith("Specimen")))

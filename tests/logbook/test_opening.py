@@ -84,6 +84,31 @@ def test_a_new_file_equals_the_newest_migration(path, tmp_path):
         assert connection.execute("PRAGMA user_version").fetchone() == (SCHEMA_VERSION,)
 
 
+def test_a_file_that_is_damaged_inside_is_said_to_be_damaged(path, clock):
+    """Not that something could not be kept: nothing was asked to be."""
+    book = Logbook.open(path)
+    book.save(*(Session(new_id(), f"Evening {n}" + "x" * 900, clock()) for n in range(40)))
+    book.close()
+    data = bytearray(path.read_bytes())
+    page = int.from_bytes(data[16:18], "big")
+    at = data.index(b"Evening 20") // page * page
+    data[at : at + page] = b"\xff" * page
+    path.write_bytes(data)
+    before = path.read_bytes()
+    for door in (Logbook.open_to_read, Logbook.open):
+        try:
+            opened = door(path)
+        except LogbookError as error:
+            told = str(error)
+        else:
+            with pytest.raises(LogbookError) as found:
+                opened.sessions()
+            told = str(found.value)
+            opened.close()
+        assert "is damaged" in told and "could not be kept" not in told
+    assert path.read_bytes() == before
+
+
 def test_creating_over_something_is_refused(path):
     assert "exists already" in untouched(path, Logbook.create)
 

@@ -65,7 +65,7 @@ def _field_note(one: fields.Field, read: Sequence[Chosen], meters: Mapping[str, 
         said = ", ".join(name for name, is_stated in stated.items() if is_stated)
         text = f"{one.label}: {said} {next(iter(values))}, of {', '.join(silent)} not stated"
         return [*notes, TermNote(Evenness.UNKNOWN, text, (one.name,))] if one.name in {"zoom", "tint"} else notes
-    shown = ", ".join(_named_value(one.name, name, text, stated[name]) for name, text in by_lamp.items())
+    shown = "; ".join(_named_value(one.name, name, text, stated[name]) for name, text in by_lamp.items())
     return [*notes, TermNote(Evenness.DIFFERS, f"{one.label}: {shown}", (one.name,))]
 
 
@@ -100,8 +100,8 @@ def _white_note(read: Sequence[Chosen]) -> list[TermNote]:
         same = TermNote(Evenness.SAME, f"{notation.dialled(next(iter(dialled)))} K dialled", ("cct",))
         if not own:
             return [same]
-        return [TermNote(Evenness.DIFFERS, f"white: {', '.join(own)} cannot be dialled", ("cct",))]
-    shown = ", ".join(f"{name} {notation.dialled(w)} K" if w else f"{name} its own" for name, w in whites_.items())
+        return [TermNote(Evenness.DIFFERS, f"white: none was dialled on {', '.join(own)}", ("cct",))]
+    shown = "; ".join(f"{name} {notation.dialled(w)} K" if w else f"{name} its own" for name, w in whites_.items())
     return [TermNote(Evenness.DIFFERS, f"white: {shown}", ("cct",))]
 
 
@@ -120,7 +120,7 @@ def _distance_notes(read: Sequence[Chosen], entries: Sequence[Entry], common: fl
         return notes
     places = {e.name: e.at_m for e in entries if e.at_m is not None}
     if len(set(places.values())) > 1:
-        shown = ", ".join(
+        shown = "; ".join(
             _named_value("distance", name, notation.distance(at), stated=True) for name, at in places.items()
         )
         notes.append(TermNote(Evenness.DIFFERS, f"distance: {shown}", ("distance",)))

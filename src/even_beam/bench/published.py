@@ -3,7 +3,7 @@ tell."""
 
 from collections.abc import Sequence
 
-from even_beam.bench import notation, terms
+from even_beam.bench import fields, notation, terms
 from even_beam.bench.comparison import Entry, Sentence
 from even_beam.bench.fields import UNSTATED
 
@@ -88,7 +88,7 @@ def _named(entry: Entry, other: Entry) -> str:
             if theirs.terms.cct_k is not None or first.terms.mode == theirs.terms.mode == "fixed":
                 parts.append("at its own white")
         elif terms.value(first, name) != terms.value(theirs, name):
-            said = terms.value_words(first, name)
-            parts.append(f"at {said}" if name in {"cct", "level"} and said else said)
+            said, stated = terms.value_words(first, name), terms.value(first, name) is not fields.UNSTATED
+            parts.append(f"at {said}" if name in {"cct", "level"} and stated else said)
     parts = [part for part in parts if part]
     return f"{entry.name} ({', '.join(parts)})" if parts else entry.name

@@ -40,17 +40,21 @@ def at_rest(path: Path) -> bool:
 def connect_to_write(path: Path, mode: str = "rw") -> sqlite3.Connection:
     """For the one process that holds the lock: WAL, every commit on the disk before it returns. Transactions are begun
     and ended by whoever uses it. Raises `sqlite3.Error`."""
-    connection = connect(path, mode)
-    connection.isolation_level = None
-    for pragma in ("journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON", "wal_autocheckpoint=0", _CACHE):
-        connection.execute(f"PRAGMA {pragma}").close()
-    return connection
+    durable = "journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON", "wal_autocheckpoint=0"
+    return _with_pragmas(connect(path, mode), *durable)
 
 
 def connect_beside(path: Path) -> sqlite3.Connection:
     """For anyone else: opens the file read-only and never changes it. Raises `sqlite3.Error`."""
-    connection = connect_to_read(path)
+    return _with_pragmas(connect_to_read(path), "query_only=ON")
+
+
+def _with_pragmas(connection: sqlite3.Connection, *pragmas: str) -> sqlite3.Connection:
     connection.isolation_level = None
-    for pragma in ("query_only=ON", _CACHE):
-        connection.execute(f"PRAGMA {pragma}").close()
+    try:
+        for pragma in (*pragmas, _CACHE):
+            connection.execute(f"PRAGMA {pragma}").close()
+    except BaseException:
+        connection.close()
+        raise
     return connection

@@ -81,14 +81,12 @@ class Logbook:
         try:
             if kind is FileKind.OLDER:
                 creation.migrate(path)
-            logbook = cls(path, connect_to_write(path), lock)
-            logbook._probe()
+            return cls._probed(path, connect_to_write(path), lock)
         except BaseException as error:
             lock.release()
             if isinstance(error, sqlite3.Error | UnicodeDecodeError):
                 raise _damaged(path, error) from error
             raise
-        return logbook
 
     @classmethod
     def open_to_read(cls, path: Path) -> "Logbook":
@@ -103,10 +101,19 @@ class Logbook:
                 "Open it in the window once to bring it up to date.",
             )
         try:
-            logbook = cls(path, connect_beside(path), None)
-            logbook._probe()
+            return cls._probed(path, connect_beside(path), None)
         except (sqlite3.Error, UnicodeDecodeError) as error:  # its very table of contents may be no text
             raise _damaged(path, error) from error
+
+    @classmethod
+    def _probed(cls, path: Path, connection: sqlite3.Connection, lock: Lock | None) -> "Logbook":
+        """A logbook whose file has answered."""
+        logbook = cls(path, connection, lock)
+        try:
+            logbook._rows("SELECT count(*) FROM session")
+        except BaseException:
+            connection.close()
+            raise
         return logbook
 
     @property
@@ -123,10 +130,6 @@ class Logbook:
     def was_left_open(self) -> bool:
         """Whether the process before this one died with the file open: then a thorough check is due."""
         return self._lock is not None and self._lock.was_left
-
-    def _probe(self) -> None:
-        with self._guarded():
-            self._connection.execute("SELECT count(*) FROM session").fetchone()
 
     def close(self) -> None:
         """Fold the log into the file, so that a copy of the file alone is whole, and release the lock."""
@@ -314,8 +317,11 @@ class Logbook:
     # --- reading
 
     def _rows(self, statement: str, given: Sequence[Any] = ()) -> list[Any]:
-        with self._turn, self._guarded(), self._understood():
-            return self._connection.execute(statement, given).fetchall()
+        try:
+            with self._turn, self._understood():
+                return self._connection.execute(statement, given).fetchall()
+        except sqlite3.Error as error:
+            raise _not_read(self.path, error) from error
 
     def _records(self, kind: type[Record], which: Where, order: str) -> list[Record]:
         """Records of a kind in some order."""
@@ -548,7 +554,25 @@ def _damaged(path: Path, cause: sqlite3.Error | UnicodeDecodeError) -> LogbookEr
     )
 
 
+def _is_damage(error: sqlite3.Error) -> bool:
+    """Whether the file itself is at fault, not the disk or the moment."""
+    code = getattr(error, "sqlite_errorcode", 0) & 0xFF
+    return code in {sqlite3.SQLITE_CORRUPT, sqlite3.SQLITE_NOTADB} or "decode" in str(error)
+
+
+def _not_read(path: Path, error: sqlite3.Error) -> LogbookError:
+    if _is_damage(error):
+        return _damaged(path, error)
+    return LogbookError(
+        f"{path.name} cannot be read just now: {error}.",
+        "Nothing was changed, and everything confirmed before is kept.",
+        "Is its disk still connected? Try again.",
+    )
+
+
 def _not_kept(path: Path, error: sqlite3.Error) -> LogbookError:
+    if _is_damage(error):
+        return _damaged(path, error)
     cause = str(error)
     if "full" in cause:
         return LogbookError(

@@ -47,6 +47,15 @@ def test_several_are_parted_by_semicolons_or_commas():
     assert asked("cct=5600;level=100") == asked("cct=5600,level=100") == {"cct": 5600.0, "level": 100.0}
 
 
+def test_a_comma_may_belong_to_a_name():
+    sessions = {"glasshouse, north window": "s2"}
+    assert terms_of("session=Glasshouse, north window", METERS, sessions) == {"session": "s2"}
+    both = terms_of("session=Glasshouse, north window, level=100,", METERS, sessions)
+    assert both == {"session": "s2", "level": 100.0}
+    with pytest.raises(TermsTextError, match="there is no session “Glasshouse”; there are glasshouse, north window"):
+        terms_of("session=Glasshouse", METERS, sessions)
+
+
 def test_none_at_all():
     assert asked("") == {}
 

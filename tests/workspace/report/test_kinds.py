@@ -201,7 +201,7 @@ def test_what_a_reader_must_know_stands_on_it(demo_material, tmp_path):
         "Not decided yet",  # the decision
         "on approval until Friday",
         "Burdock is lent",  # who supplied the lamps
-        "Differs: white: Yarrow cannot be dialled",
+        "Differs: white: none was dialled on Yarrow",
         "terms corrected",
         "Spectrometer 2 (spectrometer): levels to ±5 %",
         "an opinion, no measurement",

@@ -1,5 +1,6 @@
 """Terms of a comparison as they are written: `cct=5600;level=100;distance=10 ft;zoom=flood`."""
 
+import re
 from collections.abc import Hashable, Mapping
 
 from even_beam.bench import fields, terms
@@ -22,6 +23,9 @@ _NUMBERS = {
 """Fields that are numbers, with what a bare number means there."""
 
 
+_BEFORE_A_TERM = re.compile(r",(?=\s*\w+\s*=)|,\s*$")
+
+
 class TermsTextError(ValueError):
     """Terms that could not be understood; the message says how they are written."""
 
@@ -29,12 +33,13 @@ class TermsTextError(ValueError):
 def terms_of(text: str, meters: Mapping[str, str], sessions: Mapping[str, str]) -> dict[str, Hashable]:
     """Terms asked, by field, as they are compared. `meters` and `sessions` give the ids of names in small letters.
 
-    Separated by `;`, or by commas where there is no `;`. `none` asks for what was not stated, `joined` for all
+    Separated by `;`, or by commas where there is no `;`; a comma before anything but another term belongs to a name, as
+    in `session=Glasshouse, north window`. `none` asks for what was not stated, `joined` for all
     sessions or meters as one. Raises `TermsTextError`.
     """
     found: dict[str, Hashable] = {}
-    separator = ";" if ";" in text else ","
-    for part in (part for part in text.split(separator) if part.strip()):
+    parts = text.split(";") if ";" in text else _BEFORE_A_TERM.split(text)
+    for part in (part for part in parts if part.strip()):
         name, sign, value = (word.strip() for word in part.partition("="))
         field = _ALSO.get(name.casefold(), name.casefold())
         if not sign or not value or field not in NAMES:
@@ -57,7 +62,7 @@ def _value(field: str, text: str, meters: Mapping[str, str], sessions: Mapping[s
     if field in {"meter", "session"}:
         known = meters if field == "meter" else sessions
         if text.casefold() not in known:
-            raise TermsTextError(f"there is no {field} “{text}”; there are {', '.join(known)}")
+            raise TermsTextError(f"there is no {field} “{text}”; there are {'; '.join(known)}")
         return known[text.casefold()]
     if field == "configuration":
         parts = tuple(p.strip() for p in text.split("+") if p.strip() and p.strip().casefold() != "bare")
