@@ -3,6 +3,7 @@
 import threading
 
 import pytest
+from PyQt6.QtCore import QTimer
 
 from even_beam.app.job_runner import JobRunner
 
@@ -39,14 +40,16 @@ def test_a_failure_is_told_as_it_is(runner, qtbot):
 
 
 def test_what_is_cancelled_says_nothing_more(runner, qtbot):
-    go, seen = threading.Event(), []
+    begun, go, seen = threading.Event(), threading.Event(), []
 
     def work(job):
+        begun.set()
         go.wait(5)
         job.stop_if_cancelled()
         return "late"
 
     job = runner.run("slow", work, seen.append, seen.append)
+    qtbot.waitUntil(begun.is_set, timeout=5000)
     job.cancel()
     assert not runner.busy
     go.set()
@@ -56,12 +59,32 @@ def test_what_is_cancelled_says_nothing_more(runner, qtbot):
 
 
 def test_a_result_that_was_on_its_way_when_it_was_cancelled_is_dropped(runner, qtbot):
-    seen = []
-    job = runner.run("quick", lambda job: 1, seen.append, seen.append)
+    begun, go, seen = threading.Event(), threading.Event(), []
+
+    def work(job):
+        begun.set()
+        return go.wait(5)
+
+    job = runner.run("quick", work, seen.append, seen.append)
+    qtbot.waitUntil(begun.is_set, timeout=5000)
+    go.set()
     job.wait(5)  # it has ended, and its result waits for the event loop
     job.cancel()
     qtbot.wait(50)
     assert seen == []
+
+
+def test_it_begins_when_what_the_key_asked_for_is_painted_and_not_at_all_when_cancelled_before(runner, qtbot):
+    begun, order = [], []
+    QTimer.singleShot(0, lambda: order.append("painted"))
+    runner.run("first", lambda job: order.append("begun"), begun.append, begun.append)
+    left = runner.run("second", lambda job: order.append("never"), begun.append, begun.append)
+    assert runner.busy and left.alive and order == []
+    left.cancel()
+    assert not left.alive
+    left.wait(5)  # what has not begun is not waited for
+    qtbot.waitUntil(lambda: bool(begun), timeout=5000)
+    assert order == ["painted", "begun"]
 
 
 def test_progress_is_told_until_it_is_cancelled(runner, qtbot):

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from typing import Any
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
 from even_beam.workspace.shell.job import Job
 
@@ -27,7 +27,7 @@ class JobRunner(QObject):
         failed: Callable[[Exception], None],
         on_progress: Callable[[float, str], None] = lambda share, words: None,
     ) -> Job:
-        """Start a job."""
+        """Have a job done; it begins in the next turn, when what the key asked for is painted."""
 
         def finished(call: Callable[[Any], None]) -> Callable[[Any], None]:
             def after(result: Any) -> None:
@@ -50,7 +50,8 @@ class JobRunner(QObject):
             job.cancel()  # nobody is there any more to deliver it to
             return job
         self._jobs.add(job)
-        return job.start()
+        QTimer.singleShot(0, job.start)
+        return job
 
     @property
     def busy(self) -> bool:

@@ -47,7 +47,7 @@ def _answers(display: str) -> bool:
     return True
 
 
-ANSWERS_WITHIN_S = 0.0005
+ANSWERS_WITHIN_S = 0.0001
 """How long the interpreter lets a job go on once the window wants it back. A picture calls back twenty times while it
 is painted: at the usual 5 ms a job that computes held up a key by a fifth of a second."""
 

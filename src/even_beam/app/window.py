@@ -557,21 +557,25 @@ class Window(QMainWindow):
         self._settings = settings
         if self.document is not None:
             self.document.settings = settings
+        try:
+            save(settings)
+        except SettingsError as error:
+            self.say(str(error))
         if other_theme:
             self.setUpdatesEnabled(False)
             self._in_turn([lambda: self.setStyleSheet(""), self._take_theme, self._dress, self._refresh_station])
         else:
             self._refresh_station()
-        try:
-            save(settings)
-        except SettingsError as error:
-            self.say(str(error))
 
     def _in_turn(self, steps: list[Callable[[], object]]) -> None:
         """Each in a pass of its own: all of them together would let a key wait for a sixth of a second."""
-        steps[0]()
-        if steps[1:]:
-            QTimer.singleShot(0, lambda: self._in_turn(steps[1:]))
+
+        def next_one() -> None:
+            steps[0]()
+            self._in_turn(steps[1:])
+
+        if steps:
+            QTimer.singleShot(0, next_one)
 
     def _take_theme(self) -> None:
         application = QApplication.instance()

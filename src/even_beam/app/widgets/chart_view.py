@@ -1,5 +1,7 @@
 """A chart on screen: draws the plain data of `figures` with pyqtgraph, in the theme's colours."""
 
+import time
+from collections.abc import Iterator
 from typing import Any
 
 import numpy as np
@@ -32,6 +34,9 @@ LINE_PENS = {
     "dash-dotted": Qt.PenStyle.DashDotLine,
 }
 
+_PORTION_S = 0.012
+"""So long one turn draws: layout and painting come on top of it before a key is heard."""
+
 _ANCHORS = {"left": 0.0, "centre": 0.5, "right": 1.0}
 
 
@@ -51,6 +56,7 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
         super().__init__(parent, enableMenu=False)  # nobody opens it, and it is a third of the work
         self._chart: Chart | None = None
         self._drawn = True
+        self._left: Iterator[object] | None = None
         self._zoomable = zoomable
         self._selected = ""
         self._selection: list[object] = []
@@ -67,27 +73,48 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
         return self._chart
 
     def show_chart(self, chart: Chart) -> None:
-        """Have a chart drawn in place of the present one, in a turn of its own and not before it can be seen."""
+        """Have a chart drawn in place of the present one, in turns of its own and not before it can be seen."""
         self._chart = chart
-        self._drawn = False
+        self._drawn, self._left = False, None
         self.setAccessibleName(chart.title)
         self.setAccessibleDescription(chart.summary)
         self.setBackground(theme.tokens().ground)
         self.getPlotItem().hide()
         if self.isVisible():
-            turns().ask(self, self._draw_chart)
+            turns().ask(self, self._draw_portion)
 
     def showEvent(self, event: QShowEvent | None) -> None:
         """What came while nobody could see it is drawn."""
         super().showEvent(event)
         if not self._drawn:
-            turns().ask(self, self._draw_chart)
+            turns().ask(self, self._draw_portion)
 
-    def _draw_chart(self) -> None:
-        chart = self._chart
-        if chart is None or self._drawn:
+    def _draw_portion(self) -> None:
+        """Draw as much as a turn may take; what is left is drawn in the next, and the chart shown when it is whole."""
+        ended = time.perf_counter() + _PORTION_S
+        while not self._drawn and time.perf_counter() < ended:
+            self._draw_next()
+        if not self._drawn:
+            turns().ask(self, self._draw_portion)
+
+    def _draw_next(self) -> None:
+        """The frame of a chart first, then its marks one by one."""
+        if self._chart is None:
+            self._drawn = True
             return
-        self._drawn = True
+        if self._left is None:
+            self._begin(self._chart)
+            self._left = iter(self._chart.marks)
+            return
+        mark = next(self._left, None)
+        if mark is not None:
+            self._draw(mark, self._chart)
+            return
+        self._drawn, self._left = True, None
+        self.getPlotItem().show()
+        self._ring()
+
+    def _begin(self, chart: Chart) -> None:
         item = self.getPlotItem()
         item.clear()
         self._style_axis(item.getAxis("left"), chart.y)
@@ -96,10 +123,6 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
         item.setTitle(None)
         item.setRange(xRange=(chart.x.low, chart.x.high), yRange=(chart.y.low, chart.y.high), padding=0.0)
         self._selection = []
-        for mark in chart.marks:
-            self._draw(mark, chart)
-        item.show()
-        self._ring()
 
     def select(self, key: str) -> None:
         """Ring the marks of a reading, here as in every chart beside; in its own turn where it is not drawn yet."""
@@ -148,7 +171,8 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
         """Put the chart on the clipboard, as a picture and as a table."""
         if self._chart is None:
             return
-        self._draw_chart()
+        while not self._drawn:
+            self._draw_next()
         from PyQt6.QtCore import QMimeData
 
         data = QMimeData()

@@ -1,4 +1,4 @@
-"""One chart drawn in each turn of the event loop, so that keys are heard in between."""
+"""One chart, or a portion of one, drawn in each turn of the event loop, so that keys are heard in between."""
 
 from collections.abc import Callable
 
@@ -16,6 +16,11 @@ class Turns(QObject):
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(self._next)
+
+    @property
+    def pending(self) -> bool:
+        """Whether anybody still waits to draw."""
+        return bool(self._waiting)
 
     def ask(self, widget: QWidget, draw: Callable[[], None]) -> None:
         """Have `draw` called in a turn of its own, unless `widget` is gone by then."""

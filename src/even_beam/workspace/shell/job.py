@@ -30,17 +30,20 @@ class Job:
         self.name = name
         self._work, self._done, self._failed = work, done, failed
         self._deliver, self._on_progress = deliver, on_progress
-        self._cancelled = threading.Event()
+        self._cancelled, self._ended = threading.Event(), threading.Event()
         self._thread = threading.Thread(target=self._run, name=name, daemon=True)
 
     def start(self) -> "Job":
-        """Begin."""
-        self._thread.start()
+        """Begin, unless it was cancelled."""
+        if not self.cancelled:
+            self._thread.start()
         return self
 
     def cancel(self) -> None:
-        """Ask it to stop; nothing is delivered any more."""
+        """Ask it to stop; nothing is delivered any more, and what has not begun does not begin."""
         self._cancelled.set()
+        if self._thread.ident is None:
+            self._ended.set()
 
     @property
     def cancelled(self) -> bool:
@@ -49,8 +52,8 @@ class Job:
 
     @property
     def alive(self) -> bool:
-        """Whether its thread still runs."""
-        return self._thread.is_alive()
+        """Whether it is yet to end, be it that it is yet to begin."""
+        return not self._ended.is_set()
 
     def stop_if_cancelled(self) -> None:
         """Leave the work here when it was asked to stop."""
@@ -63,10 +66,17 @@ class Job:
             self._deliver(lambda: self._on_progress(share, words))
 
     def wait(self, seconds: float | None = None) -> None:
-        """Wait until it has ended."""
-        self._thread.join(seconds)
+        """Wait until it has ended, if it has begun."""
+        if self._thread.ident is not None:
+            self._thread.join(seconds)
 
     def _run(self) -> None:
+        try:
+            self._do()
+        finally:
+            self._ended.set()
+
+    def _do(self) -> None:
         try:
             result = self._work(self)
         except CancelledError:
