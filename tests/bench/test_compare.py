@@ -236,8 +236,8 @@ def test_what_differs_is_named():
     other = replace(FULL, configuration=("reflector",))
     result = compared(lamp("Tansy", (FULL, 1000.0)), lamp("Sorrel", (other, 4000.0), meter="m2"))
     differs = " ".join(texts(result, Evenness.DIFFERS))
-    assert "on the lamp: Tansy bare, Sorrel reflector" in differs
-    assert "meter: Tansy Spectrometer 1, Sorrel Spectrometer 2" in differs
+    assert "on the lamp: Tansy bare; Sorrel reflector" in differs
+    assert "meter: Tansy Spectrometer 1; Sorrel Spectrometer 2" in differs
 
 
 def test_a_tie_is_called_a_tie_and_two_meters_tie_sooner():
@@ -328,7 +328,7 @@ def test_a_lamp_against_itself_with_something_on_it():
         "Tansy, reflector is 2.00 stops (4.00×) brighter than Tansy, bare at 3.00 m, 5600 K dialled, 100 %.",
     )
     (differs,) = texts(result, Evenness.DIFFERS)
-    assert differs == "on the lamp: Tansy, bare, Tansy, reflector"
+    assert differs == "on the lamp: Tansy, bare; Tansy, reflector"
 
 
 def test_needed_are_the_terms_and_what_differs_in_one_axis():
@@ -401,7 +401,7 @@ def test_a_distance_asked_of_one_lamp_is_not_brought_to_where_the_other_stands()
     other = replace(walk, name="Tansy, far", part="far", own={"distance": 3.0})
     result = compared(one, other)
     assert result.entries[1].ratio == pytest.approx(1.0 / 9.0)
-    assert texts(result, Evenness.DIFFERS) == ["distance: Tansy, near 1.00 m, Tansy, far 3.00 m"]
+    assert texts(result, Evenness.DIFFERS) == ["distance: Tansy, near 1.00 m; Tansy, far 3.00 m"]
     assert result.sentences == (
         (
             "Tansy, far (bare, at 3.00 m) is 3.17 stops (9.00×) darker than Tansy, near (bare, at 1.00 m), 5600 K"

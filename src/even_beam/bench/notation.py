@@ -228,10 +228,15 @@ def is_white_stated(terms: Terms) -> bool:
     return terms.cct_k is not None or terms.hue_deg is not None or terms.mode not in {"CCT", "fixed", ""}
 
 
+def stated_white(terms: Terms) -> str:
+    """The white that was dialled; empty where none was."""
+    return white(terms) if is_white_stated(terms) else ""
+
+
 def setting(terms: Terms) -> str:
     """White and level as far as they were stated: 5600 K, 50 %."""
-    said = [white(terms)] * is_white_stated(terms) + [level(terms)] * (terms.level_pct is not None)
-    return ", ".join(said) or "another setting"
+    said = stated_white(terms), level(terms) if terms.level_pct is not None else ""
+    return ", ".join(filter(None, said)) or "another setting"
 
 
 def level(terms: Terms) -> str:

@@ -139,10 +139,6 @@ def value_words(measured: Measured, name: str, names: Mapping[str, str] | None =
     return notation.configuration(measured.terms) if name == "configuration" else BY_NAME[name].words(found)
 
 
-def _white_words(terms: Terms) -> str:
-    return notation.white(terms) if notation.is_white_stated(terms) else ""
-
-
 def _distance_words(terms: Terms) -> str:
     return notation.placement(terms) if terms.distance_m is not None or terms.placement == "equal" else ""
 
@@ -153,7 +149,7 @@ def _field_words(name: str) -> Callable[[Terms], str]:
 
 _SAID: Mapping[str, Callable[[Terms], str]] = {
     "configuration": notation.configuration,
-    "cct": _white_words,
+    "cct": notation.stated_white,
     "zoom": lambda terms: terms.zoom,
     "level": lambda terms: notation.level(terms) if terms.level_pct is not None else "",
     "distance": _distance_words,

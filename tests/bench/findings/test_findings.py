@@ -457,3 +457,20 @@ def test_a_typed_ssi_is_not_called_matched():
     (found,) = colour.scores(evidence(read(1, FULL, ssi=82.0, cct=5600.0)))
     assert found.name == "SSI (reference not stated)" and found.sentence.startswith("SSI (reference not stated) 82")
     assert any("reference" in text for text in found.not_covered)
+
+
+@pytest.mark.parametrize(
+    ("scores", "told"),
+    [
+        ((93.9, 94.2), "Ra 94 at each of 2 whites, ±"),  # no range where the figures are the same as they are quoted
+        ((91.0, 95.4), "Ra 91 (3200 K) to 95 (5600 K) over 2 whites, ±"),
+    ],
+)
+def test_a_score_over_the_whites(scores, told):
+    marks = [
+        read(2 * i + n, replace(FULL, cct_k=k), ra=v)
+        for n in (0, 1)
+        for i, (k, v) in enumerate(zip((3200.0, 5600.0), scores, strict=True), start=1)
+    ]
+    found = next(f for f in colour.scores(evidence(*marks)) if f.name == "Ra")
+    assert found.sentence.startswith(told)

@@ -72,11 +72,10 @@ def _score(evidence: Evidence, name: str, group: Sequence[Measured]) -> Finding:
     top = max(known, key=lambda w: known[w].value or 0.0)
     said = evidence.at(group[0], "cct") if len(known) > 1 else evidence.at(by_white[best][0])
     if len(known) > 1:
-        span = (
-            f"{_as_given(by_white[worst], name, known[worst])} ({_white(by_white[worst])}) to"
-            f" {_as_given(by_white[top], name, known[top])} ({_white(by_white[top])})"
-        )
-        sentence = f"{label} {span} over {len(known)} whites, ±{notation.half(known[worst].half_width)}, at {said}."
+        lowest, highest = (_as_given(by_white[w], name, known[w]) for w in (worst, top))
+        span = f"{lowest} ({_white(by_white[worst])}) to {highest} ({_white(by_white[top])}) over {len(known)} whites"
+        span = f"{lowest} at each of {len(known)} whites" if lowest == highest else span
+        sentence = f"{label} {span}, ±{notation.half(known[worst].half_width)}, at {said}."
     else:
         sentence = (
             f"{label} {_as_given(by_white[best], name, known[best])} ±{notation.half(known[best].half_width)} at"

@@ -41,7 +41,7 @@ def _row_terms(terms: Terms, walk: bool, distance_unit: str) -> tuple[str, str, 
     heading = f"{notation.configuration(terms)} · {notation.axis(terms)}"
     if walk:
         return heading, notation.placement(terms, distance_unit), terms.zoom or notation.level(terms)
-    return heading, notation.white(terms), notation.level(terms)
+    return heading, notation.stated_white(terms), notation.level(terms)
 
 
 @lru_cache(maxsize=4096)
@@ -99,7 +99,7 @@ def _own_terms(measured: Measured, names: Sequence[str]) -> str:
     if measured.terms.mode == "off":
         return notation.white(measured.terms)
     said = [BY_NAME[name].words(sameness.value(measured, name)) for name in names]
-    return " · ".join(text for text in said if text) or notation.white(measured.terms)
+    return " · ".join(text for text in said if text) or notation.stated_white(measured.terms)
 
 
 def _first_figure(measured: Measured) -> str:

@@ -212,8 +212,8 @@ def settling_percent(desk: SessionDesk) -> float | None:
 
 def _setting_parts(terms: Terms, changes: frozenset[str], settings: Settings) -> tuple[Part, ...]:
     parts = []
-    if notation.is_white_stated(terms):
-        parts.append(Part(notation.white(terms), bool(changes & {"cct_k", "mode", "tint"})))
+    if white := notation.stated_white(terms):
+        parts.append(Part(white, bool(changes & {"cct_k", "mode", "tint"})))
     if terms.zoom:
         parts.append(Part(terms.zoom, "zoom" in changes))
     if terms.level_pct is not None:

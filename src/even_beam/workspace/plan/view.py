@@ -201,7 +201,7 @@ def sheet_rows(plan: Plan, sources: dict[str, Source], unit: str) -> list[SheetR
         detail = notation.axis(terms) if terms.angle_deg else f"{step.repeats}×"
         if step.wait_s >= 30.0:
             detail = f"wait {_duration(step.wait_s)}, {detail}"
-        rows.append(SheetRow(step.id, notation.white(terms), setting, detail))
+        rows.append(SheetRow(step.id, notation.stated_white(terms), setting, detail))
     return rows
 
 

@@ -116,8 +116,8 @@ def _level(same: Sequence[Finding], own: Own) -> list[str]:
         return []
     best = max(found, key=lambda f: _order(f, own))
     terms = own[best.readings[0]].terms
-    white = f", {notation.white(terms)}" if notation.is_white_stated(terms) else ""
-    return [f"{notation.light(best.value)} at {notation.placement(terms)}{white}"]
+    where = notation.placement(terms), notation.stated_white(terms)
+    return [f"{notation.light(best.value)} at {', '.join(filter(None, where))}"]
 
 
 def _modifiers(findings: Sequence[Finding], own: Own) -> list[str]:
