@@ -17,6 +17,9 @@ from even_beam.bench.records import Terms
 SETTING = ("mode", "cct", "tint", "hue", "saturation", "level")
 """What is dialled and draws power: neither optics nor the meter's place matter to it."""
 
+READ = tuple(one.name for one in FIELDS if not one.stored)
+"""What no terms hold, but the reading itself: meter and session."""
+
 PLACE = ("distance", "placement", "plane", "angle", "turn")
 """Where the meter stands."""
 
@@ -29,6 +32,11 @@ def key(measured: Measured, *ignoring: str) -> Key:
     return _chosen(ignoring)(measured.key) if ignoring else measured.key
 
 
+def choosing(*ignoring: str) -> Callable[[Key], Key]:
+    """What `key` makes of the whole key of a reading, for those who look at thousands."""
+    return _chosen(ignoring)
+
+
 @cache
 def _chosen(ignoring: tuple[str, ...]) -> Callable[[Key], Key]:
     for name in ignoring:
@@ -39,10 +47,9 @@ def _chosen(ignoring: tuple[str, ...]) -> Callable[[Key], Key]:
 
 
 def stated(terms: Terms, *ignoring: str) -> Key:
-    """What must be equal of terms that nobody has read at yet: the fields of `Terms` but for those named."""
-    return tuple(
-        v for one, v in zip(FIELDS, fields.key_of_terms(terms), strict=False) if one.stored and one.name not in ignoring
-    )
+    """What must be equal of terms that nobody has read at yet: the fields of `Terms` but for those named. Of a reading
+    it is `key`, with `READ` ignored as well."""
+    return _chosen((*ignoring, *READ))((*fields.key_of_terms(terms), *(UNSTATED for _ in READ)))
 
 
 def value_of(stored: str, given: object) -> Hashable:

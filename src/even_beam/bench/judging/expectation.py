@@ -63,13 +63,11 @@ def like(
     """The readings with an illuminance of the same source at the same terms, the fields of `Terms` in `but`
     excepted."""
     ignored = ("plane", *(fields.BY_STORED[name] for name in sorted(but)))
-    wanted = sameness.stated(terms, *ignored)
+    wanted, choose = sameness.stated(terms, *ignored), sameness.choosing(*ignored, *sameness.READ)
     return [
         other
         for other in others
-        if other.source_id == source_id
-        and sameness.stated(other.terms, *ignored) == wanted
-        and (other.value("illuminance") or 0.0) > 0.0
+        if choose(other.key) == wanted and other.source_id == source_id and (other.value("illuminance") or 0.0) > 0.0
     ]
 
 
@@ -146,10 +144,9 @@ def curves_elsewhere(
 ) -> list[tuple[FloatArray, FloatArray]]:
     """How this lamp dims elsewhere: in other whites, on other optics, at other marks; of three levels and more."""
     own = [m for m in others if m.source_id == source_id and m.terms.level_pct and m.value("illuminance")]
-    found = []
+    found, here = [], sameness.stated(terms, "level")
     for curve in sameness.grouped(own, "level").values():
-        first = curve[0].terms
-        if sameness.stated(first, "level") == sameness.stated(terms, "level"):
+        if sameness.key(curve[0], "level", *sameness.READ) == here:
             continue
         levels = {m.terms.level_pct: np.log2(m.value("illuminance") or np.nan) for m in curve}
         if len(levels) > 2:

@@ -428,7 +428,7 @@ def _colour_repeats(subject: Subject, context: Context, doubts: _Doubts) -> None
     ignored = ("plane", "distance", "placement")
     wanted = terms.stated(subject.terms, *ignored)
     same = [m for m in context.others if m.source_id == subject.source_id and subject.source_id is not None]
-    same = [m for m in same if terms.stated(m.terms, *ignored) == wanted]
+    same = [m for m in same if terms.key(m, *ignored, *terms.READ) == wanted]
     for name, limit in COLOUR_REPEATS.items():
         now, before = subject.figures.get(name), [v for m in same if (v := m.value(name)) is not None]
         again = [v for m in context.read_again if (v := m.value(name)) is not None]

@@ -64,14 +64,18 @@ def _sheet_row(desk: SessionDesk, state: StepState, here: bool, walk: bool, sett
         return SheetRow(state.step.id, first, second, "left out", "skipped")
     if state.done:
         accepted = [desk.of(r.reading.id) for r in state.readings if r.counts]
-        values = [value for m in accepted if (value := m.value("illuminance")) is not None]
-        figure = (
-            " · ".join(notation.illuminance(v, unit) for v in values)
-            if walk and len(values) <= 2
-            else notation.illuminance(sum(values) / len(values) if values else None, unit)
-        )
-        return SheetRow(state.step.id, first, second, figure if walk else f"{figure} {unit}", _standing(state.readings))
+        values = tuple(value for m in accepted if (value := m.value("illuminance")) is not None)
+        return SheetRow(state.step.id, first, second, _read_there(values, walk, unit), _standing(state.readings))
     return SheetRow(state.step.id, first, second)
+
+
+@lru_cache(maxsize=4096)
+def _read_there(values: tuple[float, ...], walk: bool, unit: str) -> str:
+    """What was read at a step: each reading of a walk, else their mean."""
+    if walk and len(values) <= 2:
+        return " · ".join(notation.illuminance(v, unit) for v in values)
+    figure = notation.illuminance(sum(values) / len(values) if values else None, unit)
+    return figure if walk else f"{figure} {unit}"
 
 
 def _standing(readings: Sequence[ReadingState]) -> str:

@@ -469,7 +469,9 @@ class SessionDesk(SessionMarks):
             self.logbook.commit_readings(
                 [(reading, spectrum)], events, {reading.id: traces} if traces else {}, computed
             )
-        self._refold()  # from here on it is safe; the rest only explains it
+        if doubts:
+            self._refold()
+        # from here on it is safe; the rest only explains it
         if not look.in_doubt:
             if self.of(reading.id).state.suspect:
                 self._look_for_agreement(self.of(reading.id))

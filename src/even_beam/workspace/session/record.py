@@ -20,7 +20,7 @@ from even_beam.bench.records import (
     Step,
     new_id,
 )
-from even_beam.bench.run import RunState, fold, live_events
+from even_beam.bench.run import ReadingState, RunState, fold, live_events
 from even_beam.workspace.logbook.net_figures import NetFigures
 from even_beam.workspace.shell.notice import Notice
 
@@ -47,6 +47,8 @@ class SessionRecord:
         self._net = NetFigures(self._spectra)
         self.state = RunState((), (), None)
         self.measured: tuple[Measured, ...] = ()
+        self.counted: tuple[Measured, ...] = ()  # what findings may use
+        self._as_read: dict[str, Measured] = {}
         self._by_id: dict[str, Measured] = {}
         self.sources: dict[str, Source] = {}
         self.meters: dict[str, Meter] = {}
@@ -77,18 +79,23 @@ class SessionRecord:
 
     def _refold(self) -> None:
         self.state = fold(self._steps, self._readings, self._events)
-        self.measured = self._net.applied([Measured(s, self._computed.get(s.reading.id)) for s in self.state.readings])
+        self._as_read = {state.reading.id: self._measured_of(state) for state in self.state.readings}
+        self.measured = self._net.applied(list(self._as_read.values()))
+        self.counted = tuple(m for m in self.measured if m.state.counts)
         self._by_id = {m.reading.id: m for m in self.measured}
+
+    def _measured_of(self, state: ReadingState) -> Measured:
+        """A reading with its figures: the same as before where nothing happened to it, with all that was found of
+        it."""
+        before, computed = self._as_read.get(state.reading.id), self._computed.get(state.reading.id)
+        if before is not None and before.state == state and before.computed is computed:
+            return before
+        return Measured(state, computed)
 
     def _spectra(self, reading_ids: Iterable[str]) -> dict[str, Spectrum]:
         return {**self.logbook.spectra(i for i in reading_ids if i not in self._arriving), **self._arriving}
 
     # --- what is there
-
-    @property
-    def counted(self) -> tuple[Measured, ...]:
-        """The readings that findings may use."""
-        return tuple(m for m in self.measured if m.state.counts)
 
     @property
     def is_run(self) -> bool:
