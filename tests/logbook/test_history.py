@@ -77,6 +77,14 @@ def test_what_speaks_of_others_comes_with_it(story, logbook):
     assert {e.kind for e in found.events} == {EventKind.SUSPECT_FROM, EventKind.SOURCE_NAMED}
 
 
+def test_a_reading_of_its_own_that_speaks_of_others_comes_once(story, logbook):
+    one = story.session("a", 1)
+    own = story.take(one, ("tansy",), 30.0)
+    story.say(one, EventKind.SUSPECT_FROM, own)
+    for figures in (False, True):
+        assert [r.id for r in logbook.history_of("tansy", figures=figures).readings] == [own]
+
+
 def test_a_source_that_was_only_named_later_is_found(story, logbook):
     one = story.session("a", 1)
     unnamed = story.take(one, (), 50.0)

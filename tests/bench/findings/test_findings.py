@@ -22,6 +22,19 @@ def named(found, name: str):
     return next(f for f in found if f.name == name)
 
 
+def test_full_level_is_the_highest_that_says_what_is_asked():
+    """A colour read at half level answers where full level has none; what was dimmed further does not."""
+    dimmed = [replace(FULL, level_pct=level) for level in (100.0, 50.0, 25.0)]
+    own = evidence(
+        read(1, dimmed[0], illuminance=1000.0),
+        read(2, dimmed[2], illuminance=250.0, cct=5500.0),
+        read(3, dimmed[1], illuminance=500.0, cct=5590.0),
+        read(4, dimmed[1], illuminance=501.0, cct=5600.0),
+    )
+    assert [m.reading.id for m in own.full_level_of(lambda m: m.has("cct"))] == ["r3", "r4"]
+    assert [m.reading.id for m in own.full_level_of(lambda m: m.has("illuminance"))] == ["r1"]
+
+
 # --- output
 
 

@@ -59,6 +59,12 @@ def test_what_to_try_is_a_small_step_beyond_what_was_read(gave, tried):
     assert not [f for f in white.what_to_dial(narrow) if f.name == "what to try for 5600 K"], "the dial ends at 5600"
 
 
+def test_a_lamp_that_hardly_follows_its_dial_is_told_nothing_to_try():
+    """2700 gives 5000 K and 6500 gives 6200 K: 5600 lies between them, and no dial leads there."""
+    own = evidence(read(1, replace(FULL, cct_k=2700.0), cct=5000.0), read(2, replace(FULL, cct_k=6500.0), cct=6200.0))
+    assert not [f for f in white.what_to_dial(own) if "5600" in f.name]
+
+
 def test_no_tint_is_told_by_how_far_it_is_from_its_reference():
     """D55 lies 0.0033 above the Planckian and 0.000 from daylight (CIE 15)."""
     (found,) = tint.tint(evidence(read(1, FULL, cct=5503.0, duv=0.0037)))

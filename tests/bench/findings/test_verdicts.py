@@ -63,6 +63,7 @@ def test_pass_fail_pass(measured, answer):
         ("duv", 0.003, -0.005, 0.001, 0.0, Answer.NOT_MEASURED, False),
         ("duv", 0.003, -0.008, -0.004, 0.0, Answer.OUTSIDE, True),
         ("duv", 0.003, None, 0.002, 0.0, Answer.NOT_MEASURED, False),  # it may lie far to the other side
+        ("duv", 0.003, -0.008, -0.0035, 0.001, Answer.OUTSIDE, False),  # its near end decides
         ("duv", 0.003, None, -0.004, 0.0005, Answer.OUTSIDE, True),
         ("duv", 0.003, 0.004, None, 0.002, Answer.OUTSIDE, False),
         ("white_kelvin", 200.0, -100.0, 100.0, 120.0, Answer.WITHIN, False),

@@ -8,11 +8,11 @@ import pytest
 from even_beam.bench.entry import EntryError
 from even_beam.bench.observations import FLICKER
 from even_beam.bench.planning.sweep import Sweep, run_sheet
-from even_beam.bench.records import EventKind, Spectrum, Terms
+from even_beam.bench.records import Computed, EventKind, Spectrum, Terms
 from even_beam.bench.run import Standing
 from even_beam.formats import NamedSpectrum
 from even_beam.instruments.protocols import RawReading
-from even_beam.light import WAVELENGTH_NM, SpectrumError, planckian
+from even_beam.light import METHOD_VERSION, WAVELENGTH_NM, SpectrumError, planckian
 from even_beam.logbook import LogbookError
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.session.desk import SessionDesk
@@ -125,6 +125,15 @@ def test_bounds_and_several_figures_are_kept_as_typed(desk):
     assert value.low == 99.0
     with pytest.raises(EntryError):
         desk.propose("16oo")
+
+
+def test_what_was_found_of_a_reading_is_found_anew_when_its_figures_are(desk):
+    desk.take_spectrum(NamedSpectrum("warm", WAVELENGTH_NM, planckian(3200.0)))
+    (taken,) = desk.measured
+    assert taken.value("cct") == pytest.approx(3200.0, abs=1.0)
+    desk.logbook.save_computed([Computed(taken.reading.id, METHOD_VERSION, {"cct": 4321.0})])
+    desk.reload()
+    assert desk.of(taken.reading.id).value("cct") == 4321.0
 
 
 def test_take_back_undo_redo(desk, instruments):
