@@ -1,5 +1,7 @@
 """Jobs of the workspace for the interface: results come back in the interface's thread."""
 
+import atexit
+import weakref
 from collections.abc import Callable
 from typing import Any
 
@@ -18,6 +20,7 @@ class JobRunner(QObject):
         self._jobs: set[Job] = set()
         self._shut = False
         self._delivered.connect(lambda call: call())
+        atexit.register(_shut, weakref.ref(self))  # a job that told a window torn down would crash the process
 
     def run(
         self,
@@ -69,3 +72,8 @@ class JobRunner(QObject):
             job.cancel()
             job.wait(2.0)
         self._jobs.clear()
+
+
+def _shut(runner: "weakref.ref[JobRunner]") -> None:
+    if (left := runner()) is not None:
+        left.shut()

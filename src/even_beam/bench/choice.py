@@ -291,4 +291,5 @@ _LIKING: Mapping[str, Callable[[Hashable], float]] = {
 def along(readings: Sequence[Measured], first: Measured, *axes: str) -> list[Measured]:
     """The readings that differ from one in the axes named alone."""
     wanted = terms.key(first, *axes)
-    return [m for m in readings if terms.key(m, *axes) == wanted]
+    choose = terms.choosing(*axes)
+    return [m for m in readings if choose(m.key) == wanted]

@@ -9,6 +9,8 @@ from even_beam.bench.measured import Measured
 def trusted(readings: Sequence[Measured]) -> tuple[Measured, ...]:
     """Suspect readings are left out where others were read at the same terms; where there are none they stay,
     marked."""
+    if not any(m.state.suspect for m in readings):
+        return tuple(readings)
     clean = {terms.key(m) for m in readings if not m.state.suspect}
     return tuple(m for m in readings if not m.state.suspect or terms.key(m) not in clean)
 
