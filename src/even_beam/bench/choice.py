@@ -160,7 +160,7 @@ def _answering(entrant: Entrant, asked: Mapping[str, Hashable], skip: frozenset[
     found = entrant.by_terms
     answers = [k for k in found if k not in skip and (not asked or _answers(found[k][0], asked, entrant))]
     exactly = _placed(asked)
-    exact = [k for k in answers if all(k[place] == wanted for place, wanted in exactly)]
+    exact = [k for k in answers if all(k[place] == wanted for place, wanted in exactly)] if exactly else answers
     if not exact or any(k in entrant.lit for k in exact):
         return [found[k] for k in answers if k in entrant.lit]
     return [found[k] for k in exact]

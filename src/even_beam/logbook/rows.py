@@ -107,17 +107,17 @@ def shape_of(kind: type) -> Shape:
     names = [name for name in ordered if name not in _ELSEWHERE]
     conversions = [(i, convert) for i, name in enumerate(names) if (convert := _conversion(hints[name])) is not None]
     places = [(place, name) for place, name in enumerate(ordered) if name in _ELSEWHERE]
-    holds_bytes = bytes in hints.values()
+    holds_bytes, own = bytes in hints.values(), len(names)
 
     def make(row: Sequence[Any], **elsewhere: object) -> Any:
         if not holds_bytes and bytes in map(type, row):
             raise ValueError(f"bytes where a text or a number of {table} belongs")
-        arguments = list(row[: len(names)])
+        arguments = list(row[:own])
         for place, convert in conversions:
             if arguments[place] is not None:
                 arguments[place] = convert(arguments[place])
         for place, name in places:
-            arguments.insert(place, _terms(*row[len(names) :]) if name == "terms" else elsewhere[name])
+            arguments.insert(place, _terms(tuple(row[own:])) if name == "terms" else elsewhere[name])
         return kind(*arguments)
 
     return Shape((*names, *(_TERMS if "terms" in hints else ())), make)
@@ -157,7 +157,7 @@ def _loaded_list(text: str) -> Any:
 
 
 @lru_cache(maxsize=8192)
-def _terms(*kept: Any) -> Terms:
+def _terms(kept: tuple[Any, ...]) -> Terms:
     """Terms from their columns; most readings share theirs with others."""
     named = dict(zip(_TERMS, kept, strict=True))
     return Terms(**{**named, "configuration": _loaded(named["configuration"])})

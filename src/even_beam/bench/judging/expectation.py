@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -79,8 +80,12 @@ def expected_illuminance(
     Without a named source two readings may be of two lamps, and nothing is expected. `kin` are other lamps of the
     same model, asked last of all.
     """
-    if source_id is None:
-        return None
+    return None if source_id is None else _expected(tuple(others), source_id, terms, kin)
+
+
+@lru_cache(maxsize=16)
+def _expected(others: tuple[Measured, ...], source_id: str, terms: Terms, kin: frozenset[str]) -> Expected | None:
+    """Kept, since each letter of a figure that is typed asks anew, and the second look after it."""
     found = _from_repeats(others, source_id, terms)
     if found is not None:
         return found
@@ -119,9 +124,13 @@ def series(others: Sequence[Measured], source_id: str | None, terms: Terms, alon
 
     None where the terms do not state that, or nothing else was read along it.
     """
+    return _series(tuple(others), source_id, terms, along) if getattr(terms, along) else None
+
+
+@lru_cache(maxsize=16)
+def _series(others: tuple[Measured, ...], source_id: str | None, terms: Terms, along: str) -> Series | None:
+    """Kept for the questions of one look."""
     here = getattr(terms, along)
-    if not here:
-        return None
     by_value: dict[float, list[Measured]] = {}
     for other in like(others, source_id, terms, but=frozenset({along})):
         value = getattr(other.terms, along)
