@@ -76,6 +76,50 @@ def test_a_doubt_is_kept_only_on_purpose(book):
 
 
 @pytest.mark.parametrize(
+    ("text", "fits"),
+    [
+        ("700 to 900 lx", True),
+        ("790+ lx", True),
+        ("under 850 lx", True),
+        ("200 to 3000 lx", True),  # it says little, and nothing against it
+        ("80 to 90 lx", False),  # a factor of ten
+        ("8k+ lx", False),
+        ("under 300 lx", False),
+    ],
+)
+def test_bounds_and_ranges_are_looked_at_by_what_fits_best_of_them(book, text, fits):
+    for metres, lux in ((1, 3200), (4, 200)):
+        enter(book, f"{lux} lx", at=f"cct=5600;level=100;distance={metres} m")
+    code, found = enter(book, text)
+    assert (code, found["kept"], found["look"]["in_doubt"]) == ((0, True, False) if fits else (3, False, True))
+
+
+def test_the_line_says_which_slip_would_explain_it(book):
+    enter(book, "3200 lx", at="cct=5600;level=100;distance=2 m")
+    done = CliRunner().invoke(main, ["enter", str(book), "320 lx", "--fixture", "tansy", "--at", AT])
+    assert done.exit_code == 3
+    assert "A factor of ten would make it 3" in done.output.replace("\u2009", "").replace("\u202f", "")
+
+
+def test_several_marks_put_it_and_one_reading_puts_it(book):
+    for metres, lux in ((8, 156), (6, 278), (4, 625)):
+        enter(book, f"{lux} lx", at=f"cct=5600;level=100;distance={metres} m")
+    _, near = enter(book, "100 lx", at="cct=5600;level=100;distance=2 m")
+    _, again = enter(book, "27 lx", at="cct=5600;level=100;distance=6 m")
+    assert "marks farther out put it at" in " ".join(near["look"]["sentences"])
+    assert "The first reading here puts it at" in " ".join(again["look"]["sentences"])
+
+
+def test_a_meter_that_is_simulated_is_not_exchanged_for_another(book):
+    """What is typed was never booked on it, and would stand under the name of a meter that nobody held."""
+    logbook = Logbook.open(book)
+    logbook.save(Meter("played", "Played meter", simulated="spectrometer"))
+    logbook.close()
+    code, found = enter(book, "820 lx", more=("--meter", "played meter"))
+    assert code == 1 and "simulated" in found["error"] and kept(book) == []
+
+
+@pytest.mark.parametrize(
     ("text", "at", "words"),
     [
         ("16oo", AT, "16oo"),

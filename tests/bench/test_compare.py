@@ -390,7 +390,7 @@ def test_a_distance_is_said_of_the_lamp_that_has_one():
         == "Sun (as it was read) is 3.32 stops (10.00×) brighter than Tansy (bare, at 5600 K, spot, at 100 %, at"
         " 3.00 m)."
     )
-    assert texts(result, Evenness.UNKNOWN) == ["zoom: Tansy spot, of Sorrel not stated"]
+    assert texts(result, Evenness.UNKNOWN) == ["zoom: Tansy spot; not stated of Sorrel"]
     assert not any("Sun bare" in text for text in texts(result, Evenness.DIFFERS))
 
 

@@ -85,6 +85,19 @@ def test_a_reading_of_its_own_that_speaks_of_others_comes_once(story, logbook):
         assert [r.id for r in logbook.history_of("tansy", figures=figures).readings] == [own]
 
 
+def test_work_goes_on_where_it_was_left(story, logbook):
+    """An older session that was taken up again stays at hand after a crash; old tables that came in since do not
+    count."""
+    assert logbook.last_worked_in() is None
+    older, newer = story.session("a", -2), story.session("b", -1)
+    assert logbook.last_worked_in().id == newer
+    story.take(newer, ("tansy",), 10.0)
+    story.take(older, ("tansy",), 20.0)
+    assert logbook.last_worked_in().id == older
+    logbook.save(Session("c", "later", NOW + timedelta(days=1)))
+    assert logbook.last_worked_in().id == "c"
+
+
 def test_a_source_that_was_only_named_later_is_found(story, logbook):
     one = story.session("a", 1)
     unnamed = story.take(one, (), 50.0)

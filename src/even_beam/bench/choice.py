@@ -2,9 +2,8 @@
 openly.
 
 What is asked is a value for any field of terms, for all lamps or for one. What is not asked is chosen field by field,
-in
-the order of `fields.FIELDS`: the value that most lamps share, and among those the one nearest to what a comparison is
-usually made at. A lamp that was never read there keeps its own value, and is said to differ.
+in the order of `fields.FIELDS`: the value that most lamps share, and among those the one nearest to what a comparison
+is usually made at. A lamp that was never read there keeps its own value, and is said to differ.
 """
 
 import operator

@@ -354,7 +354,7 @@ def _with_unit(value: float, rest: str, words: str, quantity: str | None) -> Ent
     if unit.quantity in {"percent", "angle"} and quantity is not None:
         return Entry("", value, unit.unit, quantity, written=f"{value:g} {unit.unit}")
     stored = value * unit.factor
-    shown = _SHOWN_UNITS.get(rest, rest)
+    shown = unit.unit if rest == unit.unit.casefold() else _SHOWN_UNITS.get(rest, rest)
     written = f"{value:g} {shown}" if unit.factor == 1.0 else f"{value:g} {shown} = {stored:.4g} {unit.unit}"
     return _checked(Entry("", stored, unit.unit, unit.quantity, written=written), words)
 

@@ -211,15 +211,8 @@ def level(repeats: Sequence[Measured], meter: Meter, beam_deg: float | None = No
     if rounding > 0.0:
         parts.append(Part("rounding of what was typed", ("rounding", first.reading.id), rounding * _PER_NATURAL))
     if not plain:
-        lows = [f.low for f in figures if f.low is not None and f.low > 0.0]
-        highs = [f.high for f in figures if f.high is not None and f.high > 0.0]
-        whole = len(lows) == len(figures), len(highs) == len(figures)
-        return Estimate(
-            None,
-            tuple(parts),
-            float(np.log2(min(lows))) if lows and whole[0] else None,
-            float(np.log2(max(highs))) if highs and whole[1] else None,
-        )
+        ends = (math.log2(end) if end else None for end in bounds(repeats, "illuminance"))
+        return Estimate(None, tuple(parts), *ends)
     mean = fmean(plain)
     relative = scatter([value / mean for value in plain], meter.ratio_tolerance)
     parts.append(Part("repeatability", ("repeats", first.reading.id), relative * _PER_NATURAL))

@@ -63,7 +63,7 @@ def _field_note(one: fields.Field, read: Sequence[Chosen], meters: Mapping[str, 
     if len(values) == 1:
         silent = [name for name, is_stated in stated.items() if not is_stated]
         said = ", ".join(name for name, is_stated in stated.items() if is_stated)
-        text = f"{one.label}: {said} {next(iter(values))}, of {', '.join(silent)} not stated"
+        text = f"{one.label}: {said} {next(iter(values))}; not stated of {', '.join(silent)}"
         return [*notes, TermNote(Evenness.UNKNOWN, text, (one.name,))] if one.name in {"zoom", "tint"} else notes
     shown = "; ".join(_named_value(one.name, name, text, stated[name]) for name, text in by_lamp.items())
     return [*notes, TermNote(Evenness.DIFFERS, f"{one.label}: {shown}", (one.name,))]

@@ -345,6 +345,14 @@ class Logbook:
         """Every session, the oldest first."""
         return self._records(Session, Where("true"), "created_at")
 
+    def last_worked_in(self) -> Session | None:
+        """The session of the event that was kept last, or one that was begun since."""
+        sessions = self.sessions()
+        last = self._rows("SELECT session_id, at FROM event ORDER BY rowid DESC LIMIT 1")
+        if not last or not sessions or cells.utc_text(sessions[-1].created_at) > last[0][1]:
+            return sessions[-1] if sessions else None
+        return next((session for session in sessions if session.id == last[0][0]), sessions[-1])
+
     def of_session(self, kind: type[Record], session_id: str) -> list[Record]:
         """The steps, events or conditions of a session, in order."""
         order = _first_column(kind, "position", "sequence", "at", "id")
@@ -422,11 +430,10 @@ class Logbook:
     def thumbnail_of(self, source_id: str, subject: str) -> bytes | None:
         """The newest picture kept with an observation of a subject of one source alone, small and encoded; None without
         one."""
-        found = self._rows(
-            "SELECT thumbnail FROM photo WHERE observation_id IN (SELECT id FROM observation WHERE source_ids = ? AND"
-            " subject = ?) ORDER BY at DESC LIMIT 1",
-            (*alone(source_id).given, subject),
-        )
+        of_it = alone(source_id) & Where("subject = ?", (subject,))
+        seen = f"SELECT id FROM observation WHERE {of_it.condition}"
+        newest = f"SELECT thumbnail FROM photo WHERE observation_id IN ({seen}) ORDER BY at DESC LIMIT 1"
+        found = self._rows(newest, of_it.given)
         return bytes(found[0][0]) if found else None
 
     def uses_of_meter(self, meter_id: str) -> int:
@@ -504,10 +511,8 @@ class Logbook:
     def sessions_of(self, reading_ids: Iterable[str]) -> list[str]:
         """The sessions that some readings were taken in."""
         which = among("id", reading_ids)
-        return [
-            row[0]
-            for row in self._rows(f"SELECT DISTINCT session_id FROM reading WHERE {which.condition}", which.given)
-        ]
+        found = self._rows(f"SELECT DISTINCT session_id FROM reading WHERE {which.condition}", which.given)
+        return [row[0] for row in found]
 
     def out_of_date(self, method_version: int, most: int | None = None) -> list[str]:
         """Readings with a spectrum whose figures are missing or of another method version, at most so many."""

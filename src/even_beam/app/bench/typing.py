@@ -89,9 +89,8 @@ class Typing:
         self.proposal = proposal
         self._station.sound(Tone.IN_DOUBT)
         look = proposal.look
-        words = " ".join([look.text, *(cause.text for cause in look.causes[:2])])
         hint = IN_DOUBT if look.candidates else (IN_DOUBT[0], IN_DOUBT[2])
-        self._station.tell(look.title, words, in_doubt=True, keys=hint)
+        self._station.tell(look.title, look.explained, in_doubt=True, keys=hint)
         self._station.refresh()
 
     def read_again(self) -> None:

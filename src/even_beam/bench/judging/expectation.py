@@ -53,6 +53,11 @@ class Expected:
         """Highest illuminance that fits."""
         return self.centre * float(np.exp2(self.above))
 
+    def nearest(self, low: float | None, high: float | None) -> float:
+        """What comes nearest to it of all that a bound or a range leaves open."""
+        above_low = self.centre if low is None else max(self.centre, low)
+        return above_low if high is None else min(above_low, high)
+
     def stops_off(self, illuminance: float) -> float:
         """How far an illuminance lies from the centre, in stops."""
         return float(np.log2(illuminance / self.centre))

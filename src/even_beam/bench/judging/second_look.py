@@ -84,6 +84,11 @@ class SecondLook:
         """All sentences as one paragraph."""
         return " ".join(self.sentences)
 
+    @property
+    def explained(self) -> str:
+        """The same with the two likeliest causes."""
+        return " ".join([*self.sentences, *(cause.text for cause in self.causes[:2])])
+
     def saying(self, sentence: str) -> "SecondLook":
         """The same verdict with a further sentence."""
         return replace(self, sentences=(*self.sentences, sentence))
@@ -334,7 +339,8 @@ def _against_expected(subject: Subject, context: Context, expected: Expected, do
 
 
 def _plural(basis: str) -> bool:
-    return basis.startswith(("Two", "Three", "Four", "Five", "Both")) or basis[:1].isdigit()
+    first = basis.removeprefix("The ").split(" ", 1)[0]
+    return first in {"Two", "Three", "Four", "Five", "Both"} or first.isdigit()
 
 
 def _wrong_setting(subject: Subject, context: Context) -> list[Cause]:

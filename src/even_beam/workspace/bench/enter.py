@@ -61,7 +61,7 @@ class Entered:
         """The answer in a line."""
         if self.said.choices:
             return f"{self.said.question} Say one of: " + "; ".join(choice.text for choice in self.said.choices)
-        look = self.proposal.look.text if self.proposal is not None else ""
+        look = self.proposal.look.explained if self.proposal is not None else ""
         standing = "kept" if self.kept else "not kept"
         return ". ".join(part for part in (f"{self.said.written}: {standing}", look) if part)
 
@@ -143,12 +143,14 @@ def _source(desk: SessionDesk, name: str) -> Source:
 
 
 def _meter(desk: SessionDesk, name: str) -> str:
-    found = [m.id for m in desk.meters.values() if m.nickname.casefold() == name.casefold()]
+    found = [m for m in desk.meters.values() if m.nickname.casefold() == name.casefold()]
     if not found:
         raise EnterError(
             f"there is no meter “{name}”; the Kit has {', '.join(m.nickname for m in desk.meters.values())}"
         )
-    return found[0]
+    if found[0].simulated:  # it would be booked on another without a word
+        raise EnterError(f"“{found[0].nickname}” is simulated, and nobody reads it by eye; name another meter, or none")
+    return found[0].id
 
 
 def _terms(at: str, before: Terms) -> Terms:

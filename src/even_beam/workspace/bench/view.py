@@ -232,7 +232,8 @@ def latest(desk: SessionDesk) -> Measured | None:
 def greeting(desk: SessionDesk) -> tuple[str, str]:
     """Title and words before the first reading, or when a run is taken up again."""
     if desk.is_run and desk.measured and desk.step is not None:
-        return "Taken up where it was left", f"{progress_words(desk)}. Enter reads the next step."
+        goes_on = "Enter reads the next step" if desk.can_read else "Type what the next step gives"
+        return "Taken up where it was left", f"{progress_words(desk)}. {goes_on}."
     if not desk.is_run and not desk.measured:
         return (
             "Read something",

@@ -22,9 +22,6 @@ MOST = 12
 _OF_A_NAME = {"illuminance": 2, "what to dial": 2, "what to try": 1}
 """So many sentences of findings whose name begins so, each of another light; one of any other."""
 
-_PLACE_AND_DAY = ("angle", "turn", "placement", "distance", "plane", "meter", "session")
-"""Fields of terms that do not make another light of it."""
-
 
 @dataclass(frozen=True, slots=True)
 class Told:
@@ -77,7 +74,7 @@ def _foremost(witness: Witness, entrant: Entrant, most: int) -> list[Told]:
         if len(told) >= most or taken.get(name, 0) >= _OF_A_NAME.get(name, 1):
             continue
         first = next(own[i] for i in finding.readings if i in own)
-        light = finding.name, () if name.startswith("what to") else terms.key(first, *_PLACE_AND_DAY)
+        light = finding.name, () if name.startswith("what to") else terms.key(first, *terms.PLACE, *terms.READ)
         if name in _OF_A_NAME and light in lights:
             continue
         lights.add(light)

@@ -138,9 +138,8 @@ class Collection:
         """One entrant a lamp with counted readings over all sessions, of some lamps in the order asked, or of all.
 
         `figures` says from their terms which of a lamp's readings come with figures; the others have none. Without it
-        all come with theirs. `doubted`
-        takes in what stands in doubt as well, to be looked at. `within` are the sessions that are looked at, where not
-        all of them matter.
+        all come with theirs. `doubted` takes in what stands in doubt as well, to be looked at. `within` are the
+        sessions that are looked at, where not all of them matter.
         """
         asked = [lamp.source_id for lamp in self.lamps()] if source_ids is None else list(source_ids)
         found = ((i, self._readings_of(i, figures, within)) for i in asked)

@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING
 from even_beam.bench import ambient, notation
 from even_beam.bench.entry import AmbiguousEntryError, Entry
 from even_beam.bench.judging.control import compared
+from even_beam.bench.judging.expectation import expected_illuminance
 from even_beam.bench.judging.repeats import repeats_of, repeats_too_far_apart
 from even_beam.bench.judging.second_look import Context, SecondLook, Subject, fits_now, second_look
 from even_beam.bench.limits import ImpossibleError, impossible_figure, impossible_value
@@ -270,7 +271,21 @@ class SessionDesk(SessionMarks):
 
     def _look_at(self, entries: Sequence[Entry], terms: Terms) -> SecondLook:
         figures = {e.quantity: e.value for e in entries if e.quantity is not None and e.value is not None}
-        return self._look(figures, terms, typed=True)
+        bounded = next((e for e in entries if e.quantity == "illuminance" and e.value is None), None)
+        if bounded is None:
+            return self._look(figures, terms, typed=True)
+        if (nearest := self._nearest_expected(bounded, terms)) is not None:
+            figures["illuminance"] = nearest
+        return replace(self._look(figures, terms, typed=True), candidates=())  # none of them would be a bound
+
+    def _nearest_expected(self, bounded: Entry, terms: Terms) -> float | None:
+        """What is looked at of a level that was typed as a bound or a range: what would fit best of all it leaves
+        open."""
+        expected, room = expected_illuminance(self.counted, self.next_source, terms), self.ambient_here
+        if expected is None:
+            return None
+        low, high = (None if end is None else end - room for end in (bounded.low, bounded.high))
+        return expected.nearest(low, high) + room
 
     def confirm(self, proposal: Proposal, *, keep_in_doubt: bool = False) -> Taken:
         """Keep a typed line. Raises `ValueError` for one in doubt unless it is kept deliberately.
@@ -613,13 +628,18 @@ class SessionDesk(SessionMarks):
             )
 
     def _look(self, figures: Mapping[str, float], terms: Terms, *, typed: bool) -> SecondLook:
-        source = self.next_sources[0] if len(self.next_sources) == 1 else None
         room = self.ambient_here
         net = dict(figures)
         if room and "illuminance" in net:
             net["illuminance"] = max(net["illuminance"] - room, 0.0)
-        subject = Subject(net, terms, source, self.typed_meter if typed else self.meter, typed, ambient_lx=room)
+        meter = self.typed_meter if typed else self.meter
+        subject = Subject(net, terms, self.next_source, meter, typed, ambient_lx=room)
         return second_look(subject, self._context(self._step_id(), self.next_sources))
+
+    @property
+    def next_source(self) -> str | None:
+        """The one source that is read next; None for none and for several."""
+        return self.next_sources[0] if len(self.next_sources) == 1 else None
 
     @property
     def ambient_here(self) -> float:

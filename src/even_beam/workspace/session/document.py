@@ -44,9 +44,8 @@ class Document:
         self.readings_changed: Notice[[]] = Notice()
         self.session_changed: Notice[[]] = Notice()
         self.desk: SessionDesk | None = None
-        sessions = logbook.sessions()
-        if sessions:
-            self.work_on(sessions[-1])
+        if (session := logbook.last_worked_in()) is not None:
+            self.work_on(session)
 
     @classmethod
     def open(cls, path: Path, settings: Settings, clock: Clock, instruments: Instruments | None = None) -> "Document":

@@ -33,8 +33,7 @@ def situation_of(desk: "SessionDesk", of: Measured | None = None, asked: tuple[s
 
 
 def _expected(desk: "SessionDesk") -> tuple[float, float] | None:
-    source = desk.next_sources[0] if len(desk.next_sources) == 1 else None
-    found = expected_illuminance(desk.counted, source, desk.next_terms)
+    found = expected_illuminance(desk.counted, desk.next_source, desk.next_terms)
     return None if found is None else (found.low, found.high)
 
 
