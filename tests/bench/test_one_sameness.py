@@ -10,7 +10,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from even_beam.bench import compare, fields, terms
-from even_beam.bench.choice import JOINABLE, JOINED, Entrant
+from even_beam.bench.choice import JOINABLE, JOINED, Entrant, along
 from even_beam.bench.dimmer_series import against_dimmer
 from even_beam.bench.findings import Evidence
 from even_beam.bench.findings.claims import claims
@@ -140,7 +140,7 @@ def test_what_is_joined_differs_in_what_was_asked_to_be_joined_alone(ours, their
             continue
         first = terms.key(entry.readings[0], *joined)
         there = {m for m in lamp.readings if terms.key(m, *joined) == first}
-        lit = {m for m in there if terms.key(m) in lamp.lit}
+        lit = {m for one in lamp.lit for m in one.readings} & there
         assert lit <= set(entry.readings) <= there
         assert entry.joined_fields <= joined and bool(entry.joined_fields) <= bool(entry.joined)
         assert entry.joined_fields.isdisjoint(found.at)
@@ -202,3 +202,11 @@ def test_the_same_readings_in_any_order_say_the_same(own, data):
     b = compare.compare([Entrant("a", "Tansy", "panel", shuffled)], {}, "a", METERS)
     assert set(a.entries[0].readings) == set(b.entries[0].readings)
     assert a.distance_m == b.distance_m
+
+
+@settings(deadline=None, max_examples=80, suppress_health_check=list(HealthCheck))
+@given(readings(), st.sets(st.sampled_from(fields.NAMES)))
+def test_readings_along_some_axes_are_those_with_the_same_key_but_for_these(own, axes):
+    for first in own:
+        wanted = terms.key(first, *axes)
+        assert along(own, first, *axes) == [m for m in own if terms.key(m, *axes) == wanted]

@@ -30,6 +30,18 @@ JOINABLE = ("meter", "session")
 """Fields over which a lamp is the same lamp: what was read may be joined where somebody chooses to."""
 
 
+@dataclass(frozen=True, eq=False, slots=True)
+class Repeats:
+    """Readings of one lamp at the same terms, and whether they say something of the light.
+
+    The key stands beside them, for to make its hash takes long where a lamp has thousands.
+    """
+
+    key: Key
+    readings: Sequence[Measured]
+    are_lit: bool
+
+
 @dataclass(frozen=True, eq=False)
 class Entrant:
     """One lamp in a comparison with the readings that count; a `part` of them when it stands there more than once.
@@ -51,14 +63,15 @@ class Entrant:
         return key_of(self.source_id, self.part)
 
     @cached_property
-    def by_terms(self) -> dict[Key, list[Measured]]:
+    def repeats(self) -> list[Repeats]:
         """Its readings by their terms, those of the room apart."""
-        return terms.grouped([m for m in self.readings if m.terms.mode != OFF])
+        found = terms.grouped([m for m in self.readings if m.terms.mode != OFF])
+        return [Repeats(key, group, any(map(has_light, group))) for key, group in found.items()]
 
     @cached_property
-    def lit(self) -> frozenset[Key]:
-        """The terms at which its readings say something of the light."""
-        return frozenset(key for key, group in self.by_terms.items() if any(map(has_light, group)))
+    def lit(self) -> list[Repeats]:
+        """Those that say something of the light."""
+        return [one for one in self.repeats if one.are_lit]
 
     @cached_property
     def beam_angles(self) -> BeamAngles:
@@ -86,7 +99,7 @@ class Chosen:
 
     entrant: Entrant
     readings: tuple[Measured, ...]
-    also: tuple[Sequence[Measured], ...] = ()
+    also: tuple[Repeats, ...] = ()
     unstated: tuple[str, ...] = ()
     joined: tuple[str, ...] = ()
 
@@ -94,9 +107,10 @@ class Chosen:
     def nearest(self) -> tuple[Sequence[Measured], ...]:
         """The other sets, those first that differ in the fewest fields from the chosen one."""
         if self.first is None:
-            return self.also
+            return tuple(one.readings for one in self.also)
         own = self.first.key
-        return tuple(sorted(self.also, key=lambda group: sum(map(operator.ne, own, group[0].key))))
+        ordered = sorted(self.also, key=lambda one: sum(map(operator.ne, own, one.key)))
+        return tuple(one.readings for one in ordered)
 
     @property
     def first(self) -> Measured | None:
@@ -129,7 +143,7 @@ def choose(
         _stated_first(_joined(_answering(entrant, own, skip), joined), own)
         for entrant, own, joined in zip(entrants, each, joins, strict=True)
     ]
-    answering = [list(groups) for groups in left]
+    answering = list(left)
     # what all can share first: one evening and one meter before a field that all have their own of
     for by_all in (True, False):
         for name in fields.NAMES:
@@ -138,36 +152,39 @@ def choose(
     return tuple(
         Chosen(
             entrant,
-            tuple(groups[0]) if groups else (),
+            tuple(groups[0].readings) if groups else (),
             tuple(g for g in others if not groups or g is not groups[0]),
-            _unstated(groups[0][0], own) if groups else (),
+            _unstated(groups[0].readings[0], own) if groups else (),
             joined,
         )
         for entrant, groups, others, own, joined in zip(entrants, left, answering, each, joins, strict=True)
     )
 
 
-def _has_vote(name: str, entrant: Entrant, groups: Sequence[Sequence[Measured]]) -> bool:
+def _has_vote(name: str, entrant: Entrant, groups: Sequence[Repeats]) -> bool:
     """Whether a lamp says what the others are compared at: not where it alone is asked, nor how they are dialled if it
     is not."""
-    undialled = name == "mode" and all(group[0].terms.mode == "fixed" for group in groups)
+    undialled = name == "mode" and all(one.readings[0].terms.mode == "fixed" for one in groups)
     return name not in entrant.own and not undialled
 
 
-def _answering(entrant: Entrant, asked: Mapping[str, Hashable], skip: frozenset[Key]) -> list[list[Measured]]:
+def _answering(entrant: Entrant, asked: Mapping[str, Hashable], skip: frozenset[Key]) -> list[Repeats]:
     """The sets of terms that answer what is asked; those that say nothing of the light only where no other does."""
-    found = entrant.by_terms
-    answers = [k for k in found if k not in skip and (not asked or _answers(found[k][0], asked, entrant))]
+    left = [one for one in entrant.repeats if one.key not in skip] if skip else entrant.repeats
     exactly = _placed(asked)
-    exact = [k for k in answers if all(k[place] == wanted for place, wanted in exactly)] if exactly else answers
-    if not exact or any(k in entrant.lit for k in exact):
-        return [found[k] for k in answers if k in entrant.lit]
-    return [found[k] for k in exact]
+    exact = [one for one in left if all(one.key[place] == wanted for place, wanted in exactly)] if exactly else left
+    if exact and not any(one.are_lit for one in exact):
+        return exact
+    lit = [one for one in left if one.are_lit] if skip else entrant.lit
+    return [one for one in lit if _answers(one.readings[0], asked, entrant)] if asked else lit
 
 
-def _joined(groups: list[list[Measured]], joined: tuple[str, ...]) -> list[list[Measured]]:
+def _joined(groups: list[Repeats], joined: tuple[str, ...]) -> list[Repeats]:
     """Sets of terms that differ in what is joined alone, as one."""
-    return list(terms.grouped(chain.from_iterable(groups), *joined).values()) if joined else groups
+    if not joined:
+        return groups
+    together = terms.grouped(chain.from_iterable(one.readings for one in groups), *joined)
+    return [Repeats(own[0].key, own, any(map(has_light, own))) for own in together.values()]
 
 
 def _placed(asked: Mapping[str, Hashable], *but: str) -> list[tuple[int, Hashable]]:
@@ -192,12 +209,15 @@ def _answers(first: Measured, asked: Mapping[str, Hashable], entrant: Entrant) -
     return True
 
 
-def _stated_first(groups: list[list[Measured]], asked: Mapping[str, Hashable]) -> list[list[Measured]]:
+def _stated_first(groups: list[Repeats], asked: Mapping[str, Hashable]) -> list[Repeats]:
     """Those that state what is asked stand before those that are silent on it."""
     wanted = _placed(asked, "distance")
-    stated = [g for g in groups if all(g[0].key[place] == v for place, v in wanted)] if wanted else groups
-    there = [g for g in stated or groups if "distance" in asked and terms.value(g[0], "distance") == asked["distance"]]
-    return there or stated or groups
+    stated = [one for one in groups if all(one.key[place] == v for place, v in wanted)] if wanted else groups
+    stated = stated or groups
+    if "distance" not in asked:
+        return stated
+    place, distance = fields.PLACE_OF["distance"], asked["distance"]
+    return [one for one in stated if one.key[place] == distance] or stated
 
 
 def _unstated(first: Measured, asked: Mapping[str, Hashable]) -> tuple[str, ...]:
@@ -206,22 +226,20 @@ def _unstated(first: Measured, asked: Mapping[str, Hashable]) -> tuple[str, ...]
     )
 
 
-def _settled(
-    name: str, left: list[list[list[Measured]]], votes: list[bool], *, by_all: bool
-) -> list[list[list[Measured]]]:
+def _settled(name: str, left: list[list[Repeats]], votes: list[bool], *, by_all: bool) -> list[list[Repeats]]:
     """One value of a field for every lamp: the one most share; a lamp that lacks it keeps its own best.
 
     `by_all` settles only what all can share, and leaves the field open where they cannot.
     A lamp of which the field is asked by itself has no vote in what the others are compared at.
     """
     place = fields.PLACE_OF[name]
-    if len({group[0].key[place] for groups in left for group in groups}) < 2:
+    if len({one.key[place] for groups in left for one in groups}) < 2:
         return left
-    by_value: list[dict[Hashable, list[list[Measured]]]] = []
+    by_value: list[dict[Hashable, list[Repeats]]] = []
     for groups in left:
-        own: dict[Hashable, list[list[Measured]]] = {}
-        for group in groups:
-            own.setdefault(group[0].key[place], []).append(group)
+        own: dict[Hashable, list[Repeats]] = {}
+        for one in groups:
+            own.setdefault(one.key[place], []).append(one)
         by_value.append(own)
     lamps: Counter[Hashable] = Counter()
     for own, has_vote in zip(by_value, votes, strict=True):
@@ -234,16 +252,16 @@ def _settled(
 
 
 def _ordered(
-    name: str, lamps: Mapping[Hashable, int], by_value: Sequence[Mapping[Hashable, list[list[Measured]]]]
+    name: str, lamps: Mapping[Hashable, int], by_value: Sequence[Mapping[Hashable, list[Repeats]]]
 ) -> list[Hashable]:
     """The values of a field, the best first: shared by most lamps, liked most, most read, read last."""
     liking = _LIKING.get(name, _indifferent)
-    shared = {value: [group for own in by_value for group in own.get(value, ())] for value in lamps}
+    shared = {value: [one.readings for own in by_value for one in own.get(value, ())] for value in lamps}
     likings = {value: (-lamps[value], liking(value), -sum(map(len, shared[value]))) for value in lamps}
     order = sorted(sorted(lamps, key=str), key=likings.__getitem__)
     ties = Counter(likings.values())
     if max(ties.values()) > 1:  # seldom, and to look at every reading takes long
-        latest = {v: max(m.reading.at for group in shared[v] for m in group).timestamp() for v in lamps}
+        latest = {value: max(m.reading.at for group in shared[value] for m in group).timestamp() for value in lamps}
         order.sort(key=lambda value: (*likings[value], -latest[value]))
     return order
 
@@ -289,6 +307,8 @@ _LIKING: Mapping[str, Callable[[Hashable], float]] = {
 
 def along(readings: Sequence[Measured], first: Measured, *axes: str) -> list[Measured]:
     """The readings that differ from one in the axes named alone."""
-    wanted = terms.key(first, *axes)
-    choose = terms.choosing(*axes)
-    return [m for m in readings if choose(m.key) == wanted]
+    found = list(readings)
+    for part in terms.parts_but(*axes):
+        wanted = first.key[part]
+        found = [m for m in found if m.key[part] == wanted]
+    return found

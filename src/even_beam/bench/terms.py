@@ -38,10 +38,22 @@ def choosing(*ignoring: str) -> Callable[[Key], Key]:
 
 
 @cache
+def parts_but(*ignoring: str) -> tuple[slice, ...]:
+    """The parts of a key that are left without the fields named, the last first: the session, which stands last, tells
+    most of thousands of readings apart."""
+    places = sorted(PLACE_OF[name] for name in {*ignoring})
+    starts, ends = [0, *(place + 1 for place in places)], [*places, len(FIELDS)]
+    parts = [slice(start, end) for start, end in zip(starts, ends, strict=True) if start < end]
+    return tuple(reversed(parts))
+
+
+@cache
 def _chosen(ignoring: tuple[str, ...]) -> Callable[[Key], Key]:
     for name in ignoring:
         if name not in BY_NAME:
             raise KeyError(name)
+    if not ignoring:
+        return lambda whole: whole
     places = [place for place, one in enumerate(FIELDS) if one.name not in ignoring]
     return itemgetter(*places) if len(places) > 1 else lambda whole: tuple(whole[place] for place in places)
 

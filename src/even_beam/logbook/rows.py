@@ -1,11 +1,11 @@
 """Records to rows and back. Columns have the names of the records' fields; terms are spread over their own.
 
-Rows are read as SQLite keeps them and converted here, column by column: a lamp of many years has thousands.
+Rows are read as SQLite keeps them and converted here, a column at a time: a lamp of many years has thousands.
 """
 
 import json
 import math
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import fields
 from datetime import datetime
 from enum import Enum
@@ -87,10 +87,10 @@ def _how(hint: Any) -> Kept:
 
 
 class Shape(NamedTuple):
-    """How a kind of record is read: the columns to select, and what makes the record of such a row."""
+    """How a kind of record is read: the columns to select, and what makes the records of such rows."""
 
     columns: tuple[str, ...]
-    make: Callable[..., Any]
+    made: Callable[..., list[Any]]
 
     @property
     def selected(self) -> str:
@@ -100,27 +100,35 @@ class Shape(NamedTuple):
 
 @cache
 def shape_of(kind: type) -> Shape:
-    """The shape of a kind of record. Fields that live elsewhere, as a reading's values, are handed to `make` by
-    name."""
+    """The shape of a kind of record. Fields that live elsewhere, as readings' values, are handed to `made` by name, as
+    a column of their own. Columns beyond those of the shape are not regarded."""
     hints, table = get_type_hints(kind), TABLES[kind]
     ordered = [field.name for field in fields(kind)]
     names = [name for name in ordered if name not in _ELSEWHERE]
     conversions = [(i, convert) for i, name in enumerate(names) if (convert := _conversion(hints[name])) is not None]
     places = [(place, name) for place, name in enumerate(ordered) if name in _ELSEWHERE]
-    holds_bytes, own = bytes in hints.values(), len(names)
+    holds_bytes, own, end = bytes in hints.values(), len(names), len(names) + len(_TERMS)
 
-    def make(row: Sequence[Any], **elsewhere: object) -> Any:
-        if not holds_bytes and bytes in map(type, row):
+    def made(found: Sequence[Sequence[Any]], **elsewhere: Iterable[object]) -> list[Any]:
+        if not found:
+            return []
+        columns: list[Sequence[Any]] = list(zip(*found, strict=True))
+        if not holds_bytes and any(bytes in map(type, column) for column in columns):
             raise ValueError(f"bytes where a text or a number of {table} belongs")
-        arguments = list(row[:own])
+        arguments: list[Iterable[Any]] = list(columns[:own])
         for place, convert in conversions:
-            if arguments[place] is not None:
-                arguments[place] = convert(arguments[place])
+            arguments[place] = _converted(columns[place], convert)
+        elsewhere["terms"] = map(_terms, zip(*columns[own:end], strict=True))
         for place, name in places:
-            arguments.insert(place, _terms(tuple(row[own:])) if name == "terms" else elsewhere[name])
-        return kind(*arguments)
+            arguments.insert(place, elsewhere[name])
+        return list(map(kind, *arguments))
 
-    return Shape((*names, *(_TERMS if "terms" in hints else ())), make)
+    return Shape((*names, *(_TERMS if "terms" in hints else ())), made)
+
+
+def _converted(column: Sequence[Any], convert: Callable[[Any], Any]) -> list[Any]:
+    """A column in the type of its field; what is not stated stays so."""
+    return [value if value is None else convert(value) for value in column]
 
 
 def kept_as_text() -> dict[tuple[str, str], Kept]:

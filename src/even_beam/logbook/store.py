@@ -331,7 +331,7 @@ class Logbook:
             f"SELECT {shape.selected} FROM {table} WHERE {which.condition} ORDER BY {order}", which.given
         )
         with self._understood():
-            return [shape.make(row) for row in found]
+            return shape.made(found)
 
     def all(self, kind: type[Record]) -> list[Record]:
         """Every record of a kit kind, in the order of their names."""
@@ -370,17 +370,16 @@ class Logbook:
         return self._rows(statement, which.given)
 
     def _readings(self, found: Sequence[Any], values: Mapping[str, tuple[Value, ...]]) -> list[Reading]:
-        make = rows.shape_of(Reading).make
         with self._understood():
-            return [make(row, values=values.get(row[0], ())) for row in found]
+            return rows.shape_of(Reading).made(found, values=[values.get(row[0], ()) for row in found])
 
     def _values(self, which: Where) -> dict[str, tuple[Value, ...]]:
         shape = rows.shape_of(Value)
         by_reading: dict[str, list[Value]] = {}
         found = self._rows(f"SELECT {shape.selected}, reading_id FROM value WHERE {which.condition}", which.given)
         with self._understood():
-            for row in found:
-                by_reading.setdefault(row[-1], []).append(without_impossible(shape.make(row)))
+            for row, value in zip(found, shape.made(found), strict=True):
+                by_reading.setdefault(row[-1], []).append(without_impossible(value))
         return {reading_id: tuple(values) for reading_id, values in by_reading.items()}
 
     def computed(self, session_id: str) -> dict[str, Computed]:

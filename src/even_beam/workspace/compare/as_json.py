@@ -63,7 +63,8 @@ def _plain(name: str, value: Hashable, collection: Collection) -> Any:
         meter = collection.meters.get(str(value))
         return meter.nickname if meter is not None else None
     if name == "session":
-        return next((s.name for s in collection.sessions if s.id == value), None)
+        session = collection.session_by_id.get(str(value))
+        return session.name if session is not None else None
     return value
 
 

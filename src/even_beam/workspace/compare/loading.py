@@ -44,6 +44,5 @@ def _with_figures(collection: Collection, entrant: Entrant, wanted: set[str]) ->
     """The lamp with the figures of some readings more."""
     if not wanted:
         return entrant
-    found = collection.entrants([entrant.source_id], lambda readings: [m for m in readings if m.reading.id in wanted])
-    fresh = {m.reading.id: m for one in found for m in one.readings if m.reading.id in wanted}
+    fresh = collection.readings_of(entrant.source_id, wanted)
     return replace(entrant, readings=tuple(fresh.get(m.reading.id, m) for m in entrant.readings))

@@ -2,7 +2,7 @@
 asked for."""
 
 from collections import Counter
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence, Set
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import groupby
@@ -60,6 +60,7 @@ class Collection:
         self.models = {model.id: model for model in logbook.all(Model)}
         self.meters = {meter.id: meter for meter in logbook.all(Meter)}
         self.sessions: list[Session] = logbook.sessions()
+        self.session_by_id = {session.id: session for session in self.sessions}
         self._by_session: dict[str, tuple[Measured, ...]] = {}
         self._by_source: dict[str, tuple[Measured, ...]] = {}
         self._with_all: dict[str, list[Measured]] = {}
@@ -178,6 +179,13 @@ class Collection:
         bare = standing_in(self.logbook.history_of_readings(reading_ids))
         asked = {m.reading.id for m in bare}
         return {m.reading.id: m for m in self._with_figures(bare, asked) if m.reading.id in reading_ids}
+
+    def readings_of(self, source_id: str, reading_ids: Set[str]) -> dict[str, Measured]:
+        """Some readings of a lamp with their figures, also what does not count."""
+        bare = self._bare(source_id, None)
+        near = [m for m in bare if m.reading.id in reading_ids or is_ambient(m)]  # rooms are taken off the others
+        fresh = self._with_figures(near, {m.reading.id for m in near})
+        return {m.reading.id: m for m in fresh if m.reading.id in reading_ids}
 
     def _readings_of(self, source_id: str, wanted: Wanted | None, within: frozenset[str] | None) -> list[Measured]:
         if wanted is None:

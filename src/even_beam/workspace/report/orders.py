@@ -85,7 +85,7 @@ def _of(order: Order, make: Callable[[Material], Result]) -> Result:
     logbook = Logbook.open_to_read(order.logbook)
     try:
         collection = Collection(logbook)
-        session = next((one for one in collection.sessions if one.id == order.session_id), None)
+        session = collection.session_by_id.get(order.session_id or "")
         return make(Material(collection, order.settings, session, order.fixtures))
     finally:
         logbook.close()
