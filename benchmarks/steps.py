@@ -12,6 +12,10 @@ from time import perf_counter
 
 import numpy as np
 
+from even_beam.bench.records import Meter, Source
+from even_beam.logbook.store import Logbook
+from even_beam.workspace.shell import memory
+
 STEPS = 400
 WANTED_MS = 50.0
 
@@ -43,10 +47,9 @@ def _run(path: Path) -> tuple[np.ndarray, np.ndarray, float]:
     from even_beam.app.start import application
     from even_beam.app.window import BENCH, Window
     from even_beam.bench.planning.sweep import Sweep
-    from even_beam.bench.records import Meter, Source
-    from even_beam.logbook.store import Logbook
     from even_beam.workspace.shell.settings import Settings
 
+    memory.look_seldom()  # as the command does
     moment = datetime(2026, 3, 5, 20, tzinfo=UTC)
 
     def clock() -> datetime:
@@ -54,10 +57,7 @@ def _run(path: Path) -> tuple[np.ndarray, np.ndarray, float]:
         moment += timedelta(seconds=1)
         return moment
 
-    meter = Meter("meter", "Light meter", kind="light meter", quantities=("illuminance",))
-    logbook = Logbook.create(path)
-    logbook.save(Source("lamp", "Tansy"), meter)
-    logbook.close()
+    meter = _logbook_of_one_lamp(path)
     app = application("studio")
     window = Window(Settings(), clock)
     window.resize(1280, 800)
@@ -82,7 +82,7 @@ def _run(path: Path) -> tuple[np.ndarray, np.ndarray, float]:
 
     watch = Watch()
     window.bench.board.prompt.installEventFilter(watch)
-    taken, wholes, memory = [], [], 0.0
+    taken, wholes, used_mb = [], [], 0.0
     while desk.step is not None:
         level = 20.0 * (desk.next_terms.level_pct or 0.0)
         for digit in f"{level:.0f}":
@@ -97,10 +97,19 @@ def _run(path: Path) -> tuple[np.ndarray, np.ndarray, float]:
         if desk.counted[-1].state.doubt or len(desk.counted) != len(taken):
             raise RuntimeError("an even run is doubted")
         if len(taken) == 50:
-            memory = _memory_mb()
-    grown = _memory_mb() - memory
+            used_mb = _memory_mb()
+    grown = _memory_mb() - used_mb
     window.close()
     return np.array(taken), np.array(wholes), grown
+
+
+def _logbook_of_one_lamp(path: Path) -> Meter:
+    """A logbook with a lamp and the meter that reads it."""
+    meter = Meter("meter", "Light meter", kind="light meter", quantities=("illuminance",))
+    logbook = Logbook.create(path)
+    logbook.save(Source("lamp", "Tansy"), meter)
+    logbook.close()
+    return meter
 
 
 def _memory_mb() -> float:

@@ -23,6 +23,7 @@ from PyQt6.QtWidgets import (
 from even_beam.app import dialogs, keys, theme
 from even_beam.app.head_line import HeadLine
 from even_beam.app.job_runner import JobRunner
+from even_beam.app.loading_ahead import LoadingAhead
 from even_beam.app.station import Host, Station
 from even_beam.app.widgets.announcer import Announcer
 from even_beam.app.widgets.foot import KeyRow
@@ -33,7 +34,6 @@ from even_beam.demo.place import NoDemoError
 from even_beam.logbook import LogbookError
 from even_beam.workspace.logbook import files as documents
 from even_beam.workspace.shell import memory
-from even_beam.workspace.shell.job import Job
 from even_beam.workspace.shell.settings import Settings, SettingsError, save
 
 if TYPE_CHECKING:
@@ -50,7 +50,7 @@ if TYPE_CHECKING:
     from even_beam.workspace.session.document import Document
     from even_beam.workspace.session.instruments_at_hand import Instruments
 
-SAY_MS, SAVED_MS, LOAD_AHEAD_MS = 6000, 15_000, 500
+SAY_MS, SAVED_MS = 6000, 15_000
 KIT, PLAN, BENCH, COMPARE, MATCH, REPORT, SPECTRUM, CAMERA = range(8)
 _STATIONS = (
     ("Kit", "boxes"),
@@ -77,14 +77,6 @@ def _make_station(index: int, host: Host) -> Station:
 
 def _module_of(name: str) -> str:
     return f"even_beam.app.{name.lower()}.station"
-
-
-def _load_ahead(job: Job) -> None:
-    """Load what the other stations and the settings need while nobody waits for it: a first visit then only builds the
-    widgets."""
-    for module in (*(_module_of(name) for name, _ in _STATIONS), "tomlkit"):
-        job.stop_if_cancelled()
-        import_module(module)
 
 
 def utc_now() -> datetime:
@@ -128,12 +120,8 @@ class Window(QMainWindow):
         )
         self._stations: dict[int, Station] = {}
         self._at = BENCH
-        self._ahead = QTimer(self)
-        self._ahead.setSingleShot(True)
-        self._ahead.setInterval(LOAD_AHEAD_MS)
-        self._ahead.timeout.connect(
-            lambda: self._jobs.run("load the stations", _load_ahead, lambda _: None, lambda _: None)
-        )
+        modules = [*(_module_of(name) for name, _ in _STATIONS), "tomlkit"]  # the last is for the settings
+        self._ahead = LoadingAhead(modules, self._jobs, self)
         theme.dress(self)
         self._build()
         self._build_menu()
@@ -410,7 +398,7 @@ class Window(QMainWindow):
             lambda _: None,
             lambda _: None,
         )
-        self._ahead.start()
+        self._ahead.begin()
         self._renew_figures(document)
 
     def _renew_figures(self, document: "Document", renewed: int = 0) -> None:
