@@ -86,11 +86,11 @@ def _run(path: Path) -> tuple[np.ndarray, np.ndarray, float]:
     while desk.step is not None:
         level = 20.0 * (desk.next_terms.level_pct or 0.0)
         for digit in f"{level:.0f}":
-            QTest.keyClicks(window.focusWidget(), digit)
+            QTest.keyClick(window.windowHandle(), digit)
         app.processEvents()
-        began = perf_counter()
-        QTest.keyClick(window.focusWidget(), Qt.Key.Key_Enter)
         painted.clear()
+        began = perf_counter()
+        QTest.keyClick(window.windowHandle(), Qt.Key.Key_Enter)
         app.processEvents()
         wholes.append(perf_counter() - began)
         taken.append(painted[0] - began if painted else wholes[-1])

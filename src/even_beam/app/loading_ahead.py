@@ -6,7 +6,8 @@ A module that loads takes the interpreter from whoever reads: the first steps of
 from collections.abc import Sequence
 from importlib import import_module
 
-from PyQt6.QtCore import QCoreApplication, QEvent, QObject, QTimer
+from PyQt6.QtCore import QEvent, QObject, QTimer
+from PyQt6.QtGui import QWindow
 
 from even_beam.app.job_runner import JobRunner
 
@@ -26,10 +27,13 @@ class LoadingAhead(QObject):
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(self._load_one)
 
-    def begin(self) -> None:
-        """Load what is left, from the next idle moment on."""
-        if self._left and (app := QCoreApplication.instance()) is not None:
-            app.installEventFilter(self)
+    def begin(self, window: QWindow | None) -> None:
+        """Load what is left, from the next moment on at which nobody acts in a window."""
+        if self._left:
+            if window is not None:
+                window.installEventFilter(
+                    self
+                )  # what comes from the desktop alone: a widget has a thousand events a key
             self._timer.start(IDLE_MS)
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
@@ -38,6 +42,8 @@ class LoadingAhead(QObject):
             self._acted = True
             if self._timer.isActive():
                 self._timer.start(IDLE_MS)
+            elif not self._left and watched is not None:
+                watched.removeEventFilter(self)
         return False
 
     def _load_one(self) -> None:
@@ -47,5 +53,3 @@ class LoadingAhead(QObject):
     def _go_on(self, _: object) -> None:
         if self._left:
             self._timer.start(IDLE_MS if self._acted else BETWEEN_MS)
-        elif (app := QCoreApplication.instance()) is not None:
-            app.removeEventFilter(self)

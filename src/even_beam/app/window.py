@@ -398,7 +398,7 @@ class Window(QMainWindow):
             lambda _: None,
             lambda _: None,
         )
-        self._ahead.begin()
+        self._ahead.begin(self.windowHandle())
         self._renew_figures(document)
 
     def _renew_figures(self, document: "Document", renewed: int = 0) -> None:
