@@ -79,6 +79,14 @@ def _module_of(name: str) -> str:
     return f"even_beam.app.{name.lower()}.station"
 
 
+_BY_A_FIRST_KEY = tuple(
+    f"even_beam.app.bench.{name}" for name in ("line_acts", "questions", "earlier", "file_intake", "reader_window")
+)
+"""What the Bench loads when one of its keys is first pressed."""
+
+_FOR_SETTINGS = "tomlkit"
+
+
 def utc_now() -> datetime:
     """The present moment."""
     return datetime.now(UTC)
@@ -120,8 +128,8 @@ class Window(QMainWindow):
         )
         self._stations: dict[int, Station] = {}
         self._at = BENCH
-        modules = [*(_module_of(name) for name, _ in _STATIONS), "tomlkit"]  # the last is for the settings
-        self._ahead = LoadingAhead(modules, self._jobs, self)
+        later = [_module_of(name) for name, _ in _STATIONS]
+        self._ahead = LoadingAhead([*later, *_BY_A_FIRST_KEY, _FOR_SETTINGS], self._jobs, self)
         theme.dress(self)
         self._build()
         self._build_menu()

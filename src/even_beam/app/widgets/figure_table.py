@@ -2,8 +2,8 @@
 
 from collections.abc import Sequence
 
-from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QPointF, QSortFilterProxyModel, Qt
-from PyQt6.QtGui import QPainter, QPixmap
+from PyQt6.QtCore import QEvent, QModelIndex, QPointF, QSortFilterProxyModel, Qt
+from PyQt6.QtGui import QIcon, QPainter, QPixmap, QStandardItem, QStandardItemModel
 from PyQt6.QtWidgets import QAbstractItemView, QTableView, QWidget
 
 from even_beam.app import shapes, theme
@@ -11,57 +11,31 @@ from even_beam.workspace.shell.sheet import Cell, Sheet
 
 MARK = "  !"
 _SORT = Qt.ItemDataRole.UserRole
+_AS_THEY_STAND = -1, Qt.SortOrder.AscendingOrder
 _WIDEST, _MOST_ROWS, _ROW = 300, 12, 29
 
 
-class _Model(QAbstractTableModel):
-    def __init__(self) -> None:
-        super().__init__()
-        self.show(Sheet())
+def _model_of(sheet: Sheet) -> QStandardItemModel:
+    """The sheet as the toolkit keeps it: a view asks a model thousands of times while it is laid out and painted, and
+    each time one of our own would wait for whatever job computes."""
+    model = QStandardItemModel(len(sheet.rows), len(sheet.columns))
+    for column, heading in enumerate(sheet.columns):
+        side = _side_of([cells[column] for _, _, cells in sheet.rows])
+        head = QStandardItem(heading)
+        head.setTextAlignment(side)
+        head.setFont(theme.font("body"))
+        model.setHorizontalHeaderItem(column, head)
+        for row, (_, _, cells) in enumerate(sheet.rows):
+            model.setItem(row, column, _item(cells[column], side))
+    return model
 
-    def show(self, sheet: Sheet) -> None:
-        """Take another sheet."""
-        self.beginResetModel()
-        self.sheet = sheet
-        self._sides = [_side_of([cells[column] for _, _, cells in sheet.rows]) for column in range(len(sheet.columns))]
-        self.endResetModel()
 
-    def rowCount(self, parent: QModelIndex = QModelIndex()) -> int:  # noqa: B008 - Qt's own signature
-        return len(self.sheet.rows)
-
-    def columnCount(self, parent: QModelIndex = QModelIndex()) -> int:  # noqa: B008
-        return len(self.sheet.columns)
-
-    def cell(self, index: QModelIndex) -> Cell:
-        """The cell at a place."""
-        return self.sheet.rows[index.row()][2][index.column()]
-
-    def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
-        match role:
-            case Qt.ItemDataRole.DisplayRole:
-                cell = self.cell(index)
-                return cell.text + (MARK if cell.marked else "")
-            case Qt.ItemDataRole.ToolTipRole:
-                return self.cell(index).text
-            case Qt.ItemDataRole.ForegroundRole:
-                cell, t = self.cell(index), theme.tokens()
-                return theme.color(t.accent if cell.marked else t.secondary if cell.quiet else t.text)
-            case Qt.ItemDataRole.TextAlignmentRole:
-                return self._sides[index.column()]
-            case Qt.ItemDataRole.DecorationRole if index.column() == 0:
-                return _mark(self.sheet.rows[index.row()][1])
-            case Qt.ItemDataRole.UserRole:  # what it is sorted by
-                return self.cell(index).by
-        return None
-
-    def headerData(self, section: int, orientation: Qt.Orientation, role: int = Qt.ItemDataRole.DisplayRole) -> object:
-        if orientation != Qt.Orientation.Horizontal:
-            return None
-        if role == Qt.ItemDataRole.DisplayRole:
-            return self.sheet.columns[section]
-        if role == Qt.ItemDataRole.TextAlignmentRole:
-            return self._sides[section]
-        return theme.font("body") if role == Qt.ItemDataRole.FontRole else None
+def _item(cell: Cell, side: Qt.AlignmentFlag) -> QStandardItem:
+    item = QStandardItem(cell.text + (MARK if cell.marked else ""))
+    item.setToolTip(cell.text)
+    item.setTextAlignment(side)
+    item.setData(cell.by, _SORT)
+    return item
 
 
 def _side_of(cells: Sequence[Cell]) -> Qt.AlignmentFlag:
@@ -70,17 +44,17 @@ def _side_of(cells: Sequence[Cell]) -> Qt.AlignmentFlag:
     return (Qt.AlignmentFlag.AlignRight if numbers else Qt.AlignmentFlag.AlignLeft) | Qt.AlignmentFlag.AlignVCenter
 
 
-def _mark(series: int | None) -> QPixmap | None:
+def _mark(series: int | None) -> QIcon:
     """The mark that the lamp has in the pictures; none where it is grey there."""
     if series is None:
-        return None
+        return QIcon()
     picture = QPixmap(14, 14)
     picture.fill(Qt.GlobalColor.transparent)
     painter = QPainter(picture)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     shapes.paint_series_mark(painter, series, QPointF(7.0, 7.0), 4.5, theme.tokens().of_series(series))
     painter.end()
-    return picture
+    return QIcon(picture)
 
 
 class _Sorted(QSortFilterProxyModel):
@@ -103,9 +77,11 @@ class FigureTable(QTableView):
     def __init__(self, parent: QWidget | None = None, *, widest: int = _WIDEST) -> None:
         super().__init__(parent)
         self._widest = widest
-        self._model, self._sorted = _Model(), _Sorted()
+        self._sheet, self._sorted = Sheet(), _Sorted()
+        self._model = _model_of(self._sheet)
         self._sorted.setSourceModel(self._model)
         self.setModel(self._sorted)
+        self._tinted = theme.tokens()
         self._by: tuple[int, Qt.SortOrder] | None = None
         self._wraps = False
         self.setShowGrid(False)
@@ -125,16 +101,35 @@ class FigureTable(QTableView):
 
     def show_sheet(self, sheet: Sheet) -> None:
         """Show the figures; they stay sorted by the column that was chosen, where it is still there."""
-        before = self._model.sheet.columns
-        self._model.show(sheet)
-        if self._by is None or before != sheet.columns:
+        if self._sheet.columns != sheet.columns:
             self._by = None
-            self._sorted.sort(-1)
+        self._sheet, self._model = sheet, _model_of(sheet)
+        self._tint()
+        self._sorted.setSourceModel(self._model)
+        self._sorted.sort(*(self._by or _AS_THEY_STAND))
         self._fit()
+
+    def changeEvent(self, event: QEvent | None) -> None:
+        """Take the colours of another theme."""
+        super().changeEvent(event)
+        if event is not None and event.type() == QEvent.Type.StyleChange and self._tinted != theme.tokens():
+            self._tint()
+
+    def _tint(self) -> None:
+        """Colours and marks of the theme in force; all is painted anew with it, so nobody is told cell by cell."""
+        t = self._tinted = theme.tokens()
+        was = self._model.blockSignals(True)
+        for row, (_, series, cells) in enumerate(self._sheet.rows):
+            for column, cell in enumerate(cells):
+                if (item := self._model.item(row, column)) is not None:
+                    item.setForeground(theme.color(t.accent if cell.marked else t.secondary if cell.quiet else t.text))
+                    if column == 0:
+                        item.setIcon(_mark(series))
+        self._model.blockSignals(was)
 
     def sort_by(self, column: int) -> None:
         """Sort by a column: largest first, then smallest, then as the lamps stand."""
-        if not 0 <= column < len(self._model.sheet.columns):
+        if not 0 <= column < len(self._sheet.columns):
             return
         order = self._by[1] if self._by is not None and self._by[0] == column else None
         if order is None:
@@ -148,22 +143,22 @@ class FigureTable(QTableView):
             header.setSortIndicatorShown(self._by is not None)
             if self._by is not None:
                 header.setSortIndicator(*self._by)
-        self._sorted.sort(*(self._by or (-1, Qt.SortOrder.AscendingOrder)))
+        self._sorted.sort(*(self._by or _AS_THEY_STAND))
         self._fit_rows()
 
     def sort_by_next(self) -> str:
         """Sort by the next column; what it is called, empty for as the lamps stand."""
         column = 1 if self._by is None else self._by[0] + 1
         self._by = None
-        if column >= len(self._model.sheet.columns):
-            self._sorted.sort(-1)
+        if column >= len(self._sheet.columns):
+            self._sorted.sort(*_AS_THEY_STAND)
             return ""
         self.sort_by(column)
-        return self._model.sheet.columns[column]
+        return self._sheet.columns[column]
 
     def shown(self) -> list[list[str]]:
         """The rows as they stand, for the clipboard: the headings first."""
-        rows = [list(self._model.sheet.columns)]
+        rows = [list(self._sheet.columns)]
         for row in range(self._sorted.rowCount()):
             cells = [self._sorted.index(row, column) for column in range(self._sorted.columnCount())]
             rows.append([str(cell.data()).removesuffix(MARK) for cell in cells])
@@ -175,22 +170,22 @@ class FigureTable(QTableView):
         if header is None:
             return
         header.setStretchLastSection(False)
-        columns = range(self._model.columnCount())
+        columns = range(len(self._sheet.columns))
         wanted = [max(self.sizeHintForColumn(column), header.sectionSizeHint(column)) + 14 for column in columns]
         for column in columns:
             self.setColumnWidth(column, min(wanted[column], self._widest))
         header.setStretchLastSection(True)
         self._wraps = max(wanted, default=0) > self._widest
         self._fit_rows()
-        shown = min(self._model.rowCount(), _MOST_ROWS)
+        shown = min(len(self._sheet.rows), _MOST_ROWS)
         rows = sum(self.rowHeight(row) for row in range(shown))
-        self.setFixedHeight(rows + header.sizeHint().height() + 18 if self._model.columnCount() else 0)
-        self.setVisible(self._model.columnCount() > 0)
+        self.setFixedHeight(rows + header.sizeHint().height() + 18 if self._sheet.columns else 0)
+        self.setVisible(bool(self._sheet.columns))
 
     def _fit_rows(self) -> None:
         """Rows as high as their words; where nothing wraps, all are of one height, and nobody needs to be measured."""
         if self._wraps:
             self.resizeRowsToContents()
             return
-        for row in range(self._model.rowCount()):
+        for row in range(len(self._sheet.rows)):
             self.setRowHeight(row, _ROW)
