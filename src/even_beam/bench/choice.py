@@ -148,7 +148,7 @@ def choose(
     for by_all in (True, False):
         for name in fields.NAMES:
             votes = [_has_vote(name, e, groups) for e, groups in zip(entrants, left, strict=True)]
-            left = _settled(name, left, votes, by_all=by_all)
+            left = _settled(name, entrants, left, votes, by_all=by_all)
     return tuple(
         Chosen(
             entrant,
@@ -226,7 +226,9 @@ def _unstated(first: Measured, asked: Mapping[str, Hashable]) -> tuple[str, ...]
     )
 
 
-def _settled(name: str, left: list[list[Repeats]], votes: list[bool], *, by_all: bool) -> list[list[Repeats]]:
+def _settled(
+    name: str, entrants: Sequence[Entrant], left: list[list[Repeats]], votes: list[bool], *, by_all: bool
+) -> list[list[Repeats]]:
     """One value of a field for every lamp: the one most share; a lamp that lacks it keeps its own best.
 
     `by_all` settles only what all can share, and leaves the field open where they cannot.
@@ -247,23 +249,34 @@ def _settled(name: str, left: list[list[Repeats]], votes: list[bool], *, by_all:
             lamps[value] += has_vote
     if by_all and max(lamps.values()) < sum(votes):
         return left
-    ranks = {value: rank for rank, value in enumerate(_ordered(name, lamps, by_value))}
+    ranks = {value: rank for rank, value in enumerate(_ordered(name, entrants, lamps, by_value))}
     return [own[min(own, key=ranks.__getitem__)] if own else [] for own in by_value]
 
 
 def _ordered(
-    name: str, lamps: Mapping[Hashable, int], by_value: Sequence[Mapping[Hashable, list[Repeats]]]
+    name: str,
+    entrants: Sequence[Entrant],
+    lamps: Mapping[Hashable, int],
+    by_value: Sequence[Mapping[Hashable, list[Repeats]]],
 ) -> list[Hashable]:
-    """The values of a field, the best first: shared by most lamps, liked most, most read, read last."""
+    """The values of a field, the best first: shared by most lamps, liked most, most read at these terms, and where the
+    lamps were read most of all; of evenings and meters, and where nothing else tells, what was read last."""
     liking = _LIKING.get(name, _indifferent)
     shared = {value: [one.readings for own in by_value for one in own.get(value, ())] for value in lamps}
     likings = {value: (-lamps[value], liking(value), -sum(map(len, shared[value]))) for value in lamps}
     order = sorted(sorted(lamps, key=str), key=likings.__getitem__)
     ties = Counter(likings.values())
     if max(ties.values()) > 1:  # seldom, and to look at every reading takes long
+        everywhere = _count_of(name, entrants) if name not in JOINABLE else Counter()
         latest = {value: max(m.reading.at for group in shared[value] for m in group).timestamp() for value in lamps}
-        order.sort(key=lambda value: (*likings[value], -latest[value]))
+        order.sort(key=lambda value: (*likings[value], -everywhere[value], -latest[value]))
     return order
+
+
+def _count_of(name: str, entrants: Sequence[Entrant]) -> Counter[Hashable]:
+    """How often each value of a field was read."""
+    place = fields.PLACE_OF[name]
+    return Counter(m.key[place] for entrant in entrants for m in entrant.readings)
 
 
 def _indifferent(value: Hashable) -> float:

@@ -119,9 +119,9 @@ def gaps(entrants: Sequence[Entrant], sources: Mapping[str, Source]) -> tuple[st
     terms = [(entrant.name, {m.terms for m in entrant.readings}) for entrant in entrants]
     every_white = sorted({t.cct_k for _, ts in terms for t in ts if t.cct_k is not None})
     for name, own in terms:
-        whites = {t.cct_k for t in own}
+        whites = {t.cct_k for t in own} - {None}
         missing = [w for w in every_white if w not in whites]
-        if missing and any(t.mode != "fixed" for t in own):
+        if missing and whites:  # of what nobody dialled nobody knows that it can be
             found.append(f"{name} at {', '.join(notation.dialled(w) for w in missing)} K")
     one_level = [
         e.name

@@ -145,6 +145,15 @@ _SERIES = {
 }
 
 
+def _parts_of(name: str) -> tuple[bool, str, int]:
+    """Whether a correction is of the second series, its kind, and the place of its fraction. Raises `KeyError`."""
+    plain, even = name.removeprefix(_EVEN), name.startswith(_EVEN)
+    fraction = next((one for one in FRACTIONS if plain.startswith(f"{one} ")), None)
+    if fraction is None:
+        raise KeyError(name)
+    return even, plain[len(fraction) + 1 :], FRACTIONS.index(fraction)
+
+
 @cache
 def correction(name: str) -> FilterModel:
     """The model of `full CTO` ... `eighth CTB`, `even full CTO` ... of the second series, and `full plus green` ...
@@ -153,11 +162,7 @@ def correction(name: str) -> FilterModel:
     Orange is defined on daylight of 5500 K, blue on tungsten of 3200 K, both keeping the tint; green and magenta on
     3200 K, as CC of ideal dyes, keeping the temperature of that white.
     """
-    plain, even = name.removeprefix(_EVEN), name.startswith(_EVEN)
-    fraction = next((one for one in FRACTIONS if plain.startswith(f"{one} ")), None)
-    if fraction is None:
-        raise KeyError(name)
-    kind, index = plain[len(fraction) + 1 :], FRACTIONS.index(fraction)
+    even, kind, index = _parts_of(name)
     if kind in _SERIES:
         mired, loss = _SERIES[kind][even][index]
         light = daylight(5500.0) if kind == "CTO" else planckian(3200.0)
@@ -173,6 +178,16 @@ def correction(name: str) -> FilterModel:
     return FilterModel(
         f"{name} (model)", made, f"CC {abs(cc):g} {'green' if sign > 0 else 'magenta'}, typical loss {loss:g} stop"
     )
+
+
+def nominal_mired(name: str) -> tuple[float, float]:
+    """The least and the most mired by which corrections of a name move a white, warmer positive: its series says one,
+    and the plain name is used of the gels of either. A green or magenta one keeps the white. Raises `KeyError`."""
+    even, kind, index = _parts_of(name)
+    if kind not in _SERIES:
+        return 0.0, 0.0
+    said = [_SERIES[kind][series][index][0] for series in {even, True}]
+    return min(said), max(said)
 
 
 def correction_names() -> tuple[str, ...]:
@@ -278,6 +293,13 @@ def cc_of_duv(duv: ArrayLike, white_k: float) -> FloatArray:
     """CC of green (positive) or magenta (negative) that a tint amounts to at a white; within 60 CC."""
     steps, shifts = _at_white(white_k)
     return np.interp(np.asarray(duv, np.float64), shifts, steps)
+
+
+def duv_of_gel(name: str, white_k: float) -> float:
+    """Duv shift of a gel of the plus- or minus-green series at a white. Raises `KeyError`."""
+    _, kind, index = _parts_of(name)
+    sign = {"plus green": 1.0, "minus green": -1.0}[kind]
+    return float(duv_of_cc(sign * _TINT_CC[index], white_k))
 
 
 def gel_fraction_of_duv(duv: float, white_k: float) -> str:

@@ -228,8 +228,8 @@ def numbers(grouped: Mapping[Hashable, list[Measured]]) -> list[tuple[float, lis
 
 
 def usual(measured: Measured) -> int:
-    """What moves a finding forward: a bare lamp, a working white, no tint dialled, on the axis, all its terms
-    stated."""
+    """What moves a finding forward: a bare lamp, a working white, neither tint nor hue dialled, on the axis, all its
+    terms stated."""
     terms_ = measured.terms
     stated = (terms_.level_pct is not None) + (terms_.distance_m is not None)
     return (
@@ -238,6 +238,7 @@ def usual(measured: Measured) -> int:
         + (terms_.cct_k == 3200.0)
         + 6 * stated
         - 3 * (terms.value(measured, "tint") is not fields.UNSTATED)
+        - 6 * (terms_.hue_deg is not None)
         - 3 * (terms_.angle_deg != 0.0)
         - 12
     )

@@ -10,7 +10,7 @@ from even_beam.bench import estimate, notation, terms
 from even_beam.bench.findings.finding import Evidence, Finding, ids, most_usual, value_of
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Meter
-from even_beam.light.filters import NO_SUCH_GEL, duv_of_cc, gel_fraction_of_duv
+from even_beam.light.filters import NO_SUCH_GEL, duv_of_cc, duv_of_gel, gel_fraction_of_duv
 from even_beam.light.white import reference_duv
 
 
@@ -82,11 +82,19 @@ def _sentence(
     take_back = {
         "none": "too little for a gel",
         NO_SUCH_GEL: "more than any gel of the green series takes back",
-    }.get(gel, f"{gel} would take it back")
+    }.get(gel) or _taken_back(gel, off, half, _cct(worst))
     return (
         f"{span}:{where} {notation.duv(abs(off)).lstrip('+')} to {side} of {_reference(_cct(worst))}, {take_back}, at"
         f" {said}."
     )
+
+
+def _taken_back(gel: str, off: float, half: float, cct_k: float) -> str:
+    """What the nearest gel does to a tint: it takes it back as far as the meter can tell, or leaves some of it."""
+    left = off + duv_of_gel(gel, cct_k)
+    if abs(left) <= half:
+        return f"{gel} would take it back"
+    return f"{gel} would leave {notation.duv(abs(left)).lstrip('+')} to {'green' if left > 0.0 else 'magenta'}"
 
 
 def _reference(cct_k: float) -> str:

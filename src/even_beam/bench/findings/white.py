@@ -19,7 +19,9 @@ from even_beam.bench.findings.finding import (
     numbers,
     usual,
 )
+from even_beam.bench.judging.gels import named_shift
 from even_beam.bench.measured import Measured
+from even_beam.bench.records import Terms
 from even_beam.light.colorimetry import uv_at
 from even_beam.light.white import share_between_curves
 
@@ -349,7 +351,7 @@ def what_to_dial(evidence: Evidence) -> tuple[Finding, ...]:
         for wanted in USUAL_WHITES_K:
             answer = dial_for(points, wanted)
             if answer is None:
-                found += _to_try(evidence, points, wanted, said)
+                found += _to_try(evidence, points, wanted, group[0].terms, said)
                 continue
             dial, used, half = answer
             if abs(1e6 / dial - 1e6 / wanted) <= max(half, 1.0):
@@ -378,7 +380,7 @@ def what_to_dial(evidence: Evidence) -> tuple[Finding, ...]:
     return tuple(found)
 
 
-def _to_try(evidence: Evidence, points: Sequence[WhitePoint], wanted: float, said: str) -> list[Finding]:
+def _to_try(evidence: Evidence, points: Sequence[WhitePoint], wanted: float, terms_: Terms, said: str) -> list[Finding]:
     """Where a white lies beyond what was read, the setting that is worth reading next; nothing that was read bears it
     out."""
     steps, guess = dial_of(evidence.gear), dial_to_try(points, wanted)
@@ -388,6 +390,8 @@ def _to_try(evidence: Evidence, points: Sequence[WhitePoint], wanted: float, sai
     turned = steps.nearest(dial if steps.is_known else round(dial, -2))
     if turned == nearest.dialled_k or not steps.numbered or _is_past_the_ends(evidence, turned):
         return []
+    # behind a gel a white is asked of the gel and not of the dial, and nobody dials for the edge of a beam
+    is_asked = named_shift(terms_.configuration) == (0.0, 0.0) and terms_.angle_deg == 0.0
     return [
         Finding(
             question="white",
@@ -403,7 +407,7 @@ def _to_try(evidence: Evidence, points: Sequence[WhitePoint], wanted: float, sai
             readings=nearest.readings,
             axis=("cct",),
             not_covered=(f"{notation.dialled(wanted)} K itself: it lies beyond the whites that were read",),
-            weight=53,
+            weight=53 if is_asked else 0,
         )
     ]
 

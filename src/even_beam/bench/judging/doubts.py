@@ -6,7 +6,7 @@ tests, or a session that is over. Nothing is changed; a suggestion is a figure t
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -50,10 +50,13 @@ class Flag:
     cause: str
     suggestion: float | None
     candidates: tuple[float, ...]
+    reason: str = ""
 
     @property
     def sentence(self) -> str:
-        """The flag in words."""
+        """The flag in words: what was said at the bench where it was doubted there, which need not be its level."""
+        if self.reason:
+            return f"{self.fixture}: kept in doubt: {self.reason}"
         causes = {
             "factor_of_ten": "a factor of ten",
             "wrong_unit": "the wrong unit",
@@ -180,14 +183,15 @@ def _drift(entrant: Entrant, usable: Sequence[Measured]) -> list[Flag]:
 
 def _kept(entrant: Entrant, usable: Sequence[Measured]) -> list[Flag]:
     """Readings that were doubted at the bench and kept on purpose, beside the median of the lamp's others at these
-    terms."""
+    terms. What was doubted of them was said there, and need not be the level."""
     found = []
     for measured in usable:
         if measured.state.doubt and measured.state.counts:
             others = [_log_level(m) for m in usable if terms.key(m) == terms.key(measured) and m is not measured]
             expected = float(np.median(others)) if others else _log_level(measured)
             off = _log_level(measured) - expected
-            found.append(_flag(entrant, measured, 2.0**expected, off, "kept_in_doubt"))
+            reason = measured.state.doubt.partition(". ")[0].rstrip(".")
+            found.append(replace(_flag(entrant, measured, 2.0**expected, off, "kept_in_doubt"), reason=reason))
     return found
 
 

@@ -12,6 +12,7 @@ import numpy as np
 from even_beam.bench import notation, terms
 from even_beam.bench.judging import slips
 from even_beam.bench.judging.expectation import REPEAT_STOPS, Expected, expected_cct, expected_illuminance, like, series
+from even_beam.bench.judging.gels import named_shift
 from even_beam.bench.judging.laws import SHORT_STOPS, falls_short, oddest
 from even_beam.bench.measured import Measured
 from even_beam.bench.quantities import QUANTITIES
@@ -115,7 +116,8 @@ class Context:
     """What it is looked at beside: all other readings that count, the reading before, the doubtful ones read again.
 
     `kin` are other lamps of the model; `lit_s` is the time since the lamp was first read, `dark_s` since the meter's
-    dark signal was taken, `whites_k` the range that the lamp is claimed to have (None: not known).
+    dark signal was taken, `whites_k` the range that the lamp is claimed to have (None: not known). `gels` are the
+    nicknames of what the Kit has as gels.
     """
 
     others: Sequence[Measured] = ()
@@ -125,6 +127,7 @@ class Context:
     lit_s: float | None = None
     dark_s: float | None = None
     whites_k: tuple[float, float] | None = None
+    gels: frozenset[str] = frozenset()
 
 
 @dataclass(slots=True)
@@ -469,11 +472,10 @@ def _white_candidates(value: float, cct: float) -> tuple[slips.Candidate, ...]:
 
 
 def _white(subject: Subject, context: Context, doubts: _Doubts) -> None:
-    white, dialled = subject.figures["cct"], subject.terms.cct_k
-    before = expected_cct(context.others, subject.source_id, subject.terms)
-    target, limit = (before, SAME_WHITE_MIRED) if before is not None else (dialled, WHITE_MIRED)
-    if target is None or not white > 0.0:
+    white, wanted = subject.figures["cct"], _white_wanted(subject, context)
+    if wanted is None or not white > 0.0:
         return
+    target, limit, reference = wanted
     error = 1e6 / white - 1e6 / target
     if (subject.terms.mode == "fixed" and error > 0.0) or abs(error) <= limit:
         return  # a lamp of fixed white, such as tungsten, grows warmer as it is dimmed
@@ -482,7 +484,6 @@ def _white(subject: Subject, context: Context, doubts: _Doubts) -> None:
         return
     meant = _white_candidates(white, target) if subject.typed else ()
     direction = "warmer" if error > 0 else "cooler"
-    reference = "what it gave so far" if before is not None else "what was dialled"
     doubts.add(
         "cct",
         f"{notation.kelvin(white)} K is {abs(error):.0f} mired {direction} than {reference}"
@@ -493,6 +494,23 @@ def _white(subject: Subject, context: Context, doubts: _Doubts) -> None:
         *_still_changing(context),
         candidates=meant,
     )
+
+
+def _white_wanted(subject: Subject, context: Context) -> tuple[float, float, str] | None:
+    """The white that this setting should give, in kelvin, how far off it may be in mired, and what it is called; None
+    where nothing says it."""
+    before = expected_cct(context.others, subject.source_id, subject.terms)
+    if before is not None:
+        return before, SAME_WHITE_MIRED, "what it gave so far"
+    shift = named_shift(subject.terms.configuration, context.gels)
+    if subject.terms.cct_k is None or shift is None:
+        return None
+    low, high = shift
+    target = 1e6 / subject.terms.cct_k + 0.5 * (low + high)
+    if target <= 0.0:
+        return None  # a blue gel on a lamp that is cool already leaves no temperature
+    behind = f" behind {notation.configuration(subject.terms)}" if (low, high) != (0.0, 0.0) else ""
+    return 1e6 / target, WHITE_MIRED + 0.5 * (high - low), f"what was dialled{behind}"
 
 
 def _cannot_be_dialled(subject: Subject, context: Context) -> list[Cause]:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from even_beam.bench import notation, words
 from even_beam.bench.findings.tint import off_reference
 from even_beam.bench.judging.expectation import Expected
+from even_beam.bench.judging.gels import named_shift
 from even_beam.bench.judging.second_look import SecondLook
 from even_beam.bench.measured import Measured
 from even_beam.bench.quantities import QUANTITIES
@@ -171,9 +172,22 @@ def _white_block(cct: float, terms: Terms, meter: Meter | None, look: SecondLook
     else:
         error = words.white_error(cct, terms.cct_k, meter)
         said = words.error_line(error)
-        asked = f"{notation.dialled(terms.cct_k)} K asked"
-        scale = _around(error.mired, error.tolerance_mired, WANTED_MIRED, 0.0, asked)
+        scale = _white_scale(error, terms.cct_k, terms.configuration)
     return AnswerText("white", notation.kelvin(cct), "K", said, scale, in_doubt=doubt, dim=dim)
+
+
+def _white_scale(error: words.WhiteError, dialled_k: float, configuration: tuple[str, ...]) -> Scale | None:
+    """An error against the white that was dialled, or that gels of known shift make of it; none behind any other."""
+    shift = named_shift(configuration)
+    if shift is None:
+        return None
+    low, high = shift
+    asked = f"{notation.dialled(dialled_k)} K asked"
+    if shift != (0.0, 0.0):
+        span = " to ".join(dict.fromkeys(notation.number(end, 0, signed=True) for end in shift))
+        asked += f", gels named for {span} mired"
+    wanted = WANTED_MIRED + 0.5 * (high - low)
+    return _around(error.mired, error.tolerance_mired, wanted, 0.5 * (low + high), asked)
 
 
 def _tint_block(duv: float, cct: float, meter: Meter | None, dim: bool) -> AnswerText:

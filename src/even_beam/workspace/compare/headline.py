@@ -110,9 +110,11 @@ def _white(told: Told) -> list[Line]:
     true = [e for e in entries if e.white is not None and not e.white.certain]
     if true:
         half = max(e.white.tolerance_mired for e in true if e.white is not None)
+        dialled = {e.first.terms.cct_k for e in true if e.first is not None}
+        white = f"{notation.dialled(dialled.pop() or 0.0)} K" if len(dialled) == 1 else "white"
         verb = "gives" if len(true) == 1 else "give"
         lines.append(
-            Line(f"{_names(true)} {verb} the white that is dialled.", f"As far as can be told: ±{half:.0f} mired.")
+            Line(f"{_names(true)} {verb} the {white} that is dialled.", f"As far as can be told: ±{half:.0f} mired.")
         )
     own = [e for e in entries if e.white is None]
     if own:

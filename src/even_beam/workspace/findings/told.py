@@ -2,10 +2,11 @@
 all."""
 
 import operator
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from even_beam.bench import terms, trust
+from even_beam.bench import notation, terms, trust
 from even_beam.bench.choice import Entrant
 from even_beam.bench.fields import Key
 from even_beam.bench.findings.claims import ClaimVerdict, Even, Holds, figure_claimed
@@ -54,15 +55,18 @@ def _foremost(witness: Witness, entrant: Entrant, most: int) -> list[Told]:
     """The weightiest findings, not too many of one name, in the order in which they are asked.
 
     Of equal ones those at the terms that are usually asked, bare and at a working white; of these the ones that rest
-    on the most readings, and then the newest, as a comparison chooses.
+    on the most readings, at the mark where most was read, and then the newest, as a comparison chooses.
     """
     own = {m.reading.id: m for m in entrant.readings}
     findings = [f for f in witness.findings(entrant) if f.weight > 0 and f.readings]
 
-    def order(finding: Finding) -> tuple[int, int, int, float]:
+    marks = Counter(m.terms.distance_m for m in own.values())
+
+    def order(finding: Finding) -> tuple[int, int, int, int, float]:
         rests_on = [own[i] for i in finding.readings if i in own]
         newest = max(m.reading.at.timestamp() for m in rests_on)
-        return -finding.weight, -max(map(usual, rests_on)), -len(rests_on), -newest
+        at_mark = max(marks[m.terms.distance_m] for m in rests_on)
+        return -finding.weight, -max(map(usual, rests_on)), -len(rests_on), -at_mark, -newest
 
     ordered = sorted(findings, key=order)
     taken: dict[str, int] = {}
@@ -120,7 +124,7 @@ def _claims_line(claims: Sequence[ClaimVerdict]) -> Told | None:
 
 
 def _named(claims: Sequence[Claim]) -> str:
-    return " and ".join(figure_claimed(c) + (f" ({c.condition})" if c.condition else "") for c in claims)
+    return notation.listed([figure_claimed(c) + (f" ({c.condition})" if c.condition else "") for c in claims])
 
 
 def _purposes(judged: Sequence[Verdict]) -> list[Told]:

@@ -62,10 +62,18 @@ def _statements(material: Material) -> list[Statement]:
         found += [Statement(entrant.name, f"{entrant.name}: {one.sentence}", readings=one.readings) for one in own]
         if unsaid:
             holding = [figure_claimed(judged.claim) for judged in claims if judged.holds is Holds.YES]
-            borne_out = f"borne out {'is' if len(holding) == 1 else 'are'} {notation.listed(holding)}"
-            said = f"of its claims {borne_out if holding else 'none is borne out by what was read'}."
+            said = _borne_out(claims, holding)
             found.append(Statement(f"{entrant.name}, claims", f"{entrant.name}: {said}", unsaid=unsaid))
     return found
+
+
+def _borne_out(claims: Sequence[ClaimVerdict], holding: Sequence[str]) -> str:
+    """Which claims may be repeated: to be undecided is not to be refuted."""
+    if holding:
+        return f"of its claims borne out {'is' if len(holding) == 1 else 'are'} {notation.listed(holding)}."
+    if any(judged.holds is Holds.NO for judged in claims):
+        return "of its claims none is borne out by what was read."
+    return "what was read bears out none of its claims, and refutes none."
 
 
 def _unsaid_claim(judged: ClaimVerdict) -> Unsaid | None:

@@ -678,6 +678,7 @@ class SessionDesk(SessionMarks):
             lit_s=(now - first).total_seconds() if first is not None else None,
             dark_s=(now - dark).total_seconds() if dark is not None else None,
             whites_k=self.dialable.get(source_ids[0]) if len(source_ids) == 1 else None,
+            gels=self.gels,
         )
 
     def _kin(self, source_ids: tuple[str, ...]) -> frozenset[str]:

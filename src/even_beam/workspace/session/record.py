@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import (
+    GEL,
     Claim,
     Computed,
     Conditions,
@@ -53,6 +54,7 @@ class SessionRecord:
         self.sources: dict[str, Source] = {}
         self.meters: dict[str, Meter] = {}
         self.modifiers: tuple[str, ...] = ()
+        self.gels: frozenset[str] = frozenset()
         self.dialable: dict[str, tuple[float, float]] = {}
         self.reload()
 
@@ -69,7 +71,9 @@ class SessionRecord:
         """Read the lamps and meters anew, and the range of whites that each lamp is claimed to have."""
         self.sources = {source.id: source for source in self.logbook.all(Source)}
         self.meters = {meter.id: meter for meter in self.logbook.all(Meter)}
-        self.modifiers = tuple(modifier.nickname for modifier in self.logbook.all(Modifier))
+        kept = self.logbook.all(Modifier)
+        self.modifiers = tuple(modifier.nickname for modifier in kept)
+        self.gels = frozenset(modifier.nickname for modifier in kept if modifier.kind == GEL)
         ranges = {
             claim.model_id: (claim.low, claim.high)
             for claim in self.logbook.all(Claim)
