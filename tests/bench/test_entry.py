@@ -146,3 +146,11 @@ def test_a_plain_number_means_itself(value):
         assert parse(f"{value:f}".rstrip("0"), "illuminance").value == pytest.approx(value, rel=1e-6)
     except AmbiguousEntryError:
         assert f"{value:f}".rstrip("0").partition(".")[2].__len__() == 3
+
+
+@pytest.mark.parametrize(
+    ("typed", "written"),
+    [("+0.0010 duv", "+0.0010 Duv"), ("-0.003 duv", "−0.0030 Duv"), ("0.00215 duv", "+0.00215 Duv")],
+)
+def test_a_tint_is_confirmed_with_its_sign(typed, written):
+    assert parse(typed).written == written

@@ -8,6 +8,7 @@ import re
 from dataclasses import dataclass, replace
 from typing import NamedTuple
 
+from even_beam.bench import notation
 from even_beam.light.photometry import LUX_PER_FOOTCANDLE, METRES_PER_FOOT, exact_f_number
 
 
@@ -356,12 +357,21 @@ def _with_unit(value: float, rest: str, words: str, quantity: str | None) -> Ent
     stored = value * unit.factor
     shown = unit.unit if rest == unit.unit.casefold() else _SHOWN_UNITS.get(rest, rest)
     written = f"{value:g} {shown}" if unit.factor == 1.0 else f"{value:g} {shown} = {stored:.4g} {unit.unit}"
+    if unit.quantity == "duv":
+        written = _tint(value)
     return _checked(Entry("", stored, unit.unit, unit.quantity, written=written), words)
 
 
 def _bare(value: float, quantity: str | None) -> str:
-    units = {"illuminance": "lx", "cct": "K", "distance": "m", "duv": "Duv", "level": "%"}
+    if quantity == "duv":
+        return _tint(value)
+    units = {"illuminance": "lx", "cct": "K", "distance": "m", "level": "%"}
     return f"{value:g} {units.get(quantity or '', '')}".strip()
+
+
+def _tint(value: float) -> str:
+    """A tint is told by its sign; what was typed finer than usual stays so."""
+    return f"{notation.duv(value) if round(value, 4) == value else f'{value:+g}'} Duv"
 
 
 def _checked(entry: Entry, words: str) -> Entry:

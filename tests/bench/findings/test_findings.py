@@ -226,6 +226,7 @@ def dimmed(law, levels=(100.0, 75.0, 50.0, 25.0, 10.0, 5.0, 1.0)):
         (lambda d: d, "a linear law", 1.0),
         (lambda d: d**2, "a square law", 2.0),
         (lambda d: d**1.5, "a power of the dial", 1.5),
+        (lambda d: d**0.88, "a power of the dial", 0.88),  # 0.8 stop above a linear law at 1 %
         (lambda d: 0.1 + 0.9 * d, "in proportion above a floor of 10 %", None),
         (lambda d: np.maximum(d, 0.1), "linear down to 10 %, then keeps a floor of 10 %", None),
         (lambda d: (3.0 * d**2 - 2.0 * d**3) * 0.99 + 0.01, "an S", None),

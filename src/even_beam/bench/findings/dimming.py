@@ -143,16 +143,17 @@ def law(evidence: Evidence) -> tuple[Finding, ...]:
 def law_of(stops_set: FloatArray, stops_got: FloatArray) -> tuple[str, float, float]:
     """The law in words, its exponent by least squares through the highest, and the mean departure from it in stops.
 
-    Both in stops below the highest level read, shapes (n,), rising. Tried in this order: a power of the dial (linear,
-    square, power); in proportion down to a floor that it then keeps; in proportion to what lies above a floor; S, when
-    the slope rises and falls again by half; else no simple law.
+    Both in stops below the highest level read, shapes (n,), rising. Tried in this order: a power of the dial (linear or
+    square, where the levels agree with that very law, else the power); in proportion down to a floor that it then
+    keeps; in proportion to what lies above a floor; S, when the slope rises and falls again by half; else no simple
+    law.
     """
     below = [(x, y) for x, y in zip(stops_set.tolist(), stops_got.tolist(), strict=True) if x < 0.0]
     exponent = sum(x * y for x, y in below) / sum(x * x for x, _ in below)
     scatter = fmean(abs(y - exponent * x) for x, y in below)
     if scatter <= LAW_STOPS:
         name = min(LAWS, key=lambda law_: abs(LAWS[law_] - exponent))
-        if abs(LAWS[name] - exponent) <= 0.15:
+        if fmean(abs(y - LAWS[name] * x) for x, y in below) <= LAW_STOPS:
             return f"follows a {name} law", exponent, scatter
         return f"follows a power of the dial (exponent {exponent:.2f})", exponent, scatter
     dial, output = np.exp2(stops_set), np.exp2(stops_got)

@@ -237,7 +237,7 @@ def noise(evidence: Evidence) -> tuple[Finding, ...]:
                 name="sound level",
                 value=level,
                 unit="dB",
-                sentence=f"{level:.1f} dB at {said}{against}.",
+                sentence=f"{notation.plain(level)} dB at {said}{against}.",
                 terms=said,
                 readings=ids([*repeats, *room]),
                 axis=ignored,

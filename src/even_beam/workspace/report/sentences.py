@@ -122,9 +122,7 @@ def _ratio(entry: Entry, base: Entry, long: str, readings: tuple[str, ...]) -> S
     else:
         direction = "brighter" if stops > 0.0 else "darker"
         words = times_words(stops, half)
-        last = f"{words} {'than' if words.endswith('brighter') else 'as'} {base.name}" if words else ""
-        short = f"{entry.name} is {stops_words(stops)} {direction} than {base.name}"
-        short += f": {last}." if last else "."
+        short = f"{entry.name} is {stops_words(stops)} {direction} than {base.name}{f': {words}' if words else ''}."
     return Statement(about, long, short, unsaid=unsaid_of(stops, half), readings=readings)
 
 
