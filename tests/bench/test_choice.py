@@ -89,6 +89,20 @@ def test_of_two_sessions_alike_the_later_is_compared():
         assert found.readings == (late,)
 
 
+def test_of_marks_and_meters_alike_the_one_where_most_was_read_is_compared():
+    far, dimmed = replace(FULL, distance_m=4.0), replace(FULL, level_pct=50.0)
+    marks = (read(1, FULL, illuminance=800.0), read(2, dimmed, illuminance=400.0), read(3, far, illuminance=200.0))
+    (found,) = choose([Entrant("lamp", "Tansy", "fixture", marks)], {})
+    assert found.readings == marks[:1]
+    meters = (
+        read(1, FULL, meter="m", illuminance=800.0),
+        read(2, dimmed, meter="m", illuminance=400.0),
+        read(3, FULL, meter="phone", illuminance=950.0),
+    )
+    (found,) = choose([Entrant("lamp", "Tansy", "fixture", meters)], {})
+    assert found.readings == meters[:1]
+
+
 def test_one_dialled_lamp_decides_the_mode_for_all():
     """A fixed lamp beside one that is dialled: its mode is no vote for reading the other as it is found."""
     dialled = (read(1, FULL, illuminance=800.0), read(2, replace(FULL, mode="fixed", cct_k=None), illuminance=10.0))

@@ -260,14 +260,14 @@ def _ordered(
     by_value: Sequence[Mapping[Hashable, list[Repeats]]],
 ) -> list[Hashable]:
     """The values of a field, the best first: shared by most lamps, liked most, most read at these terms, and where the
-    lamps were read most of all; of evenings and meters, and where nothing else tells, what was read last."""
+    lamps were read most of all; of evenings, and where nothing else tells, what was read last."""
     liking = _LIKING.get(name, _indifferent)
     shared = {value: [one.readings for own in by_value for one in own.get(value, ())] for value in lamps}
     likings = {value: (-lamps[value], liking(value), -sum(map(len, shared[value]))) for value in lamps}
     order = sorted(sorted(lamps, key=str), key=likings.__getitem__)
     ties = Counter(likings.values())
     if max(ties.values()) > 1:  # seldom, and to look at every reading takes long
-        everywhere = _count_of(name, entrants) if name not in JOINABLE else Counter()
+        everywhere = _count_of(name, entrants) if name != "session" else Counter()
         latest = {value: max(m.reading.at for group in shared[value] for m in group).timestamp() for value in lamps}
         order.sort(key=lambda value: (*likings[value], -everywhere[value], -latest[value]))
     return order

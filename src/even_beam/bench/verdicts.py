@@ -155,7 +155,8 @@ def _bounded(limit: str, bound: float, found: Estimate, readings: Sequence[str],
     ends = [notation.plain(end, decimals) for end in (found.low, found.high) if end is not None]
     text = " to ".join(ends) if len(ends) == 2 else f"{'at least' if found.low is not None else 'at most'} {ends[0]}"
     at = f" at {where}" if where else ""
-    relation = {Answer.WITHIN: "keeps", Answer.OUTSIDE: "passes"}.get(answer, "does not decide")
+    outside_words = "is beyond" if described.most else "is below"
+    relation = {Answer.WITHIN: "keeps", Answer.OUTSIDE: outside_words}.get(answer, "does not decide")
     told = "" if certain or answer is Answer.NOT_MEASURED else f"; ±{notation.half(half)}{unit} cannot tell"
     sentence = (
         f"{notation.sentence(described.label)} {text}{unit}{at}, as typed, {relation} the limit of"

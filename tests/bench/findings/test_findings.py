@@ -211,6 +211,12 @@ def test_the_white_of_most_light():
     assert "at 3200 K −0.32 stop" in found.sentence
 
 
+def test_equal_light_at_every_white_is_told_with_what_can_be_told():
+    light = [read(i, replace(FULL, cct_k=k), illuminance=400.0) for i, k in enumerate((3200.0, 4400.0, 5600.0))]
+    (found,) = white.peak_output(evidence(*light))
+    assert "As much light at every white read" in found.sentence and "±0.00" not in found.sentence
+
+
 # --- dimming
 
 
@@ -416,6 +422,24 @@ def test_a_level_that_is_claimed(lux, holds):
     (found,) = claims.claims(own)
     assert (found.even, found.holds) == (Even.EQUAL, holds)
     assert str(holds) in found.sentence
+
+
+@pytest.mark.parametrize(
+    ("whites", "holds", "reads"),
+    [
+        ({"s": 3190.0}, Holds.YES, 3190.0),
+        ({"s": 3190.0, "late": 3120.0}, Holds.YES, 3190.0),  # a year later it cannot be told: nothing is taken back
+        ({"late": 3120.0, "s": 3190.0}, Holds.YES, 3190.0),
+        ({"s": 3190.0, "late": 2900.0}, Holds.NO, 2900.0),  # what surely fails is not hidden behind the first
+        ({"s": 3120.0}, Holds.CANNOT_TELL, 3120.0),
+    ],
+)
+@pytest.mark.parametrize("dialled", [None, 3200.0])
+def test_a_white_that_is_claimed_is_judged_in_every_evening(whites, holds, reads, dialled):
+    terms = replace(FULL, mode="CCT" if dialled else "fixed", cct_k=dialled)
+    read_ = [read(i, terms, session=session, cct=k) for i, (session, k) in enumerate(whites.items(), start=1)]
+    (found,) = claims.claims(evidence(*read_, claims=(claim("cct", 3200.0),)))
+    assert found.holds is holds and found.value == pytest.approx(reads, abs=1.0)
 
 
 def test_a_level_at_another_distance_cannot_be_told_without_a_walk():

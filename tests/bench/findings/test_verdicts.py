@@ -102,6 +102,14 @@ def test_white_tint_and_level_typed_as_ranges_are_judged():
     assert next(j for j in verdict(far, (), RENTAL).judgements if j.limit == "white_kelvin").answer is Answer.OUTSIDE
 
 
+def test_a_range_outside_its_limit_is_not_said_to_pass_it():
+    own = evidence(read(1, FULL, values=(typed("tlci", 60.0, 70.0), typed("illuminance", 3000.0, 3100.0, "lx"))))
+    by_limit = {j.limit: j for s in shipped() for j in verdict(own, findings_of(own), s).judgements}
+    assert "TLCI 60 to 70, as typed, is below the limit of" in by_limit["tlci"].sentence
+    every = " ".join(j.sentence for s in shipped() for j in verdict(own, findings_of(own), s).judgements)
+    assert "as typed, is beyond the limit of" in every and "passes" not in every
+
+
 def test_the_same_gap_is_told_once():
     own = evidence(read(1, FULL, ra=95.0))
     prints = next(s for s in shipped() if s.name == "print viewing (practical)")

@@ -37,6 +37,8 @@ EVENING = (
     ("panel", replace(BARE, cct_k=3200.0), {"illuminance": 4460.0, "cct": 3268.0}),
     ("panel", replace(BARE, mode="HSI", cct_k=None, hue_deg=240.0, saturation_pct=100.0), {"illuminance": 240.0}),
     ("panel", replace(BARE, angle_deg=30.0), {"illuminance": 3010.0, "cct": 5380.0}),
+    ("phone", BARE, {"illuminance": 6100.0, "cct": 5900.0}),
+    ("phone", replace(BARE, cct_k=3200.0), {"illuminance": 5300.0}),
     ("panel", GELLED, {"illuminance": 1480.0, "cct": 4180.0}),
     ("spot", SPOT, {"illuminance": 9800.0, "cct": 5590.0, "duv": -0.0061, "ra": 91.0}),
     ("spot", replace(SPOT, zoom="flood"), {"illuminance": 2450.0, "cct": 5590.0, "duv": -0.0061}),
@@ -55,14 +57,16 @@ def witness(logbook):
         Source("spot", "Meadowsweet", "s"),
         Source("window", "Kitchen window", kind="window"),
         Meter("m", "Spectrometer"),
+        Meter("p", "Phone", kind="phone", level_tolerance=0.2),
         Session("one", "One", START),
         Claim("c1", "p", "illuminance", 5200.0, 5200.0, "lx", "5200 lx", "at 1 m"),
         Claim("c2", "p", "ra", 96.0, None, "", "96+"),
     )
-    for number, (lamp, terms, figures) in enumerate(EVENING, start=1):
+    for number, (who, terms, figures) in enumerate(EVENING, start=1):
         values = tuple(Value(name, value, Origin.TYPED) for name, value in figures.items())
         at = START + timedelta(minutes=number)
-        reading = Reading(f"r{number}", "one", at, number, terms, (lamp,), meter_id="m", values=values)
+        lamp, meter = ("panel", "p") if who == "phone" else (who, "m")
+        reading = Reading(f"r{number}", "one", at, number, terms, (lamp,), meter_id=meter, values=values)
         events = [Event(f"e{number}", "one", number, at, EventKind.TAKEN, reading_id=reading.id)]
         if terms == GELLED:
             doubt = Event("d", "one", 98, at, EventKind.IN_DOUBT, reading_id=reading.id, reason=WARM)
@@ -80,7 +84,7 @@ def test_what_was_doubted_is_said_and_not_the_level_that_was_not(witness):
     assert said == "Foxglove: kept in doubt: 4 180 K is 61 mired warmer than what was dialled (5 600 K)."
 
 
-def test_the_headline_is_of_white_light_and_of_the_mark_where_most_was_read(witness):
+def test_the_headline_is_of_white_light_where_most_was_read_and_by_the_meter_that_read_most(witness):
     levels = [one for one in headline(witness, "Foxglove") if " lx ±" in one]
     assert [one.split(" lx")[0] for one in levels] == ["5\u202f035", "4\u202f460"]
     assert all("2.00 m" in one for one in headline(witness, "Meadowsweet") if " lx ±" in one)

@@ -196,11 +196,12 @@ def _white(evidence: Evidence, claim: Claim) -> ClaimVerdict:
     if all(m.terms.cct_k is None for m in evidence.readings):
         return _fixed_white(evidence, claim, usable)
     ends = [k for k in dict.fromkeys((claim.low, claim.high)) if k is not None]
-    found: dict[float, tuple[Estimate, list[Measured]]] = {}
+    read: dict[float, list[tuple[Estimate, Sequence[Measured]]]] = {}
     for group in terms.grouped(dialled, "cct").values():
         for point in white_points(evidence, group):
-            if point.dialled_k in ends and point.dialled_k not in found:
-                found[point.dialled_k] = (point.error, list(point.repeats))
+            if point.dialled_k in ends:
+                read.setdefault(point.dialled_k, []).append((point.error, point.repeats))
+    found = {k: _deciding(errors, WHITE_CLAIM_MIRED) for k, errors in read.items()}
     missing = [k for k in ends if k not in found]
     if missing or not ends:
         were = "was" if len(missing) == 1 else "were"
@@ -227,6 +228,18 @@ def _white(evidence: Evidence, claim: Claim) -> ClaimVerdict:
     )
 
 
+def _deciding(
+    errors: Sequence[tuple[Estimate, Sequence[Measured]]], bound: float
+) -> tuple[Estimate, Sequence[Measured]]:
+    """Of what was read in several evenings or with several meters what decides: the surest failure, else what surely
+    keeps the bound, else what rests on the most readings; what cannot tell takes nothing back."""
+    worst = max(errors, key=lambda pair: _surely_beyond(pair[0], bound))
+    if _surely_beyond(worst[0], bound) > 0.0:
+        return worst
+    sure = [pair for pair in errors if _within(pair[0], bound) is Holds.YES]
+    return max(sure or errors, key=lambda pair: len(pair[1]))
+
+
 def _surely_beyond(error: Estimate, bound: float) -> float:
     return abs(error.value or 0.0) - bound - error.half_width
 
@@ -244,25 +257,24 @@ def _fixed_white(evidence: Evidence, claim: Claim, own: Sequence[Measured]) -> C
     ends = [k for k in (claim.low, claim.high) if k is not None]
     if not groups or not ends:
         return _nothing(claim)
-    repeats = max(groups, key=len)
-    white = evidence.white_of(repeats)
-    mired = white.value or 0.0
     warm, cool = 1e6 / min(ends), 1e6 / max(ends)
     slack = WHITE_CLAIM_MIRED if min(ends) == max(ends) else 0.0
-    error = Estimate(mired - (warm + cool) / 2.0, white.parts)
+    middle, bound = (warm + cool) / 2.0, (warm - cool) / 2.0 + slack
+    whites = [(evidence.white_of(repeats), repeats) for repeats in groups]
+    error, repeats = _deciding([(Estimate((w.value or 0.0) - middle, w.parts), ms) for w, ms in whites], bound)
     even = Even.EQUAL if is_at(repeats[0], claim) else Even.NOT_EQUAL
-    holds = _within(error, (warm - cool) / 2.0 + slack) if even is Even.EQUAL else Holds.CANNOT_TELL
-    reads = 1e6 / mired
+    holds = _within(error, bound) if even is Even.EQUAL else Holds.CANNOT_TELL
+    reads = 1e6 / (middle + (error.value or 0.0))
     allowed = f"; {slack:g} are allowed" if slack else ""
     sentence = (
         f"{_said(claim)}; it reads {notation.kelvin(reads)} K ({notation.number(error.value, 1, signed=True)}"
-        f" ±{white.half_width:.1f} mired from {'it' if slack else 'its middle'}{allowed}), at"
+        f" ±{error.half_width:.1f} mired from {'it' if slack else 'its middle'}{allowed}), at"
         f" {evidence.at(repeats[0])}, {even}: {holds}."
     )
     return ClaimVerdict(
         claim=claim,
         value=reads,
-        uncertainty=white.half_width * reads**2 / 1e6,
+        uncertainty=error.half_width * reads**2 / 1e6,
         even=even,
         holds=holds,
         sentence=sentence,

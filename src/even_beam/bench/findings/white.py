@@ -495,7 +495,7 @@ def peak_output(evidence: Evidence) -> tuple[Finding, ...]:
             continue
         levels = {white: evidence.level_of(repeats) for white, repeats in by_white}
         best = max(levels, key=lambda w: levels[w].value or 0.0)
-        least = min(levels, key=lambda w: levels[w].value or 0.0)
+        least = min((w for w in levels if w != best), key=lambda w: levels[w].value or 0.0)
         down, said = levels[least].less(levels[best]), evidence.at(group[0], "cct")
         even = abs(down.value or 0.0) <= down.half_width
         sentence = (

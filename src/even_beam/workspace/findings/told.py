@@ -55,18 +55,21 @@ def _foremost(witness: Witness, entrant: Entrant, most: int) -> list[Told]:
     """The weightiest findings, not too many of one name, in the order in which they are asked.
 
     Of equal ones those at the terms that are usually asked, bare and at a working white; of these the ones that rest
-    on the most readings, at the mark where most was read, and then the newest, as a comparison chooses.
+    on the most readings, at the mark where and by the meter with which most was read, and then the newest, as a
+    comparison chooses.
     """
     own = {m.reading.id: m for m in entrant.readings}
     findings = [f for f in witness.findings(entrant) if f.weight > 0 and f.readings]
 
     marks = Counter(m.terms.distance_m for m in own.values())
+    meters = Counter(m.reading.meter_id for m in own.values())
 
-    def order(finding: Finding) -> tuple[int, int, int, int, float]:
+    def order(finding: Finding) -> tuple[int, int, int, int, int, float]:
         rests_on = [own[i] for i in finding.readings if i in own]
         newest = max(m.reading.at.timestamp() for m in rests_on)
         at_mark = max(marks[m.terms.distance_m] for m in rests_on)
-        return -finding.weight, -max(map(usual, rests_on)), -len(rests_on), -at_mark, -newest
+        by_meter = max(meters[m.reading.meter_id] for m in rests_on)
+        return -finding.weight, -max(map(usual, rests_on)), -len(rests_on), -at_mark, -by_meter, -newest
 
     ordered = sorted(findings, key=order)
     taken: dict[str, int] = {}
