@@ -1,6 +1,7 @@
 """Lines as people say them: what each means, what it asks, and what is refused."""
 
 import re
+from dataclasses import replace
 
 import pytest
 from hypothesis import given
@@ -244,3 +245,44 @@ def test_what_was_read_may_be_said_so(line):
     """The line itself offers `5594 K read`: what it says can be typed."""
     said = understand(line, Situation(asked=("illuminance", "cct")))
     assert [(entry.quantity, entry.value) for entry in said.entries] == [("cct", 5594.0)]
+
+
+@pytest.mark.parametrize(
+    ("text", "terms"),
+    [
+        ("zoom 30", {"zoom": "30"}),
+        ("zoom 30°", {"zoom": "30°"}),
+        ("zoomed to 45 degrees", {"zoom": "45°"}),
+        ("zoom 50 %", {"zoom": "50 %"}),
+        ("5.5 zoom", {"zoom": "5.5"}),
+        ("zoom spot", {"zoom": "spot"}),
+        ("full flood", {"zoom": "flood"}),
+        ("narrow", {"zoom": "narrow"}),
+        ("full", {"level_pct": 100.0}),
+        ("full power zoom 30", {"level_pct": 100.0, "zoom": "30"}),
+        ("half blue", {"configuration": ("half blue",)}),
+        ("softbox + three quarters CTO", {"configuration": ("softbox", "three quarters CTO")}),
+    ],
+)
+def test_zoom_level_and_gels_as_people_say_them(text, terms):
+    said = understand(text, SPECTROMETER)
+    assert said.terms == terms and not said.entries
+
+
+def test_a_zoom_beside_a_figure_and_as_it_was_written_before():
+    said = understand("zoom 30 1200 lx", replace(SPECTROMETER, zooms=frozenset({"30°"})))
+    assert said.terms == {"zoom": "30°"} and figures("zoom 30 1200 lx") == {"illuminance": 1200.0}
+    assert figures("half green") == {"cc": 15.0}, "a cast that a meter shows, and no gel"
+    assert figures("full 800") == {"illuminance": 800.0}
+
+
+@pytest.mark.parametrize("text", ["full 50 %", "3 m 4 m 800 lx", "spot flood", "dial 5600 dial 3200"])
+def test_one_term_twice_is_asked_and_not_overwritten(text):
+    with pytest.raises(EntryError, match="which of the two"):
+        understand(text, SPECTROMETER)
+
+
+@pytest.mark.parametrize("text", ["zoom", "zoom 30 ft", "zoom somewhere"])
+def test_a_zoom_that_is_none(text):
+    with pytest.raises(EntryError):
+        understand(text, SPECTROMETER)

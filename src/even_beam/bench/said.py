@@ -14,12 +14,13 @@ from even_beam.bench.entry import AmbiguousEntryError, Entry, EntryError, parse
 from even_beam.bench.exposure import HEADS, Exposure, ExposureError, shutter_of
 from even_beam.bench.limits import impossible_term
 from even_beam.bench.records import Terms
+from even_beam.light.filters import correction_named
 
 USUAL_WHITES_K = (2700.0, 2800.0, 3000.0, 3200.0, 4000.0, 4300.0, 4400.0, 4500.0, 5000.0, 5400.0, 5500.0, 5600.0,
                   6000.0, 6500.0, 7500.0, 8000.0, 10_000.0)  # fmt: skip
 """Whites that lamps are dialled to (common practice, no source)."""
 
-ZOOMS = frozenset({"flood", "spot", "wide", "medium", "tight"})
+ZOOMS = frozenset({"flood", "spot", "wide", "medium", "mid", "tight", "narrow"})
 """Names of a zoom that anybody understands; those of the logbook are understood beside them."""
 
 NEAR_DIALLED_MIRED = 40.0
@@ -126,6 +127,8 @@ class _Line:
     def set(self, name: str, value: object, words: str) -> None:
         if (problem := impossible_term(name, value)) is not None:
             raise EntryError(problem)
+        if name in self.terms and self.terms[name] != value:
+            raise EntryError(f"“{words}” and another before it: which of the two is it?")
         self.terms[name] = value
         self.words.append(words)
 
@@ -339,11 +342,16 @@ _PLANE = re.compile(r"(?:in the )?(?:plane (?:of )?(\d{1,3}(?:\.\d)?)\s*(?:°|de
 _TINT = re.compile(r"tint\s*([+-]?\d{1,3}(?:\.\d)?)")
 _SATURATION = re.compile(r"(?:sat|saturation)\s*(\d{1,3}(?:\.\d)?)\s*%?")
 _HUE = re.compile(r"(?:hue)\s*(\d{1,3}(?:\.\d)?)\s*(?:°|deg|degrees)?|(\d{1,3}(?:\.\d)?)\s*°")
+_ZOOM = re.compile(r"zoom(?:ed)?(?:\s+(?:to|at))?\s+(.+)|(.+?)\s+zoom")
+_ZOOM_NUMBER = re.compile(r"(\d{1,3}(?:\.\d)?)\s*(°|deg|degrees|%)?")
 _GEL = re.compile(r"(?:(?:full|half|quarter|eighth|1/2|1/4|1/8)\s+)?(?:cto|ctb|cts|plus green|minus green|diffusion)")
 
 
 def _level(piece: str, line: _Line) -> bool:
     words = piece.lower()
+    if words in {"full", "at full", "full power"}:
+        line.set("level_pct", 100.0, "100 %")
+        return True
     if match := _PERCENT.fullmatch(words):
         value = float(match[1].replace(",", "."))
         line.set("level_pct", value, f"{notation.percent(value)} %")
@@ -428,9 +436,9 @@ def _colour(piece: str, line: _Line) -> bool:
 def _optics(piece: str, line: _Line) -> bool:
     """A zoom by its name, or what sits on the lamp: `dish + full CTO`, `bare`."""
     words = piece.lower()
-    zooms = {zoom.casefold(): zoom for zoom in (*ZOOMS, *line.situation.zooms)}
-    if words in zooms:
-        line.set("zoom", zooms[words], zooms[words])
+    zoom = _zoom(words, line.situation.zooms)
+    if zoom is not None:
+        line.set("zoom", zoom, zoom if zoom in ZOOMS else f"zoom {zoom}")
         return True
     if words == "bare":
         line.set("configuration", (), "bare")
@@ -438,11 +446,36 @@ def _optics(piece: str, line: _Line) -> bool:
     known = {name.casefold(): name for name in line.situation.fitted}
     named = words.removeprefix("with ").strip()
     parts = [part.strip() for part in named.split("+")]
-    if not all(parts) or not (words.startswith("with ") or all(p in known or _GEL.fullmatch(p) for p in parts)):
+    if not all(parts) or not (words.startswith("with ") or all(p in known or _is_gel(p) for p in parts)):
         return False
     fitted = tuple(known.get(part) or re.sub(r"\bct[obs]\b", lambda m: m[0].upper(), part) for part in parts)
     line.set("configuration", fitted, " + ".join(fitted))
     return True
+
+
+def _zoom(words: str, known: frozenset[str]) -> str | None:
+    """A zoom by a name that is known, alone or behind the word; behind it as well by the number on its scale."""
+    names = {zoom.casefold(): zoom for zoom in (*ZOOMS, *known)}
+    name = words.removeprefix("full ")
+    if name in names:
+        return names[name]
+    match = _ZOOM.fullmatch(words)
+    if match is None:
+        return None
+    said = match[1] or match[2]
+    if said in names:
+        return names[said]
+    number = _ZOOM_NUMBER.fullmatch(said)
+    if number is None:
+        return None
+    unit = "°" if number[2] in {"°", "deg", "degrees"} else " %" if number[2] == "%" else ""
+    return names.get(f"{number[1]}°", number[1]) if not unit else f"{number[1]}{unit}"
+
+
+def _is_gel(words: str) -> bool:
+    """Whether it is a gel by its name; `half green` alone is a cast that a meter shows."""
+    known = correction_named(words) is not None and not _GEL_CAST.fullmatch(words)
+    return known or _GEL.fullmatch(words) is not None
 
 
 # --- figures that need more than a number and a unit
@@ -553,15 +586,11 @@ def _camera(piece: str, line: _Line) -> bool:
     if words in HEADS:
         line.constant = HEADS[words]
         return True
-    if match := re.fullmatch(
-        r"(\d{1,4}(?:\.\d{1,3})?)\s*fps(?:\s+(?:at\s+)?(\d{1,3}(?:\.\d)?)\s*(?:°|deg|degrees))?", words
-    ):
+    if match := _FRAMES.fullmatch(words):
         line.shutter_s = shutter_of(f"{match[2] or 180}° {match[1]} fps")
         line.words.append(f"{match[1]} fps at {match[2] or 180}° is {notation.seconds(line.shutter_s)}")
         return True
-    if re.fullmatch(
-        r"1\s*/\s*\d{1,6}\s*s?|\d{1,3}(?:\.\d)?\s*(?:°|deg)\s*(?:at|@)\s*\d{1,4}(?:\.\d{1,3})?\s*fps", words
-    ):
+    if _SHUTTER.fullmatch(words):
         if words.replace(" ", "") in {"1/2", "1/4", "1/8"}:
             return False
         try:
