@@ -32,8 +32,7 @@ def chosen_at(
     """Each lamp's readings, and the distance at which their levels are compared.
 
     Where none is asked it is the mark that most lamps have, or can be brought to outward; among those one that most
-    were
-    read at, and the reference's own before another's.
+    were read at, and the reference's own before another's.
     """
     found = choose(entrants, asked, skip)
     if "distance" in asked:
