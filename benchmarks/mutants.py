@@ -30,6 +30,7 @@ TESTS = {
     "bench/said/of_figures.py": ("tests/bench/test_said.py",),
     "bench/said/of_terms.py": ("tests/bench/test_said.py",),
     "bench/said/understanding.py": ("tests/bench/test_said.py",),
+    "bench/judging/gels.py": ("tests/bench/judging/test_gels.py",),
     "bench/judging/laws.py": ("tests/test_second_look_as_detector.py", "tests/bench/judging"),
     "bench/wording.py": ("tests/bench/test_wording.py",),
     "camera/shutter.py": ("tests/camera/test_shutter.py",),
