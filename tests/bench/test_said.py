@@ -261,6 +261,8 @@ def test_what_was_read_may_be_said_so(line):
         ("full", {"level_pct": 100.0}),
         ("full power zoom 30", {"level_pct": 100.0, "zoom": "30"}),
         ("half blue", {"configuration": ("half blue",)}),
+        ("Fresnel", {"configuration": ("fresnel",)}),
+        ("umbrella + barn doors + half CTO", {"configuration": ("umbrella", "barn doors", "half CTO")}),
         ("softbox + three quarters CTO", {"configuration": ("softbox", "three quarters CTO")}),
     ],
 )
@@ -286,3 +288,9 @@ def test_one_term_twice_is_asked_and_not_overwritten(text):
 def test_a_zoom_that_is_none(text):
     with pytest.raises(EntryError):
         understand(text, SPECTROMETER)
+
+
+def test_words_that_are_nothing_known_may_sit_on_the_lamp():
+    with pytest.raises(EntryError, match="with gizmo"):
+        understand("gizmo", SPECTROMETER)
+    assert understand("with gizmo", SPECTROMETER).terms == {"configuration": ("gizmo",)}

@@ -56,7 +56,8 @@ def dimming_chart(readings: Sequence[Measured], current: Measured | None = None,
             tone = Tone.ACCENT
             marks.append(Points([x], [y], tone=tone, hollow=True, keys=(reading.reading.id,), hints=(_hint(reading),)))
             if in_doubt:
-                marks.append(Text(x, y, f"{notation.light(reading.value('illuminance'))}", tone=tone))
+                side = "right" if x > 0.5 * (x_axis.low + x_axis.high) else "left"  # not beyond the end of the picture
+                marks.append(Text(x, y, notation.light(reading.value("illuminance")), tone=tone, anchor=side))
     low = min(points, key=lambda p: p[0])
     summary = (
         f"{notation.count(len(points), 'reading')}. At {notation.level(low[2].terms)} the level is"

@@ -13,6 +13,12 @@ from even_beam.light.filters import correction_named
 ZOOMS = frozenset({"flood", "spot", "wide", "medium", "mid", "tight", "narrow"})
 """Names of a zoom that anybody understands; those of the logbook are understood beside them."""
 
+FITTINGS = frozenset({
+    "reflector", "dish", "softbox", "umbrella", "lantern", "fresnel", "lens", "grid", "honeycomb", "doors",
+    "barn doors", "snoot", "diffuser", "frost", "silk",
+})  # fmt: skip
+"""What sits on lamps by names that anybody understands; those of the logbook are understood beside them."""
+
 LEVEL_SCALES = (255.0, 100.0, 1023.0, 1000.0, 65535.0)
 """Ends of the scales that lamps show instead of per cent."""
 
@@ -132,7 +138,9 @@ def _optics(piece: str, line: Line) -> bool:
     known = {name.casefold(): name for name in line.situation.fitted}
     named = words.removeprefix("with ").strip()
     parts = [part.strip() for part in named.split("+")]
-    if not all(parts) or not (words.startswith("with ") or all(p in known or _is_gel(p) for p in parts)):
+    if not all(parts) or not (
+        words.startswith("with ") or all(p in known or p in FITTINGS or _is_gel(p) for p in parts)
+    ):
         return False
     fitted = tuple(known.get(part) or re.sub(r"\bct[obs]\b", lambda m: m[0].upper(), part) for part in parts)
     line.set("configuration", fitted, " + ".join(fitted))

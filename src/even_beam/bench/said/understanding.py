@@ -8,7 +8,7 @@ import re
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 
-from even_beam.bench.entry import AmbiguousEntryError, EntryError, parse
+from even_beam.bench.entry import AmbiguousEntryError, Entry, EntryError, parse
 from even_beam.bench.exposure import HEADS, Exposure, ExposureError
 from even_beam.bench.records import Terms
 from even_beam.bench.said import of_figures, of_terms
@@ -110,6 +110,16 @@ def _means_something(piece: str, situation: Situation) -> bool:
     return True
 
 
+def _figure(piece: str, line: Line) -> Entry:
+    """A figure with its unit; words that are none may be what sits on the lamp."""
+    try:
+        return parse(piece, line.open[0] if line.open else None)
+    except EntryError as error:
+        if isinstance(error, AmbiguousEntryError) or any(letter.isdigit() for letter in piece):
+            raise
+        raise EntryError(f"{error}. What sits on the lamp is said with “with”: with {piece}") from error
+
+
 def _take(piece: str, line: Line) -> None:
     """Understand one piece. Raises `EntryError`, or `AskedError`."""
     for take in _TAKERS:
@@ -121,7 +131,7 @@ def _take(piece: str, line: Line) -> None:
     if is_bare(piece):
         _bare(piece, line)
         return
-    entry = parse(piece, line.open[0] if line.open else None)
+    entry = _figure(piece, line)
     if entry.quantity in {"percent", "angle"} and line.open[:1] != [entry.quantity]:
         raise EntryError(f"“{piece}”: of what?")
     if entry.quantity is None:

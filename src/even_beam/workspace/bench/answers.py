@@ -1,7 +1,7 @@
 """The figures of a reading as answers: each beside what was asked or expected, with what the meter can tell."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from even_beam.bench import notation, words
 from even_beam.bench.findings.tint import off_reference
@@ -111,17 +111,22 @@ def _plain_block(value: Value) -> AnswerText:
 def answers_of_proposal(
     proposal: Proposal, terms: Terms, meter: Meter | None, settings: Settings
 ) -> tuple[AnswerText, ...]:
-    """The figures of a typed line that awaits a decision."""
+    """The figures of a typed line that awaits a decision; in doubt is the one that does not fit."""
+    cct = next((entry.value for entry in proposal.entries if entry.quantity == "cct"), None)
     blocks = []
     for entry in proposal.entries:
         if entry.quantity == "illuminance":
             blocks.append(_level_block(entry.value, proposal.look, settings))
         elif entry.quantity == "cct" and entry.value is not None:
             blocks.append(_white_block(entry.value, terms, meter, proposal.look, dim=False))
+        elif entry.quantity == "duv" and entry.value is not None and cct is not None:
+            tint = _tint_block(entry.value, cct, meter, dim=False)
+            blocks.append(replace(tint, in_doubt=proposal.look.in_doubt and proposal.look.quantity == "duv"))
         else:
-            blocks.append(
-                AnswerText(entry.quantity or "figure", entry.written, "", "", in_doubt=proposal.look.in_doubt)
-            )
+            known = QUANTITIES.get(entry.quantity or "")
+            label = known.label if known is not None else entry.quantity or "figure"
+            doubted = proposal.look.in_doubt and proposal.look.quantity == entry.quantity
+            blocks.append(AnswerText(label, entry.written.removeprefix(f"{label} "), in_doubt=doubted))
     return tuple(blocks)
 
 

@@ -1,10 +1,9 @@
 """The two pictures of the Bench: what the newest reading is seen in, and the curve so far beside the sheet."""
 
-from collections.abc import Sequence
-
+from even_beam.bench.judging.expectation import like
 from even_beam.bench.judging.second_look import SecondLook
 from even_beam.bench.measured import Measured
-from even_beam.bench.records import Origin, Reading, Value
+from even_beam.bench.records import Origin, Reading, Terms, Value
 from even_beam.bench.run import ReadingState
 from even_beam.figures.chart import Chart
 from even_beam.figures.progress import dimming_chart, walk_chart
@@ -34,15 +33,13 @@ def main_chart(desk: SessionDesk, measured: Measured | None, look: SecondLook | 
         return traced_chart(traces[0], measured)
     terms = measured.terms if measured is not None else desk.next_terms
     source = measured.source_id if measured is not None else (desk.next_sources[0] if desk.next_sources else None)
-    own = [m for m in desk.counted if m.source_id == source]
-    if _varies(own, desk, "distance_m") or (measured is not None and len({m.terms.distance_m for m in own}) > 1):
-        walk = [
-            m
-            for m in own
-            if m.terms.level_pct == terms.level_pct and m.terms.zoom == terms.zoom and m.terms.cct_k == terms.cct_k
-        ]
-        return walk_chart(walk, settings.distance_unit, measured, look.expected if look else None, in_doubt)
-    return dimming_chart([m for m in own if m.terms.cct_k == terms.cct_k], measured, in_doubt)
+    walk = _alike(desk, source, terms, measured, _ALONG_A_WALK)
+    marks = {m.terms.distance_m for m in walk} | ({terms.distance_m} if measured is not None else set())
+    if (walk and _varies(desk, "distance_m")) or len(marks) > 1:
+        doubted = in_doubt and look is not None and look.quantity == "illuminance"
+        return walk_chart(walk, settings.distance_unit, measured, look.expected if look else None, doubted)
+    dimmed = _alike(desk, source, terms, measured, _ALONG_A_DIMMER)
+    return dimming_chart(dimmed, measured, in_doubt and look is not None and look.quantity == "illuminance")
 
 
 def doubt_chart(desk: SessionDesk, proposal: Proposal, settings: Settings) -> Chart:
@@ -57,30 +54,34 @@ def doubt_chart(desk: SessionDesk, proposal: Proposal, settings: Settings) -> Ch
         sequence=0,
         terms=terms,
         source_ids=sources,
+        meter_id=desk.meter.id if desk.meter is not None else None,
         values=(value,) if level else (),
     )
     measured = Measured(ReadingState(reading, terms))
     return main_chart(desk, measured, proposal.look, settings)
 
 
-def _varies(own: Sequence[Measured], desk: SessionDesk, name: str) -> bool:
-    return len({getattr(s.step.terms, name) for s in desk.state.steps}) > 1 and bool(own)
+_ALONG_A_WALK = frozenset({"distance_m", "placement"})
+_ALONG_A_DIMMER = frozenset({"level_pct"})
+
+
+def _alike(
+    desk: SessionDesk, source: str | None, terms: Terms, measured: Measured | None, axes: frozenset[str]
+) -> list[Measured]:
+    """The readings of a picture: they differ in its axes alone, and one meter took them."""
+    meter = measured.reading.meter_id if measured is not None else desk.meter.id if desk.meter is not None else None
+    return [m for m in like(desk.counted, source, terms, but=axes) if m.reading.meter_id == meter]
+
+
+def _varies(desk: SessionDesk, name: str) -> bool:
+    return len({getattr(s.step.terms, name) for s in desk.state.steps}) > 1
 
 
 def curve_so_far(desk: SessionDesk, measured: Measured | None) -> Chart:
-    """Level against dimmer for the lamp and white at work."""
+    """Level against dimmer for the lamp at the terms at work."""
     terms = measured.terms if measured is not None else desk.next_terms
     source = measured.source_id if measured is not None else (desk.next_sources[0] if desk.next_sources else None)
     one_level = len({s.step.terms.level_pct for s in desk.state.steps if s.step.source_ids == (source,)}) == 1
-    own = [
-        m
-        for m in desk.counted
-        if m.source_id == source
-        and not one_level
-        and m.terms.cct_k == terms.cct_k
-        and m.terms.configuration == terms.configuration
-        and m.terms.distance_m == terms.distance_m
-        and m.terms.zoom == terms.zoom
-    ]
+    own = [] if one_level else _alike(desk, source, terms, measured, _ALONG_A_DIMMER)
     shown = None if one_level else measured
     return dimming_chart(own, shown, shown is not None and bool(shown.state.doubt))
