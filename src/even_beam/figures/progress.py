@@ -92,7 +92,8 @@ def walk_chart(
     line = [intensity - 2.0 * x for x in (x_axis.low, x_axis.high)]
     y_axis = Axis(f"illuminance, {notation.light_unit()}", min([*levels, *line]) - 0.4, max([*levels, *line]) + 0.6)
     marks: list[Mark] = [Line([x_axis.low, x_axis.high], line, tone=Tone.QUIET, dashed=True, label="inverse square")]
-    seen: set[float] = set()
+    here = current.terms.distance_m if current is not None else None
+    seen = {math.log2(here)} if here else set()  # where it is marked by itself
     for reading in others:
         x, y = math.log2(reading.terms.distance_m or 1.0), math.log2(reading.value("illuminance") or 1.0)
         marks.append(Points([x], [y], keys=(reading.reading.id,), hints=(_hint(reading),)))

@@ -190,7 +190,7 @@ def _white_scale(error: words.WhiteError, dialled_k: float, configuration: tuple
     asked = f"{notation.dialled(dialled_k)} K asked"
     if shift != (0.0, 0.0):
         span = " to ".join(dict.fromkeys(notation.number(end, 0, signed=True) for end in shift))
-        asked += f", gels named for {span} mired"
+        asked = f"gels: {span} mired"
     wanted = WANTED_MIRED + 0.5 * (high - low)
     return _around(error.mired, error.tolerance_mired, wanted, 0.5 * (low + high), asked)
 
