@@ -294,3 +294,64 @@ def test_words_that_are_nothing_known_may_sit_on_the_lamp():
     with pytest.raises(EntryError, match="with gizmo"):
         understand("gizmo", SPECTROMETER)
     assert understand("with gizmo", SPECTROMETER).terms == {"configuration": ("gizmo",)}
+
+
+@pytest.mark.parametrize("name", ["ra", "rf", "tlci", "ssi"])
+def test_a_bare_number_may_be_a_score_that_is_asked(name):
+    asked = Situation(("illuminance", name), HERE)
+    for value in ("20", "100"):
+        by_letter = {choice.label: choice for choice in understand(value, asked).choices}
+        assert len(by_letter) == 2, "a level, or the score"
+        label = {"ra": "Ra", "rf": "Rf", "tlci": "TLCI", "ssi": "SSI"}[name]
+        assert figures(f"{value} {by_letter[f'{label} {value}'].letter}", asked) == {name: float(value)}
+    assert figures("19", asked) == {"illuminance": 19.0} and figures("101", asked) == {"illuminance": 101.0}
+
+
+@pytest.mark.parametrize(
+    "white", [2700, 2800, 3000, 3200, 4000, 4300, 4400, 4500, 5000, 5400, 5500, 6000, 6500, 7500, 8000]
+)
+def test_usual_whites_may_be_dialled(white):
+    said = understand(str(white), HAND)
+    assert [choice.letter for choice in said.choices][-1] == "d"
+    assert understand(f"{white} d", HAND).terms["cct_k"] == white
+
+
+@pytest.mark.parametrize(
+    ("text", "percent"),
+    [("128/255", 50.2), ("50/100", 50.0), ("512/1023", 50.05), ("500/1000", 50.0), ("32768/65535", 50.0)],
+)
+def test_levels_on_the_scales_that_lamps_show(text, percent):
+    assert understand(text, HAND).terms == {"level_pct": pytest.approx(percent, abs=0.005)}
+
+
+@pytest.mark.parametrize(
+    ("text", "cc"),
+    [("full green", 30.0), ("half magenta", -15.0), ("quarter green", 7.5), ("eighth green", 3.75), ("1/2 green", 15.0),
+     ("1/4 green", 7.5), ("1/8 magenta", -3.75), ("¼ green", 7.5), ("⅛ magenta", -3.75)],
+)  # fmt: skip
+def test_casts_in_parts_of_a_gel(text, cc):
+    assert figures(text) == {"cc": cc}
+
+
+def test_a_head_stated_before_stays_in_force():
+    before = Situation(("f_stop",), HERE, exposure=Exposure(800.0, 0.02, 340.0))
+    assert understand("ISO 400", before).exposure == Exposure(400.0, 0.02, 340.0)
+
+
+def test_degrees_of_a_hue_go_from_zero_to_360():
+    assert figures("0", HUES) == {"hue": 0.0} and figures("360", HUES) == {"hue": 360.0}
+
+
+def test_a_settled_number_keeps_what_was_typed():
+    (entry,) = understand("0.0012", SPECTROMETER).entries
+    assert (entry.text, entry.quantity) == ("0.0012", "duv")
+
+
+@pytest.mark.parametrize("figure", ["1", "100", "55.5"])
+def test_a_number_that_can_be_a_score_goes_with_the_name_behind_it(figure):
+    assert figures(f"{figure} Ra 800 lx") == {"ra": float(figure), "illuminance": 800.0}
+
+
+def test_a_small_figure_with_a_capital_k_is_thousands_of_lux_or_a_white():
+    labels = [choice.label for choice in understand("5.6 K", HAND).choices]
+    assert labels == ["5600 K", "5\u202f600 lx"]

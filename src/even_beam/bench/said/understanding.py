@@ -162,6 +162,15 @@ def _bare(piece: str, line: Line) -> None:
         line.entries[-1] = replace(line.entries[-1], text=piece)  # as it was typed
 
 
+_SCORES: Mapping[str, tuple[str, str]] = {
+    "ra": ("Ra", "r"),
+    "rf": ("Rf", "f"),
+    "tlci": ("TLCI", "t"),
+    "ssi": ("SSI", "s"),
+}
+"""Scores that a bare number may be: what each is called, and the letter that says so."""
+
+
 def _possible(piece: str, value: float, line: Line) -> list[Choice]:
     """What a bare number could be here."""
     here, asked = line.here, line.open
@@ -175,10 +184,8 @@ def _possible(piece: str, value: float, line: Line) -> list[Choice]:
         found.append(Choice("l", f"{piece} lx", f"{piece} lx"))
     if may["cct"] and ("cct" in asked or _near_dialled(value, here)) and not _fits(value, line.situation):
         found.append(Choice("k", f"{piece} K read", f"{piece} K"))
-    for name in ("ra", "rf", "tlci", "ssi"):
+    for name, (label, letter) in _SCORES.items():
         if name in asked and may["score"]:
-            label = {"ra": "Ra", "rf": "Rf", "tlci": "TLCI", "ssi": "SSI"}[name]
-            letter = "r" if name == "ra" else name[-1] if name == "rf" else name[0]
             found.append(Choice(letter, f"{label} {piece}", f"{label} {piece}"))
     is_dial = value in USUAL_WHITES_K or value in line.situation.whites
     if is_dial and not line.situation.firm and here.mode != "fixed" and value != here.cct_k:
