@@ -325,3 +325,24 @@ def along(readings: Sequence[Measured], first: Measured, *axes: str) -> list[Mea
         wanted = first.key[part]
         found = [m for m in found if m.key[part] == wanted]
     return found
+
+
+ELSEWHERE = ("distance", "placement", "plane", "meter")
+"""Where a meter stands, and which one it is, leave a white what it is on the axis of a beam."""
+
+
+def coloured(readings: Sequence[Measured], chosen: Sequence[Measured]) -> tuple[Measured, ...]:
+    """The readings with a white or a score: those chosen, else others of the same light, the meter and its place
+    apart."""
+    own = tuple(m for m in chosen if _has_colour(m))
+    if own or not chosen:
+        return own
+    elsewhere = [m for m in along(readings, chosen[0], *ELSEWHERE) if _has_colour(m)]
+    return tuple(next(iter(terms.grouped(elsewhere).values()), []))
+
+
+def _has_colour(measured: Measured) -> bool:
+    computed = measured.computed
+    if computed is not None and any(name in computed.scalars for name in ("cct", "duv", "x")):
+        return True
+    return any(value.quantity in COLOUR for value in measured.reading.values)

@@ -6,7 +6,7 @@ from dataclasses import replace
 import numpy as np
 
 from even_beam.bench import estimate, fields, terms, words
-from even_beam.bench.choice import COLOUR, Chosen, Entrant, along, choose
+from even_beam.bench.choice import ELSEWHERE, Chosen, Entrant, along, choose, coloured
 from even_beam.bench.comparison import Comparison, Entry
 from even_beam.bench.estimate import UNKNOWN_METER, Estimate
 from even_beam.bench.even_terms import notes_on
@@ -129,10 +129,7 @@ def _shared(chosen: Sequence[Chosen]) -> dict[str, Hashable]:
 
 # --- one lamp
 
-_ELSEWHERE = ("distance", "placement", "plane", "meter")
-"""Where a meter stands, and which one it is, leave a white what it is on the axis of a beam."""
-
-_NEEDED = (("level",), ("cct",), ("distance",), ("angle",), _ELSEWHERE)
+_NEEDED = (("level",), ("cct",), ("distance",), ("angle",), ELSEWHERE)
 """Along any one of these a comparison looks beyond the readings chosen."""
 
 
@@ -153,7 +150,7 @@ def _part(chosen: Chosen, common: float | None, meters: Mapping[str, Meter]) -> 
     meter = meters.get(first.reading.meter_id or "", UNKNOWN_METER)
     place = _own_distance(entrant) or common
     level, rests_on, how, why_not = _level(chosen, place, meters)
-    colour = _colour(chosen)
+    colour = coloured(entrant.readings, chosen.readings)
     colour_meter = meters.get(colour[0].reading.meter_id or "", UNKNOWN_METER) if colour else meter
     whites_ = [m for m in colour if m.value("cct")]
     cct = 1e6 / float(estimate.white(whites_, colour_meter).value or 1.0) if whites_ else None
@@ -214,20 +211,6 @@ def _level(
     except NotBroughtError as error:
         return None, (), None, str(error)
     return level, rests_on, how, ""
-
-
-def _colour(chosen: Chosen) -> tuple[Measured, ...]:
-    """The readings with a white or a score: those chosen, else others of the same light, meter and its place apart."""
-
-    def coloured(m: Measured) -> bool:
-        computed = m.computed is not None and any(name in m.computed.scalars for name in ("cct", "duv", "x"))
-        return computed or any(value.quantity in COLOUR for value in m.reading.values)
-
-    own = tuple(m for m in chosen.readings if coloured(m))
-    if own:
-        return own
-    elsewhere = [m for m in along(chosen.entrant.readings, chosen.readings[0], *_ELSEWHERE) if coloured(m)]
-    return tuple(next(iter(terms.grouped(elsewhere).values()), []))
 
 
 def _figures(colour: Sequence[Measured], meter: Meter) -> tuple[dict[str, float], dict[str, str], dict[str, float]]:

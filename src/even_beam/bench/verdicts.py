@@ -11,7 +11,7 @@ from enum import StrEnum
 import numpy as np
 
 from even_beam.bench import estimate, notation, terms
-from even_beam.bench.choice import Entrant, along, choose
+from even_beam.bench.choice import Entrant, along, choose, coloured
 from even_beam.bench.estimate import Estimate
 from even_beam.bench.findings import beam, dimming
 from even_beam.bench.findings.claims import ClaimVerdict, Holds
@@ -201,9 +201,19 @@ class _Case:
         """The terms in a line."""
         return self.evidence.at(self.here[0]) if self.here else ""
 
-    def along(self, *axes: str) -> Evidence:
-        """The fixture with the readings alone that differ from these in the axes named."""
-        own = along(self.evidence.readings, self.here[0], *axes) if self.here else []
+    @property
+    def coloured(self) -> tuple[Measured, ...]:
+        """The readings that white, tint and scores are judged by: these, else those of the same light elsewhere."""
+        return coloured(self.evidence.readings, self.here)
+
+    def at(self, readings: Sequence[Measured]) -> str:
+        """The terms of readings, where they are not those that are judged."""
+        where = self.evidence.at(readings[0])
+        return "" if where == self.where else where
+
+    def along(self, first: Measured | None, *axes: str) -> Evidence:
+        """The fixture with the readings alone that differ from one in the axes named."""
+        own = along(self.evidence.readings, first, *axes) if first is not None else []
         evidence = self.evidence
         return Evidence(
             source_id=evidence.source_id,
@@ -263,21 +273,23 @@ def _surest(judged: Sequence[Judgement], bound: float) -> Judgement:
 def _white(case: _Case, limit: str, bound: float) -> Judgement:
     """What the light is against what is wanted; a dial that was chosen to correct counts for what it gives."""
     wanted = case.limits.get("white_k") or case.asked.get("cct")
-    usable = full_level(along(case.evidence.readings, case.here[0], "cct")) if case.here else []
+    colour = case.coloured
+    usable = full_level(along(case.evidence.readings, colour[0], "cct")) if colour else []
     points = white_points(case.evidence, usable)
-    own = {m.reading.id for m in case.here}
+    own = {m.reading.id for m in colour}
     if wanted is None:
         here = [p for p in points if own & set(p.readings)]
         if not here:
-            return _typed_white(limit, bound, case, case.here[0].terms.cct_k if case.here else None)
+            return _typed_white(limit, bound, case, colour[0].terms.cct_k if colour else None)
         return _point_judged(limit, bound, here[0], here[0].error, case)
     target = 1e6 / float(str(wanted))
     if not points:  # a white of its own is held against what is wanted
-        fixed = [m for m in case.here if m.value("cct")]
+        fixed = [m for m in colour if m.value("cct")]
         if not fixed:
             return _typed_white(limit, bound, case, float(str(wanted)))
         white = case.evidence.white_of(fixed).adding(shift=-target)
-        where = f"its own white, held against {notation.dialled(float(str(wanted)))} K,"
+        elsewhere = f" ({at})" if (at := case.at(fixed)) else ""
+        where = f"its own white{elsewhere}, held against {notation.dialled(float(str(wanted)))} K,"
         return _off(
             limit=limit,
             bound=bound,
@@ -292,7 +304,7 @@ def _white(case: _Case, limit: str, bound: float) -> Judgement:
 
 def _typed_white(limit: str, bound: float, case: _Case, wanted_k: float | None) -> Judgement:
     """A white that was typed as a bound or a range: 5500 to 5700 K is within 100 K of 5600."""
-    own = [m for m in case.here if m.figure("cct") is not None]
+    own = [m for m in case.coloured if m.figure("cct") is not None]
     if not own or wanted_k is None:
         return judge(limit, bound, None)
     white = case.evidence.white_of(own)
@@ -300,18 +312,17 @@ def _typed_white(limit: str, bound: float, case: _Case, wanted_k: float | None) 
     if limit == "white_kelvin":
         low, high = (None if end is None else 1e6 / end - wanted_k for end in (white.high, white.low))
         off = Estimate(None, (estimate.Part("white", "white", white.half_width * wanted_k**2 / 1e6),), low, high)
-    return judge(limit, bound, off, ids(own))
+    return judge(limit, bound, off, ids(own), case.at(own))
 
 
 def _point_judged(limit: str, bound: float, point: WhitePoint, error: Estimate, case: _Case) -> Judgement:
-    where = case.evidence.at(point.repeats[0])  # said where another dial than the one asked gives what is wanted
     return _off(
         limit=limit,
         bound=bound,
         error=error,
         reads_k=point.measured_k,
         readings=point.readings,
-        where="" if where == case.where else where,
+        where=case.at(point.repeats),  # said where another dial than the one asked gives what is wanted
     )
 
 
@@ -325,12 +336,12 @@ def _off(limit: str, bound: float, error: Estimate, reads_k: float, readings: Se
 
 def _tint(case: _Case, limit: str, bound: float) -> Judgement:
     """Off the Planckian or the daylight curve, as the white is."""
-    own = _plain_first(case.here, "duv")
+    own = _plain_first(case.coloured, "duv")
     if not own:
         return judge(limit, bound, None)
     white = [cct for m in own if (cct := m.value("cct"))]
     cct = float(np.mean(white)) if white else own[0].terms.cct_k or 3200.0
-    return judge(limit, bound, case.evidence.tint_of(own).adding(shift=off_reference(0.0, cct)), ids(own))
+    return judge(limit, bound, case.evidence.tint_of(own).adding(shift=off_reference(0.0, cct)), ids(own), case.at(own))
 
 
 def _plain_first(readings: Sequence[Measured], quantity: str) -> list[Measured]:
@@ -342,20 +353,21 @@ def _plain_first(readings: Sequence[Measured], quantity: str) -> list[Measured]:
 def _score(case: _Case, limit: str, bound: float) -> Judgement:
     name = limit
     if limit == "r1_to_r8":
-        eight = [sample_scores(m) for m in case.here]
+        eight = [sample_scores(m) for m in case.coloured]
         whole = [s for s in eight if all(i in s for i in range(1, 9))]
         if not whole:
             return judge(limit, bound, None)
         name = f"r{min(range(1, 9), key=lambda i: min(s[i] for s in whole))}"
-    own = [m for m in case.here if estimate.figure_of(m, name) is not None]
+    own = [m for m in case.coloured if estimate.figure_of(m, name) is not None]
     if not own:
         return judge(limit, bound, None)
-    return judge(limit, bound, estimate.score(own, name, case.evidence.meter_of(own[0])), ids(own))
+    score = estimate.score(own, name, case.evidence.meter_of(own[0]))
+    return judge(limit, bound, score, ids(own), case.at(own))
 
 
 def _drift(case: _Case, limit: str, bound: float) -> Judgement:
     """The whole span of the white over the levels of these terms."""
-    found = dimming.drift(case.along("level"))
+    found = dimming.drift(case.along(next(iter(case.coloured), None), "level"))
     if not found:
         return judge(limit, bound, None)
     one = found[0]
@@ -364,7 +376,7 @@ def _drift(case: _Case, limit: str, bound: float) -> Judgement:
 
 
 def _evenness(case: _Case, limit: str, bound: float) -> Judgement:
-    found = [f for f in beam.beam_sections(case.along("angle")) if f.name == "evenness"]
+    found = [f for f in beam.beam_sections(case.along(next(iter(case.here), None), "angle")) if f.name == "evenness"]
     if not found:
         return judge(limit, bound, None)
     part = estimate.Part("level", "level", found[0].uncertainty or 0.0)
@@ -375,7 +387,7 @@ def _from_findings(name: str) -> Callable[[_Case, str, float], Judgement]:
     """A judge of a finding whose name begins so and that rests on readings of these terms, sessions apart."""
 
     def of(case: _Case, limit: str, bound: float) -> Judgement:
-        own = {m.reading.id for m in case.along("session", "meter").readings}
+        own = {m.reading.id for m in case.along(next(iter(case.here), None), "session", "meter").readings}
         found = [f for f in case.findings if f.name.startswith(name) and f.value is not None and own & set(f.readings)]
         judged = [
             judge(
