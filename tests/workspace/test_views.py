@@ -144,6 +144,17 @@ def test_figures_belong_to_their_question(book):
     assert modifier_lines(witness, figures.scene.entrants) == ()
 
 
+def test_modes_are_what_was_dialled(book):
+    """A window is read in no mode, and of a lamp whose white nobody stated it is not known."""
+    collection = Collection(book)
+    entrants = collection.entrants()
+    figures = Figures(scene_of(collection, entrants), collection.meters, Witness(collection), collection, "lx")
+    sheet = sheet_of(Ask.WORTH, figures)
+    modes = {cells[0].text: cells[sheet.columns.index("modes read")].text for _, _, cells in sheet.rows}
+    assert modes["North window"] == modes["Yarrow"] == "nothing to dial"
+    assert "CCT" in modes["Tansy"]
+
+
 @pytest.mark.parametrize(
     ("changes", "words"),
     [

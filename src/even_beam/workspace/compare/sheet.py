@@ -339,8 +339,13 @@ def _worth(figures: Figures) -> list[Column]:
         return told(next((f.sentence for name in names for f in findings if f.name == name), ""))
 
     def control(entry: Entry) -> Cell:
-        modes = sorted({m.terms.mode for m in by_key[entry.key].readings if m.terms.mode != "fixed"})
-        return Cell(", ".join(modes) or "nothing to dial")
+        entrant = by_key[entry.key]
+        every = [m.terms for m in entrant.readings]
+        modes = sorted({t.mode for t in every if t.cct_k is not None or t.mode not in {"CCT", "fixed"}})
+        if modes:
+            return Cell(", ".join(modes))
+        is_fixed = not entrant.is_fixture or any(t.mode == "fixed" for t in every)
+        return Cell("nothing to dial") if is_fixed else NOTHING  # nobody said what was dialled
 
     def source(entry: Entry, of: Callable[[str], str]) -> Cell:
         return told(of(by_key[entry.key].source_id))
