@@ -209,6 +209,18 @@ def test_f_stops_of_one_session_make_ratios():
     assert other.entries[1].ratio is None
 
 
+def test_f_stops_whose_exposure_nobody_stated_are_no_lux():
+    """2 log2 N is a level for ratios alone: f/21.1 is not 446 lx."""
+    one, two = lamp("Tansy", (FULL, None), f_stop=21.112), lamp("Sorrel", (FULL, None), f_stop=30.910)
+    result = compared(one, two)
+    assert all(entry.in_f_stops and entry.illuminance is None for entry in result.entries)
+    ladder = stop_ladder(result)
+    assert ladder.summary == "Sorrel +1.10 stops, Tansy 0.00 stop"
+    assert ladder.title.startswith("stops from Tansy") and ladder.y.label == "stops"
+    mixed = compared(lamp("Yarrow", (FULL, 800.0)), two)
+    assert stop_ladder(mixed).summary == "Yarrow 800 lx" and not mixed.entries[1].comparable
+
+
 def test_suspect_readings_are_out_where_others_stand_and_marked_where_none_do():
     entrant = lamp("Tansy", (FULL, 1000.0), (FULL, 500.0))
     suspect = replace(

@@ -269,6 +269,6 @@ def _why_not(entry: Entry, base: Entry, meters: Mapping[str, Meter]) -> str:
 def _scale(entry: Entry) -> Hashable:
     """Levels of one scale can be compared: all in lx; f-stops of one session and meter among themselves."""
     first = entry.first
-    if first is None or any(m.figure("illuminance") is not None for m in entry.rests_on):
+    if first is None or not entry.in_f_stops:
         return "lx"
     return first.reading.session_id, first.reading.meter_id

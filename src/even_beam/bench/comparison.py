@@ -80,8 +80,16 @@ class Entry:
 
     @property
     def illuminance(self) -> float | None:
-        """The level at the common distance in lx; None for a bound, or for one that cannot be had there."""
-        return None if self.level is None or self.level.value is None else float(np.exp2(self.level.value))
+        """The level at the common distance in lx; None for a bound, for one that cannot be had there, and for one that
+        is for ratios alone: of such a meter, or f-stops whose exposure nobody stated."""
+        if self.level is None or self.level.value is None or self.ratios_only or self.in_f_stops:
+            return None
+        return float(np.exp2(self.level.value))
+
+    @property
+    def in_f_stops(self) -> bool:
+        """Whether its level is of f-numbers alone, which stand for no lux."""
+        return bool(self.rests_on) and all(m.figure("illuminance") is None for m in self.rests_on)
 
     @property
     def ratio_stops(self) -> float | None:

@@ -40,7 +40,8 @@ class Model:
 
 
 FIXTURE = "fixture"
-SOURCE_KINDS = (FIXTURE, "sun", "sky", "window", "room light", "flash", "display white")
+FLASH = "flash"
+SOURCE_KINDS = (FIXTURE, "sun", "sky", "window", "room light", FLASH, "display white")
 """What can be read: only a fixture has something to dial."""
 
 

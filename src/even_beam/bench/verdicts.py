@@ -114,8 +114,9 @@ def judge(limit: str, bound: float, found: Estimate | None, readings: Sequence[s
     certain = abs(size - bound) > half
     relation = ("within" if within else "beyond") if described.most else ("at least" if within else "below")
     decimals = 4 if limit == "duv" else 2 if described.unit == "stops" else 1 if described.unit == "mired" else 0
-    if round(size, decimals) == round(bound, decimals) and size != bound:
-        decimals += 1  # 91.6 is below 92, and 92 would not be
+    is_whole = described.unit == "" and round(size, decimals) == 100.0 and size != 100.0
+    if is_whole or (round(size, decimals) == round(bound, decimals) and size != bound):
+        decimals += 1  # 91.6 is below 92, and 92 would not be; 99.6 is not called 100
     signed = described.unit in {"mired", "K", "Duv", "stops"} and limit not in {"evenness_pct"}
     shown = notation.number(found.value, decimals, signed=signed)
     against = notation.plain(bound, 4)

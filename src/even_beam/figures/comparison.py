@@ -104,8 +104,10 @@ def _series_marks(one: Series, index: int | None, quantity: str) -> list[Mark]:
 
 
 def _level_words(entry: Entry) -> str:
-    """The level, or only how it lies to the reference where the meter is good for no more."""
-    return f"{notation.stops(entry.ratio_stops)} stop" if entry.ratios_only else f"{notation.light(entry.illuminance)}"
+    """The level, or only how it lies to the reference where it is good for no more."""
+    if entry.illuminance is None:
+        return f"{notation.stops(entry.ratio_stops)} {notation.stop_word(entry.ratio_stops or 0.0)}"
+    return notation.light(entry.illuminance)
 
 
 MOST_UPRIGHT = 8
@@ -113,17 +115,25 @@ MOST_UPRIGHT = 8
 
 
 def stop_ladder(comparison: Comparison, places: Places | None = None) -> Chart:
-    """Illuminance of every lamp at the common terms on one log2 scale, the brightest first, each line one stop."""
-    entries = [e for e in comparison.entries if e.illuminance and e.comparable]
-    entries.sort(key=lambda e: -(e.illuminance or 0.0))
+    """The level of every lamp at the common terms on one log2 scale, the brightest first, each line one stop: in lx, or
+    against the reference where their levels are ratios alone."""
+    comparable = [e for e in comparison.entries if e.comparable and e.ratio_stops is not None]
+    entries = [e for e in comparable if e.illuminance] or [e for e in comparable if e.illuminance is None]
+    entries.sort(key=lambda e: -(e.ratio_stops or 0.0))
+    in_lux = any(e.illuminance for e in entries)
     where = notation.distance(comparison.distance_m) if comparison.distance_m is not None else "equal distance"
-    title = f"illuminance at {where}, {notation.light_unit()} · each line one stop"
+    base = comparison.entry(comparison.reference)
+    what = f"illuminance at {where}, {notation.light_unit()}" if in_lux else f"stops from {base.name if base else ''}"
+    title = f"{what} · each line one stop"
     if not entries:
         return Chart(title, Axis("", 0.0, 1.0), Axis("", 0.0, 1.0), (), "No lamp was read at these terms.")
-    values = [math.log2(e.illuminance or 1.0) for e in entries]
-    zero = math.log2(1000.0)
+    zero = math.log2(1000.0) if in_lux else 0.0
+    heights = {e.key: math.log2(e.illuminance) if e.illuminance else e.ratio_stops or 0.0 for e in entries}
+    values = list(heights.values())
     low, high = math.floor(min(values) - 0.7 - zero) + zero, math.ceil(max(values) + 0.4 - zero) + zero
-    rungs = tuple((low + i, notation.illuminance(2.0 ** (low + i))) for i in range(round(high - low) + 1))
+    steps = [low + i for i in range(round(high - low) + 1)]
+    rungs = tuple((at, notation.illuminance(2.0**at) if in_lux else notation.number(at, signed=True)) for at in steps)
+    unit = notation.light_unit() if in_lux else "stops"
     number = dict(
         zip(
             (e.name for e in comparison.entries),
@@ -133,33 +143,32 @@ def stop_ladder(comparison: Comparison, places: Places | None = None) -> Chart:
     )
     summary = ", ".join(f"{e.name} {_level_words(e)}" for e in entries)
     if len(entries) > MOST_UPRIGHT:
-        return _lying(entries, number, title, rungs, summary)
+        return _lying(entries, heights, number, Axis(unit, rungs[0][0], rungs[-1][0] + 0.6, rungs), title, summary)
     marks: list[Mark] = [Rule("y", at) for at, _ in rungs]
     for place, entry in enumerate(entries):
-        y = math.log2(entry.illuminance or 1.0)
+        y = heights[entry.key]
         marks.append(_rung(entry, float(place), y, number[entry.name]))
         marks.append(Text(place + 0.12, y, _level_words(entry), tone=Tone.PLAIN))
         marks.append(Text(place + 0.12, y, entry.name, above=False))
-    y_axis = Axis(notation.light_unit(), low, high, rungs)
-    return Chart(title, Axis("", -0.4, len(entries) - 0.1), y_axis, tuple(marks), summary)
+    return Chart(title, Axis("", -0.4, len(entries) - 0.1), Axis(unit, low, high, rungs), tuple(marks), summary)
 
 
 def _lying(
     entries: Sequence[Entry],
+    heights: Mapping[str, float],
     number: Mapping[str, int | None],
+    x_axis: Axis,
     title: str,
-    rungs: tuple[tuple[float, str], ...],
     summary: str,
 ) -> Chart:
     """The ladder on its side: a row a lamp."""
-    marks: list[Mark] = [Rule("x", at) for at, _ in rungs]
+    marks: list[Mark] = [Rule("x", at) for at, _ in x_axis.ticks]
     count = len(entries)
     for place, entry in enumerate(entries):
-        x, y = math.log2(entry.illuminance or 1.0), float(count - 1 - place)
+        x, y = heights[entry.key], float(count - 1 - place)
         marks.append(_rung(entry, x, y, number[entry.name]))
         marks.append(Text(x + 0.12, y - 0.35, _level_words(entry), tone=Tone.PLAIN))
     names = tuple((float(count - 1 - place), entry.name) for place, entry in enumerate(entries))
-    x_axis = Axis(notation.light_unit(), rungs[0][0], rungs[-1][0] + 0.6, rungs)
     return Chart(title, x_axis, Axis("lamp", -0.7, count - 0.3, names), tuple(marks), summary, rows=count)
 
 

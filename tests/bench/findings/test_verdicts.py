@@ -219,6 +219,8 @@ def test_what_is_left_open_is_said_with_the_day():
         ("white_mired", 10.0, -13.3, "White off −13.3 mired is beyond 10 mired"),
         ("r15", 92.0, 91.6, "R15 (skin) 91.6 is below 92"),
         ("tlci", 95.0, 96.0, "TLCI 96 is at least 95"),
+        ("ra", 94.0, 99.6, "Ra 99.6 is at least 94"),
+        ("ra", 94.0, 100.0, "Ra 100 is at least 94"),
         ("duv", 0.003, 0.0031, "Tint +0.0031 Duv is beyond 0.003 Duv"),
     ],
 )

@@ -8,11 +8,12 @@ from even_beam.bench.choice import JOINED
 from even_beam.bench.comparison import Evenness
 from even_beam.bench.split import Split
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.compare.answer import WHOLE, Answers, Question
+from even_beam.workspace.compare.answer import WHOLE, Answers, Question, reference_of
 from even_beam.workspace.compare.chips import CHOICES
 from even_beam.workspace.compare.questions import Ask
 from even_beam.workspace.kit.desk import KitDesk
 from even_beam.workspace.kit.lamp_form import LampForm, form_of
+from even_beam.workspace.logbook.collection import Lamp
 from even_beam.workspace.session.desk import SessionDesk
 
 SPECIMEN = "Specimen table: Tansy or tungsten?"
@@ -123,3 +124,10 @@ def test_it_is_read_anew_when_told(answers, demo, clock):
     answers.forget()
     assert not set(answers.ask(question).readings_of(before.chosen[1])) & set(behind)
     logbook.close()
+
+
+def test_a_flash_is_no_reference_for_lamps_read_in_lux():
+    flash, sun, panel = (Lamp(kind, kind, kind) for kind in ("flash", "sun", "panel"))
+    assert reference_of([panel, flash, sun]) == sun.key
+    assert reference_of([flash, panel]) == flash.key, "else the first"
+    assert reference_of([panel, flash]) == panel.key

@@ -6,7 +6,7 @@ from datetime import date
 import pytest
 
 from even_beam.bench import compare
-from even_beam.bench.records import Source
+from even_beam.bench.records import Claim, Source
 from even_beam.bench.verdicts import Answer
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.compare import judged as compare_judged
@@ -106,3 +106,12 @@ def test_a_white_of_its_own_is_judged_against_the_white_of_the_others(book):
     (white,) = [one for one in judged.judgements if one.limit.startswith("white") and one.value is not None][:1]
     assert "its own white, held against 5600 K" in white.sentence
     assert compare_judged.asked_of(compared(witness, entrants[1:]), entrants[1])["cct"] is None
+
+
+def test_a_claim_of_a_quantity_that_nobody_knows_is_said_by_its_name(book):
+    """As of a logbook of another hand, or of a later day."""
+    model = next(source.model_id for source in book.all(Source) if source.nickname == "Tansy")
+    book.save(Claim("strange", model, "sparkle", 8.0, 8.0, "", "8"))
+    witness = Witness(Collection(book))
+    (tansy,) = witness.entrants(["Tansy"])
+    assert any("sparkle 8" in line for line in compare_judged.claim_lines(witness, [tansy]))

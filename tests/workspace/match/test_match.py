@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 from click.testing import CliRunner
 
-from even_beam.bench.records import Gear, Model, Source
+from even_beam.bench.records import Gear, Model, Source, Terms
 from even_beam.cli import main
 from even_beam.light.colorimetry import cct_and_duv, uv_1960, uv_1976, uv_at, xy_from_uv_1960
 from even_beam.light.filters import correction, shift, tinted
@@ -19,7 +19,7 @@ from even_beam.workspace.logbook.collection import Collection
 from even_beam.workspace.match import together
 from even_beam.workspace.match.as_json import match
 from even_beam.workspace.match.stock import UnknownGelError, stock_of
-from even_beam.workspace.match.target_text import TargetTextError, target_of
+from even_beam.workspace.match.target_text import TargetTextError, target_of, usual_target
 from tests.workspace.match.story import Evening, at, filled
 
 
@@ -359,3 +359,20 @@ def test_the_dial_of_the_kit_is_the_one_that_is_told(collection, evening):
     then = of(match(Collection(evening.logbook), "cct=5600;duv=0.001"), "Tansy")
     assert then["dial"]["cct_k"] == 5000.0
     assert abs(then["expected"]["mired_off"]) > abs(tansy["expected"]["mired_off"])
+
+
+def test_the_usual_target_is_a_source_whose_white_is_known(logbook):
+    """A flash that was only metered in f-stops has no white to follow; the sun beside it has."""
+    evening = Evening(logbook)
+    flash, sun = evening.lamp("Teasel", "flash"), evening.lamp("Noon sun", "sun")
+    for _ in range(2):
+        evening.read(flash, Terms(distance_m=2.0), f_stop=11.3)
+    assert usual_of(logbook) is None
+    evening.read(sun, Terms(), cct=5420.0, duv=0.0031)
+    found = usual_of(logbook)
+    assert found is not None and found.cct_k == pytest.approx(5420.0)
+
+
+def usual_of(logbook):
+    collection = Collection(logbook)
+    return usual_target(collection, collection.lamps(), Witness(collection))

@@ -7,7 +7,7 @@ from pathlib import Path
 from even_beam.bench import compare
 from even_beam.bench.choice import Entrant
 from even_beam.bench.comparison import Comparison
-from even_beam.bench.records import SOURCE_KINDS, Session
+from even_beam.bench.records import FLASH, SOURCE_KINDS, Session
 from even_beam.bench.split import Split, parted
 from even_beam.bench.value import full_cost
 from even_beam.figures.spectrum import Scaling
@@ -156,8 +156,9 @@ def answer(collection: Collection, question: Question) -> Shown:
 
 def reference_of(picked: Sequence[Lamp | Entrant]) -> str:
     """The key of what the others are set against when nobody says: a source of light that is no fixture, else the
-    first."""
-    found = next((lamp for lamp in picked if lamp.kind in SOURCE_KINDS[1:]), None) or next(iter(picked), None)
+    first. A flash is none: its f-stops are of no scale that lamps are read in."""
+    steady = (lamp for lamp in picked if lamp.kind in SOURCE_KINDS[1:] and lamp.kind != FLASH)
+    found = next(steady, None) or next(iter(picked), None)
     return found.key if found is not None else ""
 
 

@@ -77,9 +77,9 @@ def _entry(entry: Entry, collection: Collection) -> dict[str, Any]:
         "terms": _terms(first, collection, entry.joined_fields),
         "joined": entry.joined or None,
         "configuration": list(first.terms.configuration) if first is not None else None,
-        "illuminance_lx": None if entry.ratios_only else _finite(entry.illuminance),
+        "illuminance_lx": _finite(entry.illuminance),
         "illuminance_half_width": None
-        if entry.ratios_only or entry.illuminance is None or entry.level is None
+        if entry.illuminance is None or entry.level is None
         else entry.illuminance * (2.0**entry.level.half_width - 1.0),
         "at_m": entry.at_m,
         "read_at_m": entry.read_at_m,

@@ -89,7 +89,7 @@ def _only_levels(comparison: Comparison) -> list[Line]:
     """Levels alone, where there is nothing to set them against."""
     lines = []
     for entry in comparison.entries:
-        if entry.illuminance is not None and not entry.ratios_only:
+        if entry.illuminance is not None:
             at = f" at {notation.distance(entry.at_m)}" if entry.at_m is not None else ""
             lines.append(Line(f"{entry.name} gives {notation.light(entry.illuminance)}{at}."))
     return lines

@@ -8,8 +8,7 @@ from even_beam.bench import fields, notation, terms
 from even_beam.bench.choice import Entrant
 from even_beam.bench.comparison import Comparison
 from even_beam.bench.fields import UNSTATED
-from even_beam.bench.findings.claims import ClaimVerdict, Even, Holds
-from even_beam.bench.quantities import QUANTITIES
+from even_beam.bench.findings.claims import ClaimVerdict, Even, Holds, figure_claimed
 from even_beam.bench.tolerances import LIMITS
 from even_beam.bench.verdicts import (
     Answer,
@@ -235,8 +234,7 @@ _ORDER = (Holds.NO, Holds.YES, Holds.CANNOT_TELL)
 
 def _claim_words(judged: ClaimVerdict) -> str:
     claim = judged.claim
-    unit = "" if claim.unit.casefold() in claim.text.casefold() else f" {claim.unit}"
-    said = f"{QUANTITIES[claim.quantity].label} {claim.text}{unit}"
+    said = figure_claimed(claim)
     if judged.even is Even.NOT_MEASURED:
         return f"{said} not read at those terms"
     read = "" if judged.value is None else f" ({notation.plain(float(f'{judged.value:.4g}'), 1)})"

@@ -282,11 +282,7 @@ def priced(scene: Scene) -> list[Priced]:
         if cost is None or not entry.readings:
             continue
         distance = scene.comparison.distance_m
-        candela = (
-            entry.illuminance * distance**2
-            if entry.illuminance and distance and entry.comparable and not entry.ratios_only
-            else None
-        )
+        candela = entry.illuminance * distance**2 if entry.illuminance and distance and entry.comparable else None
         found.append(
             Priced(
                 name=entry.name,

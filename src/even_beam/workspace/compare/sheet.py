@@ -131,7 +131,7 @@ def _level(entry: Entry, unit: str) -> Cell:
         return Cell(figure.text) if figure is not None else NOTHING
     exposed = [n for m in entry.rests_on if m.figure("illuminance") is None and (n := m.value("f_stop"))]
     if exposed:
-        return Cell(notation.f_stop(exposed[0]), by=entry.illuminance)
+        return Cell(notation.f_stop(exposed[0]), by=exposed[0])
     return Cell(notation.illuminance(entry.illuminance, unit), quiet=entry.illuminance is None, by=entry.illuminance)
 
 

@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Mapping, Sequence
+from contextlib import suppress
 from dataclasses import replace
 from typing import Protocol
 
@@ -61,12 +62,15 @@ def target_of(text: str, collection: Collection, witness: Witness) -> Target:
     )
 
 
-def usual_target(collection: Collection, lamps: Sequence[Named]) -> str:
-    """The target where none is named, as it is written: the newest look, else a source that is no lamp, else the white
-    that costs least to follow."""
+def usual_target(collection: Collection, lamps: Sequence[Named], witness: Witness) -> Target | None:
+    """The target where none is named: the newest look, else a source that is no lamp; None where there is neither, or
+    no white of them is known, as of a flash that was only metered."""
     looks = sorted(collection.logbook.all(Look), key=lambda look: look.at)
     outside = [lamp.name for lamp in lamps if lamp.kind in OUTSIDE]
-    return f"look={looks[-1].name}" if looks else f"fixture={outside[0]}" if outside else LEAST
+    for text in (*(f"look={look.name}" for look in looks[-1:]), *(f"fixture={name}" for name in outside)):
+        with suppress(TargetTextError):
+            return target_of(text, collection, witness)
+    return None
 
 
 def of_white(cct_k: float, duv: float | None) -> Target:

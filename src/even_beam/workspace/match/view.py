@@ -146,8 +146,10 @@ class _Asked:
     def _target(self, desk: Matching | None = None) -> Target:
         """The target of the wish, else the usual one."""
         text = self._wish.target.strip()
-        text = text or usual_target(self._collection, self._lamps)
-        if text.casefold() == LEAST:
+        usual = None if text else usual_target(self._collection, self._lamps, self._witness)
+        if usual is not None:
+            return usual
+        if text.casefold() in {"", LEAST}:
             return (desk or Matching(self._collection, self._entrants())).cheapest()
         return target_of(spoken(text, [lamp.name for lamp in self._lamps]), self._collection, self._witness)
 

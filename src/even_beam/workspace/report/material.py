@@ -22,7 +22,7 @@ from even_beam.workspace.findings.witness import Witness
 from even_beam.workspace.logbook.collection import Collection
 from even_beam.workspace.match.agree import MOST_PAIRS
 from even_beam.workspace.match.desk import Matched, Matching
-from even_beam.workspace.match.target_text import LEAST, of_white, target_of, usual_target
+from even_beam.workspace.match.target_text import of_white, usual_target
 from even_beam.workspace.shell.settings import Settings
 
 WORKING_WHITES_K = (5600.0, 3200.0)
@@ -163,5 +163,4 @@ class Material:
             set_ = target_set(live_events(self.collection.logbook.of_session(Event, self.session.id)))
             if set_ is not None:
                 return set_
-        text = usual_target(self.collection, self.entrants)
-        return self.common_white if text == LEAST else target_of(text, self.collection, self.witness)
+        return usual_target(self.collection, self.entrants, self.witness) or self.common_white
