@@ -4,7 +4,7 @@ from dataclasses import replace
 
 import pytest
 
-from even_beam.bench import terms
+from even_beam.bench import notation, terms
 from even_beam.bench.records import Terms
 from tests.bench.findings.story import read
 
@@ -76,3 +76,9 @@ def test_a_plane_that_is_asked_for_is_that_of_an_angle():
     aside, level = (Terms(angle_deg=20.0, turn_deg=turn) for turn in (90.0, 0.0))
     assert terms.stated(aside) != terms.stated(level)
     assert terms.stated(Terms(turn_deg=90.0)) == terms.stated(Terms())
+
+
+@pytest.mark.parametrize(("zoom", "said"), [("flood", "flood"), ("30", "zoom 30"), ("30°", "zoom 30°"), ("", "")])
+def test_a_number_alone_is_said_to_be_the_zoom(zoom, said):
+    assert notation.zoom(Terms(zoom=zoom)) == said
+    assert (said in terms.said_of(Terms(cct_k=5600.0, zoom=zoom)).split(" · ")) is bool(zoom)

@@ -34,7 +34,7 @@ JOINABLE = ("meter", "session")
 class Repeats:
     """Readings of one lamp at the same terms, and whether they say something of the light.
 
-    The key stands beside them, for to make its hash takes long where a lamp has thousands.
+    The key stands beside them: a choice looks through thousands of them field by field.
     """
 
     key: Key

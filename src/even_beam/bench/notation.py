@@ -249,6 +249,11 @@ def configuration(terms: Terms) -> str:
     return " + ".join(terms.configuration) if terms.configuration else "bare"
 
 
+def zoom(terms: Terms) -> str:
+    """The zoom by its name; a number alone says what it is the number of."""
+    return f"zoom {terms.zoom}" if terms.zoom[:1].isdigit() else terms.zoom
+
+
 def placement(terms: Terms, unit: str | None = None) -> str:
     """Where the meter stood."""
     if terms.distance_m is None:
@@ -269,5 +274,5 @@ def terms_line(terms: Terms, unit: str | None = None) -> str:
     """All terms in one line."""
     parts = [configuration(terms), white(terms)]
     if terms.zoom:
-        parts.append(terms.zoom)
+        parts.append(zoom(terms))
     return " · ".join([*parts, level(terms), placement(terms, unit), axis(terms)])

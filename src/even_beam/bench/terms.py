@@ -154,7 +154,7 @@ def value_words(measured: Measured, name: str, names: Mapping[str, str] | None =
     if name in {"meter", "session"}:
         return (names or {}).get(str(found), "meter not named" if name == "meter" else "")
     if name == "zoom":
-        return measured.terms.zoom
+        return notation.zoom(measured.terms)
     return notation.configuration(measured.terms) if name == "configuration" else BY_NAME[name].words(found)
 
 
@@ -169,7 +169,7 @@ def _field_words(name: str) -> Callable[[Terms], str]:
 _SAID: Mapping[str, Callable[[Terms], str]] = {
     "configuration": notation.configuration,
     "cct": notation.stated_white,
-    "zoom": lambda terms: terms.zoom,
+    "zoom": notation.zoom,
     "level": lambda terms: notation.level(terms) if terms.level_pct is not None else "",
     "distance": _distance_words,
     "angle": _field_words("angle"),

@@ -90,7 +90,7 @@ def _told(terms: Terms, column: str, distance_unit: str) -> str:
     if column == "distance":
         return notation.placement(terms, distance_unit)
     if column == "zoom":
-        return terms.zoom
+        return notation.zoom(terms)
     return notation.stated_white(terms) if column == "white" else notation.level(terms)
 
 

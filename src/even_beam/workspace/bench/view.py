@@ -215,7 +215,7 @@ def _setting_parts(terms: Terms, changes: frozenset[str], settings: Settings) ->
     if white := notation.stated_white(terms):
         parts.append(Part(white, bool(changes & {"cct_k", "mode", "tint"})))
     if terms.zoom:
-        parts.append(Part(terms.zoom, "zoom" in changes))
+        parts.append(Part(notation.zoom(terms), "zoom" in changes))
     if terms.level_pct is not None:
         parts.append(Part(notation.level(terms), "level_pct" in changes))
     if terms.distance_m is not None or terms.placement == "equal":

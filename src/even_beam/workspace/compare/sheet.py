@@ -77,7 +77,7 @@ def _name(entry: Entry) -> Cell:
 def _on_it(entry: Entry) -> Cell:
     if entry.first is None:
         return Cell("nothing read at these terms", quiet=True)
-    parts = [notation.configuration(entry.first.terms), entry.first.terms.zoom]
+    parts = [notation.configuration(entry.first.terms), notation.zoom(entry.first.terms)]
     return Cell(", ".join(part for part in parts if part), quiet=True)
 
 

@@ -197,7 +197,7 @@ def sheet_rows(plan: Plan, sources: dict[str, Source], unit: str) -> list[SheetR
         if here != heading:
             heading = here
             rows.append(SheetRow(f"heading {index}", here, heading=True))
-        setting = terms.zoom or notation.level(terms)
+        setting = notation.zoom(terms) or notation.level(terms)
         detail = notation.axis(terms) if terms.angle_deg else f"{step.repeats}×"
         if step.wait_s >= 30.0:
             detail = f"wait {_duration(step.wait_s)}, {detail}"

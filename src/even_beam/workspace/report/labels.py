@@ -142,7 +142,7 @@ def _read(material: Material, main: Measured, behind: Sequence[Measured]) -> str
     doubts = trust.doubts_of(behind)
     parts = [
         notation.configuration(main.terms),
-        main.terms.zoom,
+        notation.zoom(main.terms),
         notation.level(main.terms) if main.terms.level_pct is not None else "",
         f"{main.reading.at:%-d %b %Y}",
         meter.nickname if meter is not None else "meter not named",
