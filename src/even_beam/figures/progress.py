@@ -92,12 +92,11 @@ def walk_chart(
     line = [intensity - 2.0 * x for x in (x_axis.low, x_axis.high)]
     y_axis = Axis(f"illuminance, {notation.light_unit()}", min([*levels, *line]) - 0.4, max([*levels, *line]) + 0.6)
     marks: list[Mark] = [Line([x_axis.low, x_axis.high], line, tone=Tone.QUIET, dashed=True, label="inverse square")]
-    here = current.terms.distance_m if current is not None else None
-    seen = {math.log2(here)} if here else set()  # where it is marked by itself
+    seen: set[float] = set()
     for reading in others:
         x, y = math.log2(reading.terms.distance_m or 1.0), math.log2(reading.value("illuminance") or 1.0)
         marks.append(Points([x], [y], keys=(reading.reading.id,), hints=(_hint(reading),)))
-        if x not in seen:
+        if x not in seen and not _lies_under(x, y, current, _LINE_OF_TEXT * (y_axis.high - y_axis.low)):
             marks.append(Text(x, y, notation.illuminance(reading.value("illuminance")), tone=Tone.PLAIN))
             seen.add(x)
     if current is not None and current.terms.distance_m:
@@ -105,6 +104,17 @@ def walk_chart(
     between = f"{x_axis.ticks[0][1]} and {x_axis.ticks[-1][1]}"
     summary = f"{notation.count(len(shown), 'mark')} between {between}; dashed is the inverse-square law."
     return Chart(f"the walk: {notation.light_unit()} against distance", x_axis, y_axis, tuple(marks), summary)
+
+
+_LINE_OF_TEXT = 0.08
+"""How high a label is, as a share of the picture."""
+
+
+def _lies_under(x: float, y: float, current: Measured | None, near: float) -> bool:
+    """Whether the label of the newest reading covers a place."""
+    if current is None or not current.terms.distance_m or x != math.log2(current.terms.distance_m):
+        return False
+    return abs(y - math.log2(current.value("illuminance") or 1.0)) < near
 
 
 def _current_mark(current: Measured, expected: Expected | None, in_doubt: bool) -> list[Mark]:

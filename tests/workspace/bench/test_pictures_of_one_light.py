@@ -10,7 +10,7 @@ from even_beam.bench import fields
 from even_beam.bench.judging.second_look import SecondLook
 from even_beam.bench.records import Terms
 from even_beam.figures.chart import Points, Text
-from even_beam.figures.progress import dimming_chart
+from even_beam.figures.progress import dimming_chart, walk_chart
 from even_beam.workspace.bench.charts import curve_so_far, main_chart
 from even_beam.workspace.shell.settings import Settings
 from tests.bench.findings.story import read
@@ -69,3 +69,13 @@ def test_a_label_stays_inside_the_picture():
         for one in (low, full)
     ]
     assert sides == ["left", "right"]
+
+
+def test_repeats_at_a_mark_are_labelled_where_both_can_be_read():
+    def words(again: float) -> list[str]:
+        walk = (read(1, FULL, illuminance=800.0), read(2, replace(FULL, distance_m=4.0), illuminance=200.0))
+        chart = walk_chart(walk, "m", read(3, FULL, illuminance=again))
+        return sorted(mark.text for mark in chart.marks if isinstance(mark, Text))
+
+    assert words(805.0) == ["200", "805"]
+    assert words(400.0) == ["200", "400", "800"]
