@@ -226,3 +226,24 @@ def test_what_is_left_open_is_said_with_the_day():
 )
 def test_a_judgement_is_said_so_that_it_cannot_be_misread(limit, bound, value, words):
     assert judge(limit, bound, figure(value)).sentence.startswith(words)
+
+
+def test_white_and_scores_are_judged_where_they_were_read_and_it_is_said():
+    """Levels at 3 m with a light meter, colours at 2 m with a spectrometer; what was read off the axis is another
+    light."""
+    far = replace(FULL, distance_m=3.0)
+    own = (
+        read(1, far, meter="hand", illuminance=400.0),
+        read(2, FULL, cct=5620.0, duv=0.0033, ra=96.0),
+        read(3, replace(FULL, angle_deg=30.0), cct=4000.0, ra=60.0),
+    )
+    skin = next(one for one in shipped() if one.name == "skin key")
+    asked = {"distance": 3.0, "meter": "hand"}
+    by_limit = {j.limit: j for j in verdict(evidence(*own), (), skin, asked).judgements}
+    for limit in ("white_mired", "duv", "ra"):
+        assert by_limit[limit].answer is Answer.WITHIN and by_limit[limit].readings == ("r2",)
+        assert "at bare · 5600 K · 100 % · 2.00 m" in by_limit[limit].sentence
+    here = {j.limit: j for j in verdict(evidence(*own), (), skin, {"distance": 2.0, "angle": 0.0}).judgements}
+    assert here["ra"].sentence.startswith("Ra 96 is at least 94"), "its own terms are not said again"
+    aside = verdict(evidence(own[0], own[2]), (), skin, asked)
+    assert all(j.answer is Answer.NOT_MEASURED for j in aside.judgements)
