@@ -40,6 +40,7 @@ def test_a_file_opened_straight_in_the_window(window, qtbot, tmp_path):
     window.spectrum.press("→")
     wait(window, qtbot)
     qtbot.waitUntil(lambda: "lamp" in window.spectrum._view.name, timeout=5000)
+    window.spectrum.press("F")
     shown = texts(window)
     for words in (
         "colour temperature",
@@ -53,10 +54,10 @@ def test_a_file_opened_straight_in_the_window(window, qtbot, tmp_path):
         "means nothing without its reference",
     ):
         assert words in shown, words
-    for chart in window.spectrum._charts.values():
+    for chart in (*window.spectrum._charts.values(), *window.spectrum.figures.charts.values()):
         assert not chart.chart.empty
         assert chart.accessibleDescription()
-    assert len(window.spectrum._eye._pairs) == 26
+    assert len(window.spectrum.figures.eye._pairs) == 26
     window.spectrum.press("Ctrl C")
     window.spectrum.press("K")
     assert window.document.desk.measured[-1].reading.note.startswith("from file")
@@ -148,8 +149,9 @@ def test_coloured_light_shows_what_there_is(window, qtbot):
     green = np.exp(-(((WAVELENGTH_NM - 525.0) / 15.0) ** 2))
     window.show_spectrum("Green", Spectrum(WAVELENGTH_NM, green, False))
     wait(window, qtbot)
+    window.spectrum.press("F")
     qtbot.waitUntil(lambda: "none: the light is coloured" in texts(window), timeout=5000)
-    assert window.spectrum._charts["samples"].chart.empty
+    assert window.spectrum.figures.charts["samples"].chart.empty
 
 
 def test_ones_own_subjects_stand_below_the_published_ones(window, qtbot, tmp_path):

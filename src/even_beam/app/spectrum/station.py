@@ -8,21 +8,19 @@ from PyQt6.QtWidgets import (
     QFileDialog,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
 from even_beam.app import dialogs, keys
+from even_beam.app.spectrum.figures_page import FiguresPage
 from even_beam.app.spectrum.mapping_dialog import MappingDialog
 from even_beam.app.spectrum.subject_dialog import SubjectDialog
 from even_beam.app.spectrum.subject_table import SubjectTable
 from even_beam.app.station import Host, Station
 from even_beam.app.widgets.chart_view import ChartView
-from even_beam.app.widgets.split_patches import SplitPatches
 from even_beam.app.widgets.text import Column, Hairline, clear, label, scrolled
-from even_beam.bench.metric_words import METRICS
 from even_beam.bench.records import Spectrum
 from even_beam.formats import FormatError, NamedSpectrum, write_spectra
 from even_beam.formats.registry import SPECTRUM_SUFFIXES, WRITERS
@@ -30,7 +28,7 @@ from even_beam.workspace.intake.mappings import known_mappings, remember_mapping
 from even_beam.workspace.kit.own_subjects import own_subjects
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.spectrum.files import OpenedFile, open_file, read_again
-from even_beam.workspace.spectrum.view import Group, SpectrumView, view_of
+from even_beam.workspace.spectrum.view import SpectrumView, view_of
 
 MISLEADING = (
     "Scores are means over samples: they reject, they do not rank. An eye is not a camera: test yours before you trust"
@@ -48,6 +46,7 @@ class SpectrumStation(Station):
         self._at = 0
         self._view: SpectrumView | None = None
         self._by_eye = True
+        self.figures: FiguresPage | None = None
         self.setAcceptDrops(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._build()
@@ -55,13 +54,12 @@ class SpectrumStation(Station):
         self._show_empty()
 
     def _build(self) -> None:
-        self._charts = {name: ChartView() for name in ("curve", "hues", "spectrum", "samples", "all", "shifts")}
+        self._charts = {name: ChartView() for name in ("curve", "hues")}
         self._titles = {name: label("", "coming", wrap=True) for name in self._charts}
         self._empty = label("", "line", wrap=True)
         self._empty.setContentsMargins(24, 20, 24, 0)
         self._pages = QStackedWidget()
         self._pages.addWidget(self._build_subjects())
-        self._pages.addWidget(self._build_figures())
         frame = QVBoxLayout(self)
         frame.setContentsMargins(0, 0, 0, 0)
         frame.setSpacing(0)
@@ -108,57 +106,6 @@ class SpectrumStation(Station):
         row.addWidget(Hairline(vertical=True))
         row.addWidget(scrolled(side, 330))
         return page
-
-    def _build_figures(self) -> QWidget:
-        """The second page: every figure with its meaning, the samples one by one, patches for eye and camera."""
-        self._figures = QVBoxLayout()
-        self._figures.setContentsMargins(24, 16, 16, 12)
-        self._figures.setSpacing(3)
-        inner = QWidget()
-        inner.setLayout(self._figures)
-        inner.setMaximumWidth(372)
-        scroll = scrolled(inner, 384)
-        self._eye, self._camera = SplitPatches(), SplitPatches()
-        self._words: dict[str, QLabel] = {name: label("", "coming", wrap=True) for name in ("tm30", "eye", "camera")}
-        self._rescue = label("", "quiet", wrap=True)
-        middle = QVBoxLayout()
-        middle.setContentsMargins(20, 16, 12, 12)
-        middle.setSpacing(2)
-        for name, stretch in (("spectrum", 5), ("samples", 4), ("all", 3)):
-            middle.addWidget(self._titles[name])
-            middle.addWidget(self._charts[name], stretch)
-        page = QWidget()
-        frame = QHBoxLayout(page)
-        frame.setContentsMargins(0, 0, 0, 0)
-        frame.setSpacing(0)
-        frame.addWidget(scroll)
-        frame.addWidget(Hairline(vertical=True))
-        frame.addLayout(middle, 1)
-        frame.addWidget(self._build_side())
-        return page
-
-    def _build_side(self) -> QWidget:
-        right = QVBoxLayout()
-        right.setContentsMargins(8, 16, 20, 12)
-        right.setSpacing(4)
-        right.addWidget(self._titles["shifts"])
-        self._charts["shifts"].setFixedHeight(170)
-        right.addWidget(self._charts["shifts"])
-        right.addWidget(self._words["tm30"])
-        self._patch_titles = (label("to an adapted eye", "coming"), label("to the standard camera, balanced", "coming"))
-        for title, patches, words in (
-            (self._patch_titles[0], self._eye, "eye"),
-            (self._patch_titles[1], self._camera, "camera"),
-        ):
-            right.addSpacing(6)
-            right.addWidget(title)
-            right.addWidget(patches)
-            right.addWidget(self._words[words])
-        right.addWidget(self._rescue)
-        right.addStretch()
-        side = Column()
-        side.setLayout(right)
-        return scrolled(side, 330)
 
     # --- what is shown
 
@@ -230,24 +177,11 @@ class SpectrumStation(Station):
         self._show_subjects(view)
         if self.isVisible():
             self._subjects.setFocus()
-        for name, chart in (
-            ("curve", view.spectrum),
-            ("hues", view.shifts),
-            ("spectrum", view.spectrum),
-            ("samples", view.samples),
-            ("all", view.all_samples),
-            ("shifts", view.shifts),
-        ):
+        for name, chart in (("curve", view.spectrum), ("hues", view.shifts)):
             self._charts[name].show_chart(chart)
-            self._titles[name].setText(
-                f"{view.name} · {view.understood}" if name == "spectrum" and view.understood else chart.title
-            )
-        self._eye.show_pairs(view.eye, "to an adapted eye")
-        self._camera.show_pairs(view.camera, "to the standard camera")
-        for name, words in self._words.items():
-            words.setText(f"{METRICS[name].says} {METRICS[name].limits}" if name != "tm30" else METRICS[name].limits)
-        self._rescue.setText(view.rescue)
-        self._show_groups(view.groups)
+            self._titles[name].setText(chart.title)
+        if self.figures is not None:
+            self.figures.show_view(view)
         self.head_changed.emit()
         self.hints_changed.emit()
 
@@ -276,12 +210,6 @@ class SpectrumStation(Station):
         rows = () if view is None else view.by_eye if self._by_eye else view.by_camera
         if 0 <= place < len(rows):
             SubjectDialog(self.window(), rows[place]).exec()
-
-    def _show_groups(self, groups: tuple[Group, ...]) -> None:
-        clear(self._figures)
-        for group in groups:
-            self._figures.addWidget(_group_widget(group))
-        self._figures.addStretch()
 
     def hints(self) -> tuple[keys.KeyHint, ...]:
         """The keys of this panel."""
@@ -332,10 +260,18 @@ class SpectrumStation(Station):
         elif key == "S":
             self._open_subject(self._subjects.at)
         elif key == "F":
-            self._pages.setCurrentIndex(1 - self._pages.currentIndex())
+            self._turn()
         elif key == "Ctrl C":
             self._charts["curve"].copy()
             self.host.say("The spectrum is on the clipboard, as a picture and as figures")
+
+    def _turn(self) -> None:
+        """To the figures and back."""
+        if self.figures is None and self._view is not None:
+            self.figures = FiguresPage()
+            self.figures.show_view(self._view)
+            self._pages.addWidget(self.figures)
+        self._pages.setCurrentIndex(self._pages.count() - 1 - self._pages.currentIndex())
 
     def _step(self, by: int) -> None:
         if len(self._spectra) > 1:
@@ -389,25 +325,3 @@ class SpectrumStation(Station):
     def take_dropped(self, paths: list[Path]) -> None:
         """Open the first file that was dropped."""
         self.open_path(paths[0])
-
-
-def _group_widget(group: Group) -> QWidget:
-    grid = QGridLayout()
-    grid.setContentsMargins(0, 0, 0, 12)
-    grid.setHorizontalSpacing(12)
-    grid.setVerticalSpacing(2)
-    grid.setColumnStretch(1, 1)
-    grid.addWidget(label(group.title, "line"), 0, 0, 1, 2)
-    for row, line in enumerate(group.lines, start=1):
-        name = label(line.name, "quiet")
-        name.setFixedWidth(126)
-        value = label(line.value, wrap=True)
-        grid.addWidget(name, row, 0, Qt.AlignmentFlag.AlignTop)
-        grid.addWidget(value, row, 1, Qt.AlignmentFlag.AlignTop)
-    grid.addWidget(
-        label(f"{group.words.says} {group.words.limits}", "coming", wrap=True), len(group.lines) + 1, 0, 1, 2
-    )
-    box = QWidget()
-    box.setLayout(grid)
-    box.setToolTip(f"{group.words.says}\n{group.words.limits}")
-    return box
