@@ -82,3 +82,9 @@ def test_a_plane_that_is_asked_for_is_that_of_an_angle():
 def test_a_number_alone_is_said_to_be_the_zoom(zoom, said):
     assert notation.zoom(Terms(zoom=zoom)) == said
     assert (said in terms.said_of(Terms(cct_k=5600.0, zoom=zoom)).split(" · ")) is bool(zoom)
+
+
+def test_a_reading_with_a_word_where_a_number_belongs_stands_as_impossible_and_is_compared_with_none():
+    """As a damaged logbook has it: it is there to be told, and nobody asks for its key."""
+    broken = read(1, replace(FULL, distance_m="nonsense"), illuminance=800.0)
+    assert broken.terms.distance_m == "nonsense" and broken.value("illuminance") == 800.0

@@ -282,3 +282,11 @@ def test_a_folder_of_frames_and_a_film(tmp_path):
         rows_of(tmp_path / "t.txt")
     with pytest.raises(FormatError, match="area"):
         rows_of(folder, (0.5, 0.0, 0.2, 1.0))
+
+
+@pytest.mark.parametrize("brackets", ["[" * 100_000, '{"patches": ' + "[" * 100_000])
+def test_brackets_thousands_deep_are_no_chart(brackets, tmp_path):
+    path = tmp_path / "deep.json"
+    path.write_text(brackets)
+    with pytest.raises(FormatError, match="is no JSON"):
+        read_chart_file(path)

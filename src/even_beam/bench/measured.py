@@ -44,8 +44,7 @@ _PREFERENCE = (Origin.COMPUTED, Origin.DEVICE, Origin.TYPED)
 class Measured:
     """A reading's state and figures, without the room's own light where that was read (`ambient`).
 
-    `computed` is None for typed readings. `reading` and its `terms` are those of the state, corrected; `key` has every
-    field of the terms as it is compared (`bench.terms`).
+    `computed` is None for typed readings. `reading` and its `terms` are those of the state, corrected.
     """
 
     state: ReadingState
@@ -53,14 +52,17 @@ class Measured:
     ambient: Ambient | None = None
     reading: Reading = field(init=False, repr=False)
     terms: Terms = field(init=False, repr=False)
-    key: fields.Key = field(init=False, repr=False)
 
     def __post_init__(self) -> None:
         # plain attributes, for they are asked for a hundred times a reading
         reading = self.state.reading
         object.__setattr__(self, "reading", reading)
         object.__setattr__(self, "terms", reading.terms)
-        object.__setattr__(self, "key", fields.key_of(reading))
+
+    @cached_property
+    def key(self) -> fields.Key:
+        """Every field of its terms as it is compared (`bench.terms`); of impossible terms there need be none."""
+        return fields.key_of(self.reading)
 
     @property
     def is_loaded(self) -> bool:

@@ -27,7 +27,7 @@ def read_chart_file(path: Path) -> ColourChart:
     """
     try:
         data = json.loads(decode(read_bytes(path)))
-    except ValueError as error:
+    except (ValueError, RecursionError) as error:
         raise FormatError(f"{path.name} is no JSON ({error})") from error
     if not isinstance(data, dict) or not isinstance(data.get("patches"), list) or not data["patches"]:
         raise FormatError(f"{path.name}: a chart is an object with a list of “patches”")

@@ -66,7 +66,7 @@ class Lock:
         try:
             data = json.loads(self._path.read_text(encoding="utf-8"))
             return f"process {int(data['process'])} on {data['machine']}"
-        except (OSError, ValueError, KeyError, TypeError):
+        except (OSError, ValueError, KeyError, TypeError, RecursionError):
             return "another process"
 
     def release(self) -> None:

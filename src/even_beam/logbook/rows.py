@@ -271,13 +271,13 @@ class KeptVectors(Mapping[str, tuple[float, ...]]):
         try:
             vector, _ = _READ.raw_decode(self._text, start + len(key))
             return tuple(math.nan if value is None else float(value) for value in vector)
-        except (ValueError, TypeError) as error:
+        except (ValueError, TypeError, RecursionError) as error:
             raise KeyError(name) from error  # no vector was kept there
 
     def _names(self) -> list[str]:
         try:
             return list(json.loads(self._text))
-        except ValueError:
+        except (ValueError, RecursionError):
             return []
 
     def __iter__(self) -> Iterator[str]:

@@ -173,7 +173,7 @@ class Logbook:
         """Cells that no program of ours wrote are said, and nothing is guessed of them."""
         try:
             yield
-        except (KeyError, ValueError, TypeError, AttributeError) as error:
+        except (KeyError, ValueError, TypeError, AttributeError, RecursionError) as error:
             raise LogbookError(
                 f"{self.path.name} holds a cell that cannot be understood: {error!r}.",
                 "The file was left as it is.",

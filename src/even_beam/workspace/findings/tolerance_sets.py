@@ -28,7 +28,7 @@ def sets_in(path: Path) -> list[ToleranceSet]:
     try:
         content = json.loads(path.read_text(encoding="utf-8"))
         return [set_of(entry) for entry in content["sets"]]
-    except (OSError, UnicodeDecodeError, json.JSONDecodeError) as error:
+    except (OSError, UnicodeDecodeError, json.JSONDecodeError, RecursionError) as error:
         raise ToleranceError(f"{path.name} cannot be read: {error}") from error
     except (TypeError, KeyError, AttributeError) as error:
         raise ToleranceError(f"{path.name} holds no tolerance sets: it needs a list “sets”") from error

@@ -73,7 +73,7 @@ def remember_geometry(text: str) -> None:
 def _state() -> dict[str, object]:
     try:
         found = json.loads(places.recent_file().read_text(encoding="utf-8"))
-    except (OSError, ValueError):
+    except (OSError, ValueError, RecursionError):
         found = None  # a convenience only: a lost list of recent files is no reason to stop
     return found if isinstance(found, dict) else {}
 
