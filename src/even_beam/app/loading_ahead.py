@@ -1,6 +1,6 @@
 """Modules that a later key needs, loaded while nobody does anything: a first visit then only builds the widgets.
 
-A module that loads takes the interpreter from whoever reads: the first steps of a run waited up to 50 ms for it.
+A module that loads takes the interpreter from whoever reads: the first steps of a run waited for it.
 """
 
 from collections.abc import Sequence
@@ -30,10 +30,8 @@ class LoadingAhead(QObject):
     def begin(self, window: QWindow | None) -> None:
         """Load what is left, from the next moment on at which nobody acts in a window."""
         if self._left:
-            if window is not None:
-                window.installEventFilter(
-                    self
-                )  # what comes from the desktop alone: a widget has a thousand events a key
+            if window is not None:  # what comes from the desktop alone: widgets have many events a key
+                window.installEventFilter(self)
             self._timer.start(IDLE_MS)
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:

@@ -212,9 +212,9 @@ class _Case:
         where = self.evidence.at(readings[0])
         return "" if where == self.where else where
 
-    def along(self, first: Measured | None, *axes: str) -> Evidence:
-        """The fixture with the readings alone that differ from one in the axes named."""
-        own = along(self.evidence.readings, first, *axes) if first is not None else []
+    def along(self, these: Sequence[Measured], *axes: str) -> Evidence:
+        """The fixture with the readings alone that differ from these in the axes named."""
+        own = along(self.evidence.readings, these[0], *axes) if these else []
         evidence = self.evidence
         return Evidence(
             source_id=evidence.source_id,
@@ -368,7 +368,7 @@ def _score(case: _Case, limit: str, bound: float) -> Judgement:
 
 def _drift(case: _Case, limit: str, bound: float) -> Judgement:
     """The whole span of the white over the levels of these terms."""
-    found = dimming.drift(case.along(next(iter(case.coloured), None), "level"))
+    found = dimming.drift(case.along(case.coloured, "level"))
     if not found:
         return judge(limit, bound, None)
     one = found[0]
@@ -377,7 +377,7 @@ def _drift(case: _Case, limit: str, bound: float) -> Judgement:
 
 
 def _evenness(case: _Case, limit: str, bound: float) -> Judgement:
-    found = [f for f in beam.beam_sections(case.along(next(iter(case.here), None), "angle")) if f.name == "evenness"]
+    found = [f for f in beam.beam_sections(case.along(case.here, "angle")) if f.name == "evenness"]
     if not found:
         return judge(limit, bound, None)
     part = estimate.Part("level", "level", found[0].uncertainty or 0.0)
@@ -388,7 +388,7 @@ def _from_findings(name: str) -> Callable[[_Case, str, float], Judgement]:
     """A judge of a finding whose name begins so and that rests on readings of these terms, sessions apart."""
 
     def of(case: _Case, limit: str, bound: float) -> Judgement:
-        own = {m.reading.id for m in case.along(next(iter(case.here), None), "session", "meter").readings}
+        own = {m.reading.id for m in case.along(case.here, "session", "meter").readings}
         found = [f for f in case.findings if f.name.startswith(name) and f.value is not None and own & set(f.readings)]
         judged = [
             judge(

@@ -11,7 +11,7 @@ from even_beam.workspace.spectrum.view import Group, SpectrumView
 
 
 class FiguresPage(QWidget):
-    """Built when it is first asked for: its pictures would hold up the first spectrum by a third."""
+    """Built when it is first asked for: its pictures would hold up the first spectrum."""
 
     def __init__(self) -> None:
         super().__init__()

@@ -105,7 +105,7 @@ class Line:
         if (problem := impossible_term(name, value)) is not None:
             raise EntryError(problem)
         if name in self.terms and self.terms[name] != value:
-            raise EntryError(f"“{words}” and another before it: which of the two is it?")
+            raise EntryError(f"“{words}” stands beside another: say which of the two it is")
         self.terms[name] = value
         self.words.append(words)
 

@@ -130,7 +130,7 @@ def _optics(piece: str, line: Line) -> bool:
     words = piece.lower()
     zoom = _zoom(words, line.situation.zooms)
     if zoom is not None:
-        line.set("zoom", zoom, zoom if zoom in ZOOMS else f"zoom {zoom}")
+        line.set("zoom", zoom, notation.zoom(replace(line.here, zoom=zoom)))
         return True
     if words == "bare":
         line.set("configuration", (), "bare")
@@ -138,9 +138,8 @@ def _optics(piece: str, line: Line) -> bool:
     known = {name.casefold(): name for name in line.situation.fitted}
     named = words.removeprefix("with ").strip()
     parts = [part.strip() for part in named.split("+")]
-    if not all(parts) or not (
-        words.startswith("with ") or all(p in known or p in FITTINGS or _is_gel(p) for p in parts)
-    ):
+    are_known = all(part in known or part in FITTINGS or _is_gel(part) for part in parts)
+    if not all(parts) or not (are_known or words.startswith("with ")):
         return False
     fitted = tuple(known.get(part) or re.sub(r"\bct[obs]\b", lambda m: m[0].upper(), part) for part in parts)
     line.set("configuration", fitted, " + ".join(fitted))

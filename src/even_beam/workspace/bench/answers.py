@@ -187,8 +187,9 @@ def _white_scale(error: words.WhiteError, dialled_k: float, configuration: tuple
     if shift is None:
         return None
     low, high = shift
-    asked = f"{notation.dialled(dialled_k)} K asked"
-    if shift != (0.0, 0.0):
+    if shift == (0.0, 0.0):
+        asked = f"{notation.dialled(dialled_k)} K asked"
+    else:
         span = " to ".join(dict.fromkeys(notation.number(end, 0, signed=True) for end in shift))
         asked = f"gels: {span} mired"
     wanted = WANTED_MIRED + 0.5 * (high - low)

@@ -18,7 +18,7 @@ def main_chart(desk: SessionDesk, measured: Measured | None, look: SecondLook | 
     """The spectrum where there is one; else what typed figures say: the walk, or level against dimmer."""
     if desk.target is not None:
         return target_view.chart(desk, desk.target, measured)
-    in_doubt = look is not None and look.in_doubt
+    in_doubt = look is not None and look.in_doubt and look.quantity == "illuminance"
     if measured is not None and measured.computed is not None:
         spectrum = desk.logbook.spectra([measured.reading.id]).get(measured.reading.id)
         if spectrum is not None:
@@ -36,10 +36,9 @@ def main_chart(desk: SessionDesk, measured: Measured | None, look: SecondLook | 
     walk = _alike(desk, source, terms, measured, _ALONG_A_WALK)
     marks = {m.terms.distance_m for m in walk} | ({terms.distance_m} if measured is not None else set())
     if (walk and _varies(desk, "distance_m")) or len(marks) > 1:
-        doubted = in_doubt and look is not None and look.quantity == "illuminance"
-        return walk_chart(walk, settings.distance_unit, measured, look.expected if look else None, doubted)
+        return walk_chart(walk, settings.distance_unit, measured, look.expected if look else None, in_doubt)
     dimmed = _alike(desk, source, terms, measured, _ALONG_A_DIMMER)
-    return dimming_chart(dimmed, measured, in_doubt and look is not None and look.quantity == "illuminance")
+    return dimming_chart(dimmed, measured, in_doubt)
 
 
 def doubt_chart(desk: SessionDesk, proposal: Proposal, settings: Settings) -> Chart:

@@ -129,9 +129,8 @@ def _level(entry: Entry, unit: str) -> Cell:
     if entry.level is not None and entry.level.value is None and entry.rests_on:
         figure = entry.rests_on[0].figure("illuminance")
         return Cell(figure.text) if figure is not None else NOTHING
-    exposed = [n for m in entry.rests_on if m.figure("illuminance") is None and (n := m.value("f_stop"))]
-    if exposed:
-        return Cell(notation.f_stop(exposed[0]), by=exposed[0])
+    if entry.in_f_stops and (exposed := entry.rests_on[0].value("f_stop")) is not None:
+        return Cell(notation.f_stop(exposed), by=exposed)
     return Cell(notation.illuminance(entry.illuminance, unit), quiet=entry.illuminance is None, by=entry.illuminance)
 
 
