@@ -12,9 +12,9 @@ import pytest
 
 from even_beam.bench.records import Session, new_id
 from even_beam.logbook import LogbookError, creation
-from even_beam.logbook.connection import connect
 from even_beam.logbook.integrity import check
 from even_beam.logbook.store import Logbook
+from tests.logbook.older_formats import closed
 
 NAMES = (
     "Shoot #3",
@@ -61,22 +61,9 @@ def test_any_name_is_read_copied_and_checked(path, clock):
     assert alone(path, copy.name)  # reading leaves no file beside it, and none at a name cut short
 
 
-def test_any_name_is_migrated_with_every_row(path, clock):
-    script = Path(creation.__file__).parent / "migrations" / "versions" / "revision_0001.sql"
-    connection = connect(path, "rwc")
-    connection.executescript(script.read_text(encoding="utf-8"))
-    connection.execute(
-        "INSERT INTO session (id, name, created_at, zone, question, decision, disclosure) VALUES ('s', 'Old',"
-        " '2025-01-01T10:00:00.000+00:00', 'UTC', '', '', '')"
-    )
-    connection.execute("CREATE TABLE alembic_version (version_num VARCHAR(32) NOT NULL PRIMARY KEY)")
-    connection.execute("INSERT INTO alembic_version VALUES ('0001')")
-    connection.execute("PRAGMA application_id=0x4576426D")
-    connection.execute("PRAGMA user_version=1")
-    connection.commit()
-    connection.close()
-    book = Logbook.open(path)
-    assert [s.name for s in book.sessions()] == ["Old"]
+def test_any_name_is_migrated_with_every_row(path):
+    book = Logbook.open(closed(1, path))
+    assert [s.name for s in book.sessions()] == ["An evening"]
     book.close()
     assert alone(path, path.name + ".before-migration")
 
@@ -151,12 +138,28 @@ def test_what_is_no_file_is_refused_at_once(tmp_path):
 
 def test_two_names_of_one_file_have_one_lock(tmp_path, clock):
     path = with_a_session(tmp_path / "bench.evenbeam", clock)
-    other = tmp_path / "other.evenbeam"
-    other.symlink_to(path)
+    link, second = tmp_path / "link.evenbeam", tmp_path / "second.evenbeam"
+    link.symlink_to(path)
+    second.hardlink_to(path)
     book = Logbook.open(path)
     with pytest.raises(LogbookError, match="another window"):
-        Logbook.open(other)
+        Logbook.open(link)
+    with pytest.raises(LogbookError, match="under another name"):
+        Logbook.open(second)
     book.close()
+    Logbook.open(second).close()
+
+
+@pytest.mark.parametrize("kind", ["link", "pipe", "folder"])
+def test_a_lock_that_is_no_file_is_neither_waited_for_nor_emptied(tmp_path, clock, kind):
+    path = with_a_session(tmp_path / "bench.evenbeam", clock)
+    precious, lock = tmp_path / "thesis.txt", tmp_path / "bench.evenbeam.lock"
+    precious.write_text("years of work")
+    {"link": lambda: lock.symlink_to(precious), "pipe": lambda: os.mkfifo(lock), "folder": lock.mkdir}[kind]()
+    with pytest.raises(LogbookError):
+        Logbook.open(path)
+    assert precious.read_text() == "years of work"
+    assert len(Logbook.open_to_read(path).sessions()) == 1
 
 
 def test_kept_is_kept_though_the_log_cannot_be_folded(tmp_path, clock):

@@ -1,6 +1,7 @@
 """Connections to a logbook file, with the pragmas that keep a confirmed reading through a power cut.
 
-Both keep more of the file at hand than SQLite's two megabytes: the readings of one lamp lie scattered over years.
+Both keep more of the file at hand than SQLite's two megabytes: the readings of one lamp lie scattered over years. None
+runs what a file brings with it, and none takes a cell that is larger than any picture.
 """
 
 import os
@@ -8,7 +9,8 @@ import sqlite3
 from pathlib import Path
 from urllib.parse import quote
 
-_CACHE = "cache_size=-65536"  # KiB
+CACHE = "cache_size=-65536"  # KiB
+_LARGEST_CELL = 256 * 2**20
 
 
 def sqlite_uri(path: Path, mode: str, *, immutable: bool = False) -> str:
@@ -23,36 +25,25 @@ def sqlite_uri(path: Path, mode: str, *, immutable: bool = False) -> str:
 def connect(path: Path, mode: str, *, immutable: bool = False) -> sqlite3.Connection:
     """A plain connection, for what needs no records. Raises `sqlite3.Error`."""
     # another thread may use it: copies are made off the window's own
-    return sqlite3.connect(sqlite_uri(path, mode, immutable=immutable), uri=True, timeout=5.0, check_same_thread=False)
-
-
-def connect_to_read(path: Path) -> sqlite3.Connection:
-    """A plain connection that changes nothing, neither the file nor the folder. Raises `sqlite3.Error`."""
-    return connect(path, "ro", immutable=at_rest(path))
-
-
-def at_rest(path: Path) -> bool:
-    """Whether no log lies beside the file: whoever writes it has one, so nobody does, and it is whole in itself."""
-    file = path.resolve()  # SQLite lays the log beside the file itself
-    return not file.with_name(file.name + "-wal").exists()
+    uri = sqlite_uri(path, mode, immutable=immutable)
+    connection = sqlite3.connect(uri, uri=True, timeout=5.0, check_same_thread=False)
+    connection.setlimit(sqlite3.SQLITE_LIMIT_LENGTH, _LARGEST_CELL)
+    connection.setlimit(sqlite3.SQLITE_LIMIT_EXPR_DEPTH, 100)
+    return with_pragmas(connection, "trusted_schema=OFF", "cell_size_check=ON")
 
 
 def connect_to_write(path: Path, mode: str = "rw") -> sqlite3.Connection:
     """For the one process that holds the lock: WAL, every commit on the disk before it returns. Transactions are begun
     and ended by whoever uses it. Raises `sqlite3.Error`."""
     durable = "journal_mode=WAL", "synchronous=FULL", "foreign_keys=ON", "wal_autocheckpoint=0"
-    return _with_pragmas(connect(path, mode), *durable)
+    return with_pragmas(connect(path, mode), *durable, CACHE)
 
 
-def connect_beside(path: Path) -> sqlite3.Connection:
-    """For anyone else: opens the file read-only and never changes it. Raises `sqlite3.Error`."""
-    return _with_pragmas(connect_to_read(path), "query_only=ON")
-
-
-def _with_pragmas(connection: sqlite3.Connection, *pragmas: str) -> sqlite3.Connection:
+def with_pragmas(connection: sqlite3.Connection, *pragmas: str) -> sqlite3.Connection:
+    """The connection with some pragmas in force, or closed. Raises `sqlite3.Error`."""
     connection.isolation_level = None
     try:
-        for pragma in (*pragmas, _CACHE):
+        for pragma in pragmas:
             connection.execute(f"PRAGMA {pragma}").close()
     except BaseException:
         connection.close()

@@ -1,72 +1,187 @@
-"""New logbook files, and old ones brought to the present schema."""
+"""New logbook files, copies of them, and old ones brought to the present format; each built under a name of its own and
+put in its place whole."""
 
+import os
 import shutil
 import sqlite3
-from functools import partial
+from contextlib import closing
 from pathlib import Path
 
-from even_beam.logbook.connection import connect, connect_to_read, connect_to_write
+from even_beam.files.writing import sync_folder, temporary_beside
+from even_beam.logbook import chain, own_schema
+from even_beam.logbook.beside import clear_away, connect_to_read, free_name, settle
+from even_beam.logbook.connection import connect, connect_to_write
 from even_beam.logbook.errors import LogbookError
-from even_beam.logbook.schema import APPLICATION_ID, REVISION, SCHEMA_VERSION, statements
+from even_beam.logbook.lock import Lock
+from even_beam.logbook.schema import APPLICATION_ID, SCHEMA_VERSION, statements, statements_since
 
-_MIGRATIONS = Path(__file__).parent / "migrations"
+_STAMP = f"PRAGMA application_id={APPLICATION_ID}; PRAGMA user_version={SCHEMA_VERSION};"
+"""Marks a database as a logbook of the present format."""
 
 
-def create(path: Path) -> None:
-    """Write a new, empty logbook. Raises `LogbookError` when the place cannot be written.
+def create(path: Path) -> str:
+    """Write a new, empty logbook, where nothing stands yet. The caller holds the lock.
 
-    Built beside its place and moved there whole, so that a failure leaves no half-made file.
+    Returns what was put aside that lay there. Raises `LogbookError` when the place cannot be written.
     """
-    building = path.with_name(path.name + ".new")
+    building = temporary_beside(path)
     try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-        building.unlink(missing_ok=True)
-        _build(building)
-        building.replace(path)
+        put_aside = settle(path)
+        build(building)
+        _stand(building, path)
     except (OSError, sqlite3.Error) as error:
-        _clear_away(building)
         raise LogbookError(
-            f"{path.name} cannot be created: {error}.", "Nothing was changed.", "Choose another folder."
+            f"{path.name} cannot be created: {_words(error)}.", "Nothing was changed.", "Choose another folder."
         ) from error
-
-
-def _build(path: Path) -> None:
-    connection = connect_to_write(path, "rwc")
-    try:
-        connection.executescript(f"BEGIN; {statements()} {_STAMP} COMMIT;")
-        connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
     finally:
-        connection.close()
+        clear_away(building)
+    return put_aside
 
 
-_STAMP = f"""
-CREATE TABLE IF NOT EXISTS alembic_version (version_num VARCHAR(32) NOT NULL PRIMARY KEY);
-DELETE FROM alembic_version;
-INSERT INTO alembic_version VALUES ('{REVISION}');
-PRAGMA application_id={APPLICATION_ID};
-PRAGMA user_version={SCHEMA_VERSION};
-"""
-"""Marks a database as a logbook of the present version."""
+def _stand(whole: Path, path: Path) -> None:
+    """Give a file its name where nothing has it. Raises `OSError`."""
+    try:
+        os.link(whole, path)
+    except FileExistsError:
+        raise
+    except OSError:  # a file system without links
+        if os.path.lexists(path):
+            raise FileExistsError(f"{path.name} exists already") from None
+        whole.replace(path)
+    sync_folder(path.parent)
 
 
-def _clear_away(path: Path) -> None:
-    """A file that was not finished, with what SQLite laid beside it."""
-    for beside in ("", "-wal", "-shm", "-journal"):
-        path.with_name(path.name + beside).unlink(missing_ok=True)
+def _words(error: Exception) -> str:
+    """What the system or the database says, without the numbers of the one and the names of our own files."""
+    return error.strerror if isinstance(error, OSError) and error.strerror else str(error)
+
+
+def build(path: Path) -> None:
+    """A new, empty logbook under a name that nothing has. Raises `OSError` and `sqlite3.Error`."""
+    _made_empty(path)
+    with closing(connect_to_write(path)) as connection:
+        connection.executescript(f"BEGIN; {statements()} {_STAMP} COMMIT;")
+        chain.begin(connection)
+        connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+
+
+def _made_empty(path: Path) -> None:
+    """An empty file of its own, through no link."""
+    os.close(os.open(path, os.O_RDWR | os.O_CREAT | os.O_EXCL | os.O_NOFOLLOW | os.O_CLOEXEC, 0o666))
+
+
+# --- in its place
+
+
+def put_in_place(whole: Path, path: Path, lock: Lock, *, keep_as: Path | None = None) -> str:
+    """Put a whole file, closed and checked, in the place of another one, whose lock the caller holds.
+
+    What that one's log holds is folded into it first, so that no log is left to be played into the new one. The former
+    file is kept until the new one has answered in its place, and longer where `keep_as` names it. Returns what was put
+    aside. Raises `OSError` and `sqlite3.Error`; then what stood there stands there.
+    """
+    path = path.resolve()
+    put_aside = settle(path)
+    former = keep_as or temporary_beside(path)
+    stood = path.exists()
+    if stood:
+        _keep_former(path, former)
+    try:
+        lock.let_go_of_file()
+        whole.replace(path)
+        sync_folder(path.parent)
+        with closing(connect(path, "ro", immutable=True)) as placed:
+            placed.execute("SELECT count(*) FROM session").fetchone()
+    except BaseException:
+        if stood and former.exists():
+            former.replace(path)
+        raise
+    finally:
+        lock.hold_file()
+    if stood and keep_as is None:
+        former.unlink(missing_ok=True)
+    return put_aside
+
+
+def _keep_former(path: Path, former: Path) -> None:
+    try:
+        os.link(path, former)
+    except OSError:  # a file system without links
+        shutil.copy2(path, former)
+
+
+# --- older formats
+
+
+def migrate(path: Path, lock: Lock) -> str:
+    """Bring an older logbook to the present format: on a copy, checked and counted, then put in its place. The caller
+    holds the lock.
+
+    Returns where the older file is kept, in words. Raises `LogbookError` and leaves the file as it was when anything
+    fails; only what its own log held, had it not been closed, is folded in.
+    """
+    path = path.resolve()
+    working = temporary_beside(path)
+    kept = free_name(path.with_name(f"{path.name}.before-migration"))
+    try:
+        put_aside = settle(path)
+        copy(path, working)
+        upgrade(working)
+        with closing(connect(working, "rw")) as connection:
+            verdict = connection.execute("PRAGMA integrity_check(1)").fetchone()[0]
+            problem = own_schema.problem_of(connection)
+        if verdict != "ok" or problem:
+            raise sqlite3.DatabaseError(problem or verdict)
+        _hold_every_row(row_counts(path), row_counts(working))
+        put_in_place(working, path, lock, keep_as=kept)
+    except LogbookError:
+        raise
+    except Exception as error:
+        raise LogbookError(
+            f"{path.name} could not be brought to the present format: {_words(error)}.",
+            f"It was left as it is, of the former format{_also_kept(kept)}.",
+            "Keep it, and report this with the log file.",
+        ) from error
+    finally:
+        clear_away(working)
+    told = f"{path.name} was brought to the present format; as it was before it is kept as {kept.name}."
+    return " ".join(filter(None, (put_aside, told)))
+
+
+def _also_kept(kept: Path) -> str:
+    return f", and is kept as {kept.name} too" if kept.exists() else ""
+
+
+def upgrade(path: Path) -> None:
+    """Run the statements that its format lacks on a file, which must not be open elsewhere; all of them or none."""
+    with closing(connect_to_write(path)) as connection:
+        version = connection.execute("PRAGMA user_version").fetchone()[0]
+        try:
+            connection.executescript(f"BEGIN; {statements_since(version)} {_STAMP} COMMIT;")
+        except BaseException:
+            connection.rollback()
+            raise
+        chain.begin(connection)
+        connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+
+
+# --- copies, counted
+
+
+_ABOUT_THE_FILE = {"alembic_version", chain.TABLE}
+"""Tables that hold nothing but what the file itself is."""
 
 
 def row_counts(path: Path) -> dict[str, int]:
     """How many rows each table of a logbook has. Raises `sqlite3.Error`."""
-    connection = connect_to_read(path)
-    try:
+    with closing(connect_to_read(path)) as connection:
         return _counts(connection)
-    finally:
-        connection.close()
 
 
 def _counts(connection: sqlite3.Connection) -> dict[str, int]:
     tables = [name for (name,) in connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")]
-    return {name: connection.execute(f'SELECT count(*) FROM "{name}"').fetchone()[0] for name in tables}
+    counted = [name for name in tables if name not in _ABOUT_THE_FILE]
+    return {name: connection.execute(f'SELECT count(*) FROM "{name}"').fetchone()[0] for name in counted}
 
 
 def _hold_every_row(before: dict[str, int], after: dict[str, int]) -> None:
@@ -74,83 +189,20 @@ def _hold_every_row(before: dict[str, int], after: dict[str, int]) -> None:
     differing = [
         f"{table}: {count} rows became {after.get(table, 0)}"
         for table, count in before.items()
-        if table != _OWN_TABLE and after.get(table, 0) != count
+        if after.get(table, 0) != count
     ]
     if differing:
         raise sqlite3.DatabaseError("; ".join(differing))
 
 
-_OWN_TABLE = "alembic_version"
-"""Holds the number of the format alone."""
-
-
-def migrate(path: Path) -> Path:
-    """Bring an older logbook to the present schema: on a copy, checked and counted, then put in place.
-
-    Returns where the older file is kept. Raises `LogbookError` and leaves the file as it was when anything fails.
-    """
-    working = path.with_name(path.name + ".migrating")
-    kept = path.with_name(path.name + ".before-migration")
-    try:
-        copy(path, working)
-        upgrade(working)
-        connection = connect(working, "rw")
-        verdict = connection.execute("PRAGMA integrity_check").fetchone()[0]
-        connection.close()
-        if verdict != "ok":
-            raise sqlite3.DatabaseError(verdict)
-        _hold_every_row(row_counts(path), row_counts(working))
-        shutil.copy2(path, kept)
-        working.replace(path)
-    except Exception as error:
-        _clear_away(working)
-        raise LogbookError(
-            f"{path.name} could not be brought to the present format: {error}.",
-            "The file was left as it is.",
-            "Keep it, and report this with the log file.",
-        ) from error
-    return kept
-
-
-def upgrade(path: Path) -> None:
-    """Run the migrations on a file, which must not be open elsewhere."""
-    from alembic import command  # with the library it stands on, only when a migration is due
-    from alembic.config import Config
-    from sqlalchemy import create_engine
-    from sqlalchemy.pool import NullPool
-
-    config = Config()
-    config.set_main_option("script_location", str(_MIGRATIONS))
-    engine = create_engine("sqlite://", poolclass=NullPool, creator=partial(_connect_to_migrate, path))
-    with engine.begin() as connection:
-        config.attributes["connection"] = connection
-        command.upgrade(config, "head")
-    engine.dispose()
-    stamped = connect_to_write(path)
-    try:
-        stamped.executescript(f"BEGIN; {_STAMP} COMMIT; PRAGMA wal_checkpoint(TRUNCATE);")
-    finally:
-        stamped.close()
-
-
-def _connect_to_migrate(path: Path) -> sqlite3.Connection:
-    """A connection whose transactions begin by themselves, as the migrations have it."""
-    connection = connect_to_write(path)
-    connection.isolation_level = "DEFERRED"
-    return connection
-
-
 def copy(path: Path, target: Path) -> None:
     """A whole copy by SQLite's backup, right even while the file is open and being written; its rows are counted.
 
-    Raises `sqlite3.Error`, also for a copy that lacks a row of what was there before and after.
+    Raises `OSError` and `sqlite3.Error`, also for a copy that lacks a row of what was there before and after.
     """
     before = row_counts(path)
-    source = connect_to_read(path)
-    try:
+    with closing(connect_to_read(path)) as source:
         _back_up(source, target)
-    finally:
-        source.close()
     _hold_copied_rows(target, before, row_counts(path))
 
 
@@ -162,11 +214,14 @@ def copy_held(source: sqlite3.Connection, target: Path) -> None:
 
 
 def _back_up(source: sqlite3.Connection, target: Path) -> None:
-    destination = connect(target, "rwc")
-    try:
+    """A copy that stands alone, and from here on goes a way of its own."""
+    _made_empty(target)
+    with closing(connect(target, "rw")) as destination:
         source.backup(destination)
-    finally:
-        destination.close()
+    with closing(connect_to_write(target)) as destination:
+        if chain.mark_of(destination) is not None:
+            chain.begin(destination)
+        destination.execute("PRAGMA wal_checkpoint(TRUNCATE)")
 
 
 def _hold_copied_rows(target: Path, before: dict[str, int], after: dict[str, int]) -> None:

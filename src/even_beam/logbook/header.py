@@ -25,7 +25,11 @@ def inspect_header(path: Path) -> FileKind:
         raise LogbookError(
             f"{path.name} points to {path.readlink()}, which is not there.", untouched, "Is its disk connected?"
         )
-    if not path.exists():
+    try:
+        there = path.exists()
+    except (OSError, ValueError) as error:  # too long, or with a NUL in it
+        raise LogbookError(f"That name cannot be one of a file: {error}.", untouched, "Choose another.") from error
+    if not there:
         return FileKind.MISSING
     if path.is_dir():
         raise LogbookError(f"{path.name} is a folder, not a logbook.", untouched, "Choose a file ending in .evenbeam.")

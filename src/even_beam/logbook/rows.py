@@ -6,23 +6,20 @@ Rows are read as SQLite keeps them and converted here, a column at a time: a lam
 import json
 import math
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
-from dataclasses import fields
-from datetime import datetime
-from enum import Enum
+from dataclasses import dataclass, fields
 from functools import cache, lru_cache
-from typing import Any, NamedTuple, TypeVar, get_origin, get_type_hints
+from typing import Any, get_type_hints
 
 import numpy as np
 
 from even_beam.bench import records
 from even_beam.bench.observations import Observation, Photo
 from even_beam.bench.records import Computed, Spectrum, Terms, Value
+from even_beam.bench.soundness import flaw_in
 from even_beam.bench.target import Look
 from even_beam.bench.traces import Trace
 from even_beam.logbook import cells
 from even_beam.logbook.schema import COMPUTED_SCALARS
-
-Record = TypeVar("Record")
 
 TABLES: dict[type, str] = {
     records.Model: "model",
@@ -67,63 +64,108 @@ def to_row(record: object) -> dict[str, Any]:
     return row
 
 
-class Kept(Enum):
-    """How the values of a column are kept."""
+class RowError(ValueError):
+    """A row that no program of ours wrote: its table, its id where that is a text, and what is wrong with it. `number`
+    is its place among the rows that were read."""
 
-    PLAIN = "as they are"
-    TRUTH = "0 or 1"
-    TIME = "ISO 8601 text"
-    JSON = "JSON text"
-    WORD = "the value of an enumeration"
-
-
-def _how(hint: Any) -> Kept:
-    """How values of a type are kept."""
-    base = get_origin(hint) or hint
-    if not isinstance(base, type):
-        return Kept.PLAIN
-    kinds = {bool: Kept.TRUTH, datetime: Kept.TIME, Enum: Kept.WORD, tuple: Kept.JSON, Mapping: Kept.JSON}
-    return next((kept for kind, kept in kinds.items() if issubclass(base, kind)), Kept.PLAIN)
+    def __init__(self, table: str, row_id: object, why: str, number: int = 0) -> None:
+        super().__init__(f"{table} {row_id if isinstance(row_id, str) and row_id else 'without an id'}: {why}")
+        self.number = number
 
 
-class Shape(NamedTuple):
-    """How a kind of record is read: the columns to select, and what makes the records of such rows."""
+_NO_ROW = (ValueError, TypeError, KeyError, AttributeError, RecursionError, OverflowError)
+"""What converting cells raises where they are no record's."""
 
+
+@dataclass(frozen=True, slots=True)
+class Shape:
+    """How a kind of record is read: the columns to select, and what makes the records of such rows.
+
+    `conversions` are those of the columns before the terms; at `places` stands what is no column of its own.
+    """
+
+    kind: type
     columns: tuple[str, ...]
-    made: Callable[..., list[Any]]
+    fitting: tuple[cells.Fits, ...]
+    conversions: tuple[tuple[int, Callable[[Any], Any]], ...]
+    places: tuple[tuple[int, str], ...]
+    own: int
 
     @property
     def selected(self) -> str:
         """The columns as a statement lists them."""
         return ", ".join(self.columns)
 
+    def made(self, found: Sequence[Sequence[Any]], **elsewhere: Iterable[object]) -> list[Any]:
+        """The records of rows. Fields that live elsewhere, as readings' values, are handed over by name, as a column
+        of their own. Columns beyond those of the shape are not regarded.
+
+        Raises `RowError` for a row that cannot be a record.
+        """
+        if not found:
+            return []
+        kept = {name: list(values) for name, values in elsewhere.items()}
+        try:
+            return self._of_rows(found, kept)
+        except _NO_ROW:
+            for number, row in enumerate(found):  # which of them it was
+                try:
+                    self._of_rows([row], {name: [values[number]] for name, values in kept.items()})
+                except _NO_ROW as error:
+                    row_id = row[self.columns.index("id")] if "id" in self.columns else None
+                    raise RowError(TABLES[self.kind], row_id, _in_words(error), number) from error
+            raise
+
+    def _of_rows(self, found: Sequence[Sequence[Any]], elsewhere: Mapping[str, Sequence[object]]) -> list[Any]:
+        columns: list[Sequence[Any]] = list(zip(*found, strict=True))
+        for name, column, fits in zip(self.columns, columns, self.fitting, strict=False):
+            if (wrong := fits(column)) is not None:
+                raise ValueError(f"{wrong} as its {name}")
+        arguments: list[Iterable[Any]] = list(columns[: self.own])
+        for place, convert in self.conversions:
+            arguments[place] = _converted(columns[place], convert)
+        terms = map(_terms, zip(*columns[self.own : len(self.columns)], strict=True))
+        for place, name in self.places:
+            arguments.insert(place, terms if name == "terms" else elsewhere[name])
+        made = list(map(self.kind, *arguments))
+        if self.kind in LOOKED_AT:
+            for record in made:
+                if (flaw := flaw_in(record)) is not None:
+                    raise ValueError(flaw)
+        return made
+
 
 @cache
 def shape_of(kind: type) -> Shape:
-    """The shape of a kind of record. Fields that live elsewhere, as readings' values, are handed to `made` by name, as
-    a column of their own. Columns beyond those of the shape are not regarded."""
-    hints, table = get_type_hints(kind), TABLES[kind]
+    """The shape of a kind of record."""
+    hints = get_type_hints(kind)
+    of_terms = _TERMS if "terms" in hints else ()
     ordered = [field.name for field in fields(kind)]
     names = [name for name in ordered if name not in _ELSEWHERE]
-    conversions = [(i, convert) for i, name in enumerate(names) if (convert := _conversion(hints[name])) is not None]
-    places = [(place, name) for place, name in enumerate(ordered) if name in _ELSEWHERE]
-    holds_bytes, own, end = bytes in hints.values(), len(names), len(names) + len(_TERMS)
+    every = {**get_type_hints(Terms), **hints}
+    infinite = kind is Value  # an earlier program kept such figures: they are told where they are used
+    return Shape(
+        kind,
+        (*names, *of_terms),
+        tuple(cells.fitting(every[name], infinite=infinite) for name in (*names, *of_terms)),
+        tuple((i, convert) for i, n in enumerate(names) if (convert := cells.conversion(hints[n])) is not None),
+        tuple((place, name) for place, name in enumerate(ordered) if name in _ELSEWHERE),
+        len(names),
+    )
 
-    def made(found: Sequence[Sequence[Any]], **elsewhere: Iterable[object]) -> list[Any]:
-        if not found:
-            return []
-        columns: list[Sequence[Any]] = list(zip(*found, strict=True))
-        if not holds_bytes and any(bytes in map(type, column) for column in columns):
-            raise ValueError(f"bytes where a text or a number of {table} belongs")
-        arguments: list[Iterable[Any]] = list(columns[:own])
-        for place, convert in conversions:
-            arguments[place] = _converted(columns[place], convert)
-        elsewhere["terms"] = map(_terms, zip(*columns[own:end], strict=True))
-        for place, name in places:
-            arguments.insert(place, elsewhere[name])
-        return list(map(kind, *arguments))
 
-    return Shape((*names, *(_TERMS if "terms" in hints else ())), made)
+LOOKED_AT = (
+    records.Session, records.Event, records.Model, records.Source, records.Meter, records.ToleranceSet, records.Subject,
+    records.Modifier, Look,
+)  # fmt: skip
+"""Kinds whose types alone do not say that they can be; readings are looked at by `bench.limits` where they are used."""
+
+
+def _in_words(error: Exception) -> str:
+    """Why a row is none, without the words of the interpreter."""
+    if isinstance(error, KeyError):
+        return f"“{error.args[0]}”, which is none of the words that may stand there"
+    return "brackets too deep" if isinstance(error, RecursionError) else str(error)
 
 
 def _converted(column: Sequence[Any], convert: Callable[[Any], Any]) -> list[Any]:
@@ -131,44 +173,11 @@ def _converted(column: Sequence[Any], convert: Callable[[Any], Any]) -> list[Any
     return [value if value is None else convert(value) for value in column]
 
 
-def kept_as_text() -> dict[tuple[str, str], Kept]:
-    """How the columns of the tables are kept that are not plain, by table and column."""
-    found = {("computed", "vectors"): Kept.JSON, ("plan", "content"): Kept.JSON}
-    for kind, table in TABLES.items():
-        hints = get_type_hints(kind)
-        hints |= get_type_hints(Terms) if "terms" in hints else {}
-        found |= {(table, name): _how(hint) for name, hint in hints.items() if name not in _ELSEWHERE}
-    return found
-
-
-def _conversion(hint: Any) -> Callable[[Any], Any] | None:
-    """From what SQLite keeps to the field's type; None where it is the same."""
-    how = _how(hint)
-    if how is Kept.WORD:
-        return {member.value: member for member in hint}.__getitem__
-    conversions: dict[Kept, Callable[[Any], Any]] = {
-        Kept.TRUTH: bool,
-        Kept.TIME: datetime.fromisoformat,
-        Kept.JSON: _loaded,
-    }
-    return conversions.get(how)
-
-
-def _loaded(text: str) -> Any:
-    """JSON text as tuples and mappings; lists, which many rows share, are read once."""
-    return _loaded_list(text) if text.startswith("[") else cells.structure(text)
-
-
-@lru_cache(maxsize=8192)
-def _loaded_list(text: str) -> Any:
-    return cells.structure(text)
-
-
 @lru_cache(maxsize=8192)
 def _terms(kept: tuple[Any, ...]) -> Terms:
     """Terms from their columns; most readings share theirs with others."""
     named = dict(zip(_TERMS, kept, strict=True))
-    return Terms(**{**named, "configuration": _loaded(named["configuration"])})
+    return Terms(**{**named, "configuration": cells.texts(named["configuration"])})
 
 
 def value_to_row(reading_id: str, value: Value) -> dict[str, Any]:
@@ -195,13 +204,18 @@ SPECTRUM_COLUMNS = ("reading_id", "first_nm", "step_nm", "wavelengths", "samples
 
 
 def spectrum_from_row(row: Sequence[Any]) -> Spectrum:
-    """The spectrum of a row of `SPECTRUM_COLUMNS`."""
-    _, first_nm, step_nm, wavelengths, kept, absolute = row
-    samples = np.frombuffer(kept, dtype="<f8")
-    if step_nm is None:
-        wavelength = np.frombuffer(wavelengths, dtype="<f8")
-    else:
-        wavelength = first_nm + step_nm * np.arange(samples.size)
+    """The spectrum of a row of `SPECTRUM_COLUMNS`. Raises `RowError`."""
+    reading_id, first_nm, step_nm, wavelengths, kept, absolute = row
+    try:
+        samples = cells.doubles(kept, least=2)
+        if step_nm is None:
+            wavelength = cells.doubles(wavelengths, least=2)
+        else:
+            wavelength = float(first_nm) + float(step_nm) * np.arange(samples.size, dtype=np.float64)
+        if wavelength.size != samples.size or not np.all(np.diff(wavelength) > 0.0):
+            raise ValueError("as many rising wavelengths as samples are not there")
+    except (ValueError, TypeError, OverflowError) as error:
+        raise RowError("spectrum", reading_id, str(error)) from error
     return Spectrum(wavelength, samples, bool(absolute))
 
 
@@ -215,13 +229,19 @@ def trace_to_row(reading_id: str, trace: Trace) -> dict[str, Any]:
     }
 
 
-TRACE_COLUMNS = ("quantity", "seconds", "samples")
+TRACE_COLUMNS = ("reading_id", "quantity", "seconds", "samples")
 
 
 def trace_from_row(row: Sequence[Any]) -> Trace:
-    """The trace of a row of `TRACE_COLUMNS`."""
-    quantity, seconds, samples = row
-    return Trace(quantity, np.frombuffer(seconds, dtype="<f8"), np.frombuffer(samples, dtype="<f8"))
+    """The trace of a row of `TRACE_COLUMNS`. Raises `RowError`."""
+    reading_id, quantity, seconds, samples = row
+    try:
+        times, values = cells.doubles(seconds), cells.doubles(samples)
+        if not isinstance(quantity, str) or times.size != values.size:
+            raise ValueError("as many moments as samples are not there")
+    except (ValueError, TypeError) as error:
+        raise RowError("trace", reading_id, str(error)) from error
+    return Trace(quantity, times, values)
 
 
 def computed_to_row(computed: Computed) -> dict[str, Any]:
@@ -241,9 +261,14 @@ COMPUTED_COLUMNS = ("reading_id", "method_version", "vectors", *COMPUTED_SCALARS
 
 
 def computed_from_row(row: Sequence[Any]) -> Computed:
-    """The computed figures of a row of `COMPUTED_COLUMNS`; what has no answer is left out."""
+    """The computed figures of a row of `COMPUTED_COLUMNS`; what has no answer is left out. Raises `RowError`."""
     scalars = {name: value for name, value in zip(COMPUTED_SCALARS, row[3:], strict=True) if value is not None}
+    if not isinstance(row[1], int) or not all(type(value) in _NUMBERS for value in scalars.values()):
+        raise RowError("computed", row[0], "a text where a number belongs")
     return Computed(row[0], row[1], scalars, KeptVectors(row[2]))
+
+
+_NUMBERS = frozenset({int, float})
 
 
 _READ = json.JSONDecoder()

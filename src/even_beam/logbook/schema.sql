@@ -1,5 +1,7 @@
--- The tables of a logbook (documented for other tools in docs/file-format.md). A migration in migrations/versions brings
--- an older file to the same; a test holds both equal.
+-- The tables of a logbook (documented for other tools in docs/file-format.md). The statements in migrations bring an
+-- older file to the same; a test holds both equal.
+
+CREATE TABLE chain (here VARCHAR NOT NULL, before VARCHAR NOT NULL);
 
 CREATE TABLE model (
     id VARCHAR NOT NULL,

@@ -2,7 +2,8 @@
 
 import sqlite3
 import threading
-from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
+import time
+from collections.abc import Callable, Collection, Iterable, Iterator, Mapping, Sequence
 from contextlib import contextmanager, suppress
 from pathlib import Path
 from types import MappingProxyType
@@ -12,14 +13,19 @@ from even_beam.bench import notation
 from even_beam.bench.limits import impossible_in, without_impossible
 from even_beam.bench.observations import Observation, Photo
 from even_beam.bench.records import OFF, Computed, Event, EventKind, Reading, Session, Spectrum, Step, Value
+from even_beam.bench.soundness import flaw_in
 from even_beam.bench.split import Split
 from even_beam.bench.traces import Trace
-from even_beam.logbook import cells, creation, rows
-from even_beam.logbook.connection import connect_beside, connect_to_write
-from even_beam.logbook.errors import LogbookError
+from even_beam.files.writing import temporary_beside, with_suffix
+from even_beam.logbook import cells, chain, creation, own_schema, rows
+from even_beam.logbook.beside import clear_away, connect_beside, is_passed_over, settle
+from even_beam.logbook.connection import connect_to_write
+from even_beam.logbook.errors import DestroyedError, LogbookError
 from even_beam.logbook.header import FileKind, inspect_header
 from even_beam.logbook.lock import Lock
+from even_beam.logbook.rescue import Held, have_at_hand, rescue
 from even_beam.logbook.statements import Where, alone, among, inserting, of_readings, replacing
+from even_beam.logbook.watch import Watch
 
 Record = TypeVar("Record")
 
@@ -38,6 +44,10 @@ class History(NamedTuple):
     computed: Mapping[str, Computed] = MappingProxyType({})
 
 
+LISTENERS: list[Callable[[Path, str], None]] = []
+"""Who is told what was found of a file that a person must know, in whatever thread it was found."""
+
+
 class KeptFigures(NamedTuple):
     """The figures kept with a reading: those given, and those computed from its spectrum if it has one."""
 
@@ -51,42 +61,79 @@ class Logbook:
     All methods raise `LogbookError` when the file can no longer be written or read; what had been committed stays.
     """
 
-    def __init__(self, path: Path, connection: sqlite3.Connection, lock: Lock | None) -> None:
+    def __init__(self, path: Path, connection: sqlite3.Connection, lock: Lock | None, told: str) -> None:
         self.path = path
+        self._notices: list[str] = []
+        self._set_apart: set[str] = set()
         self._connection = connection
         self._turn = threading.RLock()  # a job may read meanwhile, and half of what is being kept is not to be seen
         self._lock = lock
-        self._file = _identity(path)
+        self._held, self._to_hold = Held(), list[tuple[str, Sequence[Mapping[str, Any]]]]()
+        file = lock.file if lock is not None else None
+        self._watch = Watch(path, file, connection) if file is not None else None
+        if told:
+            self._tell(told)
+
+    @property
+    def notices(self) -> tuple[str, ...]:
+        """What was found of the file that a person must know: logs put aside, sessions set apart."""
+        return tuple(self._notices)
+
+    def _tell(self, words: str) -> None:
+        self._notices.append(words)
+        for listener in list(LISTENERS):
+            listener(self.path, words)
 
     # --- opening and closing
 
     @classmethod
-    def create(cls, path: Path) -> "Logbook":
-        """A new, empty logbook at `path`, which must not exist yet."""
-        if path.exists():
-            raise LogbookError(f"{path.name} exists already.", "It was left as it is.", "Choose another name.")
-        creation.create(path)
-        return cls.open(path)
+    def create(cls, path: Path, patience_s: float = 0.0) -> "Logbook":
+        """A new, empty logbook at `path`, where nothing must stand yet. Raises `LogbookError`."""
+        try:
+            path.parent.mkdir(parents=True, exist_ok=True)
+        except (OSError, ValueError) as error:
+            raise LogbookError(
+                f"The folder of {path.name} cannot be made: {error}.", "Nothing was changed.", "Choose another folder."
+            ) from error
+        lock = Lock(path)
+        lock.acquire(patience_s)
+        try:
+            if path.exists() or path.is_symlink():
+                raise TakenError(path)
+            put_aside = creation.create(path)
+            lock.hold_file()
+            return cls._opened(path, lock, put_aside)
+        except BaseException:
+            lock.release()
+            raise
 
     @classmethod
-    def open(cls, path: Path) -> "Logbook":
-        """Open to read and write, alone. An older file is migrated first, its former state kept beside it."""
-        kind = inspect_header(path)
-        if kind is FileKind.MISSING:
+    def open(cls, path: Path, patience_s: float = 0.0) -> "Logbook":
+        """Open to read and write, alone. An older file is migrated first, its former state kept beside it.
+
+        Who has patience waits so long for one that has it open in passing. `notices` tells what was found on the way.
+        """
+        if inspect_header(path) is FileKind.MISSING:
             raise LogbookError(
                 f"There is no {path.name}.", "Nothing was changed.", "Check the name, or start a new one."
             )
         lock = Lock(path)
-        lock.acquire()
+        lock.acquire(patience_s)
         try:
-            if kind is FileKind.OLDER:
-                creation.migrate(path)
-            return cls._probed(path, connect_to_write(path), lock)
+            kind = inspect_header(path)  # another process may have brought it forward, or taken it away, in between
+            if kind is FileKind.MISSING:
+                raise LogbookError(f"{path.name} was taken away.", "Nothing was changed.", "Start a new one.")
+            told = creation.migrate(path, lock) if kind is FileKind.OLDER else settle(path, fold=False)
+            return cls._opened(path, lock, told)
         except BaseException as error:
             lock.release()
             if isinstance(error, sqlite3.Error | UnicodeDecodeError):
-                raise _damaged(path, error) from error
+                raise _not_opened(path, error) from error
             raise
+
+    @classmethod
+    def _opened(cls, path: Path, lock: Lock, told: str) -> "Logbook":
+        return cls._probed(path, connect_to_write(path), lock, told)
 
     @classmethod
     def open_to_read(cls, path: Path) -> "Logbook":
@@ -101,20 +148,30 @@ class Logbook:
                 "Open it in the window once to bring it up to date.",
             )
         try:
-            return cls._probed(path, connect_beside(path), None)
-        except (sqlite3.Error, UnicodeDecodeError) as error:  # its very table of contents may be no text
-            raise _damaged(path, error) from error
+            told = _PASSED_OVER.format(path.name) if is_passed_over(path) else ""
+            return cls._probed(path, connect_beside(path), None, told)
+        except (OSError, sqlite3.Error, UnicodeDecodeError) as error:  # its very table of contents may be no text
+            raise _not_opened(path, error) from error
 
     @classmethod
-    def _probed(cls, path: Path, connection: sqlite3.Connection, lock: Lock | None) -> "Logbook":
-        """A logbook whose file has answered."""
-        logbook = cls(path, connection, lock)
+    def _probed(cls, path: Path, connection: sqlite3.Connection, lock: Lock | None, told: str) -> "Logbook":
+        """A logbook whose file has answered, and whose tables are ours. Raises `LogbookError` and `sqlite3.Error`."""
         try:
-            logbook._rows("SELECT count(*) FROM session")
+            with _within(connection, _LONGEST_LOOK_S):
+                problem = own_schema.problem_of(connection)
+                if problem:
+                    raise LogbookError(
+                        f"{path.name} has {problem}.",
+                        "It was left as it is, and nothing in it was run.",
+                        "It was made or changed by another program: ask for its open data instead.",
+                    )
+                connection.execute("SELECT count(*) FROM session").fetchone()
+                if lock is not None:
+                    have_at_hand(connection, path.stat().st_size)
+            return cls(path, connection, lock, told)
         except BaseException:
             connection.close()
             raise
-        return logbook
 
     @property
     def writable(self) -> bool:
@@ -122,19 +179,18 @@ class Logbook:
         return self._lock is not None
 
     @property
-    def is_in_place(self) -> bool:
-        """Whether the file that was opened still stands under its name: not removed, renamed or replaced."""
-        return self._file is not None and _identity(self.path) == self._file
-
-    @property
     def was_left_open(self) -> bool:
         """Whether the process before this one died with the file open: then a thorough check is due."""
         return self._lock is not None and self._lock.was_left
 
     def close(self) -> None:
-        """Fold the log into the file, so that a copy of the file alone is whole, and release the lock."""
+        """Fold the log into the file, so that a copy of the file alone is whole, and release the lock.
+
+        Raises `DestroyedError` where something else took the file away or wrote into it: what was held is kept then.
+        """
         try:
             if self.writable:
+                self._hold_in_place("")
                 self._connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
         except sqlite3.Error:
             pass  # a full disk: the log stays beside the file and is read at the next opening
@@ -142,22 +198,36 @@ class Logbook:
             self._connection.close()
             if self._lock is not None:
                 self._lock.release()
+            self._watch = None
 
-    def save_copy(self, target: Path) -> None:
-        """A whole copy at `target`, while this logbook stays open."""
-        partial = target.with_name(target.name + ".part")
+    def save_copy(self, target: Path) -> Path:
+        """A whole copy at `target`, while this logbook stays open; where it is. A logbook that stands there is
+        replaced, once the copy is whole, and nothing else is.
+
+        Raises `LogbookError` and `OutputError`.
+        """
+        target = with_suffix(target, self.path.suffix)
+        if target.exists() and target.samefile(self.path):
+            raise LogbookError(
+                f"{target.name} is this logbook itself.", "It was left as it is.", "Choose another name for the copy."
+            )
+        inspect_header(target)  # raises for what is no logbook
+        partial, lock = temporary_beside(target), Lock(target)
+        lock.acquire()
         try:
-            if self.is_in_place:
+            if self._watch is None or not self._watch.what_is_wrong():
                 creation.copy(self.path, partial)
             else:
                 creation.copy_held(self._connection, partial)
-            partial.replace(target)
+            creation.put_in_place(partial, target, lock)
         except (OSError, sqlite3.Error) as error:
-            for beside in ("", "-journal", "-wal", "-shm"):
-                partial.with_name(partial.name + beside).unlink(missing_ok=True)
             raise LogbookError(
                 f"The copy could not be written: {error}.", "The logbook itself is unharmed.", "Choose another place."
             ) from error
+        finally:
+            clear_away(partial)
+            lock.release()
+        return target
 
     # --- writing
 
@@ -174,11 +244,7 @@ class Logbook:
         try:
             yield
         except (KeyError, ValueError, TypeError, AttributeError, RecursionError) as error:
-            raise LogbookError(
-                f"{self.path.name} holds a cell that cannot be understood: {error!r}.",
-                "The file was left as it is.",
-                "“even-beam check” says where; work with your last copy of it.",
-            ) from error
+            raise _not_understood(self.path, error) from error
 
     @contextmanager
     def _transaction(self) -> Iterator[None]:
@@ -189,39 +255,62 @@ class Logbook:
                 "Nothing was changed.",
                 "Close it elsewhere and open it again.",
             )
-        if not self.is_in_place:
-            raise LogbookError(
-                f"{self.path.name} is no longer in its place: it was removed, renamed or replaced by another file. This"
-                " was not kept.",
-                "Everything confirmed before is still held by this program.",
-                "Save a copy now, before it is closed, and open the copy.",
-            )
+        self._hold_in_place(" This was not kept.")
+        self._to_hold.clear()
         with self._turn, self._guarded():
             self._connection.execute("BEGIN IMMEDIATE")
             try:
+                chain.forge(self._connection)
                 yield
                 self._connection.execute("COMMIT")
             except BaseException:
                 self._connection.rollback()
                 raise
+            for table, kept in self._to_hold:
+                self._held.add(table, kept)
         with suppress(sqlite3.Error):  # it is kept, in the log beside the file: else it would be entered twice
             self._connection.execute("PRAGMA wal_checkpoint(PASSIVE)")
+        if self._watch is not None:
+            self._watch.note()
 
-    def save(self, *records: object) -> None:
-        """Keep kit and session records, replacing those of the same id."""
+    def _hold_in_place(self, beside: str) -> None:
+        """Raise `DestroyedError` where the file is not as this program left it, once what is held was rescued."""
+        if self._watch is None or not (wrong := self._watch.what_is_wrong()):
+            return
+        with self._turn:
+            found = rescue(self._connection, self._held, self.path, whole=self._watch.is_as_left)
+        what = f"{self.path.name} {wrong}.{beside}"
+        if found is None:
+            raise DestroyedError(
+                what, "What this program still holds could be kept nowhere.", "Make room and save a copy now.", None
+            )
+        rescued, readings = found
+        raise DestroyedError(
+            what,
+            f"What was still held, {notation.count(readings, 'reading')}, is kept in {rescued}.",
+            "Go on with that one.",
+            rescued,
+        )
+
+    def save(self, *records: object, events: Sequence[Event] = ()) -> None:
+        """Keep kit and session records, replacing those of the same id, with the events that tell of them."""
+        self.exchange((), records, events=events)
+
+    def exchange(self, out: Sequence[object], in_: Sequence[object], *, events: Sequence[Event] = ()) -> None:
+        """Take kit records out that nothing refers to, and keep others, replacing those of the same id: one act, all of
+        it or nothing. Some are taken out only so that others can come in, so these may be the same."""
         by_kind: dict[type, list[dict[str, Any]]] = {}
-        for record in records:
+        _refuse_flaws(in_)
+        for record in in_:
             by_kind.setdefault(type(record), []).append(rows.to_row(record))
         with self._transaction():
-            for kind, kept in by_kind.items():
-                self._connection.executemany(replacing(rows.TABLES[kind], kept[0], "id"), kept)
-
-    def remove(self, *records: object) -> None:
-        """Remove kit records that nothing refers to; only ever used to undo their adding."""
-        with self._transaction():
-            for record in records:
+            self._connection.execute("PRAGMA defer_foreign_keys=ON")  # one that goes may be named by one that goes too
+            for record in out:
                 table = rows.TABLES[type(record)]
                 self._connection.execute(f"DELETE FROM {table} WHERE id = ?", (record.id,))  # type: ignore[attr-defined]
+            for kind, kept in by_kind.items():
+                self._replace_rows(rows.TABLES[kind], kept)
+            self._insert(*events)
 
     def commit_reading(self, reading: Reading, events: Sequence[Event], spectrum: Spectrum | None = None) -> None:
         """Keep a reading with its figures, spectrum and events in one transaction."""
@@ -260,6 +349,7 @@ class Logbook:
         """
         if (problem := impossible_in(reading for reading, _ in taken)) is not None:
             raise LogbookError(f"{notation.sentence(problem)}.", "Nothing of it was kept.", "Ask for it anew.")
+        _refuse_flaws((*records, *events))
         with self._transaction():
             self._insert(*records)
             self._insert_readings(taken, traces, computed)
@@ -273,6 +363,13 @@ class Logbook:
         """Rows of one table, all of the same columns."""
         if kept:
             self._connection.executemany(inserting(table, kept[0]), kept)
+            self._to_hold.append((table, kept))
+
+    def _replace_rows(self, table: str, kept: Sequence[Mapping[str, Any]], key: str = "id") -> None:
+        """The same, in place of those of the same key."""
+        if kept:
+            self._connection.executemany(replacing(table, kept[0], key), kept)
+            self._to_hold.append((table, kept))
 
     def _insert_readings(
         self,
@@ -312,7 +409,7 @@ class Logbook:
             return
         kept = [rows.computed_to_row(one) for one in computed]
         with self._transaction():
-            self._connection.executemany(replacing("computed", kept[0], "reading_id"), kept)
+            self._replace_rows("computed", kept, "reading_id")
 
     # --- reading
 
@@ -327,11 +424,57 @@ class Logbook:
         """Records of a kind in some order."""
         shape = rows.shape_of(kind)  # type: ignore[arg-type]
         table = rows.TABLES[kind]
-        found = self._rows(
-            f"SELECT {shape.selected} FROM {table} WHERE {which.condition} ORDER BY {order}", which.given
+        query = f"SELECT {shape.selected} FROM {table} WHERE {which.condition} ORDER BY {order}"
+        return self._sound(kind, self._rows(query, which.given))
+
+    def _sound(self, kind: type[Record], found: Sequence[Any], values: Sequence[object] | None = None) -> list[Record]:
+        """The records of rows, but for those of a session of which one cannot be read: it is set apart whole, and the
+        others are there. What belongs to no session is refused."""
+        shape = rows.shape_of(kind)  # type: ignore[arg-type]
+        name = "id" if kind is Session else "session_id"
+        place = shape.columns.index(name) if name in shape.columns else None
+        while True:
+            if place is not None and self._set_apart:
+                standing = [number for number, row in enumerate(found) if row[place] not in self._set_apart]
+                found = [found[number] for number in standing]
+                values = [values[number] for number in standing] if values is not None else None
+            try:
+                return shape.made(found, **({"values": values} if values is not None else {}))
+            except rows.RowError as error:
+                owner = found[error.number][place] if place is not None else None
+                if not isinstance(owner, str):
+                    raise _not_understood(self.path, error) from error
+                self._set_apart_for(owner, error)
+
+    def _set_apart_for(self, session_id: str, error: rows.RowError) -> None:
+        self._set_apart.add(session_id)
+        named = self._rows("SELECT name FROM session WHERE id = ?", (session_id,))
+        name = str(named[0][0])[:80] if named else session_id
+        self._tell(
+            f"The session “{name}” cannot be read: {error}. It is set apart whole, and left as it is in the file; all"
+            " others are there."
         )
-        with self._understood():
-            return shape.made(found)
+
+    def _of_readings(self, found: Sequence[Sequence[Any]], read: Callable[[Sequence[Any]], Record]) -> list[Record]:
+        """What belongs to readings, of rows that begin with the reading's id; a bad one sets its session apart."""
+        records = []
+        for row in found:
+            try:
+                records.append(read(row))
+            except rows.RowError as error:
+                self._set_apart_of(row[0], error)
+        return records
+
+    def _set_apart_of(self, reading_id: object, error: rows.RowError) -> None:
+        of_it = self._rows("SELECT session_id FROM reading WHERE id = ?", (reading_id,))
+        if not of_it:
+            raise _not_understood(self.path, error) from error
+        if of_it[0][0] not in self._set_apart:
+            self._set_apart_for(of_it[0][0], error)
+
+    def is_set_apart(self, session_id: str) -> bool:
+        """Whether a session was found to have a row that cannot be read: what was read of it is not to be used."""
+        return session_id in self._set_apart
 
     def all(self, kind: type[Record]) -> list[Record]:
         """Every record of a kit kind, in the order of their names."""
@@ -349,7 +492,7 @@ class Logbook:
         """The session of the event that was kept last, or one that was begun since."""
         sessions = self.sessions()
         last = self._rows("SELECT session_id, at FROM event ORDER BY rowid DESC LIMIT 1")
-        if not last or not sessions or cells.utc_text(sessions[-1].created_at) > last[0][1]:
+        if not last or not sessions or cells.utc_text(sessions[-1].created_at) > str(last[0][1]):
             return sessions[-1] if sessions else None
         return next((session for session in sessions if session.id == last[0][0]), sessions[-1])
 
@@ -370,16 +513,22 @@ class Logbook:
         return self._rows(statement, which.given)
 
     def _readings(self, found: Sequence[Any], values: Mapping[str, tuple[Value, ...]]) -> list[Reading]:
-        with self._understood():
-            return rows.shape_of(Reading).made(found, values=[values.get(row[0], ()) for row in found])
+        return self._sound(Reading, found, [values.get(row[0], ()) for row in found])
 
     def _values(self, which: Where) -> dict[str, tuple[Value, ...]]:
         shape = rows.shape_of(Value)
         by_reading: dict[str, list[Value]] = {}
         found = self._rows(f"SELECT {shape.selected}, reading_id FROM value WHERE {which.condition}", which.given)
-        with self._understood():
-            for row, value in zip(found, shape.made(found), strict=True):
-                by_reading.setdefault(row[-1], []).append(without_impossible(value))
+        while True:
+            try:
+                made = shape.made(found)
+                break
+            except rows.RowError as error:
+                bad = found[error.number][-1]
+                self._set_apart_of(bad, error)
+                found = [row for row in found if row[-1] != bad]
+        for row, value in zip(found, made, strict=True):
+            by_reading.setdefault(row[-1], []).append(without_impossible(value))
         return {reading_id: tuple(values) for reading_id, values in by_reading.items()}
 
     def computed(self, session_id: str) -> dict[str, Computed]:
@@ -389,8 +538,7 @@ class Logbook:
     def _computed(self, which: Where) -> dict[str, Computed]:
         columns = ", ".join(rows.COMPUTED_COLUMNS)
         found = self._rows(f"SELECT {columns} FROM computed WHERE {which.condition}", which.given)
-        with self._understood():
-            return {row[0]: rows.computed_from_row(row) for row in found}
+        return {one.reading_id: one for one in self._of_readings(found, rows.computed_from_row)}
 
     # --- one source over all sessions
 
@@ -481,11 +629,12 @@ class Logbook:
         kept = [*self._reading_rows(own), *self._reading_rows(beside.but(own))]
         values = self._values(of_readings(own, beside)) if figures else {}
         computed = self._computed(of_readings(own, beside)) if figures else {}
-        found = self._readings(kept, values)
-        found.sort(key=lambda one: (one.session_id, one.sequence))
         undone = f"SELECT undoes FROM event WHERE {here.condition} AND undoes IS NOT NULL"
         changing = here & Where(f"kind != '{EventKind.TAKEN.value}' OR id IN ({undone})", here.given)
-        return History(found, self._records(Event, changing, "session_id, sequence"), computed)
+        events = self._records(Event, changing, "session_id, sequence")
+        found = [one for one in self._readings(kept, values) if one.session_id not in self._set_apart]
+        found.sort(key=lambda one: (one.session_id, one.sequence))
+        return History(found, [one for one in events if one.session_id not in self._set_apart], computed)
 
     def figures(self, reading_ids: Iterable[str]) -> dict[str, KeptFigures]:
         """The figures of readings, typed, the device's and computed."""
@@ -499,13 +648,14 @@ class Logbook:
         which = among("reading_id", reading_ids)
         columns = ", ".join(rows.SPECTRUM_COLUMNS)
         found = self._rows(f"SELECT {columns} FROM spectrum WHERE {which.condition}", which.given)
-        return {row[0]: rows.spectrum_from_row(row) for row in found}
+        read = self._of_readings(found, lambda row: (row[0], rows.spectrum_from_row(row)))
+        return dict(read)
 
     def traces(self, reading_id: str) -> tuple[Trace, ...]:
         """The traces of a reading."""
         columns = ", ".join(rows.TRACE_COLUMNS)
         found = self._rows(f"SELECT {columns} FROM trace WHERE reading_id = ?", (reading_id,))
-        return tuple(rows.trace_from_row(row) for row in found)
+        return tuple(self._of_readings(found, rows.trace_from_row))
 
     def sessions_of(self, reading_ids: Iterable[str]) -> list[str]:
         """The sessions that some readings were taken in."""
@@ -541,16 +691,34 @@ def _name_of_part(by: Split, kept: str = "") -> str:
     return " + ".join(cells.structure(kept)) or "bare" if by is Split.CONFIGURATIONS else kept
 
 
-def _identity(path: Path) -> tuple[int, int] | None:
-    """Which file stands under a name; None where there is none."""
+_LONGEST_LOOK_S = 10.0
+"""A first look at a file that takes longer than this is no look at a logbook."""
+
+_PASSED_OVER = (
+    "Beside {} lies the log of another file of that name. It was not read; open the logbook in the window or enter"
+    " something, and it is put aside under a name of its own."
+)
+
+
+@contextmanager
+def _within(connection: sqlite3.Connection, seconds: float) -> Iterator[None]:
+    """Statements inside that together take longer are broken off with `sqlite3.Error`."""
+    end = time.monotonic() + seconds
+    connection.set_progress_handler(lambda: time.monotonic() > end, 10_000)
     try:
-        status = path.stat()
-    except OSError:
-        return None
-    return status.st_dev, status.st_ino
+        yield
+    finally:
+        connection.set_progress_handler(None, 0)
 
 
-def _damaged(path: Path, cause: sqlite3.Error | UnicodeDecodeError) -> LogbookError:
+def _refuse_flaws(records: Iterable[object]) -> None:
+    """Raise `LogbookError` for a record that could not be read again."""
+    for record in records:
+        if isinstance(record, rows.LOOKED_AT) and (flaw := flaw_in(record)) is not None:
+            raise LogbookError(f"This cannot be kept: {flaw}.", "Nothing of it was kept.", "Shorten or correct it.")
+
+
+def _damaged(path: Path, cause: Exception) -> LogbookError:
     return LogbookError(
         f"{path.name} is damaged or not a logbook: {cause}.",
         "The file was left as it is.",
@@ -558,20 +726,58 @@ def _damaged(path: Path, cause: sqlite3.Error | UnicodeDecodeError) -> LogbookEr
     )
 
 
-def _is_damage(error: sqlite3.Error) -> bool:
+def _not_understood(path: Path, error: Exception) -> LogbookError:
+    cause = str(error) if isinstance(error, rows.RowError) else repr(error)
+    return LogbookError(
+        f"{path.name} holds what cannot be understood: {cause}.",
+        "The file was left as it is.",
+        "“even-beam check” says all of it; work with your last copy of it.",
+    )
+
+
+def _is_damage(error: Exception) -> bool:
     """Whether the file itself is at fault, not the disk or the moment."""
     code = getattr(error, "sqlite_errorcode", 0) & 0xFF
-    return code in {sqlite3.SQLITE_CORRUPT, sqlite3.SQLITE_NOTADB} or "decode" in str(error)
+    return code in {sqlite3.SQLITE_CORRUPT, sqlite3.SQLITE_NOTADB} or "decode" in str(error) or "no such" in str(error)
+
+
+_MOMENTS = {
+    sqlite3.SQLITE_FULL: ("The disk is full.", "Free some space and try again."),
+    sqlite3.SQLITE_CANTOPEN: (
+        "A file that belongs beside it cannot be made or opened.",
+        "Is its folder full, or read only? Copy the logbook, with what lies beside it, to a folder of your own.",
+    ),
+    sqlite3.SQLITE_IOERR: ("Its disk does not answer.", "Is it connected, and is there room on it? Try again."),
+    sqlite3.SQLITE_BUSY: ("Another program has it in use.", "Close it there and try again."),
+    sqlite3.SQLITE_READONLY: (
+        "Another program left a change of it unfinished, or it cannot be written.",
+        "Open it once from a folder that can be written.",
+    ),
+    sqlite3.SQLITE_INTERRUPT: ("It takes too long to be looked through.", "Is it a logbook? Check its name."),
+}
+"""What is no fault of the file, and what to do about it."""
+
+
+def _not_opened(path: Path, error: Exception) -> LogbookError:
+    """A file that could not be opened: damaged, or not to be had just now."""
+    if isinstance(error, sqlite3.Error):
+        found = _MOMENTS.get(getattr(error, "sqlite_errorcode", 0) & 0xFF)
+        if found is not None:
+            return LogbookError(f"{path.name} cannot be opened just now. {found[0]}", "It was left as it is.", found[1])
+    if isinstance(error, OSError):
+        return LogbookError(
+            f"{path.name} cannot be opened: {error.strerror}.",
+            "It was left as it is.",
+            "Check its disk and its rights.",
+        )
+    return _damaged(path, error)
 
 
 def _not_read(path: Path, error: sqlite3.Error) -> LogbookError:
     if _is_damage(error):
         return _damaged(path, error)
-    return LogbookError(
-        f"{path.name} cannot be read just now: {error}.",
-        "Nothing was changed, and everything confirmed before is kept.",
-        "Is its disk still connected? Try again.",
-    )
+    what, do = _MOMENTS.get(getattr(error, "sqlite_errorcode", 0) & 0xFF, (f"{error}.", "Is its disk still connected?"))
+    return LogbookError(f"{path.name} cannot be read just now. {what}", "Nothing was changed.", do)
 
 
 def _not_kept(path: Path, error: sqlite3.Error) -> LogbookError:
@@ -595,3 +801,10 @@ def _not_kept(path: Path, error: sqlite3.Error) -> LogbookError:
     return LogbookError(
         f"This could not be kept: {cause}.", f"Everything confirmed before is safe in {path.name}.", "Try again."
     )
+
+
+class TakenError(LogbookError):
+    """A logbook was to be begun where something stands already."""
+
+    def __init__(self, path: Path) -> None:
+        super().__init__(f"{path.name} exists already.", "It was left as it was.", "Choose another name.")

@@ -46,7 +46,7 @@ class KitDesk:
     def __init__(self, logbook: "Logbook") -> None:
         self.logbook = logbook
         self.changed: Notice[[]] = Notice()
-        self._stack = UndoStack()
+        self._stack = UndoStack(logbook.exchange)
         self._read: tuple[list[Session], dict[str, dict[str, int]]] | None = None
 
     def lamps(self, *, retired: bool = False) -> list[LampCard]:
@@ -76,21 +76,10 @@ class KitDesk:
     def own_gels(self, names: Sequence[str]) -> None:
         """Own these gels and no others; a modifier of that name that is no gel yet becomes one. Can be undone."""
         known = {one.nickname.casefold(): one for one in self.logbook.all(Modifier)}
-        before = [one for one in known.values() if one.kind == GEL]
         after = [replace(known.get(name.casefold(), Modifier(new_id(), name)), kind=GEL) for name in names]
-        gone = [one for one in before if one.id not in {kept.id for kept in after}]
-        fresh = [one for one in after if one.nickname.casefold() not in known]
-        changed = [one for one in known.values() if one.id in {kept.id for kept in after}]
-
-        def do() -> None:
-            self.logbook.save(*after)
-            self.logbook.remove(*gone)
-
-        def undo() -> None:
-            self.logbook.save(*gone, *changed)
-            self.logbook.remove(*fresh)
-
-        self._do(Edit("gels owned", do, undo))
+        kept = {one.id for one in after}
+        before = [one for one in known.values() if one.kind == GEL or one.id in kept]
+        self._do(Edit("gels owned", tuple(before), tuple(after)))
 
     def readings_of(self, source_id: str) -> list[tuple[Session, int]]:
         """The sessions in which a lamp was read, with the number of readings."""
@@ -155,17 +144,7 @@ class KitDesk:
         gone = [one for one in theirs if at_home or _named(one) in named]
         before = [r for r in self.logbook.all(Model) if r.id == model.id]
         lamp = [card.source] if card is not None else []
-
-        def do() -> None:
-            self.logbook.remove(*gone)
-            self.logbook.save(model, source, *told)
-
-        def undo() -> None:
-            self.logbook.remove(*told)
-            self.logbook.save(*before, *lamp, *gone)
-            self.logbook.remove(*([] if lamp else [source]), *([] if before else [model]))
-
-        return Edit(label, do, undo)
+        return Edit(label, (*before, *lamp, *gone), (model, source, *told))
 
     @property
     def model_names(self) -> list[str]:
@@ -204,16 +183,9 @@ class KitDesk:
 
     def put_pairs(self, label: str, pairs: Sequence[tuple[object | None, object | None]]) -> None:
         """The same for several things at once, each after and before."""
-
-        def do() -> None:
-            self.logbook.remove(*(before for after, before in pairs if after is None))
-            self.logbook.save(*(after for after, _ in pairs if after is not None))
-
-        def undo() -> None:
-            self.logbook.remove(*(after for after, before in pairs if before is None))
-            self.logbook.save(*(before for _, before in pairs if before is not None))
-
-        self._do(Edit(label, do, undo))
+        before = tuple(one for _, one in pairs if one is not None)
+        after = tuple(one for one, _ in pairs if one is not None)
+        self._do(Edit(label, before, after))
 
     def undo(self) -> str | None:
         """Undo the last edit; its label."""

@@ -1,27 +1,29 @@
 """Undo for edits of the kit. (The bench undoes by events of its own.)."""
 
-from collections.abc import Callable
-from typing import NamedTuple
+from collections.abc import Callable, Sequence
+from typing import Any, NamedTuple
 
 
 class Edit(NamedTuple):
-    """What was done, and how to do and undo it."""
+    """What was done: the records that were there before, and those that are there after."""
 
     label: str
-    do: Callable[[], None]
-    undo: Callable[[], None]
+    before: tuple[Any, ...]
+    after: tuple[Any, ...]
 
 
 class UndoStack:
-    """Edits in order; a new edit after an undo forgets what was undone."""
+    """Edits in order; a new edit after an undo forgets what was undone. `exchange` takes records out and others in, all
+    or nothing; what fails leaves the stack as it is."""
 
-    def __init__(self) -> None:
+    def __init__(self, exchange: Callable[[Sequence[Any], Sequence[Any]], None]) -> None:
+        self._exchange = exchange
         self._done: list[Edit] = []
         self._undone: list[Edit] = []
 
     def do(self, edit: Edit) -> None:
         """Do an edit and remember it."""
-        edit.do()
+        self._put(edit.before, edit.after)
         self._done.append(edit)
         self._undone.clear()
 
@@ -30,7 +32,7 @@ class UndoStack:
         if not self._done:
             return None
         edit = self._done[-1]
-        edit.undo()
+        self._put(edit.after, edit.before)
         self._undone.append(self._done.pop())
         return edit.label
 
@@ -39,6 +41,10 @@ class UndoStack:
         if not self._undone:
             return None
         edit = self._undone[-1]
-        edit.do()
+        self._put(edit.before, edit.after)
         self._done.append(self._undone.pop())
         return edit.label
+
+    def _put(self, old: Sequence[Any], new: Sequence[Any]) -> None:
+        kept = {one.id for one in new}
+        self._exchange([one for one in old if one.id not in kept], new)

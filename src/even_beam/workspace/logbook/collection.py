@@ -28,6 +28,8 @@ def session_state(logbook: "Logbook", session_id: str) -> tuple[RunState, tuple[
         logbook.of_session(Step, session_id), logbook.readings(session_id), logbook.of_session(Event, session_id)
     )
     computed = logbook.computed(session_id)
+    if logbook.is_set_apart(session_id):
+        return fold((), (), ()), ()
     readings = [Measured(s, computed.get(s.reading.id)) for s in state.readings]
     return state, NetFigures(logbook.spectra).applied(readings)
 

@@ -1,10 +1,13 @@
 """Logbooks as documents: the open one, the recent ones, a default one, and what is in a new one."""
 
 import json
+from contextlib import suppress
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from even_beam.bench.records import Meter, new_id
+from even_beam.files.errors import OutputError
+from even_beam.files.writing import write
 from even_beam.workspace.shell import places
 
 if TYPE_CHECKING:
@@ -14,13 +17,20 @@ SUFFIX = ".evenbeam"
 _RECENT_COUNT = 8
 
 
-def new_logbook(path: Path) -> "Logbook":
-    """A new logbook with a simulated spectrometer and a typed light meter to begin with."""
-    if path.suffix != SUFFIX:
-        path = path.with_name(path.name + SUFFIX)
+PATIENCE_S = 30.0
+"""How long a command waits for another one that has the logbook open in passing."""
+
+
+def named(path: Path) -> Path:
+    """The path with the suffix of a logbook: whoever leaves it out finds the same file the second time."""
+    return path if path.suffix == SUFFIX or path.exists() else path.with_name(path.name + SUFFIX)
+
+
+def new_logbook(path: Path, patience_s: float = 0.0) -> "Logbook":
+    """A new logbook with a simulated spectrometer and a typed light meter to begin with. Raises `LogbookError`."""
     from even_beam.logbook.store import Logbook  # the window is shown before it is loaded
 
-    logbook = Logbook.create(path)
+    logbook = Logbook.create(named(path), patience_s)
     logbook.save(
         Meter(new_id(), "Simulated spectrometer", simulated="spectrometer", dim_lx=8.0),
         Meter(
@@ -41,11 +51,18 @@ def default_path() -> Path:
     return places.data_folder() / f"logbook{SUFFIX}"
 
 
-def open_or_create(path: Path) -> "Logbook":
-    """The logbook at `path`, new when there is none."""
-    from even_beam.logbook.store import Logbook
+def open_or_create(path: Path, patience_s: float = 0.0) -> "Logbook":
+    """The logbook at `path`, new when there is none, whoever else begins it at the same moment. Raises
+    `LogbookError`."""
+    from even_beam.logbook.store import Logbook, TakenError
 
-    return Logbook.open(path) if path.exists() or path.is_symlink() else new_logbook(path)
+    path = named(path)
+    if not path.exists() and not path.is_symlink():
+        try:
+            return new_logbook(path, patience_s)
+        except TakenError:
+            pass  # somebody began it in between
+    return Logbook.open(path, patience_s)
 
 
 def recent() -> list[Path]:
@@ -56,7 +73,8 @@ def recent() -> list[Path]:
 
 def remember(path: Path) -> None:
     """Put a logbook at the head of the recent ones."""
-    kept = [str(path), *(str(other) for other in recent() if other != path)][:_RECENT_COUNT]
+    whole = path.absolute()
+    kept = [str(whole), *(str(other) for other in recent() if other != whole)][:_RECENT_COUNT]
     _write_state("recent", kept)
 
 
@@ -81,8 +99,7 @@ def _state() -> dict[str, object]:
 def _write_state(name: str, value: object) -> None:
     state = _state()
     state[name] = value
-    try:
+    with suppress(OSError, OutputError):  # the same
         places.recent_file().parent.mkdir(parents=True, exist_ok=True)
-        places.recent_file().write_text(json.dumps(state, ensure_ascii=False, indent=1), encoding="utf-8")
-    except OSError:
-        pass  # the same
+        text = json.dumps(state, indent=1)  # in ASCII: a name need not be UTF-8
+        write(places.recent_file(), text.encode("ascii"), over_others=True)

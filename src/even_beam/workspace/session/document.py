@@ -44,8 +44,11 @@ class Document:
         self.readings_changed: Notice[[]] = Notice()
         self.session_changed: Notice[[]] = Notice()
         self.desk: SessionDesk | None = None
-        if (session := logbook.last_worked_in()) is not None:
+        while (session := logbook.last_worked_in()) is not None:
             self.work_on(session)
+            if not logbook.is_set_apart(session.id):
+                break
+            self.desk = None  # of what cannot be read nothing is asked, and nothing is added to it
 
     @classmethod
     def open(cls, path: Path, settings: Settings, clock: Clock, instruments: Instruments | None = None) -> "Document":
