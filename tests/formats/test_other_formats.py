@@ -6,6 +6,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from openpyxl import Workbook
 
+from even_beam.files.errors import OutputError
 from even_beam.formats import FormatError, NamedSpectrum, cgats, delimited, read_spectra, tm27, write_spectra
 from even_beam.formats.delimited import Mapping
 
@@ -30,7 +31,7 @@ def test_writing_says_what_cannot_be(tmp_path):
         write_spectra(tmp_path / "x.xml", [TANSY, TANSY])
     with pytest.raises(FormatError, match="written as"):
         write_spectra(tmp_path / "x.doc", [TANSY])
-    with pytest.raises(FormatError, match="could not be written"):
+    with pytest.raises(OutputError, match="could not be written"):
         write_spectra(tmp_path / "no" / "x.json", [TANSY])
     with pytest.raises(FormatError, match="one wavelength grid"):
         cgats.write([TANSY, NamedSpectrum("b", GRID[1:], VALUES[1:])])

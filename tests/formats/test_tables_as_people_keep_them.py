@@ -90,6 +90,6 @@ def test_names_are_text_in_every_export_and_come_back(tmp_path, name):
     assert "-820.5" in cells  # a number stays one
     (tmp_path / "out.csv").write_text(text, encoding="utf-8")
     assert readings_table.figures_of(readings_table.load(tmp_path / "out.csv"))[0]["fixture"] == name
-    readings_table.write_xlsx([row], tmp_path / "out.xlsx")
+    (tmp_path / "out.xlsx").write_bytes(readings_table.workbook([row]))
     back = readings_table.figures_of(readings_table.load(tmp_path / "out.xlsx"))[0]["fixture"]
     assert back == name.replace("\x07", "\N{REPLACEMENT CHARACTER}")

@@ -8,7 +8,8 @@ import pytest
 from even_beam.bench.records import Event, Meter, Reading, Session, Source, Step, new_id
 from even_beam.logbook import LogbookError
 from even_beam.logbook.integrity import check
-from even_beam.logbook.store import LISTENERS, Logbook
+from even_beam.logbook.notices import LISTENERS
+from even_beam.logbook.store import Logbook
 from even_beam.workspace.logbook.collection import Collection
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.shell.settings import Settings
@@ -129,7 +130,7 @@ def test_a_bad_session_is_set_apart_and_told_and_takes_no_other(two, statement, 
     report = check(two)
     assert not report.sound
     told: list[str] = []
-    LISTENERS.append(lambda path, words: told.append(words))
+    LISTENERS.append(lambda path, words, rescued: told.append(words))
     try:
         document = Document.open(two, Settings(), clock)  # as the window does
         assert document.desk is None or document.desk.session.id == "s-good" or "spectrum" in statement

@@ -5,6 +5,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QUrl
 
+from even_beam.files.writing import write
 from even_beam.workspace.bench.tone_samples import Tone, wav_of
 from even_beam.workspace.shell import places
 
@@ -40,5 +41,5 @@ def _file_of(verdict: Tone) -> Path:
     path = places.cache_folder() / f"tone-{verdict.name.lower()}.wav"
     if not path.exists():
         path.parent.mkdir(parents=True, exist_ok=True)
-        path.write_bytes(wav_of(verdict))
+        write(path, wav_of(verdict))
     return path

@@ -9,10 +9,11 @@ from dataclasses import dataclass, replace
 from typing import NamedTuple
 
 from even_beam.bench import notation
+from even_beam.errors import TellableError
 from even_beam.light.photometry import LUX_PER_FOOTCANDLE, METRES_PER_FOOT, exact_f_number
 
 
-class EntryError(ValueError):
+class EntryError(TellableError, ValueError):
     """A text that no figure could be read from; the message says what to type instead."""
 
 

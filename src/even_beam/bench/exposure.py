@@ -5,6 +5,7 @@ import re
 from dataclasses import dataclass
 
 from even_beam.bench import notation
+from even_beam.errors import TellableError
 from even_beam.light.photometry import DOME_CONSTANT, FLAT_CONSTANT, illuminance_from_exposure, shutter_seconds
 
 HEADS = {"flat": FLAT_CONSTANT, "dome": DOME_CONSTANT}
@@ -14,7 +15,7 @@ ISO_RANGE = (1.0, 1e7)
 SHUTTER_RANGE_S = (1e-6, 3600.0)
 
 
-class ExposureError(ValueError):
+class ExposureError(TellableError, ValueError):
     """An exposure that cannot be; the message says what can."""
 
 

@@ -9,6 +9,7 @@ from functools import lru_cache
 
 from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import Reading, Terms, Value
+from even_beam.errors import TellableError
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,7 +37,7 @@ IMPOSSIBLE = "impossible"
 """The qualifier of a figure that an earlier program kept and that cannot be."""
 
 
-class ImpossibleError(ValueError):
+class ImpossibleError(TellableError, ValueError):
     """A figure or a term that cannot be; the message says what can."""
 
 

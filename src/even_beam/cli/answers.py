@@ -4,7 +4,7 @@ from pathlib import Path
 
 import click
 
-from even_beam.cli.group import LOGBOOK, fail, main, names_in, plainly, print_json
+from even_beam.cli.group import LOGBOOK, fail, main, names_in, print_json, say
 
 MOST_TOLD = 5
 """So many clashes are told in words; JSON has all of them."""
@@ -25,20 +25,19 @@ def findings(logbook: Path, fixture: str | None, everything: bool, as_json: bool
     from even_beam.workspace.logbook.collection import Collection
     from even_beam.workspace.shell.settings import load
 
-    with plainly():
-        collection, settings = Collection(Logbook.open_to_read(logbook)), load()
-        if as_json:
-            print_json(collect(collection, fixture, settings))
-            return
-        witness = Witness(collection, settings)
-        entrants = witness.entrants([fixture] if fixture is not None else None)
+    collection, settings = Collection(Logbook.open_to_read(logbook)), load()
+    if as_json:
+        print_json(collect(collection, fixture, settings))
+        return
+    witness = Witness(collection, settings)
+    entrants = witness.entrants([fixture] if fixture is not None else None)
     for entrant in entrants:
         count = len(entrant.readings)
-        click.echo(f"{entrant.name}, {entrant.kind}: {count} reading{'s' * (count != 1)}")
+        say(f"{entrant.name}, {entrant.kind}: {count} reading{'s' * (count != 1)}")
         for one in (told.everything if everything else told.headline)(witness, entrant):
-            click.echo(f"  {one.subject}: {one.sentence}")
+            say(f"  {one.subject}: {one.sentence}")
     if missing := gaps(entrants, collection.sources):
-        click.echo("not measured: " + "; ".join(missing if everything else missing[:4]))
+        say("not measured: " + "; ".join(missing if everything else missing[:4]))
 
 
 @main.command()
@@ -69,19 +68,18 @@ def compare(logbook: Path, fixtures: str, terms: str, as_json: bool) -> None:
     names = names_in(fixtures)
     if not names:
         raise click.UsageError("--fixtures needs at least one nickname")
-    with plainly():
-        load()
-        found = comparison(Collection(Logbook.open_to_read(logbook)), names, terms)
+    load()
+    found = comparison(Collection(Logbook.open_to_read(logbook)), names, terms)
     if as_json:
         print_json(found)
         return
     for note in found["terms"]:
-        click.echo(f"{note['evenness']}: {note['text']}")
+        say(f"{note['evenness']}: {note['text']}")
     for sentence in found["sentences"]:
-        click.echo(sentence)
+        say(sentence)
     for entry in found["entries"]:
         if entry["why_not"] and entry["fixture"] != found["reference"]:
-            click.echo(f"not compared: {entry['fixture']}: {entry['why_not']}")
+            say(f"not compared: {entry['fixture']}: {entry['why_not']}")
 
 
 @main.command()
@@ -109,20 +107,19 @@ def match(logbook: Path, target: str, fixtures: str, gels: str, as_json: bool) -
     from even_beam.workspace.shell.settings import load
 
     names = names_in(fixtures)
-    with plainly():
-        load()
-        found = matched(Collection(Logbook.open_to_read(logbook)), target, names or None, gels)
+    load()
+    found = matched(Collection(Logbook.open_to_read(logbook)), target, names or None, gels)
     if as_json:
         print_json(found)
         return
-    click.echo(found["headline"])
+    say(found["headline"])
     for one in found["answers"]:
-        click.echo(" ".join(filter(None, (one["sentence"], one["behind"]))))
+        say(" ".join(filter(None, (one["sentence"], one["behind"]))))
     opposite = [one for one in found["clashes"] if one["opposite_tints"]]
     for line in (*(one["sentence"] for one in opposite[:MOST_TOLD]), *found["cautions"]):
-        click.echo(line)
+        say(line)
     if found["not_read"]:
-        click.echo(f"no white was read of {', '.join(found['not_read'])}")
+        say(f"no white was read of {', '.join(found['not_read'])}")
 
 
 @main.command()
@@ -143,17 +140,16 @@ def mix(logbook: Path, fixtures: str, target: str, lux: float | None, as_json: b
     from even_beam.workspace.match.target_text import target_of
     from even_beam.workspace.shell.settings import load
 
-    with plainly():
-        load()
-        collection = Collection(Logbook.open_to_read(logbook))
-        entrants = named_lamps(collection, names_in(fixtures))
-        aim = target_of(target, collection, Witness(collection)) if target else None
-        found = together.mix_json(together.mix(collection, entrants, aim, _positive(lux, "--lux")))
+    load()
+    collection = Collection(Logbook.open_to_read(logbook))
+    entrants = named_lamps(collection, names_in(fixtures))
+    aim = target_of(target, collection, Witness(collection)) if target else None
+    found = together.mix_json(together.mix(collection, entrants, aim, _positive(lux, "--lux")))
     if as_json:
         print_json(found)
         return
     for sentence in found["sentences"]:
-        click.echo(sentence)
+        say(sentence)
 
 
 @main.command()
@@ -177,23 +173,22 @@ def enough(
     from even_beam.workspace.match import together
     from even_beam.workspace.shell.settings import load
 
-    with plainly():
-        load()
-        head = HEADS.get(constant.casefold())
-        exposure = Exposure(iso, shutter_of(shutter), head if head is not None else _number(constant, "--constant"))
-        collection = Collection(Logbook.open_to_read(logbook))
-        names = names_in(fixtures)
-        entrants = named_lamps(collection, names) if names else Witness(collection).entrants()
-        answers, unread = together.enough_of(collection, entrants, f_number, exposure)
+    load()
+    head = HEADS.get(constant.casefold())
+    exposure = Exposure(iso, shutter_of(shutter), head if head is not None else _number(constant, "--constant"))
+    collection = Collection(Logbook.open_to_read(logbook))
+    names = names_in(fixtures)
+    entrants = named_lamps(collection, names) if names else Witness(collection).entrants()
+    answers, unread = together.enough_of(collection, entrants, f_number, exposure)
     if as_json:
         print_json(together.enough_json(answers, unread, f_number, exposure))
         return
     for one in answers:
-        click.echo(one.sentence)
+        say(one.sentence)
     if unread:
-        click.echo(f"no level was read of {', '.join(unread)}")
+        say(f"no level was read of {', '.join(unread)}")
     if any((one.lamps or 0) > 1 for one in answers):
-        click.echo(MAINS)
+        say(MAINS)
 
 
 def _number(text: str, name: str) -> float:

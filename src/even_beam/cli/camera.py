@@ -6,7 +6,7 @@ from typing import Any
 
 import click
 
-from even_beam.cli.group import fail, main, plainly, print_json
+from even_beam.cli.group import FORCE, ending_in, fail, main, print_json, say, warn
 
 FILE = click.Path(path_type=Path)
 
@@ -17,7 +17,7 @@ def _tell(found: Sequence[dict[str, Any]], told: Sequence[str], *, as_json: bool
         print_json(found[0] if alone else list(found))
     else:
         for line in told:
-            click.echo(line)
+            say(line)
 
 
 @main.command()
@@ -48,25 +48,24 @@ def chart(
 
     if (spectrum is None) is not (benchmark_spectrum is None):
         raise click.UsageError("--spectrum and --benchmark-spectrum go together")
-    with plainly():
-        known_chart, placed = charts.chart_named(chart_name), charts.corners_in(corners)
-        known = charts.read_chart_photo(benchmark, known_chart, charts.corners_in(benchmark_corners))
-        readings, failed = [], False
-        for path in photos:
-            try:
-                readings.append(charts.read_chart_photo(path, known_chart, placed))
-            except (CameraError, FormatError) as error:
-                failed = True
-                click.echo(f"even-beam: {error}", err=True)
-        found = charts.against(readings, known, repeats=repeats)
-        told = [line for one in found for line in (*charts.sentences_of(one, known.name), *_warned(one.warnings))]
-        values = [charts.chart_json(one) for one in found]
-        if spectrum is not None and benchmark_spectrum is not None:
-            lights = [standard_camera.spectrum_in(path) for path in (spectrum, benchmark_spectrum)]
-            for one, value in zip(found, values, strict=True):
-                beside = standard_camera.beside_standard(one, lights[0], lights[1])
-                value["standard_camera"] = standard_camera.beside_json(beside)
-                told.append(f"{one.reading.name}: {standard_camera.sentence_of(beside)}")
+    known_chart, placed = charts.chart_named(chart_name), charts.corners_in(corners)
+    known = charts.read_chart_photo(benchmark, known_chart, charts.corners_in(benchmark_corners))
+    readings, failed = [], False
+    for path in photos:
+        try:
+            readings.append(charts.read_chart_photo(path, known_chart, placed))
+        except (CameraError, FormatError) as error:
+            failed = True
+            warn(f"{error}")
+    found = charts.against(readings, known, repeats=repeats)
+    told = [line for one in found for line in (*charts.sentences_of(one, known.name), *_warned(one.warnings))]
+    values = [charts.chart_json(one) for one in found]
+    if spectrum is not None and benchmark_spectrum is not None:
+        lights = [standard_camera.spectrum_in(path) for path in (spectrum, benchmark_spectrum)]
+        for one, value in zip(found, values, strict=True):
+            beside = standard_camera.beside_standard(one, lights[0], lights[1])
+            value["standard_camera"] = standard_camera.beside_json(beside)
+            told.append(f"{one.reading.name}: {standard_camera.sentence_of(beside)}")
     if found:
         _tell(values, told, as_json=as_json, alone=len(photos) == 1)
     if failed:
@@ -90,9 +89,8 @@ def flicker(waveform: Path, fps: float | None, shutter: str, readout: str, mean:
 
     if fps is None and (shutter or readout):
         raise click.UsageError("--shutter and --readout need --fps")
-    with plainly():
-        exposures = [flickering.exposure_of(fps, shutter, readout)] if fps is not None else []
-        found = flickering.flicker_file(waveform, exposures, mean)
+    exposures = [flickering.exposure_of(fps, shutter, readout)] if fps is not None else []
+    found = flickering.flicker_file(waveform, exposures, mean)
     _tell(
         [flickering.flicker_json(found)],
         [*flickering.sentences_of(found), *_warned(found.flicker.warnings), flickering.NOT_HEALTH],
@@ -112,8 +110,7 @@ def fade(files: Sequence[Path], asked: float | None, fps: float | None, as_json:
 
     if fps is not None and not 0.0 < fps < 100_000.0:
         fail("--fps must be a number above zero")
-    with plainly():
-        found = [fading.fade_file(path, asked, fps) for path in files]
+    found = [fading.fade_file(path, asked, fps) for path in files]
     told = [line for one in found for line in fading.sentences_of(one)]
     told += filter(None, [fading.pair_sentence(found)])
     _tell([fading.fade_json(one) for one in found], told, as_json=as_json, alone=len(files) == 1)
@@ -127,8 +124,7 @@ def edge(photo: Path, line: str, as_json: bool) -> None:
     """A shadow or the cut of a door across a line in a photograph: width, steps, colour fringe."""
     from even_beam.workspace.camera import surfaces
 
-    with plainly():
-        found = surfaces.edge_file(photo, surfaces.line_in(line))
+    found = surfaces.edge_file(photo, surfaces.line_in(line))
     _tell([surfaces.edge_json(found)], surfaces.edge_sentences(found), as_json=as_json, alone=True)
 
 
@@ -139,8 +135,7 @@ def wall(photo: Path, as_json: bool) -> None:
     """How evenly a plain wall is lit, from a photograph that it fills."""
     from even_beam.workspace.camera import surfaces
 
-    with plainly():
-        found = surfaces.wall_file(photo)
+    found = surfaces.wall_file(photo)
     _tell([surfaces.wall_json(found)], surfaces.wall_sentences(found), as_json=as_json, alone=True)
 
 
@@ -155,8 +150,7 @@ def film(film: Path, fps: float, area: str, as_json: bool) -> None:
 
     if not 0.0 < fps < 100_000.0:
         fail("--fps must be a number above zero")
-    with plainly():
-        found = films.film_file(film, fps, films.area_in(area))
+    found = films.film_file(film, fps, films.area_in(area))
     _tell([films.film_json(found)], films.sentences_of(found), as_json=as_json, alone=True)
 
 
@@ -167,6 +161,7 @@ def film(film: Path, fps: float, area: str, as_json: bool) -> None:
 @click.option("--as-shot", is_flag=True, help="With the cast; once greys agree when not given.")
 @click.option("--chart", "chart_name", default="", help="As in chart.")
 @click.option("--out", type=FILE, help="A PNG with all of them in a row.")
+@FORCE
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 def crops(
     photos: Sequence[Path],
@@ -175,17 +170,19 @@ def crops(
     as_shot: bool,
     chart_name: str,
     out: Path | None,
+    force: bool,
     as_json: bool,
 ) -> None:
     """One part of photographs, such as skin or a petal, side by side at equal exposure."""
+    from even_beam.files.writing import write
     from even_beam.workspace.camera import crops as parts
     from even_beam.workspace.camera.charts import chart_named
 
-    with plainly():
-        box, known = parts.box_in(area), chart_named(chart_name)
-        found = parts.crops_of([benchmark, *photos], box, known, balanced=not as_shot)
-        if out is not None:
-            parts.write_strip(found, out)
+    box, known = parts.box_in(area), chart_named(chart_name)
+    found = parts.crops_of([benchmark, *photos], box, known, balanced=not as_shot)
+    if out is not None:
+        out = ending_in(out, ".png")
+        write(out, parts.strip_of(found), over_others=force, inputs=(benchmark, *photos))
     values = parts.crops_json(found)
     told = [f"{one['file']}: {one['delta_e']:.1f} from {benchmark.name} (CIEDE2000 of the mean)" for one in values[1:]]
     _tell(values, [*told, *([f"wrote {out}"] if out is not None else [])], as_json=as_json, alone=False)

@@ -7,7 +7,7 @@ from pathlib import Path
 import click
 
 from even_beam.bench import notation
-from even_beam.cli.group import LOGBOOK, fail, main, names_in
+from even_beam.cli.group import LOGBOOK, fail, main, names_in, say, warn
 
 
 @main.command()
@@ -28,20 +28,17 @@ def snapshot(folder: Path, only: str) -> None:
 @click.argument("logbook", type=LOGBOOK)
 def check(logbook: Path) -> None:
     """Check a logbook thoroughly, without changing it."""
-    from even_beam.logbook import LogbookError
     from even_beam.logbook.header import FileKind, inspect_header
     from even_beam.logbook.integrity import check as run_check
 
-    try:
-        if inspect_header(logbook) is FileKind.MISSING:
-            fail(f"there is no {logbook}")
-        found = run_check(logbook)
-    except LogbookError as error:
-        fail(error)
-        return
-    click.echo(
-        f"{notation.count(found.readings, 'reading')}, {found.spectra} spectra, {found.out_of_date} to be computed anew"
+    if inspect_header(logbook) is FileKind.MISSING:
+        fail(f"there is no {logbook}")
+    found = run_check(logbook)
+    older = f"; of format {found.older}, brought to the present one when it is next opened" if found.older else ""
+    say(
+        f"{notation.count(found.readings, 'reading')}, {found.spectra} spectra, {found.out_of_date} to be computed"
+        f" anew{older}"
     )
     for problem in found.problems:
-        click.echo(f"even-beam: {problem}", err=True)
+        warn(f"{problem}")
     sys.exit(0 if found.sound else 1)

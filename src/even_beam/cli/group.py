@@ -1,18 +1,21 @@
-"""The group of commands, the window as what is meant where none is named, and how a command fails."""
+"""The group of commands, the window as what is meant where none is named, and how a command speaks and fails."""
 
 import json
 import sys
-from collections.abc import Iterator
-from contextlib import contextmanager
+import unicodedata
 from pathlib import Path
-from typing import NoReturn
+from typing import Any, NoReturn
 
 import click
 
 import even_beam
+from even_beam.errors import TellableError
+from even_beam.logbook.notices import LISTENERS
 from even_beam.workspace.shell import memory
 
 LOGBOOK = click.Path(path_type=Path)
+
+FORCE = click.option("--force", is_flag=True, help="Replace what stands there, also if it is of another kind.")
 
 
 class _DefaultToWindow(click.Group):
@@ -25,6 +28,30 @@ class _DefaultToWindow(click.Group):
             args = ["window", *args]
         return super().parse_args(ctx, args)
 
+    def invoke(self, ctx: click.Context) -> Any:
+        """What a person can mend (a file, a name, a setting) is said without a trace of the program, and ends with 1;
+        so is what nobody foresaw, with the place where the trace is."""
+        try:
+            return super().invoke(ctx)
+        except (click.ClickException, click.exceptions.Exit, click.Abort, BrokenPipeError):
+            raise
+        except TellableError as error:
+            fail(error)
+        except OSError as error:
+            fail(f"{error.filename or 'a file'}: {error.strerror or error}. Nothing else was changed.")
+        except MemoryError:
+            fail("there is not enough memory for this. Nothing was changed.")
+        except Exception as error:
+            _fail_unforeseen(error)
+
+
+def _fail_unforeseen(error: Exception) -> NoReturn:
+    from even_beam.workspace.shell.log import LOG, start_log
+
+    file = start_log()
+    LOG.error("unexpected error", exc_info=error)
+    fail(f"something unexpected happened ({type(error).__name__}: {error}). The details are in {file or 'no log'}.")
+
 
 @click.group(cls=_DefaultToWindow)
 @click.version_option(even_beam.__version__, prog_name="even-beam")
@@ -34,41 +61,63 @@ def main() -> None:
     Without a command it opens the window: even-beam [LOGBOOK] | --demo
     """
     memory.look_seldom()
+    _listen()
+
+
+def _listen() -> None:
+    """What is found of a logbook that a person must know goes to the error stream."""
+    if _told not in LISTENERS:
+        LISTENERS.append(_told)
+
+
+def _told(path: Path, words: str, rescued: Path | None) -> None:
+    if rescued is None:  # else it is what the command fails with
+        warn(words)
+
+
+_OBEYED = frozenset({"Cc", "Cf"})
+"""Control characters, and those that turn the direction of what follows."""
+
+
+def printable(text: object) -> str:
+    """A text without what a terminal would obey: names and notes come from strangers too."""
+    words = str(text).encode("utf-8", "replace").decode("utf-8")
+    return "".join(
+        f"\\x{ord(letter):02x}" if letter not in "\n\t" and unicodedata.category(letter) in _OBEYED else letter
+        for letter in words
+    )
+
+
+def say(text: object, *, nl: bool = True) -> None:
+    """Say something on the output."""
+    click.echo(printable(text), nl=nl)
+
+
+def warn(text: object) -> None:
+    """Say something on the error stream."""
+    click.echo(printable(f"even-beam: {text}"), err=True)
 
 
 def fail(message: object) -> NoReturn:
     """Say why on the error stream and end with 1."""
-    click.echo(f"even-beam: {message}", err=True)
+    warn(message)
     sys.exit(1)
 
 
-@contextmanager
-def plainly() -> Iterator[None]:
-    """What a person can mend (a file, a name, a setting) is said without a trace of the program, and ends with 1."""
-    from even_beam.bench.exposure import ExposureError
-    from even_beam.camera.errors import CameraError
-    from even_beam.formats import FormatError
-    from even_beam.logbook import LogbookError
-    from even_beam.reports.errors import ReportError
-    from even_beam.workspace.findings.terms_text import TermsTextError
-    from even_beam.workspace.findings.witness import UnknownFixtureError
-    from even_beam.workspace.match.stock import UnknownGelError
-    from even_beam.workspace.match.target_text import TargetTextError
-    from even_beam.workspace.match.together import NothingToMixError
-    from even_beam.workspace.shell.settings import SettingsError
+def ending_in(out: Path, *suffixes: str) -> Path:
+    """A file to be written, with the first suffix where it has none. Raises `click.UsageError` for another one."""
+    from even_beam.files.errors import OutputError
+    from even_beam.files.writing import with_suffix
 
     try:
-        yield
-    except (
-        CameraError, ExposureError, FormatError, LogbookError, NothingToMixError, ReportError, SettingsError,
-        TargetTextError, TermsTextError, UnknownFixtureError, UnknownGelError,
-    ) as error:  # fmt: skip
-        fail(error)
+        return with_suffix(out, *suffixes)
+    except OutputError as error:
+        raise click.UsageError(str(error)) from error
 
 
 def print_json(found: object) -> None:
     """An answer as JSON."""
-    click.echo(json.dumps(found, indent=1, allow_nan=False))
+    say(json.dumps(found, indent=1, allow_nan=False))
 
 
 def names_in(text: str) -> list[str]:
@@ -81,6 +130,7 @@ def names_in(text: str) -> list[str]:
 @click.option("--demo", is_flag=True, help="Open the demo logbook; it is built at the first start.")
 def window(logbook: Path | None, demo: bool) -> None:
     """Open the window."""
+    LISTENERS.remove(_told)  # the window says it itself
     from even_beam.app.start import display_problem, run
 
     if problem := display_problem():

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 import click
 
 from even_beam.bench import notation
-from even_beam.cli.group import LOGBOOK, fail, main, names_in, plainly, print_json
+from even_beam.cli.group import FORCE, LOGBOOK, ending_in, fail, main, names_in, print_json, say, warn
 
 if TYPE_CHECKING:
     from even_beam.bench.records import Session
@@ -58,8 +58,16 @@ def _session(collection: "Collection", name: str | None) -> "Session | None":
 @click.option("--without", default="", help="Sections to leave out by their keys, such as “readings,method”.")
 @click.option("--with", "with_", default="", help="Sections to take in that were left out, such as “readings”.")
 @click.option("--out", required=True, type=click.Path(path_type=Path), help="A file ending in .html or .pdf.")
+@FORCE
 def report(
-    logbook: Path, kind: str | None, session: str | None, fixtures: str, without: str, with_: str, out: Path
+    logbook: Path,
+    kind: str | None,
+    session: str | None,
+    fixtures: str,
+    without: str,
+    with_: str,
+    out: Path,
+    force: bool,
 ) -> None:
     """Write a report of a session, or of lamps."""
     from even_beam.workspace.report.arrangement import kept_arrangement
@@ -68,17 +76,15 @@ def report(
 
     if session is not None and fixtures:
         raise click.UsageError("--session or --fixtures, not both")
-    if out.suffix.lower() not in {".html", ".pdf"}:
-        raise click.UsageError(f"“{out.name}” ends neither in .html nor in .pdf")
-    with plainly():
-        material = _material(logbook, session, fixtures, newest=kind != "store")
-        wanted = Kind(kind) if kind is not None else usual_kind(material)
-        if unknown := {*names_in(without), *names_in(with_)} - set(PLANS[wanted].sections):
-            raise click.UsageError(f"no section {', '.join(unknown)}; there are {', '.join(PLANS[wanted].sections)}")
-        kept = kept_arrangement(material.collection.logbook, material.session, wanted)
-        arranged = replace(kept, out=(kept.out | set(names_in(without))) - set(names_in(with_)))
-        write_report(material, wanted, out, arranged)
-    click.echo(f"wrote {out}: {wanted}")
+    out = ending_in(out, ".html", ".pdf")
+    material = _material(logbook, session, fixtures, newest=kind != "store")
+    wanted = Kind(kind) if kind is not None else usual_kind(material)
+    if unknown := {*names_in(without), *names_in(with_)} - set(PLANS[wanted].sections):
+        raise click.UsageError(f"no section {', '.join(unknown)}; there are {', '.join(PLANS[wanted].sections)}")
+    kept = kept_arrangement(material.collection.logbook, material.session, wanted)
+    arranged = replace(kept, out=(kept.out | set(names_in(without))) - set(names_in(with_)))
+    write_report(material, wanted, out, arranged, over_others=force)
+    say(f"wrote {out}: {wanted}")
 
 
 @main.command()
@@ -87,23 +93,23 @@ def report(
 @click.option("--size", "size_name", required=True, type=click.Choice(SIZES), help="A roll, or a sheet of labels.")
 @click.option("--start", default=1, type=int, help="The first free place on the sheet, row by row from 1 on.")
 @click.option("--out", required=True, type=click.Path(path_type=Path), help="A file ending in .pdf.")
-def label(logbook: Path, fixtures: str, size_name: str, start: int, out: Path) -> None:
+@FORCE
+def label(logbook: Path, fixtures: str, size_name: str, start: int, out: Path, force: bool) -> None:
     """Write labels for lamps, of exact size: white, what to dial, the true minimum, and a code with the same."""
     from even_beam.reports.label import SIZES as KNOWN
     from even_beam.reports.label_pages import write_labels
     from even_beam.workspace.report.labels import labels_of, left_off_words
 
-    size = KNOWN[size_name]
+    size, out = KNOWN[size_name], ending_in(out, ".pdf")
     if not 1 <= start <= size.of_sheet:
         raise click.UsageError(f"--start: {size.words} has the places 1 to {size.of_sheet}")
-    with plainly():
-        labels = labels_of(_material(logbook, None, fixtures), size)
-        if not labels:
-            fail("no lamp was read that a label could be made for")
-        write_labels(labels, size, out, start)
+    labels = labels_of(_material(logbook, None, fixtures), size)
+    if not labels:
+        fail("no lamp was read that a label could be made for")
+    write_labels(labels, size, out, start, over_others=force)
     for line in left_off_words(labels):
-        click.echo(line, err=True)
-    click.echo(f"wrote {out}: {len(labels)} label{'s' * (len(labels) != 1)}, {size.words}")
+        warn(line)
+    say(f"wrote {out}: {len(labels)} label{'s' * (len(labels) != 1)}, {size.words}")
 
 
 @main.command()
@@ -116,12 +122,11 @@ def sentences(logbook: Path, fixtures: str, session: str | None, markdown: bool,
     """What may be said of lamps in a script or an article, and what must not."""
     from even_beam.workspace.report import sentences as saying
 
-    with plainly():
-        found = saying.statements(lambda: _material(logbook, session, fixtures))
+    found = saying.statements(lambda: _material(logbook, session, fixtures))
     if as_json:
         print_json(saying.as_json(found))
         return
-    click.echo(saying.as_text(found, markdown=markdown) or "Nothing was read that could be said.\n", nl=False)
+    say(saying.as_text(found, markdown=markdown) or "Nothing was read that could be said.\n", nl=False)
 
 
 @main.command()
@@ -132,8 +137,9 @@ def sentences(logbook: Path, fixtures: str, session: str | None, markdown: bool,
 @click.option("--size", default="1920x1080", help="Pixels, such as 3840x2160.")
 @click.option("--ground", type=click.Choice(GROUNDS), default="dark", help="What stands behind it.")
 @click.option("--out", type=click.Path(path_type=Path), help="A file ending in .png or .svg.")
+@FORCE
 def pictures(
-    logbook: Path, fixtures: str, session: str | None, chart: str, size: str, ground: str, out: Path | None
+    logbook: Path, fixtures: str, session: str | None, chart: str, size: str, ground: str, out: Path | None, force: bool
 ) -> None:
     """Write a chart as a picture for a film or an article."""
     from even_beam.workspace.report.pictures import charts_of, write_picture
@@ -141,27 +147,28 @@ def pictures(
     sides = size.lower().split("x")
     if len(sides) != 2 or not all(side.isdecimal() for side in sides):
         raise click.UsageError(f"--size: “{size}” is no size; write 1920x1080")
-    with plainly():
-        material = _material(logbook, session, fixtures)
-        if chart == "list":
-            for name, one in charts_of(material).items():
-                click.echo(f"{name}: {one.title}")
-            return
-        if out is None or out.suffix.lower() not in {".png", ".svg"}:
-            raise click.UsageError("--out needs a file ending in .png or .svg")
-        try:
-            write_picture(material, chart, int(sides[0]), int(sides[1]), ground, out)
-        except ValueError as error:
-            raise click.UsageError(str(error)) from error
-    click.echo(f"wrote {out}: {chart}, {size}")
+    material = _material(logbook, session, fixtures)
+    if chart == "list":
+        for name, one in charts_of(material).items():
+            say(f"{name}: {one.title}")
+        return
+    if out is None:
+        raise click.UsageError("--out needs a file ending in .png or .svg")
+    out = ending_in(out, ".png", ".svg")
+    try:
+        write_picture(material, chart, int(sides[0]), int(sides[1]), ground, out, over_others=force)
+    except ValueError as error:
+        raise click.UsageError(str(error)) from error
+    say(f"wrote {out}: {chart}, {size}")
 
 
 @main.command()
 @click.argument("logbook", type=LOGBOOK)
 @click.option("--to", "kind", type=click.Choice(["csv", "xlsx", "json", "folder"]), required=True)
 @click.option("--session", help="Of one session alone.")
+@FORCE
 @click.argument("out", type=click.Path(path_type=Path))
-def export(logbook: Path, kind: str, session: str | None, out: Path) -> None:
+def export(logbook: Path, kind: str, session: str | None, force: bool, out: Path) -> None:
     """Write all readings as a table, or everything as open data in a folder of its own."""
     from even_beam.logbook.store import Logbook
     from even_beam.workspace.logbook.collection import Collection
@@ -169,13 +176,12 @@ def export(logbook: Path, kind: str, session: str | None, out: Path) -> None:
     from even_beam.workspace.report.table import write_table
     from even_beam.workspace.shell.settings import load
 
-    with plainly():
-        settings, collection = load(), Collection(Logbook.open_to_read(logbook))
-        found = _session(collection, session)
-        if kind == "folder":
-            written = write_folder(collection, settings, found, out)
-            click.echo(f"{notation.count(written, 'reading')} into {out}")
-            return
-        target = out.with_suffix(f".{kind}")
-        written = write_table(collection, target, [found.id] if found is not None else None)
-    click.echo(f"{notation.count(written, 'figure')} into {target}")
+    settings, collection = load(), Collection(Logbook.open_to_read(logbook))
+    found = _session(collection, session)
+    if kind == "folder":
+        written = write_folder(collection, settings, found, out)
+        say(f"{notation.count(written, 'reading')} into {out}")
+        return
+    target = ending_in(out, f".{kind}")
+    written = write_table(collection, target, [found.id] if found is not None else None, over_others=force)
+    say(f"{notation.count(written, 'figure')} into {target}")

@@ -9,7 +9,7 @@ from typing import Any
 
 import click
 
-from even_beam.cli.group import LOGBOOK, fail, main
+from even_beam.cli.group import LOGBOOK, main, printable, say, warn
 
 
 @main.command()
@@ -36,7 +36,7 @@ def inspect(files: Sequence[Path], against: Path | None, ssi_reference: str, as_
                 output.add(inspector.figures(path), alone=len(every) == 1)
             except InspectionError as error:
                 failed = True
-                click.echo(f"even-beam: {error}", err=True)
+                warn(f"{error}")
     output.end()
     sys.exit(1 if failed else 0)
 
@@ -52,19 +52,19 @@ class _FigureStream:
         """Print the figures of one file; `alone` when there is no other."""
         if self._as_json and alone:
             found = list(spectra)
-            click.echo(json.dumps(found[0] if len(found) == 1 else found, indent=1))
+            say(json.dumps(found[0] if len(found) == 1 else found, indent=1))
             return
         for figures in spectra:
             if self._as_json:
-                click.echo(("[\n" if self._printed == 0 else ",\n") + json.dumps(figures), nl=False)
+                say(("[\n" if self._printed == 0 else ",\n") + json.dumps(figures), nl=False)
             else:
-                click.echo(self._text(figures))
+                say(self._text(figures))
             self._printed += 1
 
     def end(self) -> None:
         """Close the array."""
         if self._as_json and self._printed:
-            click.echo("\n]")
+            say("\n]")
 
 
 @main.command(name="import")
@@ -73,28 +73,22 @@ class _FigureStream:
 @click.option("--map", "pattern", default="", help="How spectra are named, such as “{lamp} {cct} {level}”; {any} too.")
 def import_(readings: Sequence[Path], logbook: Path, pattern: str) -> None:
     """Bring a flat table of past readings (CSV, XLSX), or spectra, or folders of them, into sessions."""
-    from even_beam.formats import FormatError
-    from even_beam.logbook import LogbookError
     from even_beam.workspace.intake.importing import import_files
-    from even_beam.workspace.logbook.files import open_or_create
+    from even_beam.workspace.logbook.files import PATIENCE_S, open_or_create
 
-    was_there = logbook.exists()
+    book = open_or_create(logbook, PATIENCE_S)
     try:
-        book = open_or_create(logbook)
-        try:
-            report = import_files(readings, book, lambda: datetime.now(UTC), pattern)
-        finally:
-            book.close()
-    except (FormatError, LogbookError) as error:
-        if isinstance(error, FormatError) and not was_there:
-            logbook.unlink()  # nothing is in it
-        fail(error)
-        return
+        report = import_files(readings, book, lambda: datetime.now(UTC), pattern)
+    finally:
+        begun_in_vain = book.is_new and not book.sessions()
+        book.close()
+        if begun_in_vain:
+            book.path.unlink()
     for line in report.refused:
-        click.echo(f"even-beam: not imported: {line}", err=True)
+        warn(f"not imported: {line}")
     for line in report.doubts:
-        click.echo(f"even-beam: in doubt, counted in nothing until you keep it: {line}", err=True)
-    click.echo(report.words.removesuffix("."))
+        warn(f"in doubt, counted in nothing until you keep it: {line}")
+    say(report.words.removesuffix("."))
     sys.exit(1 if report.refused else 0)
 
 
@@ -108,27 +102,18 @@ def import_(readings: Sequence[Path], logbook: Path, pattern: str) -> None:
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 def enter(logbook: Path, text: Sequence[str], fixture: str, terms: str, meter: str, keep: bool, as_json: bool) -> None:
     """Keep figures as they are said, judged as at the Bench. What asks or is in doubt is not kept: exit code 3."""
-    from even_beam.bench.entry import EntryError
-    from even_beam.bench.limits import ImpossibleError
-    from even_beam.logbook import LogbookError
     from even_beam.logbook.store import Logbook
-    from even_beam.workspace.bench.enter import EnterError
     from even_beam.workspace.bench.enter import enter as entered
-    from even_beam.workspace.shell.settings import SettingsError, load
+    from even_beam.workspace.logbook.files import PATIENCE_S
+    from even_beam.workspace.shell.settings import load
 
+    load()
+    book = Logbook.open(logbook, PATIENCE_S)
     try:
-        load()
-        book = Logbook.open(logbook)
-        try:
-            found = entered(
-                book, lambda: datetime.now(UTC), fixture=fixture, at=terms, meter=meter, text=text, keep=keep
-            )
-        finally:
-            book.close()
-    except (LogbookError, SettingsError, EnterError, EntryError, ImpossibleError) as error:
-        fail(error)
-        return
-    click.echo(json.dumps(found.as_json(), indent=1, allow_nan=False) if as_json else found.words)
+        found = entered(book, lambda: datetime.now(UTC), fixture=fixture, at=terms, meter=meter, text=text, keep=keep)
+    finally:
+        book.close()
+    say(json.dumps(found.as_json(), indent=1, allow_nan=False) if as_json else found.words)
     if not found.kept and (found.said.choices or found.said.entries):
         raise click.exceptions.Exit(3)
 
@@ -142,23 +127,17 @@ def run(plan: Path, logbook: Path, simulate: bool, anew: bool) -> None:
     """Run a plan without a window, or go on with it; a line after each committed reading. SIGTERM ends it at a step."""
     import signal
 
-    from even_beam.logbook import LogbookError
-    from even_beam.workspace.logbook.files import open_or_create
+    from even_beam.workspace.logbook.files import PATIENCE_S, open_or_create
     from even_beam.workspace.plan.simulated_run import SimulatedRun, read_plan
-    from even_beam.workspace.plan.view import PlanError
 
+    wanted = read_plan(plan)
+    book = open_or_create(logbook, PATIENCE_S)
     try:
-        wanted = read_plan(plan)
-        book = open_or_create(logbook)
-        try:
-            going = SimulatedRun(wanted, book, lambda: datetime.now(UTC), anew=anew)
-            signal.signal(signal.SIGTERM, lambda number, frame: going.stop())
-            for line in going.lines():
-                click.echo(
-                    line.encode(sys.stdout.encoding or "utf-8", "replace").decode(sys.stdout.encoding or "utf-8")
-                )
-                sys.stdout.flush()
-        finally:
-            book.close()
-    except (PlanError, LogbookError) as error:
-        fail(error)
+        going = SimulatedRun(wanted, book, lambda: datetime.now(UTC), anew=anew)
+        signal.signal(signal.SIGTERM, lambda number, frame: going.stop())
+        for line in going.lines():
+            words = printable(line).encode(sys.stdout.encoding or "utf-8", "replace")
+            click.echo(words.decode(sys.stdout.encoding or "utf-8"))
+            sys.stdout.flush()
+    finally:
+        book.close()

@@ -5,10 +5,11 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 
 import even_beam
+from even_beam.errors import TellableError
 from even_beam.workspace.shell import places
 
 
-class NoDemoError(Exception):
+class NoDemoError(TellableError):
     """The demo could be built nowhere; the message says why and what to do."""
 
 

@@ -15,11 +15,12 @@ from even_beam.files.errors import OutputError
 
 _UNHARMED = "Nothing was changed."
 _HEAD_BYTES = 4096
+_DATABASE = "database"
 _KINDS = (
     (b"%PDF", "PDF"),
     (b"\x89PNG", "PNG picture"),
     (b"PK\x03\x04", "workbook or archive"),
-    (b"SQLite format 3", "database"),
+    (b"SQLite format 3", _DATABASE),
     (b"\xff\xd8\xff", "JPEG picture"),
     (b"II*\x00", "TIFF picture"),
     (b"MM\x00*", "TIFF picture"),
@@ -45,7 +46,7 @@ def with_suffix(path: Path, *suffixes: str) -> Path:
 
 def write(path: Path, data: bytes, *, over_others: bool = False, inputs: Iterable[Path] = ()) -> None:
     """Write a file. What stands there is replaced where it is of the same kind, or whatever it is with `over_others`,
-    but never one of `inputs`.
+    but never a logbook, nor one of `inputs`.
 
     Raises `OutputError`; then all is as it was.
     """
@@ -96,11 +97,13 @@ def refuse(path: Path, data: bytes = b"", *, over_others: bool = False, inputs: 
         with suppress(OSError):
             if given.samefile(path):
                 raise OutputError(f"{path.name} is what this is made from. {_UNHARMED} Choose another name.")
-    if over_others or found.st_size == 0:
+    if found.st_size == 0:
         return
     with said(path), path.open("rb") as file:
         there = kind_of(file.read(_HEAD_BYTES))
-    if there != kind_of(data[:_HEAD_BYTES]):
+    if there == _DATABASE:
+        raise OutputError(f"{path.name} is a logbook or another database. {_UNHARMED} Choose another name.")
+    if not over_others and there != kind_of(data[:_HEAD_BYTES]):
         raise OutputError(
             f"{path.name} is there already and of another kind ({there or 'not known'}). It was left as it is."
             " Choose another name, or say --force to replace it."

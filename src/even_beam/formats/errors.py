@@ -2,8 +2,10 @@
 
 from pathlib import Path
 
+from even_beam.errors import TellableError
 
-class FormatError(Exception):
+
+class FormatError(TellableError):
     """A file that could not be understood or written; the message says why and what would be understood."""
 
     def of(self, path: Path) -> str:

@@ -222,8 +222,8 @@ def _from_text(cell: str) -> str:
     return cell[1:] if cell.startswith("'") and cell[1:].startswith(_FORMULA) else cell
 
 
-def write_xlsx(rows: Sequence[dict[str, str]], path: Path) -> None:
-    """A workbook with one sheet; a text that begins with “=” stays text. Raises `FormatError`."""
+def workbook(rows: Sequence[dict[str, str]]) -> bytes:
+    """A workbook with one sheet; a text that begins with “=” stays text."""
     from openpyxl import Workbook
 
     book = Workbook()
@@ -243,10 +243,9 @@ def write_xlsx(rows: Sequence[dict[str, str]], path: Path) -> None:
                 cell.value = _CONTROL.sub("\N{REPLACEMENT CHARACTER}", text)  # a sheet cannot hold them
                 cell.data_type = "s"
     sheet.freeze_panes = "A2"
-    try:
-        book.save(path)
-    except OSError as error:
-        raise FormatError(f"{path.name} cannot be written: {error.strerror}") from error
+    made = io.BytesIO()
+    book.save(made)
+    return made.getvalue()
 
 
 def _is_number(text: str) -> bool:

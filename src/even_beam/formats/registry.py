@@ -3,6 +3,7 @@
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
+from even_beam.files.writing import write
 from even_beam.formats import cgats, delimited, spectra_json, spreadsheet, tm27
 from even_beam.formats.errors import FormatError
 from even_beam.formats.spectrum_file import NamedSpectrum, read_bytes
@@ -64,15 +65,9 @@ def table_lines(path: Path, data: bytes | None = None) -> list[str]:
     return delimited.text_lines(content, path.name)
 
 
-def write_spectra(path: Path, spectra: Sequence[NamedSpectrum]) -> None:
-    """Write spectra in the format of the suffix. Raises `FormatError`."""
+def write_spectra(path: Path, spectra: Sequence[NamedSpectrum], *, over_others: bool = False) -> None:
+    """Write spectra in the format of the suffix. Raises `FormatError` and `OutputError`."""
     writer = WRITERS.get(path.suffix.lower())
     if writer is None:
         raise FormatError(f"spectra are written as {', '.join(WRITERS)}, not as “{path.suffix}”")
-    text = writer(spectra)
-    partial = path.with_name(path.name + ".part")
-    try:
-        partial.write_text(text, encoding="utf-8")
-        partial.replace(path)
-    except OSError as error:
-        raise FormatError(f"{path.name} could not be written: {error.strerror}. Choose another place") from error
+    write(path, writer(spectra).encode("utf-8"), over_others=over_others)

@@ -5,9 +5,10 @@ from dataclasses import dataclass
 from typing import Protocol
 
 from even_beam.bench.records import Spectrum, Terms
+from even_beam.errors import TellableError
 
 
-class InstrumentError(Exception):
+class InstrumentError(TellableError):
     """A meter could not read; the message says why and what to do."""
 
 

@@ -6,6 +6,8 @@ from typing import TYPE_CHECKING
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
 
+from even_beam.errors import TellableError
+
 if TYPE_CHECKING:
     from scipy.interpolate import CubicSpline
 
@@ -20,7 +22,7 @@ NOISE_FRACTION = 0.02
 """A value may lie below zero by this share of the peak: a dark-subtracted sensor scatters about zero."""
 
 
-class SpectrumError(ValueError):
+class SpectrumError(TellableError, ValueError):
     """A spectrum that no figure can be computed from; the message says why in plain words."""
 
 

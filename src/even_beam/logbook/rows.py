@@ -18,6 +18,7 @@ from even_beam.bench.records import Computed, Spectrum, Terms, Value
 from even_beam.bench.soundness import flaw_in
 from even_beam.bench.target import Look
 from even_beam.bench.traces import Trace
+from even_beam.errors import TellableError
 from even_beam.logbook import cells
 from even_beam.logbook.schema import COMPUTED_SCALARS
 
@@ -64,7 +65,7 @@ def to_row(record: object) -> dict[str, Any]:
     return row
 
 
-class RowError(ValueError):
+class RowError(TellableError, ValueError):
     """A row that no program of ours wrote: its table, its id where that is a text, and what is wrong with it. `number`
     is its place among the rows that were read."""
 

@@ -23,6 +23,7 @@ from even_beam.logbook.connection import connect_to_write
 from even_beam.logbook.errors import DestroyedError, LogbookError
 from even_beam.logbook.header import FileKind, inspect_header
 from even_beam.logbook.lock import Lock
+from even_beam.logbook.notices import LISTENERS
 from even_beam.logbook.rescue import Held, have_at_hand, rescue
 from even_beam.logbook.statements import Where, alone, among, inserting, of_readings, replacing
 from even_beam.logbook.watch import Watch
@@ -44,10 +45,6 @@ class History(NamedTuple):
     computed: Mapping[str, Computed] = MappingProxyType({})
 
 
-LISTENERS: list[Callable[[Path, str], None]] = []
-"""Who is told what was found of a file that a person must know, in whatever thread it was found."""
-
-
 class KeptFigures(NamedTuple):
     """The figures kept with a reading: those given, and those computed from its spectrum if it has one."""
 
@@ -65,6 +62,7 @@ class Logbook:
         self.path = path
         self._notices: list[str] = []
         self._set_apart: set[str] = set()
+        self.is_new = False  # begun just now
         self._connection = connection
         self._turn = threading.RLock()  # a job may read meanwhile, and half of what is being kept is not to be seen
         self._lock = lock
@@ -79,10 +77,10 @@ class Logbook:
         """What was found of the file that a person must know: logs put aside, sessions set apart."""
         return tuple(self._notices)
 
-    def _tell(self, words: str) -> None:
+    def _tell(self, words: str, rescued: Path | None = None) -> None:
         self._notices.append(words)
         for listener in list(LISTENERS):
-            listener(self.path, words)
+            listener(self.path, words, rescued)
 
     # --- opening and closing
 
@@ -102,7 +100,9 @@ class Logbook:
                 raise TakenError(path)
             put_aside = creation.create(path)
             lock.hold_file()
-            return cls._opened(path, lock, put_aside)
+            logbook = cls._opened(path, lock, put_aside)
+            logbook.is_new = True
+            return logbook
         except BaseException:
             lock.release()
             raise
@@ -279,18 +279,21 @@ class Logbook:
             return
         with self._turn:
             found = rescue(self._connection, self._held, self.path, whole=self._watch.is_as_left)
-        what = f"{self.path.name} {wrong}.{beside}"
+        what, rescued = f"{self.path.name} {wrong}.{beside}", None
         if found is None:
-            raise DestroyedError(
-                what, "What this program still holds could be kept nowhere.", "Make room and save a copy now.", None
-            )
-        rescued, readings = found
-        raise DestroyedError(
-            what,
-            f"What was still held, {notation.count(readings, 'reading')}, is kept in {rescued}.",
-            "Go on with that one.",
-            rescued,
-        )
+            kept, do = "What this program still holds could be kept nowhere.", "Make room and save a copy now."
+        else:
+            rescued, readings = found
+            kept = f"What was still held, {notation.count(readings, 'reading')}, is kept in {rescued}."
+            do = "Go on with that one."
+        error = DestroyedError(what, kept, do, rescued)
+        self._tell(str(error), rescued)
+        raise error
+
+    @property
+    def is_as_left(self) -> bool:
+        """Whether its file is in its place as this program left it, so that what was confirmed is in it."""
+        return self._watch is not None and not self._watch.what_is_wrong()
 
     def save(self, *records: object, events: Sequence[Event] = ()) -> None:
         """Keep kit and session records, replacing those of the same id, with the events that tell of them."""
@@ -784,6 +787,12 @@ def _not_kept(path: Path, error: sqlite3.Error) -> LogbookError:
     if _is_damage(error):
         return _damaged(path, error)
     cause = str(error)
+    if getattr(error, "sqlite_errorcode", 0) & 0xFF in {sqlite3.SQLITE_IOERR, sqlite3.SQLITE_CANTOPEN}:
+        return LogbookError(
+            f"This could not be kept: the disk of {path.name} does not answer.",
+            "What was confirmed before is on that disk.",
+            "Is it connected, and is there room on it? Do it again, or save a copy elsewhere.",
+        )
     if "full" in cause:
         return LogbookError(
             "The disk is full: this could not be kept.",

@@ -1,5 +1,7 @@
 """What can go wrong with a report."""
 
+from even_beam.errors import TellableError
 
-class ReportError(Exception):
+
+class ReportError(TellableError):
     """A report that could not be made or written; the message says why and what to do."""

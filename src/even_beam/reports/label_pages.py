@@ -5,8 +5,9 @@ from dataclasses import dataclass, field
 from itertools import groupby
 from pathlib import Path
 
+from even_beam.files.writing import write
 from even_beam.reports.label import Code, Label, LabelSize, Placed
-from even_beam.reports.page import pdf_of, render, write_bytes
+from even_beam.reports.page import pdf_of, render
 from even_beam.reports.qr_code import modules_of, png_uri
 
 
@@ -19,12 +20,14 @@ class _Page:
     labels: list[tuple[float, float, Label]] = field(default_factory=list)
 
 
-def write_labels(labels: Sequence[Label], size: LabelSize, path: Path, start: int = 1) -> None:
+def write_labels(
+    labels: Sequence[Label], size: LabelSize, path: Path, start: int = 1, *, over_others: bool = False
+) -> None:
     """Labels as a PDF file; `start` is the first free place on the sheet, from 1 on.
 
-    Raises `ReportError`, and `ValueError` for a place that the sheet does not have.
+    Raises `ReportError`, `OutputError`, and `ValueError` for a place that the sheet does not have.
     """
-    write_bytes(path, pdf_of(labels_html(labels, size, start)))
+    write(path, pdf_of(labels_html(labels, size, start)), over_others=over_others)
 
 
 def labels_html(labels: Sequence[Label], size: LabelSize, start: int = 1) -> str:

@@ -2,7 +2,6 @@
 
 import base64
 from collections.abc import Mapping
-from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
@@ -12,6 +11,7 @@ from markupsafe import Markup
 from even_beam.bench.planning import cautions
 from even_beam.figures.chart import Chart
 from even_beam.figures.print_renderer import svg
+from even_beam.files import writing
 from even_beam.fonts import font_data
 from even_beam.reports.document import Document, Table, spans
 from even_beam.reports.errors import ReportError
@@ -113,9 +113,10 @@ def _drawn(charts: tuple[Chart, ...], names: Mapping[str, str], height_mm: float
     return rows
 
 
-def write(document: Document, path: Path) -> None:
-    """The report as HTML or, by the file's suffix, PDF; whole or not at all. Raises `ReportError`."""
-    write_bytes(path, pdf(document) if path.suffix.lower() == ".pdf" else html(document).encode("utf-8"))
+def write(document: Document, path: Path, *, over_others: bool = False) -> None:
+    """The report as HTML or, by the file's suffix, PDF; whole or not at all. Raises `ReportError` and `OutputError`."""
+    made = pdf(document) if path.suffix.lower() == ".pdf" else html(document).encode("utf-8")
+    writing.write(path, made, over_others=over_others)
 
 
 def pdf(document: Document) -> bytes:
@@ -132,12 +133,6 @@ def pdf(document: Document) -> bytes:
 
 APPENDIX = "every-reading"
 """The anchor of the appendix."""
-
-
-def write_pdf_of(text: str, path: Path) -> None:
-    """Any self-contained HTML as a tagged PDF file. Raises `ReportError`, also for a text that reaches outside
-    itself."""
-    write_bytes(path, pdf_of(text))
 
 
 def pdf_of(text: str) -> bytes:
@@ -171,17 +166,3 @@ TAGGED = "pdf/ua-1"
 
 def _tagged(laid_out: Any) -> bytes:
     return bytes(laid_out.write_pdf(pdf_variant=TAGGED))
-
-
-def write_bytes(path: Path, data: bytes) -> None:
-    """Write a whole file or none. Raises `ReportError`."""
-    partial = path.with_name(path.name + ".part")
-    try:
-        partial.write_bytes(data)
-        partial.replace(path)
-    except OSError as error:
-        with suppress(OSError):
-            partial.unlink()
-        raise ReportError(
-            f"{path.name} could not be written: {error.strerror}. The logbook is unharmed; choose another place."
-        ) from error

@@ -3,7 +3,8 @@
 from dataclasses import dataclass
 from pathlib import Path
 
-from even_beam.reports.page import render, write_bytes, write_pdf_of
+from even_beam.files.writing import write
+from even_beam.reports.page import pdf_of, render
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,9 +39,8 @@ def room_html(content: RoomContent) -> str:
     return render("room_sheet.html", c=content)
 
 
-def write_room_sheet(content: RoomContent, path: Path) -> None:
-    """The sheet as HTML or, by its suffix, PDF. Raises `ReportError`."""
-    if path.suffix.lower() == ".pdf":
-        write_pdf_of(room_html(content), path)
-    else:
-        write_bytes(path, room_html(content).encode("utf-8"))
+def write_room_sheet(content: RoomContent, path: Path, *, over_others: bool = False) -> None:
+    """The sheet as HTML or, by its suffix, PDF. Raises `ReportError` and `OutputError`."""
+    text = room_html(content)
+    made = pdf_of(text) if path.suffix.lower() == ".pdf" else text.encode("utf-8")
+    write(path, made, over_others=over_others)

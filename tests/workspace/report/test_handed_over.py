@@ -402,13 +402,13 @@ def test_the_command_line_hands_over(demo, tmp_path):
 @pytest.mark.parametrize(
     ("arguments", "words"),
     [
-        (("report", "--out", "x.txt"), "neither in .html nor in .pdf"),
+        (("report", "--out", "x.txt"), "does not end in .html or .pdf"),
         (("report", "--session", "none", "--out", "x.pdf"), "there is no session"),
         (("report", "--fixtures", "Nobody", "--out", "x.pdf"), "no readings of “Nobody”"),
         (("report", "--without", "weather", "--out", "x.pdf"), "no section weather"),
         (("report", "--fixtures", "Tansy", "--session", "Store check, spring", "--out", "x.pdf"), "not both"),
         (("label", "--size", "A4-3x8", "--start", "25", "--out", "x.pdf"), "places 1 to 24"),
-        (("label", "--size", "12mm", "--out", "no/such/x.pdf"), "logbook is unharmed"),
+        (("label", "--size", "12mm", "--out", "no/such/x.pdf"), "Nothing was changed"),
         (("pictures", "--chart", "spectra", "--size", "big", "--out", "x.png"), "is no size"),
         (("pictures", "--chart", "spectra", "--out", "x.gif"), ".png or .svg"),
         (("pictures", "--chart", "weather", "--out", "x.png"), "nothing was read for the chart"),

@@ -312,7 +312,7 @@ class PlanStation(Station):
         )
         self.host.jobs.run(
             "room sheet",
-            lambda job: write_room_sheet(content, path),
+            lambda job: write_room_sheet(content, path, over_others=True),
             lambda _: self.host.saved(path, f"Written to {path.name}"),
             self._not_written,
         )

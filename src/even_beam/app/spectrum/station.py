@@ -309,7 +309,7 @@ class SpectrumStation(Station):
         if not name:
             return
         try:
-            write_spectra(Path(name), [self._spectra[self._at]])
+            write_spectra(Path(name), [self._spectra[self._at]], over_others=True)
             self.host.saved(Path(name), f"Written to {Path(name).name}")
         except FormatError as error:
             dialogs.tell(self.window(), "Not written", str(error))

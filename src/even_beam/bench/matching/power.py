@@ -8,6 +8,7 @@ from even_beam.bench import notation
 from even_beam.bench.findings.electrical import apparent_of, circuit_load, drawing, run_time_hours, watts_of
 from even_beam.bench.findings.finding import Evidence
 from even_beam.bench.measured import Measured
+from even_beam.errors import TellableError
 
 BATTERY_SHARE = (0.8, 1.0)
 """How much of what a battery is labelled with it gives, cold or old or new (common practice, no source)."""
@@ -16,7 +17,7 @@ LAW = "What else is on the circuit is not in it; local code and a licensed elect
 CARE = "Highest discharge, voltage, polarity and transport rules are the battery's own: see its label."
 
 
-class SupplyError(ValueError):
+class SupplyError(TellableError, ValueError):
     """A circuit or a battery that could not be understood; the message says how it is written."""
 
 

@@ -11,9 +11,10 @@ from importlib.resources import files
 from typing import Any
 
 from even_beam.bench.records import ToleranceSet
+from even_beam.errors import TellableError
 
 
-class ToleranceError(ValueError):
+class ToleranceError(TellableError, ValueError):
     """A tolerance set that cannot be understood; the message names the limit."""
 
 

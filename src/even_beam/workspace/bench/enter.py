@@ -8,6 +8,7 @@ from even_beam.bench.entry import Entry
 from even_beam.bench.judging.expectation import expected_illuminance
 from even_beam.bench.records import Session, Source, Terms, new_id
 from even_beam.bench.said import Said, understand
+from even_beam.errors import TellableError
 from even_beam.workspace.bench.terms_form import TermsError, form_of, terms_of
 from even_beam.workspace.session.desk import Proposal, SessionDesk
 from even_beam.workspace.session.record import Clock
@@ -22,7 +23,7 @@ _PLAIN = {"mode": "mode", "plane": "reference_plane"}
 _NUMBERS = {"hue": "hue_deg", "saturation": "saturation_pct"}
 
 
-class EnterError(ValueError):
+class EnterError(TellableError, ValueError):
     """What was asked cannot be done; the message says what to say instead."""
 
 

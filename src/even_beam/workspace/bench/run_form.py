@@ -7,9 +7,10 @@ from even_beam.bench import off_axis
 from even_beam.bench.entry import EntryError, parse
 from even_beam.bench.limits import impossible_term
 from even_beam.bench.planning.sweep import Sweep
+from even_beam.errors import TellableError
 
 
-class RunFormError(ValueError):
+class RunFormError(TellableError, ValueError):
     """A run that cannot be planned; the message says what is missing."""
 
 

@@ -7,6 +7,7 @@ from even_beam.bench import notation, target
 from even_beam.bench.entry import EntryError, parse
 from even_beam.bench.measured import Measured
 from even_beam.bench.target import Distance, Look, Target
+from even_beam.errors import TellableError
 from even_beam.figures.chart import Chart
 from even_beam.figures.target import target_chart
 from even_beam.light.white import daylight_white
@@ -16,7 +17,7 @@ if TYPE_CHECKING:
     from even_beam.workspace.session.marks import SessionMarks
 
 
-class TargetError(ValueError):
+class TargetError(TellableError, ValueError):
     """A target that could not be understood; the message says what would be."""
 
 

@@ -9,6 +9,7 @@ from even_beam.bench.limits import impossible_term
 from even_beam.bench.records import Terms
 from even_beam.bench.said import Situation, understand
 from even_beam.bench.terms import value_of
+from even_beam.errors import TellableError
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,7 +26,7 @@ class TermsForm:
     fixed: bool = False
 
 
-class TermsError(ValueError):
+class TermsError(TellableError, ValueError):
     """A field that could not be understood: `field` names it."""
 
     def __init__(self, field: str, message: str) -> None:

@@ -64,8 +64,8 @@ def _picture(one: Crop) -> NDArray[np.uint8]:
     return np.round(255.0 * one.shown(HEIGHT_PX)).astype(np.uint8)
 
 
-def write_strip(crops: Sequence[Crop], path: Path) -> None:
-    """All of them in a row with their names, as a PNG. Raises `FormatError` for a place that cannot be written."""
+def strip_of(crops: Sequence[Crop]) -> bytes:
+    """All of them in a row with their names, as a PNG."""
     from PIL import Image, ImageDraw, ImageFont  # only where a picture is written
 
     pictures = [_picture(one) for one in crops]
@@ -80,7 +80,6 @@ def write_strip(crops: Sequence[Crop], path: Path) -> None:
         said = one.name if one is crops[0] else f"{one.name} · {off:.1f}"
         draw.text((x + 2, HEIGHT_PX + 8), said, fill=(236, 236, 236), font=font)
         x += picture.shape[1] + GAP_PX
-    try:
-        strip.save(path, "PNG")
-    except OSError as error:
-        raise FormatError(f"{path.name} could not be written: {error.strerror}. Choose another place") from error
+    made = io.BytesIO()
+    strip.save(made, "PNG")
+    return made.getvalue()

@@ -8,6 +8,7 @@ from even_beam.bench.choice import JOINABLE, JOINED
 from even_beam.bench.entry import EntryError, parse
 from even_beam.bench.fields import UNSTATED
 from even_beam.bench.limits import impossible_term
+from even_beam.errors import TellableError
 
 NAMES = tuple(name for name in fields.NAMES if name != "placement")
 _ALSO = {"white": "cct", "on": "configuration", "modifier": "configuration", "hue_deg": "hue", "level_pct": "level"}
@@ -26,7 +27,7 @@ _NUMBERS = {
 _BEFORE_A_TERM = re.compile(r",(?=\s*\w+\s*=)|,\s*$")
 
 
-class TermsTextError(ValueError):
+class TermsTextError(TellableError, ValueError):
     """Terms that could not be understood; the message says how they are written."""
 
 

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from even_beam.bench.records import ToleranceSet
 from even_beam.bench.tolerances import ToleranceError, content_of, set_of, shipped
+from even_beam.files.writing import write
 
 if TYPE_CHECKING:
     from even_beam.logbook.store import Logbook
@@ -34,12 +35,8 @@ def sets_in(path: Path) -> list[ToleranceSet]:
         raise ToleranceError(f"{path.name} holds no tolerance sets: it needs a list “sets”") from error
 
 
-def write_sets(path: Path, sets: Sequence[ToleranceSet]) -> None:
-    """Write sets as JSON. Raises `ToleranceError`."""
+def write_sets(path: Path, sets: Sequence[ToleranceSet], *, over_others: bool = False) -> None:
+    """Write sets as JSON. Raises `OutputError`."""
     content = {"sets": [content_of(one) for one in sets]}
-    partial = path.with_name(path.name + ".part")
-    try:
-        partial.write_text(json.dumps(content, indent=1, ensure_ascii=False) + "\n", encoding="utf-8")
-        partial.replace(path)
-    except OSError as error:
-        raise ToleranceError(f"{path.name} could not be written: {error.strerror}. Choose another folder") from error
+    text = json.dumps(content, indent=1, ensure_ascii=False) + "\n"
+    write(path, text.encode("utf-8"), over_others=over_others)

@@ -16,12 +16,13 @@ from even_beam.bench.measured import Measured
 from even_beam.bench.records import Cost, Gear, ToleranceSet
 from even_beam.bench.trust import trusted
 from even_beam.bench.verdicts import Verdict, verdict
+from even_beam.errors import TellableError
 from even_beam.workspace.findings.tolerance_sets import tolerance_sets
 from even_beam.workspace.logbook.collection import Collection, Wanted
 from even_beam.workspace.shell.settings import Settings
 
 
-class UnknownFixtureError(ValueError):
+class UnknownFixtureError(TellableError, ValueError):
     """A fixture that the logbook does not have; the message names those it has."""
 
 

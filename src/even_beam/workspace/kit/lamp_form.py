@@ -7,6 +7,7 @@ from datetime import date
 from even_beam.bench import notation
 from even_beam.bench.entry import EntryError, parse
 from even_beam.bench.records import FIXTURE, Claim, Cost, Gear, Model, Source, new_id
+from even_beam.errors import TellableError
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,7 +57,7 @@ class LampForm:
     simulated: str = ""
 
 
-class FormError(ValueError):
+class FormError(TellableError, ValueError):
     """A field that could not be understood: `field` names it."""
 
     def __init__(self, field: str, message: str) -> None:

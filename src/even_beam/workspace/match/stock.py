@@ -8,6 +8,7 @@ import numpy as np
 from even_beam.bench import terms
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import GEL, Modifier
+from even_beam.errors import TellableError
 from even_beam.light.filters import (
     as_measured,
     correction,
@@ -26,7 +27,7 @@ from even_beam.workspace.logbook.mean_spectrum import spectrum_of
 ALL, NONE = "all", "none"
 
 
-class UnknownGelError(ValueError):
+class UnknownGelError(TellableError, ValueError):
     """A gel that nothing is known of; the message says what there is."""
 
 

@@ -8,6 +8,7 @@ from typing import Protocol
 
 from even_beam.bench.choice import Entrant
 from even_beam.bench.target import Look, Target
+from even_beam.errors import TellableError
 from even_beam.light.colorimetry import WHITE_DUV_LIMIT, cct_and_duv, uv_1960
 from even_beam.light.white import named_whites, reference_duv
 from even_beam.workspace.findings.named_lamps import asked_terms
@@ -35,7 +36,7 @@ OUTSIDE = ("window", "sky", "sun", "flash", "room light")
 """The kinds of source that cannot be dialled: the others follow them."""
 
 
-class TargetTextError(ValueError):
+class TargetTextError(TellableError, ValueError):
     """A target that could not be understood; the message says how it is written."""
 
 

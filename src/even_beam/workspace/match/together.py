@@ -16,6 +16,7 @@ from even_beam.bench.measured import Measured
 from even_beam.bench.records import OFF
 from even_beam.bench.target import Target
 from even_beam.bench.walks import NotBroughtError
+from even_beam.errors import TellableError
 from even_beam.light.filters import tinted
 from even_beam.light.white import reference_duv
 from even_beam.workspace.findings.witness import Witness
@@ -24,7 +25,7 @@ from even_beam.workspace.logbook.mean_spectrum import spectrum_of
 from even_beam.workspace.match.lamp import answers_terms
 
 
-class NothingToMixError(ValueError):
+class NothingToMixError(TellableError, ValueError):
     """Lamps that cannot be mixed; the message says what is missing of which."""
 
 

@@ -12,13 +12,14 @@ from even_beam.bench.planning.edits import split_over_days
 from even_beam.bench.planning.protocols import Protocol, ProtocolError, protocols_of, shipped
 from even_beam.bench.planning.run_sheet import Bench, LampPlan, Plan, make_plan
 from even_beam.bench.records import Meter, Source
+from even_beam.errors import TellableError
 from even_beam.workspace.bench.run_form import RunFormError, angles_of, configurations_of, distances, zooms_of
 from even_beam.workspace.bench.sheet_row import SheetRow
 from even_beam.workspace.kit.lamp_form import LampCard
 from even_beam.workspace.kit.view import kind_text
 
 
-class PlanError(ValueError):
+class PlanError(TellableError, ValueError):
     """A plan that cannot be made; the message says what is missing."""
 
 

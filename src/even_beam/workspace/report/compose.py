@@ -145,7 +145,13 @@ def _alerts(material: Material) -> tuple[str, ...]:
 
 
 def write_report(
-    material: Material, kind: Kind, path: Path, arrangement: Arrangement | None = None, pause: Pause = lambda: None
+    material: Material,
+    kind: Kind,
+    path: Path,
+    arrangement: Arrangement | None = None,
+    pause: Pause = lambda: None,
+    *,
+    over_others: bool = False,
 ) -> None:
-    """The report as HTML or, by the file's suffix, PDF. Raises `ReportError`."""
-    page.write(composed(material, kind, arrangement, pause), path)
+    """The report as HTML or, by the file's suffix, PDF. Raises `ReportError` and `OutputError`."""
+    page.write(composed(material, kind, arrangement, pause), path, over_others=over_others)

@@ -3,6 +3,7 @@
 import base64
 import json
 import re
+import shutil
 from collections.abc import Callable, Iterable, Sequence
 from pathlib import Path
 
@@ -26,10 +27,10 @@ from even_beam.bench.records import (
     ToleranceSet,
 )
 from even_beam.bench.target import Look
+from even_beam.files.writing import said, temporary_beside, write
 from even_beam.formats import FormatError, NamedSpectrum, lm63, readings_table, session_data, tm27
 from even_beam.formats.session_data import PhotoData, SessionData, SpectrumData, TraceData
 from even_beam.reports import page
-from even_beam.reports.page import write_bytes
 from even_beam.workspace.intake.session_folder import SESSION_FILE
 from even_beam.workspace.logbook.collection import Collection
 from even_beam.workspace.report.beam_file import beams_of
@@ -47,28 +48,39 @@ def write_folder(
 ) -> int:
     """Write a session, or all of a logbook, into a folder of its own; returns how many readings it holds.
 
-    The folder must be new or empty: nothing of anybody's is written over. Raises `FormatError` and `ReportError`.
+    The folder must be new or empty: nothing of anybody's is written over, and half of one is taken away. Raises
+    `FormatError`, `OutputError` and `ReportError`.
     """
-    try:
-        if folder.exists() and any(folder.iterdir()):
-            raise FormatError(f"{folder.name} is not empty; name a new folder")
-        for inside in (folder, folder / "spectra", folder / "beams"):
-            inside.mkdir(parents=True, exist_ok=True)
-    except OSError as error:
-        raise FormatError(f"{folder.name} could not be made: {error.strerror}; choose another place") from error
+    if folder.exists() and (not folder.is_dir() or any(folder.iterdir())):
+        raise FormatError(f"{folder.name} is not empty; name a new folder")
+    building = temporary_beside(folder)
+    with said(folder):
+        try:
+            folder.parent.mkdir(parents=True, exist_ok=True)
+            count = _fill(collection, settings, session, building, pause)
+            building.rename(folder)
+        except BaseException:
+            shutil.rmtree(building, ignore_errors=True)  # half of it would be taken for all
+            raise
+    return count
+
+
+def _fill(collection: Collection, settings: Settings, session: Session | None, folder: Path, pause: Pause) -> int:
+    for inside in (folder, folder / "spectra", folder / "beams"):
+        inside.mkdir()
     sessions = [session] if session is not None else collection.sessions
     data = data_of(collection, sessions)
-    write_bytes(folder / SESSION_FILE, session_data.written(data))
-    write_bytes(folder / "schema.json", json.dumps(session_data.schema(), indent=1).encode())
+    write(folder / SESSION_FILE, session_data.written(data))
+    write(folder / "schema.json", json.dumps(session_data.schema(), indent=1).encode())
     pause()
     rows = table_rows(collection, [one.id for one in sessions])
-    write_bytes(folder / "readings.csv", readings_table.write_csv(rows).encode("utf-8"))
+    write(folder / "readings.csv", readings_table.write_csv(rows).encode("utf-8"))
     pause()
     spectra = _write_spectra(collection, data, folder / "spectra", pause)
     material = Material(collection, settings, session)
     beams = _write_beams(material, folder / "beams", pause)
-    write_bytes(folder / "page.html", page.html(composed(material, usual_kind(material), pause=pause)).encode("utf-8"))
-    write_bytes(folder / "README.md", _readme(sessions, data, spectra, beams).encode("utf-8"))
+    write(folder / "page.html", page.html(composed(material, usual_kind(material), pause=pause)).encode("utf-8"))
+    write(folder / "README.md", _readme(sessions, data, spectra, beams).encode("utf-8"))
     for empty in (folder / "spectra", folder / "beams"):
         if not any(empty.iterdir()):
             empty.rmdir()
@@ -155,7 +167,7 @@ def _write_spectra(collection: Collection, data: SessionData, folder: Path, paus
         lamp = collection.names_of(reading.source_ids)
         name = f"{lamp}, reading {number}, {reading.id}, {data.states[reading.id]}"
         named = NamedSpectrum(name, spectrum.wavelength_nm, spectrum.values, spectrum.absolute, "")
-        write_bytes(folder / f"{number:04d} {_file_name(lamp)}.xml", tm27.write([named]).encode("utf-8"))
+        write(folder / f"{number:04d} {_file_name(lamp)}.xml", tm27.write([named]).encode("utf-8"))
     return len(by_id)
 
 
@@ -165,7 +177,7 @@ def _write_beams(material: Material, folder: Path, pause: Pause) -> int:
         pause()
         for _, photometry in beams_of(material, entrant):
             count += 1
-            write_bytes(folder / f"{count:02d} {_file_name(entrant.name)}.ies", lm63.write(photometry).encode("ascii"))
+            write(folder / f"{count:02d} {_file_name(entrant.name)}.ies", lm63.write(photometry).encode("ascii"))
     return count
 
 

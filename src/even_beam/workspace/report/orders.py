@@ -101,7 +101,7 @@ def make_report(order: Order) -> Made:
         done = count()
         document = composed(material, kind, arranged, lambda: order.say(f"section {next(done) + 1}"))
         order.say("setting the pages")
-        page.write(document, order.out)
+        page.write(document, order.out, over_others=True)
         sections = tuple(
             tuple((key, title_of_section(key)) for key in arranged.ordered(group)) for group in PLANS[kind].groups
         )
@@ -123,7 +123,7 @@ def make_labels(order: Order, size: str, start: int) -> LabelsMade:
     def make(material: Material) -> LabelsMade:
         labels = labels_of(material, SIZES[size])
         if labels:
-            write_labels(labels, SIZES[size], order.out, start)
+            write_labels(labels, SIZES[size], order.out, start, over_others=True)
         return LabelsMade(len(labels), tuple(left_off_words(labels)))
 
     return _of(order, make)
@@ -136,7 +136,8 @@ def make_picture(order: Order, chart: str, width: int, height: int, ground: str)
     def make(material: Material) -> dict[str, str]:
         charts = charts_of(material)
         if charts:
-            write_picture(material, chart or next(iter(charts)), width, height, ground, order.out)
+            first = chart or next(iter(charts))
+            write_picture(material, first, width, height, ground, order.out, over_others=True)
         return {name: one.title for name, one in charts.items()}
 
     return _of(order, make)
@@ -155,7 +156,7 @@ def make_sentences(order: Order, *, markdown: bool) -> str:
 def make_table(order: Order) -> int:
     """Write the table of readings; how many figures it has. Raises `FormatError` and `LogbookError`."""
     sessions = [order.session_id] if order.session_id is not None else None
-    return _of(order, lambda of: write_table(of.collection, order.out, sessions))
+    return _of(order, lambda of: write_table(of.collection, order.out, sessions, over_others=True))
 
 
 def make_folder(order: Order) -> int:

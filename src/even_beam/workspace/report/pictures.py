@@ -5,8 +5,8 @@ from pathlib import Path
 from even_beam.bench import notation
 from even_beam.figures.chart import Chart
 from even_beam.figures.picture_renderer import picture
+from even_beam.files.writing import write
 from even_beam.reports.errors import ReportError
-from even_beam.reports.page import write_bytes
 from even_beam.workspace.compare.pictures import pictures_of
 from even_beam.workspace.compare.questions import Ask
 from even_beam.workspace.report.material import Material
@@ -49,12 +49,15 @@ def terms_of(material: Material) -> str:
     return ". ".join([*parts, *(["Simulated readings"] * bool(material.simulated))])
 
 
-def write_picture(material: Material, name: str, width: int, height: int, ground: str, path: Path) -> None:
-    """A chart as a PNG or, by the file's suffix, SVG. Raises `NoChartError`, `ReportError`, and `ValueError` for a size
+def write_picture(
+    material: Material, name: str, width: int, height: int, ground: str, path: Path, *, over_others: bool = False
+) -> None:
+    """A chart as a PNG or, by the file's suffix, SVG. Raises `NoChartError`, `OutputError`, and `ValueError` for a size
     or a ground that there is not."""
     charts = charts_of(material)
     if name not in charts:
         there = ", ".join(charts) or "none at all"
         raise NoChartError(f"nothing was read for the chart “{name}”; there are: {there}")
     form = "svg" if path.suffix.lower() == ".svg" else "png"
-    write_bytes(path, picture(charts[name], terms_of(material), width, height, ground=ground, form=form))
+    made = picture(charts[name], terms_of(material), width, height, ground=ground, form=form)
+    write(path, made, over_others=over_others)

@@ -1,5 +1,6 @@
 """Every figure of every reading as a flat table."""
 
+import json
 from collections.abc import Sequence
 from pathlib import Path
 
@@ -8,7 +9,8 @@ from even_beam.bench.measured import Measured
 from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import SHADED, Session, Terms
 from even_beam.bench.run import term_to_text
-from even_beam.formats import FormatError, readings_table
+from even_beam.files.writing import write
+from even_beam.formats import readings_table
 from even_beam.workspace.logbook.collection import Collection
 
 
@@ -70,25 +72,17 @@ def _unambiguous(text: str) -> str:
     return f"{text}0" if point and len(decimals) == 3 and len(whole.lstrip("-")) <= 3 else text
 
 
-def write_table(collection: Collection, path: Path, session_ids: Sequence[str] | None = None) -> int:
-    """All readings as CSV, XLSX or JSON, by the suffix; returns the number of rows. Raises `FormatError`."""
+def write_table(
+    collection: Collection, path: Path, session_ids: Sequence[str] | None = None, *, over_others: bool = False
+) -> int:
+    """All readings as CSV, XLSX or JSON, by the suffix; returns the number of rows. Raises `OutputError`."""
     rows = table_rows(collection, session_ids)
     suffix = path.suffix.lower()
     if suffix == ".xlsx":
-        readings_table.write_xlsx(rows, path)
-        return len(rows)
-    if suffix == ".json":
-        import json
-
-        text = json.dumps({"readings": rows}, indent=1, ensure_ascii=False)
+        made = readings_table.workbook(rows)
+    elif suffix == ".json":
+        made = json.dumps({"readings": rows}, indent=1, ensure_ascii=False).encode("utf-8", "replace")
     else:
-        text = readings_table.write_csv(rows)
-    partial = path.with_name(path.name + ".part")
-    try:
-        partial.write_text(text, encoding="utf-8")
-        partial.replace(path)
-    except OSError as error:
-        raise FormatError(
-            f"{path.name} could not be written: {error.strerror}. The logbook is unharmed; choose another place"
-        ) from error
+        made = readings_table.write_csv(rows).encode("utf-8", "replace")
+    write(path, made, over_others=over_others)
     return len(rows)

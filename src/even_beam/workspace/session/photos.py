@@ -7,13 +7,15 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 
+from even_beam.errors import TellableError
+
 LONGEST_SIDE = 2400
 THUMBNAIL_SIDE = 240
 MAX_BYTES = 64 * 1024 * 1024
 PHOTO_SUFFIXES = frozenset({".jpg", ".jpeg", ".png", ".webp", ".tif", ".tiff"})
 
 
-class PhotoError(Exception):
+class PhotoError(TellableError):
     """A photo that cannot be kept; the message says why."""
 
 

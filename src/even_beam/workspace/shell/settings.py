@@ -9,10 +9,13 @@ from typing import Any
 from even_beam.bench import notation
 from even_beam.bench.findings.white import BAND_EDGES_K
 from even_beam.bench.planning.costs import Costs
+from even_beam.errors import TellableError
+from even_beam.files.errors import OutputError
+from even_beam.files.writing import write
 from even_beam.workspace.shell import places
 
 
-class SettingsError(Exception):
+class SettingsError(TellableError):
     """Settings that could not be read or written; the message says what to do."""
 
 
@@ -135,9 +138,7 @@ def save(settings: Settings, path: Path | None = None) -> None:
         document = tomlkit.parse(file.read_text(encoding="utf-8")) if file.exists() else tomlkit.document()
         for name, value in asdict(settings).items():
             document[name] = value
-        partial = file.with_name(file.name + ".new")
-        partial.write_text(tomlkit.dumps(document), encoding="utf-8")
-        partial.replace(file)
-    except (OSError, ValueError) as error:
+        write(file.resolve(), tomlkit.dumps(document).encode("utf-8"), over_others=True)
+    except (OSError, ValueError, OutputError) as error:
         raise SettingsError(f"The settings could not be kept in {file}: {error}.") from error
     notation.speak(settings.illuminance_unit, settings.distance_unit)

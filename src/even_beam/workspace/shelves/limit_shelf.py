@@ -122,8 +122,5 @@ class LimitShelf:
 
     def write(self, path: Path) -> str:
         """Write every set as JSON."""
-        try:
-            write_sets(path, self._sets)
-        except ToleranceError as error:
-            raise FormError("line", str(error)) from error
+        write_sets(path, self._sets, over_others=True)  # the dialog has asked
         return f"Every set of limits is in {path.name}"

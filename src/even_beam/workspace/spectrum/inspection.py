@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 
 from even_beam.bench import notation
+from even_beam.errors import TellableError
 from even_beam.formats import FormatError, NamedSpectrum, read_spectra
 from even_beam.formats.registry import SPECTRUM_SUFFIXES
 from even_beam.light import FloatArray, SpectrumError, evaluate
@@ -20,7 +21,7 @@ from even_beam.light.tlci import matching
 from even_beam.workspace.spectrum import beams
 
 
-class InspectionError(Exception):
+class InspectionError(TellableError):
     """A file that no figures could be had from; the message names it."""
 
 

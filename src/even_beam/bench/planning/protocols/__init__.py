@@ -18,9 +18,10 @@ import numpy as np
 from even_beam.bench.entry import EntryError, parse
 from even_beam.bench.limits import impossible_term
 from even_beam.bench.records import Terms
+from even_beam.errors import TellableError
 
 
-class ProtocolError(ValueError):
+class ProtocolError(TellableError, ValueError):
     """A protocol that cannot be understood; the message names the entry."""
 
 
