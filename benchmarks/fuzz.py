@@ -417,7 +417,9 @@ def doors(folder: Path) -> list[Door]:
     grid = np.arange(380, 781, 5)
     text = "nm;W/m2/nm\n" + "\n".join(f"{w};{1.0 + w / 1000:.4f}" for w in grid)
     spectrum = delimited.read(text.encode(), "lamp")
-    (folder / "s.xlsx").write_bytes(readings_table.workbook([{"fixture": "Tansy", "quantity": "illuminance", "value": "820"}]))
+    (folder / "s.xlsx").write_bytes(
+        readings_table.workbook([{"fixture": "Tansy", "quantity": "illuminance", "value": "820"}])
+    )
     table = b"session,fixture,cct_k,quantity,value,unit\nOld,Tansy,5600,illuminance,820,lx\nOld,Tansy,5600,ra,96,\n"
     lines = [word.encode() for word in _WORDS] + [b"820 lx 50 % at 3 m", b"1600; 5547 K; 0.0006; 96", b"about 1.6k"]
     sets = json.dumps({"name": "mine", "purpose": "x", "limits": {"ra": 90.0}}).encode()

@@ -3,23 +3,30 @@ on."""
 
 import sys
 import threading
+from collections.abc import Callable
 from types import TracebackType
 
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QApplication
 
 from even_beam.app import dialogs
+from even_beam.errors import TellableError
 from even_beam.workspace.shell import places
 from even_beam.workspace.shell.log import LOG
 
 
 class CrashGuard(QObject):
-    """Catches what nothing else caught. PyQt would end the process otherwise."""
+    """Catches what nothing else caught. PyQt would end the process otherwise.
 
-    _caught = pyqtSignal(str)
+    What a person can be told is told as it is, for every act of every station; all else is a fault of the program.
+    `kept` says what is sure of what was confirmed, where that is sure.
+    """
 
-    def __init__(self) -> None:
+    _caught = pyqtSignal(str, str)
+
+    def __init__(self, kept: Callable[[], str] = lambda: "") -> None:
         super().__init__()
+        self._kept = kept
         self._showing = False
         self._caught.connect(self._show)
 
@@ -33,18 +40,27 @@ class CrashGuard(QObject):
             QApplication.quit()
             return
         LOG.error("unexpected error", exc_info=(kind, error, trace))
-        self._caught.emit(f"{kind.__name__}: {error}")
+        if isinstance(error, TellableError):
+            self._caught.emit("That could not be done", str(error))
+        elif isinstance(error, OSError) and error.strerror:
+            self._caught.emit("That could not be done", f"{error.filename or 'A file'}: {error.strerror}.")
+        else:
+            self._caught.emit("", f"{kind.__name__}: {error}")
 
-    def _show(self, what: str) -> None:
+    def _show(self, title: str, what: str) -> None:
         if self._showing:
             return  # one at a time: the log has them all
         self._showing = True
         try:
+            if title:
+                dialogs.tell(QApplication.activeWindow(), title, what)
+                return
+            on = "You can go on; if it happens again, close the window and open it again. The details are in the log:"
+            words = " ".join(filter(None, (self._kept(), on)))
             dialogs.tell(
                 QApplication.activeWindow(),
                 "Something unexpected happened",
-                f"{what}\n\nEvery reading that was confirmed is kept in the logbook. You can go on; if it happens"
-                f" again, close the window and open it again. The details are in the log:\n{places.log_file()}",
+                f"{what}\n\n{words}\n{places.log_file()}",
             )
         finally:
             self._showing = False

@@ -58,8 +58,13 @@ def tell(parent: QWidget | None, title: str, message: str) -> None:
     sheet.exec()
 
 
-def ask(parent: QWidget | None, title: str, message: str, accept: str) -> bool:
-    """Ask before something that is awkward to take back."""
+def ask(parent: QWidget | None, title: str, message: str, accept: str, *, careful: bool = False) -> bool:
+    """Ask before something that is awkward to take back; `careful` before what cannot be: Enter then leaves it."""
     sheet = Sheet(parent, title, accept)
+    if careful:
+        sheet.accept_button.setDefault(False)
+        sheet.accept_button.setAutoDefault(False)
+        sheet.cancel_button.setDefault(True)
+        sheet.cancel_button.setFocus()
     sheet.body.addWidget(label(message, "quiet", wrap=True))
     return sheet.exec() == QDialog.DialogCode.Accepted

@@ -10,11 +10,11 @@ from PyQt6.QtWidgets import QApplication
 
 from even_beam.app import theme
 from even_beam.app.crash import CrashGuard
+from even_beam.app.log_out import LogOut
 from even_beam.app.widgets.chart_view import configure
 from even_beam.app.window import BENCH, Window, window_icon
-from even_beam.demo.place import DemoPlace, NoDemoError
+from even_beam.demo.place import DemoPlace
 from even_beam.workspace.logbook import files as documents
-from even_beam.workspace.shell import places
 from even_beam.workspace.shell.log import start_log
 from even_beam.workspace.shell.settings import Settings, SettingsError, load
 
@@ -87,22 +87,23 @@ def _run(path: Path | None, place: DemoPlace | None) -> int:
         settings = Settings()
         troubles.append(str(error))
     app = application(settings.theme, settings.text_size_pct)
-    guard = CrashGuard()
+    window = Window(settings, demo=place)
+    guard = CrashGuard(window.what_is_kept)
     guard.install()
-    window = Window(settings, reset_demo=place.build if place is not None else None)
+
+    def end() -> None:
+        window.close()
+        app.exit()  # also out of a dialog that is open
+
+    LogOut(end, window)
     window.show()
-    asked = path or documents.default_path()
-    if place is not None:
-        try:
-            asked = place.path()
-        except NoDemoError as error:
-            troubles.append(str(error))
-        if place.is_passing:
-            troubles.append(f"{places.cache_folder()} cannot be written: this demo goes when the window is closed.")
-    opened = window.open_logbook(asked)
-    window.go(BENCH)
+    if place is not None and not place.is_built:
+        window.build_demo()
+    else:
+        opened = window.open_logbook(place.path() if place is not None else path or documents.default_path())
+        window.go(BENCH)
+        if not opened:
+            QTimer.singleShot(0, window.ask_open)
     if troubles:
         window.say(" ".join(troubles))
-    if not opened:
-        QTimer.singleShot(0, window.ask_open)
     return app.exec()

@@ -7,7 +7,7 @@ from importlib import import_module
 from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
-from PyQt6.QtCore import QByteArray, QPoint, QTimer, QUrl
+from PyQt6.QtCore import QByteArray, QMargins, QPoint, QSize, QTimer, QUrl, pyqtSignal
 from PyQt6.QtGui import QAction, QCloseEvent, QDesktopServices, QIcon, QKeySequence, QResizeEvent
 from PyQt6.QtWidgets import (
     QApplication,
@@ -30,10 +30,14 @@ from even_beam.app.widgets.foot import KeyRow
 from even_beam.app.widgets.rail import Rail
 from even_beam.app.widgets.said_line import SaidLine
 from even_beam.app.widgets.text import Hairline
-from even_beam.demo.place import NoDemoError
+from even_beam.app.widgets.under_way import UnderWay
+from even_beam.demo.place import DemoPlace
 from even_beam.logbook import LogbookError
+from even_beam.logbook.errors import DestroyedError
+from even_beam.logbook.notices import LISTENERS
 from even_beam.workspace.logbook import files as documents
-from even_beam.workspace.shell import memory
+from even_beam.workspace.shell import memory, places
+from even_beam.workspace.shell.job import Job
 from even_beam.workspace.shell.settings import Settings, SettingsError, save
 
 if TYPE_CHECKING:
@@ -63,6 +67,9 @@ _STATIONS = (
     ("Camera", "camera"),
 )
 """The name of each and the icon that stands for it."""
+
+_FRAME = QMargins(4, 32, 4, 4)
+"""What a desktop lays around a window, at most: its size is known only once it is shown."""
 
 NAMES_FROM = 1100
 """From so many pixels of width on the rail has room for the names of the stations."""
@@ -95,21 +102,19 @@ def utc_now() -> datetime:
 class Window(QMainWindow):
     """One logbook in one window."""
 
+    _told = pyqtSignal(object, str, object)
+
     def __init__(
         self,
         settings: Settings,
         clock: Callable[[], datetime] = utc_now,
         make_instruments: "Callable[[Callable[[], datetime]], Instruments] | None" = None,
-        reset_demo: Callable[[], Path] | None = None,
+        demo: DemoPlace | None = None,
     ) -> None:
         super().__init__()
-        self._settings, self._clock, self._make_instruments, self._reset_demo = (
-            settings,
-            clock,
-            make_instruments,
-            reset_demo,
-        )
+        self._settings, self._clock, self._make_instruments, self._demo = settings, clock, make_instruments, demo
         self.document: Document | None = None
+        self._under_way: UnderWay | None = None
         self._jobs = JobRunner(self)
         self.announcer = Announcer(self)
         self.setStatusBar(self.announcer)
@@ -134,8 +139,10 @@ class Window(QMainWindow):
         self._build()
         self._build_menu()
         self.setWindowTitle("Even Beam")
-        self.setMinimumSize(960, 540)
         self._restore_geometry()
+        self._told.connect(self._tell_of_file)
+        self._listener = self._told.emit  # from whatever thread: the signal brings it to this one
+        LISTENERS.append(self._listener)
 
     def _build(self) -> None:
         self._rail = Rail(list(_STATIONS))
@@ -196,7 +203,7 @@ class Window(QMainWindow):
                 self._menu.addAction(self._action(text, shortcut, act))
             if index == 0:
                 self._menu.addMenu(self._recent)
-                if self._reset_demo is not None:
+                if self._demo is not None:
                     self._menu.addAction(self._action("Reset the demo …", "", self._ask_reset))
             self._menu.addSeparator()
         self._action("File", "F10", self._open_menu)
@@ -285,10 +292,12 @@ class Window(QMainWindow):
         return self._jobs.busy
 
     def go(self, index: int) -> None:
-        """Go to a station."""
+        """Go to a station, or to where all waits for something, until that is there."""
         if index != self._at:
             self._said.hide()
         self._at = index
+        if self._under_way is not None:
+            return
         self._stack.setCurrentWidget(self._station(index))
         self._rail.show_station(index)
         self.station.refresh()
@@ -358,6 +367,9 @@ class Window(QMainWindow):
         """Open a logbook in place of the present one, which stays open when that fails."""
         from even_beam.workspace.session.document import Document
 
+        if self.document is not None and self._is_open(path):
+            self.say(f"{path.name} is open already")
+            return True
         try:
             document = Document.open(path, self._settings, self._clock, self._instruments())
         except LogbookError as error:
@@ -373,6 +385,25 @@ class Window(QMainWindow):
         self._after_opening(document)
         memory.settle(former=former)
         return True
+
+    def _is_open(self, path: Path) -> bool:
+        try:
+            return self.document is not None and path.samefile(self.document.logbook.path)
+        except OSError:
+            return False
+
+    def what_is_kept(self) -> str:
+        """What is sure of what was confirmed, where that is sure."""
+        if self.document is None or not self.document.logbook.is_as_left:
+            return ""
+        return f"Every reading that was confirmed is kept in {self.document.logbook.path.name}."
+
+    def _tell_of_file(self, path: Path, words: str, rescued: Path | None) -> None:
+        """What was found of a logbook's file; where it was destroyed, the work goes on with what was rescued."""
+        of_this = self.document is not None and path == self.document.logbook.path
+        dialogs.tell(self, f"About {path.name}", words)
+        if rescued is not None and of_this and self.open_logbook(rescued):
+            self.go(self._at)
 
     def _instruments(self) -> "Instruments":
         from even_beam.workspace.session.instruments_at_hand import Instruments
@@ -512,20 +543,70 @@ class Window(QMainWindow):
             QDesktopServices.openUrl(QUrl.fromLocalFile(str(self.document.logbook.path.parent)))
 
     def _ask_reset(self) -> None:
-        if self._reset_demo is None or not dialogs.ask(
+        if self._demo is not None and dialogs.ask(
             self,
             "Reset the demo?",
             "The demo is built anew. What you did in it is lost; your own logbooks are not touched.",
             "Build it anew",
+            careful=True,
         ):
+            self.build_demo()
+
+    def build_demo(self) -> None:
+        """Build the demo and open it; the window says how far it is, and what is open stays so until then."""
+        if self._demo is None or self._under_way is not None:
             return
+        from even_beam.demo.making import make_apart
+
+        place = self._demo
+        page = UnderWay(
+            "The demo is being built", "It takes about half a minute, once. Esc leaves it, and opens your own logbook."
+        )
+        self._under_way = page
+        self._stack.addWidget(page)
+        self._stack.setCurrentWidget(page)
+        page.setFocus()
+        page.show_progress(0.0, "Lamps, meters and gels of a garden's film unit ...")
         if self.document is not None:
-            self.document.close()
-            self.document = None
-        try:
-            self.open_logbook(self._reset_demo())
-        except NoDemoError as error:
-            self.say(str(error))
+            self._let_go()  # it may be the demo itself
+
+        def work(job: Job) -> Path:
+            return place.build(lambda path: make_apart(path, job.stop_if_cancelled, job.progress))
+
+        job = self._jobs.run(
+            "build the demo",
+            work,
+            self._demo_built,
+            self._demo_failed,
+            lambda share, words: page.show_progress(share, f"Playing {words} ..."),
+        )
+        page.left.connect(job.cancel)
+        page.left.connect(self._demo_left)
+
+    def _end_waiting(self) -> None:
+        page, self._under_way = self._under_way, None
+        if page is not None:
+            self._stack.removeWidget(page)
+            page.deleteLater()
+
+    def _demo_built(self, path: Path) -> None:
+        self._end_waiting()
+        if not self.open_logbook(path):
+            self._demo_left()
+            return
+        self.go(BENCH)
+        if self._demo is not None and self._demo.is_passing:
+            self.say(f"{places.cache_folder()} cannot be written: this demo goes when the window is closed.")
+
+    def _demo_failed(self, error: Exception) -> None:
+        self._demo_left()
+        self.say(str(error))
+
+    def _demo_left(self) -> None:
+        """Without the demo the window has the person's own logbook."""
+        self._end_waiting()
+        if self.document is None and not self.open_logbook(documents.default_path()):
+            QTimer.singleShot(0, self.ask_open)
         self.go(BENCH)
 
     # --- the rest of the menu
@@ -601,9 +682,19 @@ class Window(QMainWindow):
     # --- coming and going
 
     def _restore_geometry(self) -> None:
+        """As it was last, or of the usual size; within the screen it is on, its foot with the keys included."""
         self.resize(1280, 800)
         if text := documents.remembered_geometry():
             self.restoreGeometry(QByteArray.fromBase64(text.encode()))
+        screen = self.screen()
+        if screen is None:
+            return
+        room = screen.availableGeometry().marginsRemoved(_FRAME)
+        self.setMinimumSize(QSize(960, 540).boundedTo(room.size()))
+        size = self.size().boundedTo(room.size())
+        if size != self.size():
+            self.resize(size)
+            self.move(room.topLeft() - QPoint(_FRAME.left(), _FRAME.top()))
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         """Keep the geometry, stop what runs, close the logbook."""
@@ -611,6 +702,8 @@ class Window(QMainWindow):
         for timer in self.findChildren(QTimer):
             timer.stop()  # nothing asks the logbook once it is closed
         self._jobs.shut()
+        if self._listener in LISTENERS:
+            LISTENERS.remove(self._listener)
         self._let_go()
         super().closeEvent(event)
 
@@ -619,8 +712,11 @@ class Window(QMainWindow):
         if self.document is not None:
             for station in self._stations.values():
                 station.let_go()
-            self.document.close()
-            self.document = None
+            document, self.document = self.document, None
+            try:
+                document.close()
+            except DestroyedError as error:
+                dialogs.tell(self, f"About {document.logbook.path.name}", str(error))
 
 
 def window_icon() -> QIcon:

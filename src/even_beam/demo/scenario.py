@@ -3,6 +3,7 @@
 May the six-emitter lamp replace tungsten and blue gel on the specimen table, yes or back by Friday?
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 from importlib.resources import as_file, files
@@ -14,6 +15,9 @@ from even_beam.bench.records import Conditions, Meter, Origin, Session, Source, 
 from even_beam.bench.target import Target
 from even_beam.demo.camera_evening import camera_evening
 from even_beam.demo.kit import LIGHT_METER, SPECTROMETER, stock
+from even_beam.files.writing import temporary_beside
+from even_beam.logbook.beside import clear_away
+from even_beam.logbook.creation import replace_logbook
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.intake.importing import import_table
 from even_beam.workspace.session.desk import Aside, SessionDesk
@@ -105,25 +109,30 @@ class _Bench:
                 desk.keep_in_doubt(pending.reading.id)
 
 
-def build(path: Path) -> None:
-    """Write the demo logbook to `path`, replacing what is there."""
-    partial = path.with_name(path.name + ".building")
-    partial.unlink(missing_ok=True)
+def build(path: Path, told: Callable[[int, int, str], None] = lambda done, of, words: None) -> None:
+    """Write the demo logbook to `path`, replacing what is there once the new one is whole; `told` how far it is.
+
+    Raises `LogbookError`, and `OSError` where there is no room.
+    """
     path.parent.mkdir(parents=True, exist_ok=True)
-    logbook = Logbook.create(partial)
+    building = temporary_beside(path).with_suffix(path.suffix)
+    try:
+        _play(building, told)
+        replace_logbook(building, path)
+    finally:
+        clear_away(building)
+
+
+def _play(path: Path, told: Callable[[int, int, str], None]) -> None:
+    logbook = Logbook.create(path)
     clock = DemoClock(datetime(2024, 10, 12, 18, 5, tzinfo=UTC))
     try:
         bench = _Bench(logbook, clock, Instruments(clock, seed=417), stock(logbook))
-        _old_spreadsheet(bench)
-        _store_check(bench)
-        _specimen_table(bench)
-        _walk_in_the_dark(bench)
-        _camera_evening(bench)
-        _glasshouse_window(bench)
-        _second_evening(bench)
+        for done, (words, evening) in enumerate(_EVENINGS):
+            told(done, len(_EVENINGS), words)
+            evening(bench)
     finally:
         logbook.close()
-    partial.replace(path)
 
 
 def _old_spreadsheet(bench: _Bench) -> None:
@@ -333,3 +342,15 @@ def _second_evening(bench: _Bench) -> None:
     )
     for _ in range(7):
         bench.read(desk)
+
+
+_EVENINGS: tuple[tuple[str, Callable[[_Bench], None]], ...] = (
+    ("an old spreadsheet", _old_spreadsheet),
+    ("a look at the store", _store_check),
+    ("the specimen table", _specimen_table),
+    ("a walk in the dark", _walk_in_the_dark),
+    ("an evening with a camera", _camera_evening),
+    ("the glasshouse window", _glasshouse_window),
+    ("a second evening", _second_evening),
+)
+"""What happened in the garden, in order."""

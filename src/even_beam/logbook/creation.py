@@ -110,6 +110,19 @@ def _keep_former(path: Path, former: Path) -> None:
         shutil.copy2(path, former)
 
 
+def replace_logbook(whole: Path, path: Path) -> str:
+    """Put a whole, closed logbook in the place of the one of a name, if there is one; what was put aside, in words.
+
+    Raises `LogbookError` where that one is open, and then, as for `OSError` and `sqlite3.Error`, it stands.
+    """
+    lock = Lock(path)
+    lock.acquire()
+    try:
+        return put_in_place(whole, path, lock)
+    finally:
+        lock.release()
+
+
 # --- older formats
 
 
