@@ -3,13 +3,17 @@
 import json
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, fields
+from datetime import datetime
+from itertools import pairwise
 from typing import Any, Literal
+from zoneinfo import ZoneInfo
 
 import numpy as np
 
 from even_beam.bench import records
 from even_beam.bench.observations import Observation
+from even_beam.bench.soundness import flaw_in, flaw_in_text
 from even_beam.bench.target import Look
 from even_beam.bench.traces import Trace
 from even_beam.formats.errors import FormatError
@@ -95,6 +99,7 @@ class SessionData:
     meters: tuple[records.Meter, ...] = ()
     calibrations: tuple[records.Calibration, ...] = ()
     tolerance_sets: tuple[records.ToleranceSet, ...] = ()
+    mappings: tuple[records.FileMapping, ...] = ()
     sessions: tuple[records.Session, ...] = ()
     conditions: tuple[records.Conditions, ...] = ()
     layouts: tuple[records.ReportLayout, ...] = ()
@@ -136,15 +141,60 @@ def read(data: bytes, name: str) -> SessionData:
     try:
         plain = json.loads(decode(data))
         if not _is_finite(plain):
-            raise FormatError(f"{name}: a number in it is infinite or none at all")
+            raise FormatError(f"{name}: a number in it is infinite, none at all or beyond all measure")
         found: SessionData = _adapter().validate_python(plain)
-        return found
     except ValidationError as error:
         first = error.errors(include_url=False)[0]
         where = ".".join(map(str, first["loc"])) or "the whole"
         raise FormatError(f"{name}: no session as Even Beam writes it: {where}: {first['msg']}") from error
     except (ValueError, RecursionError) as error:
         raise FormatError(f"{name}: not valid JSON ({error})") from error
+    if (flaw := _flaw_in(found)) is not None:
+        raise FormatError(f"{name}: {flaw}")
+    return found
+
+
+EARLIEST_YEAR, LATEST_YEAR = 1900, 2200
+"""Nothing was read before the one or is read after the other: such a time is a slip of a clock or of a program."""
+
+
+def _flaw_in(data: SessionData) -> str | None:
+    """What in it can be no record, by its kind and id; None where all can."""
+    for kind in fields(data):
+        kept = getattr(data, kind.name)
+        if not isinstance(kept, tuple):
+            continue
+        for record in kept:
+            flaw = flaw_in_text(record.name) if isinstance(record, PhotoData) else flaw_in(record)
+            flaw = flaw or _flaw_in_times(record) or _flaw_in_samples(record)
+            if flaw is not None:
+                return f"{kind.name}, {getattr(record, 'id', getattr(record, 'reading_id', ''))}: {flaw}"
+    return None
+
+
+def _flaw_in_times(record: object) -> str | None:
+    at = getattr(record, "at", getattr(record, "created_at", None))
+    if isinstance(at, datetime):
+        if at.tzinfo is None:
+            return f"{at.isoformat()} has no zone"
+        if not EARLIEST_YEAR <= at.year <= LATEST_YEAR:
+            return f"the year {at.year} is none of a reading"
+    if isinstance(record, records.Session):
+        try:
+            ZoneInfo(record.zone)
+        except (KeyError, ValueError, OSError):
+            return f"“{record.zone}” is no zone of time"
+    return None
+
+
+def _flaw_in_samples(record: object) -> str | None:
+    if isinstance(record, SpectrumData):
+        nm = record.wavelength_nm
+        if len(nm) != len(record.values) or len(nm) < 2 or any(b <= a for a, b in pairwise(nm)):
+            return "a spectrum needs as many samples as wavelengths, two at least, and these rising"
+    if isinstance(record, TraceData) and len(record.seconds) != len(record.values):
+        return "a trace needs as many samples as moments"
+    return None
 
 
 def _is_finite(plain: Any) -> bool:
@@ -152,6 +202,8 @@ def _is_finite(plain: Any) -> bool:
     match plain:
         case float():
             return math.isfinite(plain)
+        case int():
+            return abs(plain) < 2**63
         case list():
             return all(map(_is_finite, plain))
         case dict():

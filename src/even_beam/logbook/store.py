@@ -308,9 +308,7 @@ class Logbook:
             by_kind.setdefault(type(record), []).append(rows.to_row(record))
         with self._transaction():
             self._connection.execute("PRAGMA defer_foreign_keys=ON")  # one that goes may be named by one that goes too
-            for record in out:
-                table = rows.TABLES[type(record)]
-                self._connection.execute(f"DELETE FROM {table} WHERE id = ?", (record.id,))  # type: ignore[attr-defined]
+            self._take_out(out)
             for kind, kept in by_kind.items():
                 self._replace_rows(rows.TABLES[kind], kept)
             self._insert(*events)
@@ -345,8 +343,10 @@ class Logbook:
         traces: Mapping[str, Sequence[Trace]],
         computed: Sequence[Computed],
         beside: Sequence[object],
+        in_place_of: Sequence[object] = (),
     ) -> None:
-        """Keep whole sessions of another logbook, all or nothing: `records` before their readings, `beside` after.
+        """Keep whole sessions of another logbook, all or nothing: `records` before their readings, `beside` after; what
+        they stand `in_place_of` goes.
 
         Raises `LogbookError` for a reading that cannot be, and for what does not belong together.
         """
@@ -354,9 +354,15 @@ class Logbook:
             raise LogbookError(f"{notation.sentence(problem)}.", "Nothing of it was kept.", "Ask for it anew.")
         _refuse_flaws((*records, *events))
         with self._transaction():
+            self._take_out(in_place_of)
             self._insert(*records)
             self._insert_readings(taken, traces, computed)
             self._insert(*events, *beside)
+
+    def _take_out(self, records: Sequence[object]) -> None:
+        for record in records:
+            table = rows.TABLES[type(record)]
+            self._connection.execute(f"DELETE FROM {table} WHERE id = ?", (record.id,))  # type: ignore[attr-defined]
 
     def _insert(self, *records: object) -> None:
         for record in records:
@@ -807,6 +813,9 @@ def _not_kept(path: Path, error: sqlite3.Error) -> LogbookError:
         )
     if "UNIQUE" in cause and "nickname" in cause:
         return LogbookError("That nickname is taken.", "Nothing was changed.", "Choose another one.")
+    if "FOREIGN KEY" in cause or "UNIQUE" in cause:
+        wrong = "something that it belongs to is not there" if "FOREIGN" in cause else "something in it is there twice"
+        return LogbookError(f"This could not be kept: {wrong}.", "Nothing of it was kept.", "Ask for it anew.")
     return LogbookError(
         f"This could not be kept: {cause}.", f"Everything confirmed before is safe in {path.name}.", "Try again."
     )

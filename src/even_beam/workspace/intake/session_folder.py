@@ -2,7 +2,7 @@
 
 import base64
 import binascii
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Sequence, Set
 from dataclasses import replace
 from datetime import datetime
 from pathlib import Path
@@ -13,6 +13,7 @@ from even_beam.bench.records import (
     Calibration,
     Claim,
     Cost,
+    FileMapping,
     Gear,
     Meter,
     Model,
@@ -58,7 +59,10 @@ def keep_session(data: SessionData, logbook: "Logbook") -> ImportReport:
     there = {session.id for session in logbook.sessions()}
     fresh = {session.id for session in data.sessions} - there
     again = sum(reading.session_id in there for reading in data.readings)
-    if not fresh:
+    usual = [] if there else _usual_meters(data, logbook)
+    kit = _kit(data, logbook, {meter.id for meter in usual})
+    looks = _fresh(data.looks, logbook.all(Look), "name")
+    if not fresh and not kit and not looks:
         return ImportReport(again=again)
     own = [reading for reading in data.readings if reading.session_id in fresh]
     ids = {reading.id for reading in own}
@@ -69,7 +73,7 @@ def keep_session(data: SessionData, logbook: "Logbook") -> ImportReport:
     sessions = [session for session in data.sessions if session.id in fresh]
     logbook.take_over(
         [
-            *_kit(data, logbook),
+            *kit,
             *sessions,
             *(one for one in data.conditions if one.session_id in fresh),
             *(one for one in data.layouts if one.session_id in fresh),
@@ -82,14 +86,23 @@ def keep_session(data: SessionData, logbook: "Logbook") -> ImportReport:
         beside=[
             *(one for one in data.observations if one.session_id in fresh),
             *(_photo(one) for one in data.photos if one.session_id in fresh),
-            *_fresh(data.looks, logbook.all(Look), "name"),
+            *looks,
         ],
+        in_place_of=usual,
     )
     return ImportReport(sessions, len(own), sum(len(reading.values) for reading in own), again=again)
 
 
-def _kit(data: SessionData, logbook: "Logbook") -> list[object]:
+def _usual_meters(data: SessionData, logbook: "Logbook") -> list[Meter]:
+    """The meters that a new logbook begins with, where the same ones are handed over: these take their place."""
+    handed = [replace(meter, id="") for meter in data.meters]
+    return [m for m in logbook.all(Meter) if replace(m, id="") in handed and not logbook.uses_of_meter(m.id)]
+
+
+def _kit(data: SessionData, logbook: "Logbook", gone: Set[str]) -> list[object]:
     """What the Kit has not yet; a nickname that another one has there is told apart by a number."""
+    meters = [meter for meter in logbook.all(Meter) if meter.id not in gone]
+    shapes = {one.shape for one in logbook.all(FileMapping)}
     return [
         *_fresh(data.models, logbook.all(Model)),
         *_fresh(data.sources, logbook.all(Source), "nickname"),
@@ -98,9 +111,10 @@ def _kit(data: SessionData, logbook: "Logbook") -> list[object]:
         *_fresh(data.gear, logbook.all(Gear)),
         *_fresh(data.subjects, logbook.all(Subject), "nickname"),
         *_fresh(data.modifiers, logbook.all(Modifier), "nickname"),
-        *_fresh(data.meters, logbook.all(Meter), "nickname"),
+        *_fresh(data.meters, meters, "nickname"),
         *_fresh(data.calibrations, logbook.all(Calibration)),
         *_fresh(data.tolerance_sets, logbook.all(ToleranceSet), "name"),
+        *(one for one in _fresh(data.mappings, logbook.all(FileMapping)) if one.shape not in shapes),
     ]
 
 

@@ -15,6 +15,7 @@ from even_beam.bench.records import (
     Conditions,
     Cost,
     Event,
+    FileMapping,
     Gear,
     Meter,
     Model,
@@ -91,24 +92,31 @@ def _fill(collection: Collection, settings: Settings, session: Session | None, f
 
 
 def data_of(collection: Collection, sessions: Sequence[Session]) -> SessionData:
-    """Sessions with everything that they rest on, as it is written."""
+    """Sessions with everything that they rest on, as it is written; all sessions with all that the Kit knows."""
     logbook = collection.logbook
+    everything = len(sessions) == len(collection.sessions)
     measured = [m for one in sessions for m in collection.readings_in(one.id)]
     own = [reading for one in sessions for reading in logbook.readings(one.id)]
     ids = [reading.id for reading in own]
     events = [event for one in sessions for event in logbook.of_session(Event, one.id)]
     named = {i for event in events for i in event.new.split()}
-    used = {i for reading in own for i in reading.source_ids} | named
-    sources = [s for s in logbook.all(Source) if s.id in used]
-    models = {s.model_id for s in sources}
     steps = [step for one in sessions for step in logbook.of_session(Step, one.id)]
-    used |= {i for step in steps for i in step.source_ids}
+    seen = [o for one in sessions for o in logbook.of_session(Observation, one.id)]
+    read, planned, looked_at = (
+        (one.source_ids for one in own),
+        (s.source_ids for s in steps),
+        (o.source_ids for o in seen),
+    )
+    used = {i for ids_ in (*read, *planned, *looked_at) for i in ids_} | named
+    sources = [s for s in logbook.all(Source) if everything or s.id in used]
+    models = {m.id for m in logbook.all(Model) if everything} | {s.model_id for s in sources}
     meters = {reading.meter_id for reading in own} | {step.meter_id for step in steps} | named
+    meters |= {m.id for m in logbook.all(Meter) if everything}
     spectra = logbook.spectra(ids)
     computed = [_plain(c) for one in sessions for c in logbook.computed(one.id).values()]
     return SessionData(
         models=tuple(m for m in logbook.all(Model) if m.id in models),
-        sources=tuple(s for s in logbook.all(Source) if s.id in used),
+        sources=tuple(sources),
         claims=tuple(c for c in logbook.all(Claim) if c.model_id in models),
         costs=tuple(c for c in logbook.all(Cost) if c.model_id in models),
         gear=tuple(g for g in logbook.all(Gear) if g.model_id in models),
@@ -117,6 +125,7 @@ def data_of(collection: Collection, sessions: Sequence[Session]) -> SessionData:
         meters=tuple(m for m in logbook.all(Meter) if m.id in meters),
         calibrations=tuple(c for c in logbook.all(Calibration) if c.meter_id in meters),
         tolerance_sets=tuple(logbook.all(ToleranceSet)),
+        mappings=tuple(logbook.all(FileMapping)),
         sessions=tuple(sessions),
         conditions=tuple(c for one in sessions for c in logbook.of_session(Conditions, one.id)),
         layouts=tuple(c for one in sessions for c in logbook.of_session(ReportLayout, one.id)),
@@ -125,9 +134,9 @@ def data_of(collection: Collection, sessions: Sequence[Session]) -> SessionData:
         spectra=tuple(SpectrumData.of(i, spectra[i]) for i in ids if i in spectra),
         traces=tuple(TraceData.of(i, trace) for i in ids for trace in logbook.traces(i)),
         events=tuple(events),
-        observations=tuple(o for one in sessions for o in logbook.of_session(Observation, one.id)),
+        observations=tuple(seen),
         photos=tuple(_photo(p) for one in sessions for p in logbook.of_session(Photo, one.id)),
-        looks=tuple(look for look in logbook.all(Look) if set(look.reading_ids) <= set(ids)),
+        looks=tuple(look for look in logbook.all(Look) if everything or set(look.reading_ids) <= set(ids)),
         computed=tuple(computed),
         states={m.reading.id: ", ".join(["counts"] * m.state.counts + [*m.state.marks]) for m in measured},
     )
