@@ -196,6 +196,15 @@ def f_stop(number_: float) -> str:
     return f"{name} and {tenths:.0f} tenth{'s' * (tenths != 1)}" if tenths else name
 
 
+def span(seconds_: float) -> str:
+    """How long something is, roughly: 40 s, 12 min, 3 h, 2 days."""
+    for size, unit in ((86_400.0, "day"), (3600.0, "h"), (60.0, "min")):
+        if seconds_ >= size:
+            whole = round(seconds_ / size)
+            return count(whole, unit) if unit == "day" else f"{whole} {unit}"
+    return f"{round(seconds_)} s"
+
+
 def seconds(exposure_s: float) -> str:
     """An exposure time: 1/50 s, 2 s."""
     return f"1/{1.0 / exposure_s:.0f} s" if exposure_s < 0.5 else f"{plain(exposure_s, 1)} s"

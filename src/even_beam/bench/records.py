@@ -390,6 +390,10 @@ class EventKind(StrEnum):
     PHOTO_ADDED = "photo added"
     TARGET_SET = "target set"
     EXPOSURE_STATED = "exposure stated"
+    LOOK_KEPT = "look kept"
+    ROOM_NOTED = "room noted"
+    CALIBRATED = "calibrated"
+    DESCRIBED = "described"
     UNDONE = "undone"
 
 

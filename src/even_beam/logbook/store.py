@@ -12,9 +12,23 @@ from typing import Any, NamedTuple, TypeVar
 from even_beam.bench import notation
 from even_beam.bench.limits import impossible_in, without_impossible
 from even_beam.bench.observations import Observation, Photo
-from even_beam.bench.records import OFF, Computed, Event, EventKind, Reading, Session, Spectrum, Step, Value
+from even_beam.bench.records import (
+    OFF,
+    Calibration,
+    Computed,
+    Conditions,
+    Event,
+    EventKind,
+    Reading,
+    Session,
+    Spectrum,
+    Step,
+    Value,
+)
+from even_beam.bench.run import live_events
 from even_beam.bench.soundness import flaw_in
 from even_beam.bench.split import Split
+from even_beam.bench.target import Look
 from even_beam.bench.traces import Trace
 from even_beam.files.writing import temporary_beside, with_suffix
 from even_beam.logbook import cells, chain, creation, own_schema, rows
@@ -43,6 +57,14 @@ class History(NamedTuple):
     readings: list[Reading]
     events: list[Event]
     computed: Mapping[str, Computed] = MappingProxyType({})
+
+
+_TOLD_BY: dict[type, tuple[EventKind, ...]] = {
+    Look: (EventKind.LOOK_KEPT,),
+    Conditions: (EventKind.ROOM_NOTED,),
+    Calibration: (EventKind.CALIBRATED, EventKind.DARK_CALIBRATED),
+}
+"""Records that are kept at the bench, with the events that tell so, by whose undoing they are gone."""
 
 
 class KeptFigures(NamedTuple):
@@ -323,14 +345,18 @@ class Logbook:
         events: Sequence[Event],
         traces: Mapping[str, Sequence[Trace]] = MappingProxyType({}),
         computed: Sequence[Computed] = (),
+        records: Sequence[object] = (),
     ) -> None:
-        """Keep several readings at once, as an import does; `traces` by the id of their reading, `computed` likewise.
+        """Keep several readings at once, as an import does, behind the new `records` that they name; `traces` by the id
+        of their reading, `computed` likewise.
 
         Raises `LogbookError` for a reading that cannot be, whichever door it came by.
         """
         if (problem := impossible_in(reading for reading, _ in taken)) is not None:
             raise LogbookError(f"{notation.sentence(problem)}.", "Nothing of it was kept.", "Read or type it again.")
+        _refuse_flaws(records)
         with self._transaction():
+            self._insert(*records)
             self._insert_readings(taken, traces, computed)
             self._insert(*events)
 
@@ -487,7 +513,8 @@ class Logbook:
 
     def all(self, kind: type[Record]) -> list[Record]:
         """Every record of a kit kind, in the order of their names."""
-        return self._records(kind, Where("true"), _first_column(kind, "nickname", "name", "at", "what", "id"))
+        found = self._records(kind, Where("true"), _first_column(kind, "nickname", "name", "at", "what", "id"))
+        return self._not_undone(kind, found)
 
     def arrival_of_sources(self) -> list[str]:
         """The ids of all lamps in the order in which they were first kept; editing one does not move it."""
@@ -508,7 +535,19 @@ class Logbook:
     def of_session(self, kind: type[Record], session_id: str) -> list[Record]:
         """The steps, events or conditions of a session, in order."""
         order = _first_column(kind, "position", "sequence", "at", "id")
-        return self._records(kind, Where("session_id = ?", (session_id,)), order)
+        return self._not_undone(kind, self._records(kind, Where("session_id = ?", (session_id,)), order))
+
+    def _not_undone(self, kind: type[Record], found: list[Record]) -> list[Record]:
+        """Without those whose keeping was undone: what is done at the bench is never taken out, its event is undone."""
+        kinds = _TOLD_BY.get(kind)
+        if kinds is None or not found:
+            return found
+        words = ", ".join(f"'{one.value}'" for one in (*kinds, EventKind.UNDONE))
+        events = self._records(Event, Where(f"kind IN ({words})"), "session_id, sequence")
+        keeping = {event.id: event.old if event.kind is EventKind.DARK_CALIBRATED else event.new for event in events}
+        live = {event.id for event in live_events(events)}
+        undone = {row_id for event_id, row_id in keeping.items() if event_id not in live}
+        return [one for one in found if one.id not in undone]  # type: ignore[attr-defined]
 
     def readings(self, session_id: str) -> list[Reading]:
         """The readings of a session with their figures, in the order taken."""

@@ -122,5 +122,5 @@ def test_a_file_that_is_none_leaves_everything(shelf, logbook, tmp_path, text):
 
 
 def test_a_folder_that_takes_nothing_is_said(shelf, tmp_path):
-    with pytest.raises(FormError, match="another folder"):
+    with pytest.raises(FormError, match="another place"):
         shelf.write(tmp_path / "missing" / "sets.json")

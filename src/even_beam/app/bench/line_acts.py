@@ -177,7 +177,7 @@ class LineActs:
 
         def keep(text: str) -> None:
             if station.document is not None:
-                station.document.save_session(replace(station.desk.session, decision=text))
+                station.desk.describe(replace(station.desk.session, decision=text))
                 station.tell("Decided", text)
 
         question = station.desk.session.question or "no question was asked"

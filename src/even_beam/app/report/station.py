@@ -52,7 +52,7 @@ class ReportStation(Station):
         self._sessions: list[Session] = []
         self._filling = False
         self._stale = True
-        self._reworded = False
+        self._reworded: Session | None = None
         self._folder = QTemporaryDir()
         self._job: Job | None = None
         self._writing: Job | None = None
@@ -203,14 +203,20 @@ class ReportStation(Station):
             decision=self._decision.toPlainText().strip(),
             disclosure=self._disclosure.toPlainText().strip(),
         )
+        self._reworded = self._reworded or session
         self._sessions[self._session.currentIndex()] = changed
         self.document.save_session(changed)
-        self._reworded = True
         self._state.setText("Kept. The preview follows when you leave the text.")
+
+    def _note_reworded(self) -> None:
+        """What was typed into a session's words is one act, once they are left."""
+        before, self._reworded = self._reworded, None
+        if before is not None and self.document is not None:
+            self.document.note_described(before)
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         """Once a text is left, the preview has it."""
-        if event is not None and event.type() == QEvent.Type.FocusOut and self._reworded:
+        if event is not None and event.type() == QEvent.Type.FocusOut and self._reworded is not None:
             self._make_preview()
         return super().eventFilter(watched, event)
 
@@ -266,7 +272,7 @@ class ReportStation(Station):
             self._job = None
         path = Path(self._folder.filePath(f"preview-{next(self._orders)}.pdf"))
         order = self._order(path)
-        self._reworded = False
+        self._note_reworded()
         if order is None:
             self._pages.clear()
             self._state.setText("No session yet: read something on the Bench first.")

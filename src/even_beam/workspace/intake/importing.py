@@ -60,7 +60,6 @@ def _keep_session(name: str, drafts: Sequence[Draft], file: str, kit: Kit, clock
             fresh.append((reading, draft.exposure))
     if not fresh:
         return
-    kit.logbook.save(session)
     readings = [reading for reading, _ in fresh]
     stated = [(reading, exposure) for reading, exposure in fresh if exposure is not None]
     events = [
@@ -88,7 +87,7 @@ def _keep_session(name: str, drafts: Sequence[Draft], file: str, kit: Kit, clock
         for sequence, (reading, exposure) in enumerate(stated, start=len(readings) + 1)
     ]
     events += _doubts(kit, readings, len(readings) + len(stated), now, report)
-    kit.logbook.commit_readings([(reading, None) for reading in readings], events)
+    kit.keep(session, [(reading, None) for reading in readings], events)
     report.sessions.append(session)
     report.readings += len(readings)
     report.figures += sum(len(reading.values) for reading in readings)
@@ -149,8 +148,7 @@ def import_trace(path: Path, logbook: "Logbook", clock: Clock) -> ImportReport:
         reading_id=reading.id,
         reason=f"imported from {path.name}",
     )
-    logbook.save(session)
-    logbook.commit_readings([(reading, None)], [event], {reading.id: traces})
+    Kit(logbook).keep(session, [(reading, None)], [event], {reading.id: traces})
     return ImportReport([session], 1, len(traces))
 
 

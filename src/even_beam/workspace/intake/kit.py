@@ -1,12 +1,14 @@
 """Lamps and meters by nickname while something is brought in, and what came of it."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
+from types import MappingProxyType
 from typing import TYPE_CHECKING
 
 from even_beam.bench import notation
-from even_beam.bench.records import Meter, Session, Source, new_id
+from even_beam.bench.records import Event, Meter, Reading, Session, Source, Spectrum, new_id
+from even_beam.bench.traces import Trace
 
 if TYPE_CHECKING:
     from even_beam.logbook.store import Logbook
@@ -48,12 +50,13 @@ class ImportReport:
 
 
 class Kit:
-    """Lamps and meters by nickname, added when an import names a new one."""
+    """Lamps and meters by nickname; an import that names a new one keeps it together with what was read of it."""
 
     def __init__(self, logbook: "Logbook") -> None:
         self.logbook = logbook
         self._sources = {s.nickname.casefold(): s for s in logbook.all(Source)}
         self._meters = {m.nickname.casefold(): m for m in logbook.all(Meter)}
+        self._there = {*(s.id for s in self._sources.values()), *(m.id for m in self._meters.values())}
 
     @property
     def names(self) -> list[str]:
@@ -66,7 +69,6 @@ class Kit:
             return None
         if name.casefold() not in self._sources:
             self._sources[name.casefold()] = Source(new_id(), name)
-            self.logbook.save(self._sources[name.casefold()])
         return self._sources[name.casefold()]
 
     def name_of(self, source_id: str) -> str:
@@ -79,5 +81,19 @@ class Kit:
             return None
         if name.casefold() not in self._meters:
             self._meters[name.casefold()] = Meter(new_id(), name, kind="light meter", quantities=("illuminance",))
-            self.logbook.save(self._meters[name.casefold()])
         return self._meters[name.casefold()]
+
+    def keep(
+        self,
+        session: Session,
+        taken: Sequence[tuple[Reading, Spectrum | None]],
+        events: Sequence[Event],
+        traces: Mapping[str, Sequence[Trace]] = MappingProxyType({}),
+    ) -> None:
+        """Keep a session with its readings, and the lamps and meters that they name and that were not there yet: all of
+        it or nothing. Raises `LogbookError`."""
+        named = {i for reading, _ in taken for i in (*reading.source_ids, reading.meter_id)}
+        every: list[Source | Meter] = [*self._sources.values(), *self._meters.values()]
+        fresh = [one for one in every if one.id in named - self._there]
+        self.logbook.commit_readings(taken, events, traces, records=(*fresh, session))
+        self._there |= {one.id for one in fresh}

@@ -84,7 +84,6 @@ def keep_spectra(found: Sequence[FoundSpectrum], name: str, kit: Kit, clock: Clo
     again = len(found) - len(taken)
     if not taken:
         return ImportReport(again=again)
-    logbook.save(session)
-    logbook.commit_readings(taken, events)
+    kit.keep(session, taken, events)
     evaluate_outdated(logbook)
     return ImportReport([session], len(taken), len(taken), again=again)

@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING
 
 from even_beam.bench import ambient, notation
 from even_beam.bench.entry import AmbiguousEntryError, Entry
+from even_beam.bench.exposure import Exposure
 from even_beam.bench.judging.control import compared
 from even_beam.bench.judging.expectation import expected_illuminance
 from even_beam.bench.judging.repeats import repeats_of, repeats_too_far_apart
@@ -309,8 +310,9 @@ class SessionDesk(SessionMarks):
         look = proposal.look
         if proposal.beside:
             look = look.saying(f"Kept beside the run, whose step asks for {notation.terms_line(self.next_terms)}.")
-        taken = self._keep(values, None, asked=asked, look=look, keep_in_doubt=keep_in_doubt)
-        self.settle(proposal)
+        stated = proposal.said.exposure
+        taken = self._keep(values, None, asked=asked, look=look, keep_in_doubt=keep_in_doubt, stated=stated)
+        self._settle_terms(proposal)
         return taken
 
     def settle(self, proposal: Proposal) -> bool:
@@ -320,6 +322,9 @@ class SessionDesk(SessionMarks):
         """
         if proposal.said.exposure is not None:
             self._add(EventKind.EXPOSURE_STATED, new=proposal.said.exposure.text)
+        return self._settle_terms(proposal)
+
+    def _settle_terms(self, proposal: Proposal) -> bool:
         if not proposal.said.terms or self.aside is not Aside.NONE:
             return True
         if self.step is None:
@@ -445,29 +450,35 @@ class SessionDesk(SessionMarks):
         raw: RawReading | None = None,
         note: str = "",
         traces: Sequence[Trace] = (),
+        stated: Exposure | None = None,
     ) -> Taken:
         """Judge a reading and keep it with its figures and its doubt: all of it together, or nothing of it."""
         moment, sequence = self._moment(), self.logbook.next_sequence(self.session.id)
+        at = self._read_clock()
+        back = self._clock_went_back(at)
         steps = {state.step.id for state in self.state.steps}
         step_id = asked.step_id if asked.step_id in steps else None  # it may have been undone meanwhile
         reading = Reading(
             id=new_id(),
             session_id=self.session.id,
-            at=moment,
+            at=at,
             sequence=sequence,
             terms=asked.terms,
             source_ids=asked.source_ids,
             step_id=step_id,
             meter_id=asked.meter_id,
-            note=note,
+            note="; ".join(filter(None, (note, back))),
             values=values,
-            since_change_s=self._since_change(asked.terms, asked.source_ids, moment),
+            since_change_s=self._since_change(asked.terms, asked.source_ids, at),
             meter_mode=raw.mode if raw is not None else "",
             meter_range=raw.range if raw is not None else "",
         )
         events = [self._event(EventKind.TAKEN, sequence, moment, reading_id=reading.id, step_id=step_id)]
         if (doubtful := asked.replaces_id or self._still_in_doubt(asked.doubtful_id)) is not None:
             events.append(self._event(EventKind.SUPERSEDED, sequence + 1, moment, reading_id=doubtful, new=reading.id))
+        if stated is not None:
+            place = sequence + len(events)
+            events.append(self._event(EventKind.EXPOSURE_STATED, place, moment, new=stated.text))
         context = self._context(step_id, reading.source_ids)
         computed = _figures_of(reading.id, spectrum)
         with self._tried():
@@ -529,11 +540,18 @@ class SessionDesk(SessionMarks):
         )
         return second_look(subject, context)
 
+    def _clock_went_back(self, at: datetime) -> str:
+        """What is said of a reading whose clock stands before that of the one before it; empty where it does not."""
+        last = self.measured[-1].reading.at if self.measured else None
+        back_s = (last - at).total_seconds() if last is not None else 0.0
+        return f"the clock had gone back by {notation.span(back_s)}" if back_s > 1.0 else ""
+
     def _since_change(self, terms: Terms, sources: tuple[str, ...], moment: datetime) -> float | None:
-        """Seconds since a reading at other terms or of another lamp: the light has stood for at most so long."""
+        """Seconds since a reading at other terms or of another lamp: the light has stood for at most so long. Not known
+        where the clock went back since."""
         for measured in reversed(self.measured):
             if measured.state.as_taken != terms or measured.reading.source_ids != sources:
-                return (moment - measured.reading.at).total_seconds()
+                return _seconds_between(measured.reading.at, moment)
         return None
 
     @property
@@ -546,14 +564,13 @@ class SessionDesk(SessionMarks):
         """Seconds that count towards a wait: since the light changed, at the first reading since the session was
         opened."""
         since = self.since_change_s
-        return since if since is not None else (self._clock() - self._opened_at).total_seconds()
+        return since if since is not None else _seconds_between(self._opened_at, self._clock()) or 0.0
 
     def _after_a_fit(self, reading: Reading, look: SecondLook) -> SecondLook:
         """What a reading that fits says of the others: earlier doubts it clears, and repeats that lie too far apart."""
         for cleared in self._cleared_by(reading):
             self._follow(
                 EventKind.DOUBT_CLEARED,
-                reading.at,
                 reading_id=cleared.reading.id,
                 old=cleared.state.doubt,
                 reason="it fits what was read since",
@@ -575,7 +592,7 @@ class SessionDesk(SessionMarks):
                 f"The {state.taken} readings lie {spread:.2f} stop apart, more than {state.step.spread_stops:.2f}: one"
                 " more."
             )
-            self._follow(EventKind.REPEAT_ASKED, reading.at, step_id=reading.step_id, reason=words)
+            self._follow(EventKind.REPEAT_ASKED, step_id=reading.step_id, reason=words)
             look = look.saying(words)
         return look
 
@@ -591,15 +608,15 @@ class SessionDesk(SessionMarks):
 
     def _doubts_of(self, reading: Reading, look: SecondLook, keep: bool) -> list[Event]:
         """The events of a reading in doubt."""
-        sequence = self._events[-1].sequence + 1
+        sequence, moment = self._events[-1].sequence + 1, self._events[-1].at
         events = [
             self._event(
-                EventKind.IN_DOUBT, sequence, reading.at, reading_id=reading.id, step_id=reading.step_id,
+                EventKind.IN_DOUBT, sequence, moment, reading_id=reading.id, step_id=reading.step_id,
                 field=look.cause, reason=look.text,
             )
         ]  # fmt: skip
         if keep:
-            events.append(self._event(EventKind.KEPT_IN_DOUBT, sequence + 1, reading.at, reading_id=reading.id))
+            events.append(self._event(EventKind.KEPT_IN_DOUBT, sequence + 1, moment, reading_id=reading.id))
         return events
 
     def _doubt_of_another(self, look: SecondLook) -> list[Event]:
@@ -621,7 +638,6 @@ class SessionDesk(SessionMarks):
         if drift is not None and drift.agrees:
             self._follow(
                 EventKind.AGREES_AGAIN,
-                control.reading.at,
                 reading_id=control.reading.id,
                 step_id=control.reading.step_id,
                 old=drift.first.reading.id,
@@ -675,8 +691,8 @@ class SessionDesk(SessionMarks):
             lit[-1] if lit else None,
             again,
             self._kin(source_ids),
-            lit_s=(now - first).total_seconds() if first is not None else None,
-            dark_s=(now - dark).total_seconds() if dark is not None else None,
+            lit_s=_seconds_between(first, now),
+            dark_s=_seconds_between(dark, now),
             whites_k=self.dialable.get(source_ids[0]) if len(source_ids) == 1 else None,
             gels=self.gels,
         )
@@ -730,24 +746,36 @@ class SessionDesk(SessionMarks):
 
     def dark_calibrated(self) -> None:
         """Note that the meter's dark signal was taken."""
-        meter = self.meter
-        if meter is not None:
-            self.logbook.save(Calibration(new_id(), meter.id, self.now(), "dark"))
-        self._add(EventKind.DARK_CALIBRATED, new=meter.nickname if meter is not None else "")
+        meter, row_id = self.meter, new_id()
+        if meter is None:
+            self._add(EventKind.DARK_CALIBRATED)
+            return
+        event = self._next_event(EventKind.DARK_CALIBRATED, new=meter.nickname, old=row_id)
+        self._save(Calibration(row_id, meter.id, self.now(), "dark"), told=event)
 
     def add_calibration(self, row: Calibration, zeroed_on: str = "") -> None:
         """Keep a calibration; a meter zeroed on a lamp is for ratios only from then on, in every session."""
-        self.logbook.save(row)
-        if zeroed_on:
-            self.logbook.save(replace(self.meters[row.meter_id], zeroed_on=zeroed_on))
-            self.reload_kit()
-        self.changed()
+        if not zeroed_on:
+            self._save(row, told=self._next_event(EventKind.CALIBRATED, new=row.id))
+            return
+        meter = self.meters[row.meter_id]
+        event = self._next_event(
+            EventKind.CALIBRATED, new=row.id, field=meter.id, old=meter.zeroed_on, reason=zeroed_on
+        )
+        self._save(row, replace(meter, zeroed_on=zeroed_on), told=event)
+        self.reload_kit()
 
     @property
     def dark_calibrated_at(self) -> datetime | None:
         """When the dark signal was last taken in this session."""
         times = [e.at for e in self.state.live_events if e.kind is EventKind.DARK_CALIBRATED]
         return times[-1] if times else None
+
+
+def _seconds_between(before: datetime | None, after: datetime) -> float | None:
+    """Seconds from one moment to another; None where there is none, or the clock went back in between."""
+    seconds = (after - before).total_seconds() if before is not None else -1.0
+    return seconds if seconds >= 0.0 else None
 
 
 def _figures_of(reading_id: str, spectrum: Spectrum | None) -> list[Computed]:

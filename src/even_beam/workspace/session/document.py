@@ -117,6 +117,13 @@ class Document:
         if self.desk is not None and self.desk.session.id == session.id:
             self.desk.session = session
 
+    def note_described(self, before: Session) -> None:
+        """One act of all that was changed of a session's words since then, which can be undone."""
+        session = next(s for s in self.logbook.sessions() if s.id == before.id)
+        desk = self.desk_of(before.id)
+        desk.session = session
+        desk.note_described(before)
+
     # --- runs
 
     def plan_run(self, sweep: Sweep, meter: Meter, name: str, question: str = "") -> SessionDesk:

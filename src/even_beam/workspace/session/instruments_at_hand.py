@@ -1,6 +1,6 @@
 """Which instrument stands behind a meter of the kit, and the simulated bench that plays the room."""
 
-from datetime import timedelta
+from datetime import datetime, timedelta
 
 from even_beam.bench.records import OFF, Meter, Source, Terms
 from even_beam.instruments.protocols import InstrumentError, Spectrometer
@@ -50,5 +50,7 @@ class Instruments:
 
     def _light(self, names: list[str], terms: Terms) -> None:
         self.bench.set([(name, terms) for name in names])
+        now = self._clock()
+        warm = now - min(timedelta(hours=1), now - datetime.min.replace(tzinfo=now.tzinfo))  # a clock may say year 1
         for name in names:
-            self.bench.warm(name, self._clock() - timedelta(hours=1))
+            self.bench.warm(name, warm)

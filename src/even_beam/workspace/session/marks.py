@@ -225,6 +225,7 @@ class SessionMarks(SessionRecord):
         if target is None:
             raise ValueError("there is no target to keep")
         lit = tuple(m.reading.id for m in self.counted if m.value("cct") is not None)
-        look = Look(id=new_id(), name=name, at=self._moment(), cct_k=target.cct_k, duv=target.duv, reading_ids=lit)
-        self.logbook.save(look)
+        event = self._next_event(EventKind.LOOK_KEPT, new=new_id(), reason=name)
+        look = Look(id=event.new, name=name, at=event.at, cct_k=target.cct_k, duv=target.duv, reading_ids=lit)
+        self._save(look, told=event)
         return look

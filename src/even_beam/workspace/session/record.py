@@ -1,6 +1,7 @@
 """One session as it stands in the logbook, with its events: nothing is changed, and an undo is an event too."""
 
 from collections.abc import Callable, Iterable, Sequence
+from dataclasses import replace
 from datetime import datetime, timedelta
 from typing import TYPE_CHECKING
 
@@ -29,6 +30,8 @@ if TYPE_CHECKING:
     from even_beam.logbook.store import Logbook
 
 Clock = Callable[[], datetime]
+
+_WORDS_OF_A_SESSION = ("question", "decision", "disclosure")
 
 
 class SessionRecord:
@@ -121,8 +124,33 @@ class SessionRecord:
 
     def add_conditions(self, row: Conditions) -> None:
         """Keep what the room is like from here on."""
-        self.logbook.save(row)
-        self.changed()
+        self._save(row, told=self._next_event(EventKind.ROOM_NOTED, new=row.id, reason=row.room))
+
+    def describe(self, changed: Session) -> None:
+        """Keep another question, decision or disclosure of the session."""
+        before, self.session = self.session, changed
+        try:
+            self.note_described(before)
+        except BaseException:
+            self.session = before
+            raise
+
+    def note_described(self, before: Session) -> None:
+        """The same, of a session whose words were kept while they were typed: one act, that can be undone."""
+        told = [(n, getattr(before, n), getattr(self.session, n)) for n in _WORDS_OF_A_SESSION]
+        sequence, moment = self.logbook.next_sequence(self.session.id), self._moment()
+        changes = [(name, old, new) for name, old, new in told if old != new]
+        events = [
+            self._event(EventKind.DESCRIBED, sequence + i, moment, field=name, old=old, new=new)
+            for i, (name, old, new) in enumerate(changes)
+        ]
+        self._save(self.session, told=events)
+
+    def _save(self, *records: object, told: Event | Sequence[Event]) -> None:
+        """Keep records with the events that tell of them, all or nothing."""
+        events = [told] if isinstance(told, Event) else list(told)
+        self.logbook.save(*records, events=events)
+        self._note_events(events)
 
     def conditions(self) -> list[Conditions]:
         """The room's timed rows."""
@@ -184,21 +212,48 @@ class SessionRecord:
 
     def _undo_act(self, events: Sequence[Event]) -> str:
         sequence, moment = self.logbook.next_sequence(self.session.id), self._moment()
-        self._keep_events(
-            [self._event(EventKind.UNDONE, sequence + i, moment, undoes=event.id) for i, event in enumerate(events)]
-        )
-        first = events[0]
-        while first.kind is EventKind.UNDONE:
-            first = next(e for e in self._events if e.id == first.undoes)
-        return str(first.kind)
+        told = [self._event(EventKind.UNDONE, sequence + i, moment, undoes=event.id) for i, event in enumerate(events)]
+        changed = self._put_back(events)
+        self._save(*changed, told=told)
+        if changed:
+            self.session = next((one for one in changed if isinstance(one, Session)), self.session)
+            self.reload_kit()
+        return str(self._first_of(events[0])[0].kind)
+
+    def _first_of(self, event: Event) -> tuple[Event, bool]:
+        """What was done in the first place, and whether undoing this event does it again."""
+        again = False
+        while event.kind is EventKind.UNDONE:
+            event = next(e for e in self._events if e.id == event.undoes)
+            again = not again
+        return event, again
+
+    def _put_back(self, events: Sequence[Event]) -> list[object]:
+        """The records whose own words an act had changed, as they are once it is undone, or done again."""
+        session, meters = self.session, {}
+        for first, again in map(self._first_of, events):
+            text = first.new if again else first.old
+            if first.kind is EventKind.DESCRIBED:
+                session = replace(session, **{first.field: text})  # type: ignore[arg-type]
+            elif first.kind is EventKind.CALIBRATED and first.field in self.meters:
+                zeroed_on = first.reason if again else first.old
+                meters[first.field] = replace(self.meters[first.field], zeroed_on=zeroed_on)
+        return [*([session] if session != self.session else []), *meters.values()]
 
     # --- events
 
     def _moment(self) -> datetime:
         """Now, but always later than the event before: clocks jump, and all events of one act share one moment."""
+        now = self._read_clock()
+        try:
+            return max(now, self._events[-1].at + timedelta(milliseconds=1)) if self._events else now
+        except OverflowError:  # a clock at the end of all time
+            return self._events[-1].at
+
+    def _read_clock(self) -> datetime:
+        """What the clock says, to the millisecond, right or wrong."""
         now = self._clock()
-        now = now.replace(microsecond=now.microsecond // 1000 * 1000)
-        return max(now, self._events[-1].at + timedelta(milliseconds=1)) if self._events else now
+        return now.replace(microsecond=now.microsecond // 1000 * 1000)
 
     def _event(self, kind: EventKind, sequence: int, at: datetime, **fields: str | None) -> Event:
         return Event(new_id(), self.session.id, sequence, at, kind, **fields)  # type: ignore[arg-type]
@@ -207,9 +262,9 @@ class SessionRecord:
         """An event of an act of its own."""
         return self._event(kind, self.logbook.next_sequence(self.session.id), self._moment(), **fields)
 
-    def _follow(self, kind: EventKind, at: datetime, **fields: str | None) -> None:
-        """Keep an event that follows from the reading taken at `at`, as part of the same act."""
-        event = self._event(kind, self._events[-1].sequence + 1, at, **fields)
+    def _follow(self, kind: EventKind, **fields: str | None) -> None:
+        """Keep an event that follows from the last one, as part of the same act."""
+        event = self._event(kind, self._events[-1].sequence + 1, self._events[-1].at, **fields)
         self.logbook.add_events(event)
         self._events.append(event)
         self._refold()

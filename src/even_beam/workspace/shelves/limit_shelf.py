@@ -6,6 +6,7 @@ from pathlib import Path
 
 from even_beam.bench.records import ToleranceSet, new_id
 from even_beam.bench.tolerances import LIMITS, ToleranceError, set_of, shipped
+from even_beam.files.errors import OutputError
 from even_beam.workspace.findings.tolerance_sets import own_set, sets_in, tolerance_sets, write_sets
 from even_beam.workspace.kit.desk import KitDesk
 from even_beam.workspace.kit.lamp_form import FormError
@@ -122,5 +123,8 @@ class LimitShelf:
 
     def write(self, path: Path) -> str:
         """Write every set as JSON."""
-        write_sets(path, self._sets, over_others=True)  # the dialog has asked
+        try:
+            write_sets(path, self._sets, over_others=True)  # the dialog has asked
+        except OutputError as error:
+            raise FormError("line", str(error)) from error
         return f"Every set of limits is in {path.name}"
