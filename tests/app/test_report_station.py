@@ -173,7 +173,7 @@ def test_open_data_and_a_place_that_cannot_be_written(window, small_report, qtbo
     for path in (tmp_path / "none" / "x.pdf", Path("/proc/x.pdf")):
         small_report.save_page(path)
         _settle(window, qtbot)
-        assert "logbook is unharmed" in told[-1]
+        assert "Nothing was changed" in told[-1]
 
 
 def test_escape_leaves_off_and_the_next_one_is_made(window, small_report, qtbot):

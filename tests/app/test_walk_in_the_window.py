@@ -155,5 +155,7 @@ def test_room_light_and_what_the_lamp_shows_by_keys(walk, hands):
     hands.press(window, Qt.Key.Key_Return)
     hands.type(window, "Keep Bracken.")
     assert window.document.desk.session.decision == "Keep Bracken."
+    window._undo()  # what was done last
+    assert window.document.desk.session.decision == ""
     window._undo()
     assert window.document.desk.counted[-1].terms.level_pct == 100.0

@@ -304,7 +304,7 @@ def test_unexpected_errors_are_shown_and_the_program_goes_on(window, qtbot, monk
     monkeypatch.setattr(dialogs, "tell", lambda parent, title, message: told.append(message))
     hooks = sys.excepthook, threading.excepthook
     try:
-        guard = CrashGuard()
+        guard = CrashGuard(window.what_is_kept)
         guard.install()
         try:
             raise ValueError("something odd")
@@ -322,7 +322,7 @@ def test_unexpected_errors_are_shown_and_the_program_goes_on(window, qtbot, monk
     finally:
         sys.excepthook, threading.excepthook = hooks
     assert "something odd" in told[0]
-    assert "is kept in the logbook" in told[0]
+    assert f"is kept in {window.document.logbook.path.name}" in told[0]
     assert "in a thread" in told[1]
     window.go(KIT)
 

@@ -188,8 +188,8 @@ def test_terms_as_people_write_them():
     terms = Terms(cct_k=5600.0, level_pct=25.0, distance_m=3.048, configuration=("reflector",))
     form = terms_form.form_of(terms, "ft")
     assert form.distance == "10 ft"
-    assert terms_form.terms_of(form, terms) == terms
-    other = terms_form.terms_of(replace(form, level="50 %", distance="equal", configuration="bare"), terms)
+    assert terms_form.terms_of(form, terms, "ft") == terms
+    other = terms_form.terms_of(replace(form, level="50 %", distance="equal", configuration="bare"), terms, "ft")
     assert terms_form.differences(terms, other) == {
         "level_pct": 50.0,
         "distance_m": None,
@@ -198,7 +198,7 @@ def test_terms_as_people_write_them():
     }
     for changes in ({"white": "99"}, {"distance": "far"}, {"level": "120"}, {"angle": "x"}):
         with pytest.raises(terms_form.TermsError) as raised:
-            terms_form.terms_of(replace(form, **changes), terms)
+            terms_form.terms_of(replace(form, **changes), terms, "ft")
         assert raised.value.field == next(iter(changes))
     assert terms_form.step_terms("33", terms).level_pct == 33.0
     assert terms_form.step_terms("4400 K; 50 %", terms).cct_k == 4400.0

@@ -686,8 +686,9 @@ class Window(QMainWindow):
         self.resize(1280, 800)
         if text := documents.remembered_geometry():
             self.restoreGeometry(QByteArray.fromBase64(text.encode()))
+        self.setMinimumSize(960, 540)
         screen = self.screen()
-        if screen is None:
+        if screen is None or QApplication.platformName() == "offscreen":  # a screen that nobody looks at
             return
         room = screen.availableGeometry().marginsRemoved(_FRAME)
         self.setMinimumSize(QSize(960, 540).boundedTo(room.size()))

@@ -156,3 +156,34 @@ def test_a_table_that_cannot_be_kept_leaves_no_lamp_and_no_session(document, tmp
     assert at > 4
     assert (len(book.sessions()), len(book.all(Source)), len(book.all(Meter))) == (1, 2, 2)
     assert isinstance(book.readings(book.sessions()[0].id)[0], Reading)
+
+
+def test_several_terms_corrected_over_a_stretch_are_one_undo(document):
+    desk = document.begin("Evening")
+    desk.free_source, desk.free_meter = "tansy", "m"
+    desk.free_terms = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
+    ids = [desk.confirm(desk.propose(text), keep_in_doubt=True).measured.reading.id for text in ("800 lx", "802 lx")]
+    desk.correct_all(ids, {"distance_m": 3.0, "zoom": "spot"})
+    assert {(m.terms.distance_m, m.terms.zoom) for m in desk.counted} == {(3.0, "spot")}
+    desk.undo()
+    assert {(m.terms.distance_m, m.terms.zoom) for m in desk.counted} == {(2.0, "")}
+    assert len(desk.counted) == 2
+
+
+def test_a_mended_reading_keeps_its_exposure_and_its_spectrum_and_is_looked_at(document, clock):
+    from even_beam.bench.said import understand
+    from even_beam.workspace.session.situation import situation_of
+
+    desk = document.begin("Evening")
+    desk.free_source, desk.free_meter = "tansy", "m"
+    desk.free_terms = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
+    first = desk.confirm(desk.propose("f/8 iso 800 1/50")).measured
+    assert first.state.exposure is not None
+    mended = desk.mend(first.reading.id, understand("f/5.6", situation_of(desk, of=first, asked=("f_stop",))))
+    assert mended.measured.state.exposure == first.state.exposure
+    for level, lux in ((50.0, "400 lx"), (25.0, "200 lx"), (10.0, "80 lx")):
+        desk.free_terms = Terms(cct_k=5600.0, level_pct=level, distance_m=2.0)
+        last = desk.confirm(desk.propose(lux), keep_in_doubt=True).measured
+    wrong = desk.mend(last.reading.id, understand("8000 lx", situation_of(desk, of=last, asked=("illuminance",))))
+    assert wrong.look.in_doubt
+    assert desk.of(wrong.measured.reading.id).state.doubt

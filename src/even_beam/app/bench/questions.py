@@ -92,9 +92,7 @@ class Questions:
             desk.free_terms = dialog.terms
             self._station.typing.look_again()
         else:
-            base = last.reading.terms if last is not None else start
-            for name, value in differences(base, dialog.terms).items():
-                desk.correct_terms(dialog.scope.reading_ids, name, value)
+            desk.correct_all(dialog.scope.reading_ids, differences(start, dialog.terms))
             self._station.tell(
                 "Terms corrected", "The old terms stay beside the new; reports mark it. Ctrl Z undoes it."
             )

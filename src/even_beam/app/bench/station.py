@@ -31,6 +31,7 @@ from even_beam.workspace.bench.tone_samples import Tone
 from even_beam.workspace.session.desk import Aside, Asked, SessionDesk, Taken
 from even_beam.workspace.session.document import Document
 from even_beam.workspace.session.photos import PHOTO_SUFFIXES, PhotoError
+from even_beam.workspace.shell.job import Job
 
 if TYPE_CHECKING:
     from even_beam.app.bench.earlier import Earlier
@@ -53,6 +54,7 @@ class BenchStation(Station):
         self.typing, self.waiting = Typing(self), Waiting(self)
         self._line_for: Callable[[str], None] = self.typing.enter
         self._reading = False
+        self._at_the_meter: Job | None = None
         self._hold = QTimer(self)
         self._hold.setSingleShot(True)
         self._hold.setInterval(HOLD_MS)
@@ -172,7 +174,7 @@ class BenchStation(Station):
 
     def _session_changed(self) -> None:
         self._taken = None
-        self.typing.forget()
+        self.typing.let_go()
         self.close_line()
         self.refresh()
         if self._on_bench:
@@ -244,8 +246,11 @@ class BenchStation(Station):
             super().keyPressEvent(event)
 
     def _escaped(self) -> bool:
-        """Leave what waits for a decision, or what is read beside the run; False when there is nothing to leave."""
-        if self.typing.proposal is not None:
+        """Leave a meter that does not answer, what waits for a decision, or what is read beside the run; False when
+        there is nothing to leave."""
+        if self._reading:
+            self._leave_meter()
+        elif self.typing.proposal is not None:
             self.typing.give_up()
         elif self._on_bench and self.desk.step is None and self._in_doubt:
             self.guarded(self._take_back)  # no step is left that would be read again for it
@@ -326,12 +331,21 @@ class BenchStation(Station):
         self._reading = True
         self._fade(True)
         desk, asked = self.desk, self.desk.asked_now()
-        self.host.jobs.run(
+        self._at_the_meter = self.host.jobs.run(
             "read the meter",
             lambda job: instrument.read(),
             lambda raw: self._arrived(desk, asked, raw),
             self._reading_failed,
         )
+
+    def _leave_meter(self) -> None:
+        """Wait no longer for a meter that does not answer: what it says later is not kept."""
+        if self._at_the_meter is not None:
+            self._at_the_meter.cancel()
+        self._at_the_meter, self._reading = None, False
+        self._fade(False)
+        self.tell("Left", "The meter had not answered yet, and what it says now is not kept. Enter asks it again.")
+        self.refresh()
 
     @property
     def veil(self) -> Veil:
@@ -368,7 +382,10 @@ class BenchStation(Station):
             )
 
     def let_go(self) -> None:
-        """A reading that is under way is given up with its logbook; the light comes back."""
+        """A reading that is under way is given up with its logbook; the light comes back. A figure in doubt goes into
+        the history."""
+        self.typing.let_go()
+        self._stale.stop()  # nothing is to be shown of it any more
         if self._reading:
             self._reading = False
             self._fade(False)
@@ -537,7 +554,9 @@ class BenchStation(Station):
             self.guarded(self.desk.dark_calibrated)
             self.tell("Dark taken", "Keep the cap off from here on. Half an hour later it is due again.")
 
-        self.host.jobs.run("dark calibration", lambda job: instrument.dark_calibrate(), done, self._reading_failed)
+        self._at_the_meter = self.host.jobs.run(
+            "dark calibration", lambda job: instrument.dark_calibrate(), done, self._reading_failed
+        )
 
     def _open_reader(self) -> None:
         """Open or close the window for whoever stands at the lamp."""

@@ -76,7 +76,7 @@ class TermsDialog(Sheet):
         """Understand the fields, or say which one is wrong."""
         form = TermsForm(fixed=self._fixed.isChecked(), **{name: edit.text() for name, edit in self._edits.items()})
         try:
-            self.terms = terms_of(form, self.terms)
+            self.terms = terms_of(form, self.terms, self._unit)
         except TermsError as error:
             self.complain(str(error))
             self._edits[error.field].setFocus()

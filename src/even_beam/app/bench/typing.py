@@ -8,7 +8,7 @@ from even_beam.bench import notation
 from even_beam.bench.entry import AmbiguousEntryError, EntryError
 from even_beam.workspace.bench import view as bench_view
 from even_beam.workspace.bench.tone_samples import Tone
-from even_beam.workspace.session.desk import Proposal
+from even_beam.workspace.session.desk import Proposal, SessionDesk
 
 if TYPE_CHECKING:
     from even_beam.app.bench.station import BenchStation
@@ -20,15 +20,23 @@ class Typing:
     def __init__(self, station: "BenchStation") -> None:
         self._station = station
         self.proposal: Proposal | None = None
+        self._desk: SessionDesk | None = None  # that the proposal was made to
         self._candidate = -1
 
     def forget(self) -> None:
-        """Let go of a line in doubt without a word: its session is left."""
+        """The line in doubt is settled."""
         self.proposal, self._candidate = None, -1
+
+    def let_go(self) -> None:
+        """Leave a line in doubt for something else, whatever that is; its text stays in the history of its session."""
+        proposal, desk = self.proposal, self._desk
+        self.forget()
+        if proposal is not None and desk is not None:
+            self._station.guarded(lambda: desk.withdraw(proposal))
 
     def open(self, text: str = "") -> None:
         """Open the line for figures and terms, with what was typed already."""
-        self.forget()
+        self.let_go()
         asked = self._station.desk.asked
         names = ", then ".join(bench_view.quantity_label(name) for name in asked[:3])
         self._station.open_line(text, f"{names}; terms too, such as 50 % or spot", self._understood, self.enter)
@@ -86,7 +94,7 @@ class Typing:
             station.tell("No step asks for that", f"{notation.sentence(proposal.understood)}: + puts a step in here.")
 
     def _doubt(self, proposal: Proposal) -> None:
-        self.proposal = proposal
+        self.proposal, self._desk = proposal, self._station.desk
         self._station.sound(Tone.IN_DOUBT)
         look = proposal.look
         hint = IN_DOUBT if look.candidates else (IN_DOUBT[0], IN_DOUBT[2])
@@ -100,10 +108,8 @@ class Typing:
 
     def give_up(self) -> None:
         """Give up the typed figure in doubt; its text stays in the history."""
-        station, proposal = self._station, self.proposal
-        self.forget()
-        if proposal is not None:
-            station.guarded(lambda: station.desk.withdraw(proposal))
+        station = self._station
+        self.let_go()
         station.tell("Read again", "The figure was not kept; its text is in the history.")
         station.refresh()
 

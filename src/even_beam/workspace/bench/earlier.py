@@ -135,5 +135,7 @@ def mend(desk: SessionDesk, reading_id: str, text: str) -> str:
         raise EntryError(said.question)
     if not said.entries and not said.terms:
         raise EntryError("type the figure as it should be, or a term such as 50 %")
-    desk.mend(reading_id, said)
-    return f"{notation.sentence(said.written)}. What stood there before stays in the logbook; Ctrl Z takes it back."
+    mended = desk.mend(reading_id, said)
+    doubt = f" {mended.look.title}: {mended.look.text}" if mended is not None and mended.look.in_doubt else ""
+    stays = "What stood there before stays in the logbook; Ctrl Z takes it back."
+    return f"{notation.sentence(said.written)}.{doubt} {stays}"

@@ -175,7 +175,7 @@ def _terms(at: str, before: Terms) -> Terms:
         else:
             other |= _number(_NUMBERS[key], key, value)
     try:
-        return replace(terms_of(form, before), **other)
+        return replace(terms_of(form, before, "m"), **other)
     except TermsError as error:
         raise EnterError(str(error)) from error
 

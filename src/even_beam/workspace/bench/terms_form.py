@@ -1,12 +1,13 @@
 """Terms as a person fills them in, to records and back."""
 
+from collections.abc import Callable
 from dataclasses import dataclass, fields, replace
 
 from even_beam.bench import notation, off_axis
 from even_beam.bench.entry import EntryError, parse
 from even_beam.bench.fields import BY_NAME, BY_STORED
 from even_beam.bench.limits import impossible_term
-from even_beam.bench.records import Terms
+from even_beam.bench.records import SHADED, Terms
 from even_beam.bench.said import Situation, understand
 from even_beam.bench.terms import value_of
 from even_beam.errors import TellableError
@@ -51,26 +52,53 @@ def form_of(terms: Terms, unit: str) -> TermsForm:
     )
 
 
-def terms_of(form: TermsForm, before: Terms) -> Terms:
-    """Texts to terms; what the form does not have stays as `before`. Raises `TermsError`."""
+def terms_of(form: TermsForm, before: Terms, unit: str) -> Terms:
+    """Texts to terms, of what stands otherwise in the form than `before` was shown there; all else is as it was, for a
+    form shows fewer digits and fewer things than terms have. Raises `TermsError`."""
+    shown = form_of(before, unit)
+    changes: dict[str, object] = {}
+    for field in fields(TermsForm):
+        if getattr(form, field.name) != getattr(shown, field.name):
+            changes |= _CHANGES[field.name](form, before)
+    return replace(before, **changes)  # type: ignore[arg-type]
+
+
+def _changed_mode(form: TermsForm, before: Terms) -> dict[str, object]:
+    return {"mode": "fixed", "cct_k": None} if form.fixed else {"mode": "CCT"}
+
+
+def _changed_white(form: TermsForm, before: Terms) -> dict[str, object]:
     white = _number("white", form.white, "cct_k")
+    return {} if form.fixed else {"cct_k": white}
+
+
+def _changed_distance(form: TermsForm, before: Terms) -> dict[str, object]:
     distance, placement = _distance(form.distance)
-    names = tuple(p.strip() for p in form.configuration.split("+") if p.strip() and p.strip().lower() != "bare")
-    mode = "fixed" if form.fixed else ("CCT" if before.mode == "fixed" else before.mode)
+    stays = before.placement == SHADED and distance is not None  # a flag does not go because the meter moved
+    return {"distance_m": distance, "placement": SHADED if stays else placement}
+
+
+def _changed_configuration(form: TermsForm, before: Terms) -> dict[str, object]:
+    names = (part.strip() for part in form.configuration.split("+"))
+    return {"configuration": tuple(name for name in names if name and name.lower() != "bare")}
+
+
+def _changed_angle(form: TermsForm, before: Terms) -> dict[str, object]:
     aside = _aside(form.angle)
-    return replace(
-        before,
-        mode=mode,
-        cct_k=None if form.fixed else white,
-        level_pct=_number("level", form.level.removesuffix("%"), "level_pct"),
-        distance_m=distance,
-        placement=placement,
-        configuration=names,
-        zoom=form.zoom.strip(),
-        tint=form.tint.strip(),
-        angle_deg=aside.angle_deg,
-        turn_deg=aside.turn_deg or 0.0,
-    )
+    return {"angle_deg": aside.angle_deg, "turn_deg": aside.turn_deg or 0.0}
+
+
+_CHANGES: dict[str, Callable[[TermsForm, Terms], dict[str, object]]] = {
+    "fixed": _changed_mode,
+    "white": _changed_white,
+    "level": lambda form, _: {"level_pct": _number("level", form.level.removesuffix("%"), "level_pct")},
+    "distance": _changed_distance,
+    "configuration": _changed_configuration,
+    "zoom": lambda form, _: {"zoom": form.zoom.strip()},
+    "tint": lambda form, _: {"tint": form.tint.strip()},
+    "angle": _changed_angle,
+}
+"""What a text of the form changes in terms."""
 
 
 def _aside_words(terms: Terms) -> str:

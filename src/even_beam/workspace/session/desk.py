@@ -339,8 +339,9 @@ class SessionDesk(SessionMarks):
         self._add(EventKind.JUMPED, step_id=wanted.step.id)
         return True
 
-    def mend(self, reading_id: str, said: "Said") -> None:
-        """Correct a reading: new terms are an event, a new figure a reading in its place; the old one stays, marked.
+    def mend(self, reading_id: str, said: "Said") -> Taken | None:
+        """Correct a reading: new terms are an event, a new figure a reading in its place, with all else that the old
+        one had and a second look of its own; the old one stays, marked. Returns that reading.
 
         Raises `ImpossibleError` for what cannot be, before anything is kept.
         """
@@ -362,9 +363,17 @@ class SessionDesk(SessionMarks):
                 replaces_id=reading_id,
             )
             note = f"corrected: {', '.join(v.text for v in reading.values if v.quantity in new) or 'added'}"
-            self._keep((*kept, *corrected), None, asked=asked, look=SecondLook(False, ()), note=note)
-        else:
-            self._change_terms(EventKind.TERMS_CORRECTED, [(reading_id, n, v) for n, v in said.terms.items()])
+            return self._keep(
+                (*kept, *corrected),
+                self.logbook.spectra([reading_id]).get(reading_id),
+                asked=asked,
+                keep_in_doubt=True,  # it was typed on purpose, and says that it is in doubt
+                note="; ".join(filter(None, (reading.note, note))),
+                traces=self.logbook.traces(reading_id),
+                stated=measured.state.exposure,
+            )
+        self.correct_all([reading_id], said.terms)
+        return None
 
     @property
     def can_read(self) -> bool:
@@ -478,8 +487,10 @@ class SessionDesk(SessionMarks):
             events.append(self._event(EventKind.SUPERSEDED, sequence + 1, moment, reading_id=doubtful, new=reading.id))
         if stated is not None:
             place = sequence + len(events)
-            events.append(self._event(EventKind.EXPOSURE_STATED, place, moment, new=stated.text))
-        context = self._context(step_id, reading.source_ids)
+            whose = reading.id if asked.replaces_id is not None else None  # a mended one's is its own
+            exposure = self._event(EventKind.EXPOSURE_STATED, place, moment, new=stated.text, reading_id=whose)
+            events.append(exposure)
+        context = self._context(step_id, reading.source_ids, without=asked.replaces_id)
         computed = _figures_of(reading.id, spectrum)
         with self._tried():
             if spectrum is not None:
@@ -671,8 +682,8 @@ class SessionDesk(SessionMarks):
         room = ambient.ambient_of(Measured(ReadingState(here, here.terms)), self.measured)
         return (room.value("illuminance") or 0.0) if room is not None else 0.0
 
-    def _context(self, step_id: str | None, source_ids: tuple[str, ...]) -> Context:
-        lit = [m for m in self.counted if not ambient.is_ambient(m)]
+    def _context(self, step_id: str | None, source_ids: tuple[str, ...], without: str | None = None) -> Context:
+        lit = [m for m in self.counted if not ambient.is_ambient(m) and m.reading.id != without]
         again = [
             m
             for m in self.measured

@@ -1,6 +1,6 @@
 """What is said of readings after they were taken: taken back, set aside, corrected, named, seen, photographed."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -74,7 +74,13 @@ class SessionMarks(SessionRecord):
 
         Raises `ImpossibleError` for a term that cannot be.
         """
-        self._change_terms(EventKind.TERMS_CORRECTED, [(i, name, value) for i in reading_ids], reason)
+        self.correct_all(reading_ids, {name: value}, reason)
+
+    def correct_all(self, reading_ids: Sequence[str], changes: Mapping[str, object], reason: str = "") -> None:
+        """The same for several fields at once: one act, one undo. Nothing is kept where nothing changes."""
+        wanted = [(i, name, value) for name, value in changes.items() for i in reading_ids]
+        if wanted:
+            self._change_terms(EventKind.TERMS_CORRECTED, wanted, reason)
 
     def lamp_shows(self, reading_id: str, changes: dict[str, object]) -> None:
         """The lamp displayed other terms than it was asked for; the reading counts for what was displayed."""
