@@ -178,3 +178,25 @@ def test_on_the_bench_the_line_stands_under_the_figures_as_they_are_read(tmp_pat
     opened.bench.desk.set_target(None)
     opened.bench.refresh()
     assert said() == ""
+
+
+def test_quick_keys_are_all_of_them_asked(window, hands, qtbot):
+    """The second of two quick keys was asked of the lamps of before, and undid the first."""
+    match = window.match
+    keys = [lamp.key for lamp in match._shown.lamps][:2]
+    chosen = set(match._shown.chosen)
+    assert set(keys) <= chosen
+    for key in keys:
+        match._toggle(key)  # no answer in between
+    qtbot.waitUntil(lambda: not window.busy, timeout=20_000)
+    assert set(match._shown.chosen) == chosen - set(keys)
+
+
+def test_a_change_is_seen_though_the_question_that_saw_it_was_left(window, qtbot):
+    book = window.document.logbook
+    book.save(Source("late", "Latecomer"))
+    window.document.readings_changed()  # asks anew ...
+    window.match.ask(Ask.MIX)  # ... and is left at once for another question
+    qtbot.waitUntil(lambda: not window.busy, timeout=20_000)
+    names = {source.nickname for source in window.match._matches._file._collection.sources.values()}
+    assert "Latecomer" in names

@@ -1,3 +1,5 @@
+import time
+
 import numpy as np
 import pytest
 from PyQt6.QtCore import Qt
@@ -164,3 +166,36 @@ def test_ones_own_subjects_stand_below_the_published_ones(window, qtbot, tmp_pat
     window.document.kit.put("petal out", None, petal)
     wait(window, qtbot)
     qtbot.waitUntil(lambda: "poppy petal" not in [row.name for row in window.spectrum._view.by_eye], timeout=10_000)
+
+
+def test_quick_keys_show_and_keep_what_was_asked_last(window, qtbot, tmp_path, monkeypatch):
+    """Jobs end in any order: one spectrum stood under another's number, and K kept that one."""
+    usual, waits = spectrum_station.view_of, iter([0.4, 0.25, 0.0, 0.3, 0.0, 0.1])
+
+    def slow(*given):
+        time.sleep(next(waits, 0.0))
+        return usual(*given)
+
+    grid = WAVELENGTH_NM[::5]
+    names = [f"lamp{n}" for n in range(4)]
+    whites = [daylight(5000.0 + 500.0 * n)[::5] for n in range(4)]
+    rows = [";".join([f"{w:g}", *(f"{one[i]:.6f}" for one in whites)]) for i, w in enumerate(grid)]
+    path = tmp_path / "four.csv"
+    path.write_text(";".join(["nm", *names]) + "\n" + "\n".join(rows))
+    monkeypatch.setattr(spectrum_station, "view_of", slow)
+    station, said = window.spectrum, []
+    monkeypatch.setattr(station.host, "say", said.append)
+    station.open_path(path)
+    qtbot.waitUntil(lambda: len(station._spectra) == 4, timeout=15_000)
+    before = len(window.document.bench().measured)
+    for _ in range(3):
+        station.press("→")
+        station.press("K")
+        (name,), count = station.head()[0][1:] or ("",), station.head()[1]
+        assert not name or name == station._spectra[int(count.split(" ")[0]) - 1].name
+    assert len(window.document.bench().measured) == before  # what is not in view yet is not kept
+    assert any("on its way" in words for words in said)
+    qtbot.waitUntil(lambda: not window.busy and station._asking is None, timeout=15_000)
+    assert station.head() == (("Spectrum", station._spectra[3].name), "4 of 4")
+    station.press("K")
+    assert station._spectra[3].name in window.document.bench().measured[-1].reading.note

@@ -1,9 +1,13 @@
 """The calm frame of every dialog: a title in words, content, and what will happen on the buttons."""
 
+from pathlib import Path
+
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from even_beam.app.widgets.text import label
+from even_beam.files.errors import OutputError
+from even_beam.files.writing import with_suffix
 
 
 class Sheet(QDialog):
@@ -68,3 +72,21 @@ def ask(parent: QWidget | None, title: str, message: str, accept: str, *, carefu
         sheet.cancel_button.setFocus()
     sheet.body.addWidget(label(message, "quiet", wrap=True))
     return sheet.exec() == QDialog.DialogCode.Accepted
+
+
+def save_as(parent: QWidget | None, title: str, proposed: str, patterns: str, *suffixes: str) -> Path | None:
+    """Where to save a file that ends in one of some suffixes, or a folder without any; None where nothing is to be saved.
+
+    The system's dialog asks before a file is replaced, but not where the suffix was left out: then it is asked here.
+    """
+    name, _ = QFileDialog.getSaveFileName(parent, title, proposed, patterns)
+    if not name:
+        return None
+    try:
+        path = with_suffix(Path(name), *suffixes) if suffixes else Path(name)
+    except OutputError as error:
+        tell(parent, "Not saved", str(error))
+        return None
+    taken = path != Path(name) and path.exists()
+    question = f"{path.name} is there already. It is replaced where it is of the same kind."
+    return None if taken and not ask(parent, "Replace it?", question, "Replace it", careful=True) else path

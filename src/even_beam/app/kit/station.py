@@ -8,7 +8,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QStackedWidget, QVBoxLayout, QWidget
 
-from even_beam.app import keys
+from even_beam.app import dialogs, keys
 from even_beam.app.bench.entry_line import EntryLine
 from even_beam.app.kit.lamp_page_view import LampPageView
 from even_beam.app.kit.thing_list import ThingList
@@ -363,9 +363,9 @@ class KitStation(Station):
         if self._at is not ShelfName.LIMITS or shelf is None:
             self.host.say("Limits are written as a file; all else goes with the sessions, D in the Report")
             return
-        name, _ = QFileDialog.getSaveFileName(self.window(), "Write limits", "limits.json", shelf.files)
-        if name:
-            self.write(Path(name))
+        path = dialogs.save_as(self.window(), "Write limits", "limits.json", shelf.files, ".json")
+        if path is not None:
+            self.write(path)
 
     def write(self, path: Path) -> None:
         """Write the things of the shelf into a file."""

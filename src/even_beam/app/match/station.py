@@ -36,7 +36,7 @@ class MatchStation(Station):
         self._matches: Matches | None = None
         self._wish, self._shown = Wish(), Shown(Wish())
         self._asking: Job | None = None
-        self._stale = True
+        self._changes = 0
         self._build()
 
     def _build(self) -> None:
@@ -94,9 +94,10 @@ class MatchStation(Station):
         self.document = document
         self._matches = Matches(document.logbook.path)
         self._wish, self._shown = Wish(), Shown(Wish())
+        self._wanted = self._wish  # what was asked last; an answer to it is on its way
         for changed in (document.readings_changed, document.session_changed, document.kit.changed):
             changed.connect(self._mark_stale)
-        self._stale = True
+        self._changes += 1
 
     def let_go(self) -> None:
         """Close the connection by which wishes were answered: the file is to stand alone."""
@@ -104,7 +105,7 @@ class MatchStation(Station):
             self._matches.forget()
 
     def _mark_stale(self) -> None:
-        self._stale = True
+        self._changes += 1
         if self.isVisible():
             self.refresh()
 
@@ -117,23 +118,21 @@ class MatchStation(Station):
         self._ask(ask=ask)
 
     def _ask(self, failed: Callable[[Exception], None] | None = None, **changes: object) -> None:
-        matches, stale = self._matches, self._stale
+        matches, so_many = self._matches, self._changes
         if matches is None:
             return
-        wish = replace(self._wish, **changes)  # type: ignore[arg-type]
-        self._stale = False
+        wish = self._wanted = replace(self._wanted, **changes)  # type: ignore[arg-type]
         if self._asking is not None:
             self._asking.cancel()
-
-        def work(job: Job) -> Shown:
-            if stale:
-                matches.forget()
-            return matches.ask(wish, job.stop_if_cancelled)
-
-        self._asking = self.host.jobs.run("match", work, self._answered, failed or self._failed)
+        self._asking = self.host.jobs.run(
+            "match",
+            lambda job: matches.ask(wish, job.stop_if_cancelled, so_many),
+            self._answered,
+            failed or self._failed,
+        )
 
     def _failed(self, error: Exception) -> None:
-        self._asking, self._stale = None, True
+        self._asking, self._wanted = None, self._wish
         self.host.say(f"The lamps could not be matched: {error}")
 
     def _typed(self, what: str, example: str, text: str, **field: Callable[[str], object]) -> None:
@@ -141,7 +140,7 @@ class MatchStation(Station):
         ((name, read),) = field.items()
 
         def failed(error: Exception) -> None:
-            self._asking = None
+            self._asking, self._wanted = None, self._wish
             self.line.complain(str(error))
 
         def take(typed: str) -> None:
@@ -158,7 +157,8 @@ class MatchStation(Station):
 
     def _answered(self, shown: Shown) -> None:
         self._asking = None
-        self._shown, self._wish = shown, shown.wish
+        self._shown = shown
+        self._wish = self._wanted = shown.wish
         if self.line.isVisible():
             self.line.close_line()
         self._lamps.show_lamps(shown.lamps, shown.chosen, "", shown.numbers)
@@ -225,7 +225,8 @@ class MatchStation(Station):
             bar.setValue(bar.value() + pages * bar.pageStep())
 
     def _toggle(self, key: str) -> None:
-        chosen = self._shown.chosen
+        wanted = self._wanted.chosen
+        chosen = self._shown.chosen if wanted is None else wanted
         self._ask(chosen=tuple(i for i in chosen if i != key) if key in chosen else (*chosen, key))
 
     def _take_all(self) -> None:

@@ -8,7 +8,6 @@ from pathlib import Path
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
-    QFileDialog,
     QGridLayout,
     QHBoxLayout,
     QLabel,
@@ -297,11 +296,10 @@ class PlanStation(Station):
             self.document.begin_plan(self._plan, name, self._edits["question"].text().strip())
             self.host.go_to_bench()
         elif key == "P":
-            target, _ = QFileDialog.getSaveFileName(
-                self.window(), "Room sheet", f"{name} room sheet.pdf", "PDF (*.pdf);;HTML (*.html)"
-            )
-            if target:
-                self.write_room_sheet(Path(target), name)
+            proposed, patterns = f"{name} room sheet.pdf", "PDF (*.pdf);;HTML (*.html)"
+            target = dialogs.save_as(self.window(), "Room sheet", proposed, patterns, ".pdf", ".html")
+            if target is not None:
+                self.write_room_sheet(target, name)
 
     def write_room_sheet(self, path: Path, name: str) -> None:
         """Write the room sheet in a worker."""

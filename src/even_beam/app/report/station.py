@@ -1,5 +1,6 @@
 """Report: what can be handed over, as it will be, beside the question and the decision that stand on it."""
 
+import re
 from collections.abc import Callable
 from dataclasses import replace
 from itertools import count
@@ -9,7 +10,6 @@ from typing import TypeVar
 from PyQt6.QtCore import QEvent, QObject, Qt, QTemporaryDir
 from PyQt6.QtGui import QGuiApplication, QKeyEvent
 from PyQt6.QtWidgets import (
-    QFileDialog,
     QHBoxLayout,
     QPlainTextEdit,
     QVBoxLayout,
@@ -366,8 +366,8 @@ class ReportStation(Station):
         return "".join(c if c.isalnum() or c in " -" else "" for c in name).strip() or "report"
 
     def _ask_file(self, title: str, suffix: str, patterns: str) -> Path | None:
-        name, _ = QFileDialog.getSaveFileName(self.window(), title, f"{self._stem}{suffix}", patterns)
-        return Path(name) if name else None
+        suffixes = re.findall(r"\*(\.\w+)", patterns)
+        return dialogs.save_as(self.window(), title, f"{self._stem}{suffix}", patterns, *suffixes)
 
     def _ask_page(self) -> None:
         if path := self._ask_file("Save the report", ".pdf", "PDF (*.pdf);;HTML (*.html)"):

@@ -1,6 +1,8 @@
 """Spectrum: what a light does to subjects, with the evidence beside it; behind it every figure with its meaning."""
 
+from collections.abc import Callable
 from pathlib import Path
+from typing import TypeVar
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
@@ -27,6 +29,7 @@ from even_beam.formats.registry import SPECTRUM_SUFFIXES, WRITERS
 from even_beam.workspace.intake.mappings import known_mappings, remember_mapping
 from even_beam.workspace.kit.own_subjects import own_subjects
 from even_beam.workspace.session.document import Document
+from even_beam.workspace.shell.job import Job
 from even_beam.workspace.spectrum.files import OpenedFile, open_file, read_again
 from even_beam.workspace.spectrum.view import SpectrumView, view_of
 
@@ -34,6 +37,9 @@ MISLEADING = (
     "Scores are means over samples: they reject, they do not rank. An eye is not a camera: test yours before you trust"
     " it with skin."
 )
+
+
+T = TypeVar("T")
 
 
 class SpectrumStation(Station):
@@ -45,6 +51,8 @@ class SpectrumStation(Station):
         self._spectra: tuple[NamedSpectrum, ...] = ()
         self._at = 0
         self._view: SpectrumView | None = None
+        self._shown_at = 0  # which of them is in view: the one asked for may be on its way
+        self._asking: Job | None = None
         self._by_eye = True
         self.figures: FiguresPage | None = None
         self.setAcceptDrops(True)
@@ -136,15 +144,16 @@ class SpectrumStation(Station):
         """Read a file in a worker and show its first spectrum."""
         document = self.document
         known = known_mappings(document.logbook) if document is not None else (lambda shape: None)
-        self.host.jobs.run("read a spectrum", lambda job: open_file(path, known), self._show_opened, self._not_read)
+        self._ask("read a spectrum", lambda job: open_file(path, known), self._show_opened)
 
     def _show_opened(self, opened: OpenedFile) -> None:
-        self._opened = opened
+        self._asking, self._opened = None, opened
         self._show_spectra(opened.spectra)
         if opened.refused:
             self.host.say(f"{len(opened.refused)} of its spectra could not be used: {opened.refused[0]}")
 
     def _not_read(self, error: Exception) -> None:
+        self._asking = None
         dialogs.tell(self.window(), "The file could not be read", f"{error}\n\nThe file was left as it is.")
 
     def show_reading(self, name: str, spectrum: Spectrum) -> None:
@@ -163,12 +172,26 @@ class SpectrumStation(Station):
         named = self._spectra[self._at]
         spectrum = Spectrum(named.wavelength_nm, named.values, named.absolute)
         own = own_subjects(self.document.logbook) if self.document is not None else None
-        self.host.jobs.run(
-            "figures of a spectrum",
-            lambda job: view_of(named.name, spectrum, named.understood, own),
-            self._show_view,
-            self._not_read,
-        )
+        at = self._at
+
+        def shown(view: SpectrumView) -> None:
+            self._asking, self._shown_at = None, at
+            self._show_view(view)
+
+        self._ask("figures of a spectrum", lambda job: view_of(named.name, spectrum, named.understood, own), shown)
+
+    def _ask(self, name: str, work: Callable[[Job], T], done: Callable[[T], None]) -> None:
+        """Have something worked out in place of what was asked before: only what was asked last is shown."""
+        if self._asking is not None:
+            self._asking.cancel()
+        self._asking = self.host.jobs.run(name, work, done, self._not_read)
+
+    def _is_shown(self) -> bool:
+        """Whether what was asked for last is in view; says so where it is not."""
+        if self._asking is not None:
+            self.host.say("This one is still on its way: press the key again when it is shown")
+            return False
+        return bool(self._spectra)
 
     def _show_view(self, view: SpectrumView) -> None:
         self._view = view
@@ -219,7 +242,7 @@ class SpectrumStation(Station):
         """The spectrum, and which of how many it is."""
         if self._view is None:
             return ("Spectrum",), ""
-        count = f"{self._at + 1} of {len(self._spectra)}" if len(self._spectra) > 1 else ""
+        count = f"{self._shown_at + 1} of {len(self._spectra)}" if len(self._spectra) > 1 else ""
         return ("Spectrum", self._view.name), count
 
     # --- keys
@@ -302,20 +325,20 @@ class SpectrumStation(Station):
             self.host.say("Read so, and remembered for files of the same shape")
 
     def _ask_write(self) -> None:
-        if not self._spectra:
+        if not self._is_shown():
             return
         patterns = ";;".join(f"{suffix[1:].upper()} (*{suffix})" for suffix in WRITERS)
-        name, _ = QFileDialog.getSaveFileName(self.window(), "Write the spectrum", "spectrum.xml", patterns)
-        if not name:
+        path = dialogs.save_as(self.window(), "Write the spectrum", "spectrum.xml", patterns, ".xml", *WRITERS)
+        if path is None:
             return
         try:
-            write_spectra(Path(name), [self._spectra[self._at]], over_others=True)
-            self.host.saved(Path(name), f"Written to {Path(name).name}")
+            write_spectra(path, [self._spectra[self._at]], over_others=True)
+            self.host.saved(path, f"Written to {path.name}")
         except FormatError as error:
             dialogs.tell(self.window(), "Not written", str(error))
 
     def _keep(self) -> None:
-        if self.document is None or not self._spectra:
+        if self.document is None or not self._is_shown():
             return
         self.document.bench().take_spectrum(self._spectra[self._at])
         self.host.say("Kept as a reading of the session on the Bench")
