@@ -2,6 +2,7 @@
 
 import os
 import shutil
+import signal
 import subprocess
 import sys
 import time
@@ -101,3 +102,20 @@ def test_every_key_does_what_it_says(display, demo):
         for station in NAMES.values() if group == "Everywhere" else [group]:
             for hint in hints:
                 assert (station, hint.key) in pressed, f"{station}: nobody pressed {hint.key}"
+
+
+@pytest.mark.parametrize("sent", [signal.SIGTERM, signal.SIGHUP, signal.SIGQUIT])
+def test_a_log_out_closes_the_logbook(display, tmp_path, sent):
+    """Log, index and lock stood beside it afterwards, and the next opening was after an unclean end."""
+    path = tmp_path / "book.evenbeam"
+    program = Program(display, str(path))
+    for _ in range(100):
+        if path.with_name("book.evenbeam.lock").exists():
+            break
+        time.sleep(0.1)
+    program.process.send_signal(sent)
+    assert program.process.wait(20) == 0
+    assert [file.name for file in tmp_path.iterdir()] == ["book.evenbeam"]
+    book = Logbook.open(path)
+    assert not book.was_left_open
+    book.close()

@@ -75,7 +75,7 @@ def ask(parent: QWidget | None, title: str, message: str, accept: str, *, carefu
 
 
 def save_as(parent: QWidget | None, title: str, proposed: str, patterns: str, *suffixes: str) -> Path | None:
-    """Where to save a file that ends in one of some suffixes, or a folder without any; None where nothing is to be saved.
+    """Where to save a file that ends in one of some suffixes, or a folder without any; None where none is to be saved.
 
     The system's dialog asks before a file is replaced, but not where the suffix was left out: then it is asked here.
     """

@@ -14,6 +14,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from even_beam.bench.decimal_sign import with_points
+from even_beam.files.reading import shown_name
 from even_beam.formats import columns, spreadsheet
 from even_beam.formats.columns import COLUMNS, FURTHER_COLUMNS
 from even_beam.formats.errors import FormatError
@@ -22,7 +23,7 @@ from even_beam.formats.spectrum_file import decode, read_bytes
 _CONTROL = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f]")
 
 MAX_ROWS = 200_000
-MAX_CELLS = 4_000_000
+MAX_CELLS, MAX_COLUMNS = 4_000_000, 5000
 _ROUND = 3
 """So many round whites are no accident."""
 
@@ -71,18 +72,18 @@ class UnknownColumnsError(FormatError):
 
 def load(path: Path) -> Table:
     """The headings and rows of a CSV or XLSX file. Raises `FormatError`."""
-    rows = list(enumerate(_limited(_rows(path), path.name), start=1))
+    rows = list(enumerate(_limited(_rows(path), shown_name(path)), start=1))
     head, headings = _header(row for _, row in rows[:HEADER_ROWS])
     if not any(headings):
-        raise FormatError(f"{path.name} is empty")
+        raise FormatError(f"{shown_name(path)} is empty")
     kept = [
         (line, tuple(_from_text(cell.strip()) for cell in row))
         for line, row in rows[head:]
         if any(cell.strip() for cell in row)
     ]
     if not kept:
-        raise FormatError(f"{path.name} has column names but no rows")
-    return Table(path.name, headings, tuple(kept))
+        raise FormatError(f"{shown_name(path)} has column names but no rows")
+    return Table(shown_name(path), headings, tuple(kept))
 
 
 def guess_of(table: Table) -> dict[str, str]:
@@ -103,19 +104,26 @@ def guess_of(table: Table) -> dict[str, str]:
 
 def headings_of(path: Path) -> tuple[str, ...]:
     """The cells of the line that names the columns alone. Raises `FormatError`."""
-    return _header(itertools.islice(_rows(path), HEADER_ROWS))[1]
+    return _header(itertools.islice(_of_bearable_width(_rows(path), shown_name(path)), HEADER_ROWS))[1]
 
 
 def _rows(path: Path) -> Iterator[list[str]]:
-    return _xlsx_rows(path) if path.suffix.lower() == ".xlsx" else _csv_rows(read_bytes(path), path.name)
+    return _xlsx_rows(path) if path.suffix.lower() == ".xlsx" else _csv_rows(read_bytes(path), shown_name(path))
 
 
 def _limited(rows: Iterator[list[str]], name: str) -> Iterator[list[str]]:
     cells = 0
-    for line, row in enumerate(rows, start=1):
+    for line, row in enumerate(_of_bearable_width(rows, name), start=1):
         cells += len(row)
         if line > MAX_ROWS or cells > MAX_CELLS:
             raise FormatError(f"{name} has more than {MAX_ROWS} rows or {MAX_CELLS} cells; split it")
+        yield row
+
+
+def _of_bearable_width(rows: Iterator[list[str]], name: str) -> Iterator[list[str]]:
+    for row in rows:
+        if len(row) > MAX_COLUMNS:
+            raise FormatError(f"{name}: a line of {len(row)} cells is no row of a table")
         yield row
 
 
@@ -189,7 +197,7 @@ def _csv_rows(data: bytes, name: str) -> Iterator[list[str]]:
 
 
 def _xlsx_rows(path: Path) -> Iterator[list[str]]:
-    for row in spreadsheet.rows_of(read_bytes(path), path.name):
+    for row in spreadsheet.rows_of(read_bytes(path), shown_name(path)):
         yield ["" if cell is None else _cell_text(cell) for cell in row]
 
 

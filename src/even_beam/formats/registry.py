@@ -3,6 +3,7 @@
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
+from even_beam.files.reading import shown_name, shown_stem
 from even_beam.files.writing import write
 from even_beam.formats import cgats, delimited, spectra_json, spreadsheet, tm27
 from even_beam.formats.errors import FormatError
@@ -42,13 +43,13 @@ def read_spectra(path: Path, known: KnownMappings = lambda shape: None) -> list[
     if reader is None and cgats.is_cgats(data):
         reader = cgats.read
     if reader is not None:
-        spectra = reader(data, path.stem)
+        spectra = reader(data, shown_stem(path))
     else:
         lines = table_lines(path, data)
-        mapping = delimited.guess(lines, path.stem)
-        spectra = delimited.read_lines(lines, path.stem, known(delimited.shape_of(lines, mapping)) or mapping)
+        mapping = delimited.guess(lines, shown_stem(path))
+        spectra = delimited.read_lines(lines, shown_stem(path), known(delimited.shape_of(lines, mapping)) or mapping)
     if not spectra:
-        raise FormatError(f"{path.name}: no spectrum was found")
+        raise FormatError(f"{shown_name(path)}: no spectrum was found")
     return spectra
 
 
@@ -61,8 +62,8 @@ def table_lines(path: Path, data: bytes | None = None) -> list[str]:
     """The lines of a delimited text or a spreadsheet. Raises `FormatError`."""
     content = read_bytes(path) if data is None else data
     if path.suffix.lower() == ".xlsx":
-        return spreadsheet.lines_of(content, path.name)
-    return delimited.text_lines(content, path.name)
+        return spreadsheet.lines_of(content, shown_name(path))
+    return delimited.text_lines(content, shown_name(path))
 
 
 def write_spectra(path: Path, spectra: Sequence[NamedSpectrum], *, over_others: bool = False) -> None:

@@ -1,12 +1,13 @@
 """What every reader of spectra returns, and how files are taken in with a bound on their size."""
 
-import stat
 from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
 from numpy.typing import NDArray
 
+from even_beam.files import reading
+from even_beam.files.reading import InputError
 from even_beam.formats.errors import FormatError
 
 MAX_BYTES = 32 * 1024 * 1024
@@ -26,17 +27,9 @@ class NamedSpectrum:
 def read_bytes(path: Path, most: int = MAX_BYTES) -> bytes:
     """The content of a file of bearable size, at most `most` bytes. Raises `FormatError`."""
     try:
-        status = path.stat()
-        if not stat.S_ISREG(status.st_mode):
-            raise FormatError(f"{path.name} is no file that can be read: a device, a pipe or a folder")
-        size = status.st_size
-        if size > most:
-            raise FormatError(
-                f"{path.name} is {size / 1e6:.0f} MB; what is read has at most {most // 1024**2} MB. It was not read"
-            )
-        data = path.read_bytes()
-    except OSError as error:
-        raise FormatError(f"{path.name} cannot be read: {error.strerror}") from error
+        data = reading.read(path, most)
+    except InputError as error:
+        raise FormatError(str(error)) from error
     if not data.strip():
         raise FormatError(f"{path.name} is empty")
     return data

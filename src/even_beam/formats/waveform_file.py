@@ -45,6 +45,8 @@ def _of_wav(name: str, data: bytes, mean: float | None) -> Waveform:
             rate, sound = wavfile.read(io.BytesIO(data))
     except Exception as error:  # the reader meets torn files with errors of every kind, some of them its own slips
         raise FormatError(f"{name} cannot be read as a WAV file ({error})") from error
+    if rate <= 0:
+        raise FormatError(f"{name} says that it has {rate} samples a second: its times cannot be told")
     light = np.asarray(sound[:, 0] if sound.ndim == 2 else sound, np.float64)
     if sound.dtype == np.uint8:
         light = light - 128.0

@@ -18,6 +18,9 @@ WAVELENGTH_NM: FloatArray = np.arange(380.0, 781.0).astype(np.float64)
 
 MINIMUM_POINTS = 8
 REQUIRED_RANGE_NM = (400.0, 700.0)
+LARGEST = 1e30
+"""Beyond it sums over a spectrum are infinite; the sun's surface is within by some twenty powers of ten."""
+
 NOISE_FRACTION = 0.02
 """A value may lie below zero by this share of the peak: a dark-subtracted sensor scatters about zero."""
 
@@ -40,6 +43,7 @@ def validate(wavelength_nm: ArrayLike, spectra: ArrayLike) -> tuple[FloatArray, 
         got = values.shape[-1] if values.ndim else 1
         raise SpectrumError(f"{wavelength.size} wavelengths but {got} values")
     _reject(~np.isfinite(values), "has values that are not numbers", wavelength)
+    _reject(np.abs(values) > LARGEST, "has values that no light has", wavelength)
     peak = values.max(axis=-1, initial=0.0)
     _reject(np.broadcast_to((peak <= 0.0)[..., None], values.shape), "is zero or negative throughout", None)
     _reject(values < -NOISE_FRACTION * peak[..., None], "has negative values beyond noise", wavelength)

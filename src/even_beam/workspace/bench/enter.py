@@ -1,11 +1,13 @@
 """A typed line without a window: from a script, a foot pedal or speech, judged and kept as at the Bench."""
 
+import math
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass, replace
 from typing import TYPE_CHECKING, Any
 
 from even_beam.bench.entry import Entry
 from even_beam.bench.judging.expectation import expected_illuminance
+from even_beam.bench.limits import impossible_term
 from even_beam.bench.records import Session, Source, Terms, new_id
 from even_beam.bench.said import Said, understand
 from even_beam.errors import TellableError
@@ -182,6 +184,9 @@ def _terms(at: str, before: Terms) -> Terms:
 
 def _number(field: str, name: str, value: str) -> dict[str, Any]:
     try:
-        return {field: float(value.rstrip("°% "))} if value else {field: None}
-    except ValueError as error:
-        raise EnterError(f"“{value}” is no {name}; write a number") from error
+        number = float(value.rstrip("°% ")) if value else None
+    except ValueError:
+        number = math.nan
+    if number is not None and (not math.isfinite(number) or impossible_term(field, number) is not None):
+        raise EnterError(f"“{value}” is no {name}; write a number")
+    return {field: number}

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from even_beam.bench.records import ToleranceSet
 from even_beam.bench.tolerances import ToleranceError, content_of, set_of, shipped
+from even_beam.files.reading import InputError, read_text
 from even_beam.files.writing import write
 
 if TYPE_CHECKING:
@@ -27,9 +28,9 @@ def own_set(logbook: "Logbook", name: str) -> ToleranceSet | None:
 def sets_in(path: Path) -> list[ToleranceSet]:
     """The sets of a JSON file (docs/file-format.md). Raises `ToleranceError`."""
     try:
-        content = json.loads(path.read_text(encoding="utf-8"))
+        content = json.loads(read_text(path, 2**20))
         return [set_of(entry) for entry in content["sets"]]
-    except (OSError, UnicodeDecodeError, json.JSONDecodeError, RecursionError) as error:
+    except (InputError, ValueError, RecursionError) as error:
         raise ToleranceError(f"{path.name} cannot be read: {error}") from error
     except (TypeError, KeyError, AttributeError) as error:
         raise ToleranceError(f"{path.name} holds no tolerance sets: it needs a list “sets”") from error

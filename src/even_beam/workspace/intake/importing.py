@@ -16,6 +16,7 @@ from even_beam.bench.records import (
 )
 from even_beam.bench.seen import note_of
 from even_beam.bench.traces import ends_of
+from even_beam.files.reading import shown_name, shown_stem
 from even_beam.formats import FormatError, columns, readings_table, trace_table
 from even_beam.formats.registry import SPECTRUM_SUFFIXES
 from even_beam.workspace.intake.already_there import AlreadyThere
@@ -133,9 +134,9 @@ def import_trace(path: Path, logbook: "Logbook", clock: Clock) -> ImportReport:
     """A power log, a warm-up or a fade into a session of one reading. Raises `FormatError`."""
     traces = trace_table.traces_of(readings_table.load(path))
     now = clock()
-    session = Session(new_id(), path.stem, now)
+    session = Session(new_id(), shown_stem(path), now)
     reading = Reading(
-        new_id(), session.id, now, 1, Terms(mode="fixed"), note=note_of(path.name), values=ends_of(traces)
+        new_id(), session.id, now, 1, Terms(mode="fixed"), note=note_of(shown_name(path)), values=ends_of(traces)
     )
     if AlreadyThere(logbook, session.name).takes(reading):
         return ImportReport(again=1)
@@ -146,7 +147,7 @@ def import_trace(path: Path, logbook: "Logbook", clock: Clock) -> ImportReport:
         at=now,
         kind=EventKind.TAKEN,
         reading_id=reading.id,
-        reason=f"imported from {path.name}",
+        reason=f"imported from {shown_name(path)}",
     )
     Kit(logbook).keep(session, [(reading, None)], [event], {reading.id: traces})
     return ImportReport([session], 1, len(traces))

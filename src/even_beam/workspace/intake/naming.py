@@ -7,15 +7,16 @@ from pathlib import Path
 
 from even_beam.bench.limits import impossible_terms
 from even_beam.bench.records import Terms
+from even_beam.files.reading import shown_name, shown_stem
 from even_beam.formats import FormatError
 
 _SAYS_NOTHING = frozenset({"spectrum", "spectra", "spd", "scan", "measurement", "reading", "data", "file", "export",
                            "lamp", "sample", "untitled", "new", "copy", "nm", "test"})  # fmt: skip
 _FIELDS = {
-    "lamp": r"(?P<lamp>.+?)",
-    "cct": r"(?P<cct>\d{4,5})\s*[kK]?",
-    "level": r"(?P<level>\d{1,3}(?:[.,]\d+)?)\s*%?",
-    "any": r".*?",
+    "lamp": r".+",
+    "cct": r"\d{4,5}\s*[kK]?",
+    "level": r"\d{1,3}(?:[.,]\d+)?\s*%?",
+    "any": r".*",
 }
 
 
@@ -79,18 +80,63 @@ def by_pattern(pattern: str, names: Sequence[str]) -> NamedSo:
     unknown = [f for f in re.findall(r"\{(.*?)\}", pattern) if f not in _FIELDS]
     if unknown or "{" not in pattern:
         raise FormatError(f"“{pattern}” is no pattern of names; write it like {{lamp}} {{cct}} {{level}}, and {{any}}")
-    parts = re.split(r"\{(.*?)\}", pattern)
-    regex = "".join(_FIELDS[p] if i % 2 else re.escape(p).replace(r"\ ", r"[\s_\-]+") for i, p in enumerate(parts))
+    if len(pattern) > MOST_LETTERS:
+        raise FormatError(f"a pattern of {len(pattern)} letters names no file")
     for name in names:
-        match = re.fullmatch(regex, name.strip())
-        if match is not None:
-            groups = match.groupdict()
+        found = _fitted(_tokens(pattern), name.strip()[:MOST_LETTERS])
+        if found is not None:
             return NamedSo(
-                (groups.get("lamp") or "").replace("_", " ").strip(),
-                float(groups["cct"]) if groups.get("cct") else None,
-                float(groups["level"].replace(",", ".")) if groups.get("level") else None,
+                found.get("lamp", "").replace("_", " ").strip(),
+                float(re.sub(r"\D", "", found["cct"])) if "cct" in found else None,
+                float(found["level"].rstrip("% ").replace(",", ".")) if "level" in found else None,
             )
-    raise FormatError(f"“{names[0]}” is not named like {pattern}")
+    raise FormatError(f"“{names[0][:MOST_LETTERS]}” is not named like {pattern}")
+
+
+MOST_LETTERS = 255
+"""Of a name and of a pattern, as file systems have it."""
+
+Token = tuple[str, re.Pattern[str]]
+"""A field, or nothing for text between fields, and what its text looks like."""
+
+
+def _tokens(pattern: str) -> list[Token]:
+    parts = re.split(r"\{(.*?)\}", pattern)
+    found = []
+    for place, part in enumerate(parts):
+        if place % 2:
+            found.append((part, re.compile(_FIELDS[part])))
+        elif part:
+            found.append(("", re.compile(re.escape(part).replace(r"\ ", r"[\s_\-]+"))))
+    return found
+
+
+def _fitted(tokens: Sequence[Token], name: str) -> dict[str, str] | None:
+    """What stands in a name for each field, as little as can be for a lamp and as much as can be for a figure; None
+    where the name is not of the pattern.
+
+    Where the rest does not fit is remembered, so that the time goes with the length of both: as one expression,
+    patterns of many fields took years.
+    """
+    hopeless: set[tuple[int, int]] = set()
+
+    def from_here(token: int, start: int) -> dict[str, str] | None:
+        if token == len(tokens):
+            return {} if start == len(name) else None
+        if (token, start) in hopeless:
+            return None
+        field, looks = tokens[token]
+        ends = range(start, len(name) + 1)
+        for end in ends if field in _AS_LITTLE else reversed(ends):
+            if looks.fullmatch(name, start, end) and (rest := from_here(token + 1, end)) is not None:
+                return {field: name[start:end], **rest} if field else rest
+        hopeless.add((token, start))
+        return None
+
+    return from_here(0, 0)
+
+
+_AS_LITTLE = frozenset({"lamp", "any"})
 
 
 def files_in(paths: Sequence[Path], suffixes: frozenset[str]) -> tuple[list[Path], str]:
@@ -102,4 +148,4 @@ def files_in(paths: Sequence[Path], suffixes: frozenset[str]) -> tuple[list[Path
         else:
             found.append(path)
     folder = next((p for p in paths if p.is_dir()), None)
-    return found, folder.resolve().name if folder is not None else (paths[0].stem if paths else "")
+    return found, shown_name(folder.resolve()) if folder is not None else (shown_stem(paths[0]) if paths else "")

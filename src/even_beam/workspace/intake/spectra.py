@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 from even_beam.bench.records import Event, EventKind, Reading, Session, Spectrum, new_id
+from even_beam.files.reading import shown_name, shown_stem
 from even_beam.formats import FormatError, NamedSpectrum, read_spectra
 from even_beam.formats.registry import KnownMappings
 from even_beam.light import SpectrumError
@@ -36,9 +37,9 @@ def spectra_of(
             for named in read_spectra(path, known):
                 try:
                     validate(named.wavelength_nm, named.values)
-                    found.append(FoundSpectrum(named, path.name, _said_of(named, path, names, pattern)))
+                    found.append(FoundSpectrum(named, shown_name(path), _said_of(named, path, names, pattern)))
                 except SpectrumError as error:
-                    refused.append(f"{path.name}: {error}")
+                    refused.append(f"{shown_name(path)}: {error}")
         except FormatError as error:
             refused.append(error.of(path))
     return found, refused
@@ -46,8 +47,8 @@ def spectra_of(
 
 def _said_of(named: NamedSpectrum, path: Path, lamps: Sequence[str], pattern: str) -> NamedSo:
     """The name of the spectrum within its file says more than the file's."""
-    own = named.name.removeprefix(path.stem).strip()
-    names = [name for name in ("" if own.isdigit() else own, path.stem) if name]
+    own = named.name.removeprefix(shown_stem(path)).strip()
+    names = [name for name in ("" if own.isdigit() else own, shown_stem(path)) if name]
     return by_pattern(pattern, names) if pattern else proposed(names, lamps)
 
 

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 from even_beam.bench import notation
 from even_beam.bench.records import Session, Source
+from even_beam.files.reading import InputError, read_text
 from even_beam.instruments.simulated_lamps import LAMPS
 from even_beam.workspace.kit.lamp_form import FormError, LampForm
 from even_beam.workspace.plan.view import (
@@ -29,6 +30,9 @@ from even_beam.workspace.shell.settings import Settings
 if TYPE_CHECKING:
     from even_beam.logbook.store import Logbook
 
+MOST_BYTES, MOST_LAMPS = 2**20, 200
+"""Nobody reads more lamps in one plan: it would take days."""
+
 _TEXTS = ("distance", "walk", "whites", "levels", "configurations", "hours")
 
 
@@ -46,13 +50,19 @@ class RunPlan:
 def read_plan(path: Path) -> RunPlan:
     """A plan from its JSON file (docs/file-format.md). Raises `PlanError`."""
     try:
-        content = json.loads(path.read_text(encoding="utf-8"))
-    except (OSError, ValueError, RecursionError) as error:
+        content = json.loads(read_text(path, MOST_BYTES))
+    except InputError as error:
+        raise PlanError(str(error)) from error
+    except (ValueError, RecursionError) as error:
         raise PlanError(f"{path.name} is not a plan: {error}") from error
     if not isinstance(content, dict) or not content.get("lamps") or not content.get("protocols"):
         raise PlanError(f"{path.name} is not a plan: it needs “lamps” and “protocols”")
     if not isinstance(content["lamps"], list) or not isinstance(content["protocols"], list):
         raise PlanError(f"{path.name} is not a plan: “lamps” and “protocols” are lists")
+    if len(content["lamps"]) > MOST_LAMPS:
+        raise PlanError(
+            f"{path.name}: {len(content['lamps'])} lamps are more than the {MOST_LAMPS} of a plan; split it"
+        )
     strangers = set(content) - {"name", "question", "lamps", "protocols", *_TEXTS}
     if strangers:
         raise PlanError(f"{path.name}: unknown entry {', '.join(sorted(strangers))}")

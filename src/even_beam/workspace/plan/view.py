@@ -13,6 +13,7 @@ from even_beam.bench.planning.protocols import Protocol, ProtocolError, protocol
 from even_beam.bench.planning.run_sheet import Bench, LampPlan, Plan, make_plan
 from even_beam.bench.records import Meter, Source
 from even_beam.errors import TellableError
+from even_beam.files.reading import InputError, read_text
 from even_beam.workspace.bench.run_form import RunFormError, angles_of, configurations_of, distances, zooms_of
 from even_beam.workspace.bench.sheet_row import SheetRow
 from even_beam.workspace.kit.lamp_form import LampCard
@@ -47,8 +48,8 @@ def all_protocols(own: Path | None = None) -> tuple[Protocol, ...]:
     found = {protocol.name: protocol for protocol in shipped()}
     if own is not None and own.exists():
         try:
-            found.update({p.name: p for p in protocols_of(json.loads(own.read_text(encoding="utf-8")))})
-        except (OSError, ValueError, RecursionError) as error:
+            found.update({p.name: p for p in protocols_of(json.loads(read_text(own, 2**20)))})
+        except (InputError, ValueError, RecursionError) as error:
             raise PlanError(f"{own.name} is not used: {error}") from error
     return tuple(found.values())
 

@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from even_beam.errors import TellableError
+from even_beam.files.reading import InputError, read
 
 LONGEST_SIDE = 2400
 THUMBNAIL_SIDE = 240
@@ -37,10 +38,10 @@ def read_photo(path: Path) -> Picture:
     from PIL import Image, ImageOps, UnidentifiedImageError  # only when a photo is added
 
     try:
-        if path.stat().st_size > MAX_BYTES:
-            raise PhotoError(f"{path.name} is larger than {MAX_BYTES // 1024 // 1024} MB. Nothing was kept.")
-        with Image.open(path) as found:
+        with Image.open(io.BytesIO(read(path, MAX_BYTES))) as found:
             upright = ImageOps.exif_transpose(found).convert("RGB")
+    except InputError as error:
+        raise PhotoError(f"{error}. Nothing was kept.") from error
     except (OSError, UnidentifiedImageError, Image.DecompressionBombError, SyntaxError, ValueError) as error:
         raise PhotoError(f"{path.name} is not a readable photo. Nothing was kept; choose a JPEG or PNG.") from error
     return Picture(path.name, "image/jpeg", _encoded(upright, LONGEST_SIDE), _encoded(upright, THUMBNAIL_SIDE))

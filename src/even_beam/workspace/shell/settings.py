@@ -11,6 +11,7 @@ from even_beam.bench.findings.white import BAND_EDGES_K
 from even_beam.bench.planning.costs import Costs
 from even_beam.errors import TellableError
 from even_beam.files.errors import OutputError
+from even_beam.files.reading import InputError, read_text
 from even_beam.files.writing import write
 from even_beam.workspace.shell import places
 
@@ -44,6 +45,8 @@ class Settings:
     text_size_pct: float = 100.0
 
 
+MOST_BYTES, MOST_LETTERS_A_LINE = 100_000, 2000
+
 CHOICES: dict[str, tuple[str, ...]] = {
     "theme": ("studio", "paper"),
     "distance_unit": ("m", "ft"),
@@ -72,11 +75,11 @@ def load(path: Path | None = None) -> Settings:
 
 
 def _read(file: Path) -> Settings:
-    try:
-        content = tomllib.loads(file.read_text(encoding="utf-8"))
-    except FileNotFoundError:
+    if not file.exists():
         return Settings()
-    except (OSError, ValueError, RecursionError) as error:  # also numbers of thousands of digits
+    try:
+        content = tomllib.loads(_text_of(file))
+    except (InputError, ValueError, RecursionError) as error:  # also numbers of thousands of digits
         raise SettingsError(
             f"{file} cannot be read: {error}. The usual settings are used; mend or remove the file."
         ) from error
@@ -85,6 +88,17 @@ def _read(file: Path) -> Settings:
         if name in content:
             settings = replace(settings, **{name: _checked(file, name, content[name])})
     return settings
+
+
+def _text_of(file: Path) -> str:
+    """The text of settings, which no program wrote longer lines into: a name of thousands of dots takes gigabytes.
+
+    Raises `InputError`.
+    """
+    text = read_text(file, MOST_BYTES)
+    if any(len(line) > MOST_LETTERS_A_LINE for line in text.splitlines()):
+        raise InputError(f"{file.name} has a line of more than {MOST_LETTERS_A_LINE} letters")
+    return text
 
 
 def _checked(file: Path, name: str, value: Any) -> Any:
@@ -135,10 +149,10 @@ def save(settings: Settings, path: Path | None = None) -> None:
     file = path or places.config_file()
     try:
         file.parent.mkdir(parents=True, exist_ok=True)
-        document = tomlkit.parse(file.read_text(encoding="utf-8")) if file.exists() else tomlkit.document()
+        document = tomlkit.parse(_text_of(file)) if file.exists() else tomlkit.document()
         for name, value in asdict(settings).items():
             document[name] = value
         write(file.resolve(), tomlkit.dumps(document).encode("utf-8"), over_others=True)
-    except (OSError, ValueError, OutputError) as error:
+    except (OSError, ValueError, InputError, OutputError) as error:
         raise SettingsError(f"The settings could not be kept in {file}: {error}.") from error
     notation.speak(settings.illuminance_unit, settings.distance_unit)
