@@ -85,6 +85,7 @@ class Logbook:
         self._notices: list[str] = []
         self._set_apart: set[str] = set()
         self.is_new = False  # begun just now
+        self._destroyed: DestroyedError | None = None
         self._connection = connection
         self._turn = threading.RLock()  # a job may read meanwhile, and half of what is being kept is not to be seen
         self._lock = lock
@@ -208,10 +209,11 @@ class Logbook:
     def close(self) -> None:
         """Fold the log into the file, so that a copy of the file alone is whole, and release the lock.
 
-        Raises `DestroyedError` where something else took the file away or wrote into it: what was held is kept then.
+        Raises `DestroyedError` where something else took the file away or wrote into it, and that was not said yet: what
+        was held is kept then.
         """
         try:
-            if self.writable:
+            if self.writable and self._destroyed is None:
                 self._hold_in_place("")
                 self._connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
         except sqlite3.Error:
@@ -297,6 +299,8 @@ class Logbook:
 
     def _hold_in_place(self, beside: str) -> None:
         """Raise `DestroyedError` where the file is not as this program left it, once what is held was rescued."""
+        if self._destroyed is not None:
+            raise self._destroyed
         if self._watch is None or not (wrong := self._watch.what_is_wrong()):
             return
         with self._turn:
@@ -308,9 +312,9 @@ class Logbook:
             rescued, readings = found
             kept = f"What was still held, {notation.count(readings, 'reading')}, is kept in {rescued}."
             do = "Go on with that one."
-        error = DestroyedError(what, kept, do, rescued)
-        self._tell(str(error), rescued)
-        raise error
+        self._destroyed = DestroyedError(what, kept, do, rescued)
+        self._tell(str(self._destroyed), rescued)
+        raise self._destroyed
 
     @property
     def is_as_left(self) -> bool:
