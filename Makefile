@@ -15,7 +15,7 @@ help:
 	@echo "make setup      set up only          make lint      ruff, mypy, import-linter"
 	@echo "make bench      speed, as ratios     make snapshot  pictures of every view into docs/screenshots"
 	@echo "make mutants    one place wrong at a time: what no test sees"
-	@echo "make fuzz       broken and hostile input, new at every run; make torture kills run and window again and again"
+	@echo "make fuzz       broken and hostile input, new at every run; make torture kills all there is and tries every door"
 	@echo "make wheel      build it, install it apart, draw every view; make newest tries newer Pythons and packages"
 	@echo "make install    menu entry, icon and file type for this user; make uninstall removes them"
 
@@ -64,7 +64,9 @@ fuzz: $(VENV)/.ready-to-test
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m benchmarks.fuzz
 
 torture: $(VENV)/.ready-to-test
-	QT_QPA_PLATFORM=offscreen $(BIN)/python -m benchmarks.torture
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m benchmarks.torture 40
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m benchmarks.moments
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m benchmarks.doors
 
 wheel: $(VENV)/.ready-to-test
 	packaging/try-wheel.sh

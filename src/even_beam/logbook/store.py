@@ -209,8 +209,8 @@ class Logbook:
     def close(self) -> None:
         """Fold the log into the file, so that a copy of the file alone is whole, and release the lock.
 
-        Raises `DestroyedError` where something else took the file away or wrote into it, and that was not said yet: what
-        was held is kept then.
+        Raises `DestroyedError` where something else took the file away or wrote into it, and that was not said yet:
+        what was held is kept then.
         """
         try:
             if self.writable and self._destroyed is None:
