@@ -44,6 +44,7 @@ from even_beam.formats.session_data import written
 from even_beam.instruments.simulated_camera import Scene, photograph, white_signal
 from even_beam.light import SpectrumError, daylight
 from even_beam.logbook import LogbookError
+from even_beam.logbook.integrity import check
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.camera.charts import read_chart_photo
 from even_beam.workspace.camera.fading import fade_file, fade_json
@@ -68,6 +69,7 @@ from even_beam.workspace.plan.view import PlanError
 from even_beam.workspace.report.folder import data_of
 from even_beam.workspace.shell.settings import SettingsError, load
 from even_beam.workspace.spectrum.beams import beam_figures
+from tests.logbook.killed import an_evening, killed, levels_in
 
 OURS = (
     EntryError, ExposureError, ImpossibleError, ProtocolError, ToleranceError, FormatError, SpectrumError, LogbookError,
@@ -380,6 +382,27 @@ def _logbook(data: bytes, folder: Path) -> object:
         logbook.close()
 
 
+def _log(data: bytes, folder: Path) -> object:
+    """A killed logbook whose log is torn: what was in the file stays, and what came after it comes in order."""
+    path = folder / "torn.evenbeam"
+    for left in folder.glob("torn*"):
+        left.unlink()
+    path.write_bytes((folder / "killed.evenbeam").read_bytes())
+    path.with_name("torn.evenbeam-wal").write_bytes(data)
+    Logbook.open(path).close()
+    found = levels_in(path)
+    assert found, "nothing is left"
+    assert found == [800.0, 810.0, 820.0, 830.0][: len(found)], f"torn into {found}"
+    assert check(path).sound, "torn into something damaged"
+    return found
+
+
+def _killed_log(folder: Path) -> bytes:
+    path = killed(an_evening(folder / "killed.evenbeam", "own", [800.0]), [810.0, 820.0, 830.0])
+    log = path.with_name("killed.evenbeam-wal")
+    return log.read_bytes()
+
+
 def sound_logbook(folder: Path) -> bytes:
     """A small logbook with readings of two lamps."""
     table = folder / "sound.csv"
@@ -462,6 +485,7 @@ def doors(folder: Path) -> list[Door]:
         ("chart", _chart, [json.dumps({"aspect": 3, "patches": [patch] * 4}).encode()]),
         ("session", _session, [_handed_over(folder)]),
         ("logbook", _logbook, [sound_logbook(folder)]),
+        ("log", _log, [_killed_log(folder)]),
     ]
 
 

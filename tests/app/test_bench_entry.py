@@ -1,5 +1,6 @@
 """Typing at the Bench as people do: questions, letters that are keys too, doubts given up, waits, earlier readings."""
 
+import threading
 from datetime import timedelta
 
 import pytest
@@ -10,7 +11,7 @@ from PyQt6.QtWidgets import QApplication
 from even_beam.app.bench.earlier_dialog import EarlierDialog
 from even_beam.app.bench.lamp_dialog import LampDialog
 from even_beam.app.bench.terms_dialog import TermsDialog
-from even_beam.bench.records import EventKind, Meter, Session, Source, Step, Terms, new_id
+from even_beam.bench.records import Event, EventKind, Meter, Session, Source, Step, Terms, new_id
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.bench import earlier
 
@@ -273,3 +274,46 @@ def test_one_act_far_back_is_undone_and_nothing_after_it(bench, hands):
 
     QTimer.singleShot(300, act)
     hands.press(bench, "e")
+
+
+def test_a_doubted_figure_that_the_next_digit_replaces_goes_into_the_history(bench, hands):
+    """It was lost without a trace."""
+    _walk(bench, hands)
+    hands.press(bench, "8")
+    withdrawn = [e for e in bench.bench.desk.state.live_events if e.kind is EventKind.ENTRY_WITHDRAWN]
+    assert [event.old for event in withdrawn] == ["1280 lx at 5 m"]
+    hands.press(bench, "1", "0", ENTER)
+
+
+def test_a_doubted_figure_goes_into_the_history_of_its_session_when_the_window_is_closed(bench, hands):
+    _walk(bench, hands)
+    path, session_id = bench.document.logbook.path, bench.bench.desk.session.id
+    bench.close()
+    book = Logbook.open_to_read(path)
+    assert [e.old for e in book.of_session(Event, session_id) if e.kind is EventKind.ENTRY_WITHDRAWN] == [
+        "1280 lx at 5 m"
+    ]
+    book.close()
+
+
+def test_escape_leaves_a_meter_that_does_not_answer(bench, hands, monkeypatch, qtbot):
+    station, hangs = bench.bench, threading.Event()
+
+    class Hanging:
+        def read(self):
+            hangs.wait(20.0)
+            raise AssertionError("what it says later is not kept")
+
+    key = Meter("key", "Spectrometer")
+    bench.document.logbook.save(key)
+    station.desk.reload_kit()
+    station.desk.free_meter = "key"
+    monkeypatch.setattr(bench.document.instruments, "meter", lambda meter: Hanging())
+    QTest.keyClick(bench.focusWidget() or bench, ENTER)
+    qtbot.waitUntil(lambda: station._reading, timeout=5000)
+    hands.press(bench, Qt.Key.Key_Escape)
+    assert not station._reading
+    assert "had not answered" in look(bench)
+    hangs.set()
+    hands.press(bench, "8", "0", "0", ENTER)
+    assert [m.value("illuminance") for m in station.desk.counted] == [800.0]

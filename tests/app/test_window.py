@@ -14,8 +14,10 @@ from even_beam.app.kit import station as kit_station
 from even_beam.app.widgets.chart_view import ChartView
 from even_beam.app.window import BENCH, COMPARE, KIT, REPORT
 from even_beam.light import METHOD_VERSION
+from even_beam.logbook.errors import DestroyedError, LogbookError
 from even_beam.logbook.store import Logbook
 from even_beam.workspace.compare.questions import Ask
+from even_beam.workspace.kit.lamp_form import FormError
 from even_beam.workspace.shell.settings import load
 from tests.app.waiting import compare_of
 
@@ -418,3 +420,58 @@ def test_what_is_said_can_be_read_however_long_it_is(window, tmp_path):
     window.saved(tmp_path / "report.pdf", "Saved report.pdf")
     assert line.text.width() >= line.text.fontMetrics().horizontalAdvance("Saved report.pdf")
     assert line._folder.geometry().right() <= line.width()
+
+
+def test_what_a_person_can_mend_is_said_as_it_is_at_every_station(window, qtbot, monkeypatch):
+    """Eighteen of sixty-six acts with a full disk ended in “something unexpected happened”."""
+    told = []
+    monkeypatch.setattr(dialogs, "tell", lambda parent, title, message: told.append((title, message)))
+    hook = sys.excepthook
+    CrashGuard(window.what_is_kept).install()
+    try:
+        for error in (
+            LogbookError("The disk is full.", "Nothing was changed.", "Make room."),
+            FormError("nickname", "There is a Tansy already among the retired lamps"),
+            PermissionError(13, "Permission denied", "/some/where"),
+        ):
+            sys.excepthook(type(error), error, None)
+        qtbot.waitUntil(lambda: len(told) == 3)
+    finally:
+        sys.excepthook = hook
+    assert {title for title, _ in told} == {"That could not be done"}
+    assert "Make room." in told[0][1] and "retired" in told[1][1] and "/some/where" in told[2][1]
+
+
+def test_what_is_open_can_be_opened(window):
+    document = window.document
+    assert window.open_logbook(document.logbook.path)
+    assert window.document is document
+    assert "open already" in window.said
+
+
+def test_a_logbook_that_is_taken_away_is_rescued_and_the_work_goes_on_there(window, qtbot, monkeypatch):
+    told = []
+    monkeypatch.setattr(dialogs, "tell", lambda parent, title, message: told.append(message))
+    path, sessions = window.document.logbook.path, len(window.document.logbook.sessions())
+    path.unlink()
+    with pytest.raises(DestroyedError):
+        window.document.begin("lost")
+    qtbot.waitUntil(lambda: window.document is not None and window.document.logbook.path != path, timeout=10_000)
+    assert window.document.logbook.path.name == f"{path.stem} (rescued){path.suffix}"
+    assert len(told) == 1 and "(rescued)" in told[0]
+    assert len(window.document.logbook.sessions()) == sessions
+    window.document.begin("goes on")
+
+
+def test_what_was_found_of_a_file_is_told(tmp_path, open_window, qtbot, monkeypatch):
+    from tests.logbook.killed import an_evening, killed
+
+    told = []
+    monkeypatch.setattr(dialogs, "tell", lambda parent, title, message: told.append(message))
+    path = killed(an_evening(tmp_path / "book.evenbeam", "thrown away", [1.0]), [2.0])
+    path.unlink()
+    an_evening(tmp_path / "other.evenbeam", "new", [3.0])
+    (tmp_path / "other.evenbeam").rename(path)
+    open_window(path)
+    qtbot.waitUntil(lambda: bool(told), timeout=5000)
+    assert "book (log of another file)" in told[0]

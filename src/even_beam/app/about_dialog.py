@@ -14,8 +14,6 @@ _PARTS = (
     "pyqtgraph",
     "numpy",
     "scipy",
-    "SQLAlchemy",
-    "alembic",
     "matplotlib",
     "weasyprint",
     "Jinja2",

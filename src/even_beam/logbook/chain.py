@@ -115,8 +115,10 @@ def _mark_on(page: bytes) -> Mark | None:
     if len(page) < 10 or page[0] != _LEAF_OF_A_TABLE or page[3:5] != b"\x00\x01":
         return None
     start = int.from_bytes(page[8:10], "big")
+    if start + 3 > len(page):
+        return None
     size, row = page[start], page[start + 2 :]  # one byte each for the size and for the number of the row
-    head = row[0] if row else 0
+    head = row[0]
     if size > 0x7F or head != 3 or len(row) < size:
         return None
     lengths = [(kind - 13) // 2 for kind in row[1:head]]

@@ -20,7 +20,7 @@ def test_the_room_in_a_line(desk):
     assert (row.temperature_c, row.mains_v, row.ambient_lx) == (21.0, 231.0, 0.4)
     assert (row.room, row.note) == ("blacked out", "a fan on; the window lamp lit")
     assert conditions_words(row) == "blacked out, 0.4 lx of its own, 21 °C, 231 V, a fan on; the window lamp lit"
-    desk.add_conditions(conditions_of("19.5 °C; 229 V", desk.session.id, NOW))
+    desk.note_room(conditions_of("19.5 °C; 229 V", desk.session.id, NOW))
     assert {"19.5 °C", "229 V"} <= set(head_line(desk))
 
 
@@ -48,7 +48,7 @@ def test_calibrations_are_told_from_the_room(desk):
     with pytest.raises(EntryError, match="no meter is chosen"):
         noted_of("calibrated yesterday", desk.session.id, NOW, None)
     for row in (*noted.calibrations, *only.calibrations):
-        desk.add_calibration(row, zeroed(row.note) if row.kind == ZEROING else "")
+        desk.note_room(None, [(row, zeroed(row.note) if row.kind == ZEROING else "")])
     assert desk.meter.for_ratios_only
     assert len(desk.logbook.all(Calibration)) == 3
     desk.dark_calibrated()

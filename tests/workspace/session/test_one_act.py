@@ -97,9 +97,9 @@ def test_undo_takes_back_a_look_a_room_a_calibration_and_a_decision_in_turn(docu
     desk, book = document.begin("Evening"), document.logbook
     desk.set_target(Target(5600.0, 0.003))
     look = desk.keep_look("north window")
-    desk.add_conditions(Conditions(new_id(), desk.session.id, desk.now(), "blacked out", ambient_lx=0.4))
+    desk.note_room(Conditions(new_id(), desk.session.id, desk.now(), "blacked out", ambient_lx=0.4))
     desk.free_meter = "m"
-    desk.add_calibration(Calibration(new_id(), "m", desk.now(), "zeroing", "zeroed on Tansy"), "Tansy")
+    desk.note_room(None, [(Calibration(new_id(), "m", desk.now(), "zeroing", "zeroed on Tansy"), "Tansy")])
     desk.describe(type(desk.session)(**{**_fields(desk.session), "decision": "back by Friday"}))
     desk.dark_calibrated()
     assert (len(book.all(Look)), len(desk.conditions()), len(book.all(Calibration))) == (1, 1, 2)

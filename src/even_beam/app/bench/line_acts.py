@@ -93,10 +93,8 @@ class LineActs:
 
         def keep(text: str) -> None:
             found = noted(text)
-            if found.room is not None:
-                desk.add_conditions(found.room)
-            for row in found.calibrations:
-                desk.add_calibration(row, zeroed(row.note) if row.kind == ZEROING else "")
+            rows = [(row, zeroed(row.note) if row.kind == ZEROING else "") for row in found.calibrations]
+            desk.note_room(found.room, rows)
             ratios = " The meter is for ratios only from here on; Kit, U changes that."
             only = ratios if any(row.kind == ZEROING for row in found.calibrations) else ""
             station.tell("Kept", f"{found.words(desk.meter)}. It stands in the report.{only}")

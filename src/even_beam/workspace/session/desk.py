@@ -764,18 +764,6 @@ class SessionDesk(SessionMarks):
         event = self._next_event(EventKind.DARK_CALIBRATED, new=meter.nickname, old=row_id)
         self._save(Calibration(row_id, meter.id, self.now(), "dark"), told=event)
 
-    def add_calibration(self, row: Calibration, zeroed_on: str = "") -> None:
-        """Keep a calibration; a meter zeroed on a lamp is for ratios only from then on, in every session."""
-        if not zeroed_on:
-            self._save(row, told=self._next_event(EventKind.CALIBRATED, new=row.id))
-            return
-        meter = self.meters[row.meter_id]
-        event = self._next_event(
-            EventKind.CALIBRATED, new=row.id, field=meter.id, old=meter.zeroed_on, reason=zeroed_on
-        )
-        self._save(row, replace(meter, zeroed_on=zeroed_on), told=event)
-        self.reload_kit()
-
     @property
     def dark_calibrated_at(self) -> datetime | None:
         """When the dark signal was last taken in this session."""

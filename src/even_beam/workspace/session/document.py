@@ -143,12 +143,13 @@ class Document:
     def begin_plan(self, plan: Plan, name: str, question: str = "") -> SessionDesk:
         """A new session with the run sheet of a plan; the first of several when it is split over days."""
         days = plan.days
-        sessions = []
+        sessions, every = [], []
         for number, steps in enumerate(days, start=1):
             title = name if len(days) == 1 else f"{name}, day {number} of {len(days)}"
             session = Session(new_id(), title, self.clock(), "UTC", question)
-            self.logbook.save(session, *(replace(step, session_id=session.id) for step in steps))
+            every += [replace(step, session_id=session.id) for step in steps]
             sessions.append(session)
+        self.logbook.save(*sessions, *every)
         return self.work_on(sessions[0])
 
     @property

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import (
     GEL,
+    Calibration,
     Claim,
     Computed,
     Conditions,
@@ -122,9 +123,25 @@ class SessionRecord:
         names = [self.sources[i].nickname for i in source_ids if i in self.sources]
         return " + ".join(names) if names else "lamp not named yet"
 
-    def add_conditions(self, row: Conditions) -> None:
-        """Keep what the room is like from here on."""
-        self._save(row, told=self._next_event(EventKind.ROOM_NOTED, new=row.id, reason=row.room))
+    def note_room(self, room: Conditions | None, calibrations: Sequence[tuple[Calibration, str]] = ()) -> None:
+        """Keep what the room is like from here on, and calibrations of meters, each with the lamp that the meter was
+        zeroed on, if it was: then it is for ratios only, in every session. One act, one undo."""
+        sequence, moment = self.logbook.next_sequence(self.session.id), self._moment()
+        records: list[object] = []
+        told: list[tuple[EventKind, dict[str, str]]] = []
+        if room is not None:
+            records.append(room)
+            told.append((EventKind.ROOM_NOTED, {"new": room.id, "reason": room.room}))
+        for row, zeroed_on in calibrations:
+            records.append(row)
+            told.append((EventKind.CALIBRATED, {"new": row.id}))
+            if zeroed_on:
+                meter = self.meters[row.meter_id]
+                records.append(replace(meter, zeroed_on=zeroed_on))
+                told[-1][1].update(field=meter.id, old=meter.zeroed_on, reason=zeroed_on)
+        events = [self._event(kind, sequence + i, moment, **said) for i, (kind, said) in enumerate(told)]
+        self._save(*records, told=events)
+        self.reload_kit()
 
     def describe(self, changed: Session) -> None:
         """Keep another question, decision or disclosure of the session."""
