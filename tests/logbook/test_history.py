@@ -1,5 +1,6 @@
 """One source over all sessions: which readings, which events, in what order, and no more than that."""
 
+import os
 from datetime import UTC, datetime, timedelta
 
 import pytest
@@ -162,14 +163,16 @@ def test_reading_ahead_can_be_left(tmp_path):
     path = tmp_path / "large"
     path.write_bytes(bytes(9 * 2**20))
     pieces = []
-    read_ahead(path, lambda: pieces.append(1))
+    file = os.open(path, os.O_RDONLY)
+    read_ahead(file, lambda: pieces.append(1))
     assert len(pieces) == 2
 
     def leave() -> None:
         raise CancelledError
 
     with pytest.raises(CancelledError):
-        read_ahead(path, leave)
+        read_ahead(file, leave)
+    os.close(file)
 
 
 def test_figures_of_an_older_method_are_found_a_few_at_a_time(story, logbook):

@@ -30,20 +30,19 @@ from even_beam.app.widgets.foot import KeyRow
 from even_beam.app.widgets.rail import Rail
 from even_beam.app.widgets.said_line import SaidLine
 from even_beam.app.widgets.text import Hairline
-from even_beam.app.widgets.under_way import UnderWay
 from even_beam.demo.place import DemoPlace
 from even_beam.logbook import LogbookError
 from even_beam.logbook.errors import DestroyedError
 from even_beam.logbook.notices import LISTENERS
 from even_beam.workspace.logbook import files as documents
 from even_beam.workspace.shell import memory, places
-from even_beam.workspace.shell.job import Job
 from even_beam.workspace.shell.settings import Settings, SettingsError, save
 
 if TYPE_CHECKING:
     from even_beam.app.bench.station import BenchStation
     from even_beam.app.camera.station import CameraStation
     from even_beam.app.compare.station import CompareStation
+    from even_beam.app.demo_building import DemoBuilding
     from even_beam.app.kit.station import KitStation
     from even_beam.app.match.station import MatchStation
     from even_beam.app.plan.station import PlanStation
@@ -114,7 +113,7 @@ class Window(QMainWindow):
         super().__init__()
         self._settings, self._clock, self._make_instruments, self._demo = settings, clock, make_instruments, demo
         self.document: Document | None = None
-        self._under_way: UnderWay | None = None
+        self._building: DemoBuilding | None = None
         self._jobs = JobRunner(self)
         self.announcer = Announcer(self)
         self.setStatusBar(self.announcer)
@@ -296,7 +295,7 @@ class Window(QMainWindow):
         if index != self._at:
             self._said.hide()
         self._at = index
-        if self._under_way is not None:
+        if self._building is not None:
             return
         self._stack.setCurrentWidget(self._station(index))
         self._rail.show_station(index)
@@ -417,7 +416,6 @@ class Window(QMainWindow):
     def _after_opening(self, document: "Document") -> None:
         """A thorough check after an unclean end; figures of an older method computed anew."""
         from even_beam.logbook.integrity import check
-        from even_beam.logbook.read_ahead import read_ahead
 
         if document.logbook.was_left_open:
             path = document.logbook.path
@@ -433,7 +431,7 @@ class Window(QMainWindow):
             )
         self._jobs.run(
             "read ahead",
-            lambda job: read_ahead(document.logbook.path, job.stop_if_cancelled),
+            lambda job: document.logbook.read_ahead(job.stop_if_cancelled),
             lambda _: None,
             lambda _: None,
         )
@@ -553,61 +551,40 @@ class Window(QMainWindow):
             self.build_demo()
 
     def build_demo(self) -> None:
-        """Build the demo and open it; the window says how far it is, and what is open stays so until then."""
-        if self._demo is None or self._under_way is not None:
+        """Build the demo and open it; the window says how far it is."""
+        if self._demo is None or self._building is not None:
             return
-        from even_beam.demo.making import make_apart
+        from even_beam.app.demo_building import DemoBuilding  # not at start-up
 
-        place = self._demo
-        page = UnderWay(
-            "The demo is being built", "It takes about half a minute, once. Esc leaves it, and opens your own logbook."
-        )
-        self._under_way = page
-        self._stack.addWidget(page)
-        self._stack.setCurrentWidget(page)
-        page.setFocus()
-        page.show_progress(0.0, "Lamps, meters and gels of a garden's film unit ...")
-        if self.document is not None:
-            self._let_go()  # it may be the demo itself
+        self._let_go()  # what is open may be the demo itself
+        self._building = DemoBuilding(self._demo, self._jobs, self._demo_built, self._demo_left)
+        self._stack.addWidget(self._building.page)
+        self._stack.setCurrentWidget(self._building.page)
+        self._building.page.setFocus()
 
-        def work(job: Job) -> Path:
-            return place.build(lambda path: make_apart(path, job.stop_if_cancelled, job.progress))
-
-        job = self._jobs.run(
-            "build the demo",
-            work,
-            self._demo_built,
-            self._demo_failed,
-            lambda share, words: page.show_progress(share, f"Playing {words} ..."),
-        )
-        page.left.connect(job.cancel)
-        page.left.connect(self._demo_left)
-
-    def _end_waiting(self) -> None:
-        page, self._under_way = self._under_way, None
-        if page is not None:
-            self._stack.removeWidget(page)
-            page.deleteLater()
+    def _end_building(self) -> None:
+        building, self._building = self._building, None
+        if building is not None:
+            self._stack.removeWidget(building.page)
+            building.page.deleteLater()
 
     def _demo_built(self, path: Path) -> None:
-        self._end_waiting()
+        self._end_building()
         if not self.open_logbook(path):
-            self._demo_left()
+            self._demo_left("")
             return
         self.go(BENCH)
         if self._demo is not None and self._demo.is_passing:
             self.say(f"{places.cache_folder()} cannot be written: this demo goes when the window is closed.")
 
-    def _demo_failed(self, error: Exception) -> None:
-        self._demo_left()
-        self.say(str(error))
-
-    def _demo_left(self) -> None:
+    def _demo_left(self, why: str) -> None:
         """Without the demo the window has the person's own logbook."""
-        self._end_waiting()
+        self._end_building()
         if self.document is None and not self.open_logbook(documents.default_path()):
             QTimer.singleShot(0, self.ask_open)
         self.go(BENCH)
+        if why:
+            self.say(why)
 
     # --- the rest of the menu
 

@@ -1,9 +1,11 @@
 """What a file says of itself in its first hundred bytes, read before SQLite touches it."""
 
+import os
 from enum import Enum
 from pathlib import Path
 
 from even_beam.logbook.errors import LogbookError
+from even_beam.logbook.lock import descriptor_of
 from even_beam.logbook.schema import APPLICATION_ID, SCHEMA_VERSION
 
 _MAGIC = b"SQLite format 3\x00"
@@ -16,6 +18,14 @@ class FileKind(Enum):
     MISSING = "missing"
     CURRENT = "current"
     OLDER = "older"
+
+
+def _head_of(path: Path) -> bytes:
+    held = descriptor_of(path)
+    if held is not None:
+        return os.pread(held, _HEADER_BYTES, 0)
+    with path.open("rb") as file:
+        return file.read(_HEADER_BYTES)
 
 
 def inspect_header(path: Path) -> FileKind:
@@ -36,8 +46,7 @@ def inspect_header(path: Path) -> FileKind:
     if not path.is_file():  # a pipe would be waited for without end
         raise LogbookError(f"{path.name} is no file to be read.", untouched, "Choose a file ending in .evenbeam.")
     try:
-        with path.open("rb") as file:
-            header = file.read(_HEADER_BYTES)
+        header = _head_of(path)
     except OSError as error:
         raise LogbookError(
             f"{path.name} cannot be read: {error.strerror}.", untouched, "Check the rights of the file."

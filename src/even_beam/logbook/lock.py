@@ -15,6 +15,20 @@ _AGAIN_S, _PROBED_S = 0.02, 0.2
 """Between two tries; and how long a lock may be held by one who only looks whether it is held."""
 
 
+_HELD: dict[tuple[int, int], int] = {}
+"""The logbooks that this process holds, by device and inode, with the descriptor of each."""
+
+
+def descriptor_of(logbook: Path) -> int | None:
+    """The descriptor by which this process holds a logbook; None where it does not. Raises `OSError`.
+
+    Whoever looks at a file that is open here does so through it: POSIX lets go of all the locks that a process has on a
+    file when any descriptor of it is closed, those of SQLite too. Source: fcntl(2), “Advisory record locking”.
+    """
+    status = logbook.stat()
+    return _HELD.get((status.st_dev, status.st_ino))
+
+
 class Lock:
     """Holds `NAME.evenbeam.lock` from `acquire` to `release`, and the logbook itself once it is there.
 
@@ -141,10 +155,14 @@ class Lock:
         except OSError:
             pass  # a file system without such locks: the side file has to do
         self.file = file
+        status = os.fstat(file)
+        _HELD[status.st_dev, status.st_ino] = file
 
     def let_go_of_file(self) -> None:
         """The logbook is about to be replaced: hold the new one afterwards with `hold_file`."""
         if self.file is not None:
+            status = os.fstat(self.file)
+            _HELD.pop((status.st_dev, status.st_ino), None)
             os.close(self.file)
             self.file = None
 

@@ -19,7 +19,8 @@ from even_beam.bench.split import Split
 from even_beam.workspace.logbook.net_figures import NetFigures
 
 if TYPE_CHECKING:
-    from even_beam.logbook.store import History, KeptFigures, Logbook
+    from even_beam.logbook.reader import History, KeptFigures
+    from even_beam.logbook.store import Logbook
 
 
 def session_state(logbook: "Logbook", session_id: str) -> tuple[RunState, tuple[Measured, ...]]:
