@@ -84,7 +84,7 @@ def test_what_a_device_gives(desk):
 def test_terms_by_every_form(desk):
     for field, text in (("level", "250"), ("white", "1e999"), ("angle", "720"), ("distance", "99999 m")):
         with pytest.raises(TermsError):
-            terms_of(TermsForm(**{field: text}), Terms())
+            terms_of(TermsForm(**{field: text}), Terms(), "m")
     for text in ("250", "99999 m", "1 K"):
         with pytest.raises(TermsError):
             step_terms(text, Terms())
