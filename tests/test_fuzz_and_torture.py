@@ -20,8 +20,8 @@ def test_hostile_input_meets_errors_of_our_own_alone():
 
 
 def test_a_killed_run_loses_nothing_that_it_confirmed():
-    kills, confirmed, faults = torture(4, 5)
-    assert kills == 4
+    kills, confirmed, faults = torture(2, 5)
+    assert kills == 2
     assert confirmed > 0
     assert faults == []
 

@@ -44,9 +44,11 @@ def with_suffix(path: Path, *suffixes: str) -> Path:
     return path.with_name(path.name + suffixes[0])
 
 
-def write(path: Path, data: bytes, *, over_others: bool = False, inputs: Iterable[Path] = ()) -> None:
+def write(
+    path: Path, data: bytes, *, over_others: bool = False, inputs: Iterable[Path] = (), durable: bool = True
+) -> None:
     """Write a file. What stands there is replaced where it is of the same kind, or whatever it is with `over_others`,
-    but never a logbook, nor one of `inputs`.
+    but never a logbook, nor one of `inputs`. What is a mere convenience need not be `durable`: no disk is waited for.
 
     Raises `OutputError`; then all is as it was.
     """
@@ -56,14 +58,16 @@ def write(path: Path, data: bytes, *, over_others: bool = False, inputs: Iterabl
         try:
             with os.fdopen(_made(temporary), "wb") as file:
                 file.write(data)
-                file.flush()
-                os.fsync(file.fileno())
+                if durable:
+                    file.flush()
+                    os.fsync(file.fileno())
             temporary.replace(path)
         except BaseException:
             with suppress(OSError):
                 temporary.unlink(missing_ok=True)
             raise
-        sync_folder(path.parent)
+        if durable:
+            sync_folder(path.parent)
 
 
 def _made(path: Path) -> int:

@@ -41,14 +41,17 @@ class Held:
         return ((table, row) for table, rows, _ in self._kept for row in rows)
 
 
-_SMALL_BYTES = 16 * 2**20
+AT_ONCE_BYTES, MOST_AT_HAND_BYTES = 2**20, 16 * 2**20
+"""A logbook of so many bytes is had at hand when it is opened; one of so many while nobody waits for it."""
 
 
-def have_at_hand(connection: sqlite3.Connection, size: int) -> None:
-    """Have the pages in memory that what is read from here on rests on: of a small logbook all, of a large one the kit
-    and the sessions. Raises `sqlite3.Error`."""
+def have_at_hand(connection: sqlite3.Connection, *, whole: bool) -> None:
+    """Have the pages in memory that what is read from here on rests on: all, or those of the kit and the sessions.
+
+    Raises `sqlite3.Error`.
+    """
     for table in _tables():
-        if size <= _SMALL_BYTES or table not in _MANY_ROWS:
+        if whole or table not in _MANY_ROWS:
             connection.execute(f"SELECT count(*) FROM {table} NOT INDEXED").fetchone()
 
 

@@ -30,7 +30,7 @@ from even_beam.logbook.lock import Lock
 from even_beam.logbook.read_ahead import read_ahead
 from even_beam.logbook.reader import Reader
 from even_beam.logbook.refusals import not_kept, not_opened
-from even_beam.logbook.rescue import Held, have_at_hand, rescue
+from even_beam.logbook.rescue import AT_ONCE_BYTES, MOST_AT_HAND_BYTES, Held, have_at_hand, rescue
 from even_beam.logbook.statements import inserting, replacing
 from even_beam.logbook.watch import Watch
 
@@ -137,7 +137,7 @@ class Logbook(Reader):
                     )
                 connection.execute("SELECT count(*) FROM session").fetchone()
                 if lock is not None:
-                    have_at_hand(connection, path.stat().st_size)
+                    have_at_hand(connection, whole=path.stat().st_size <= AT_ONCE_BYTES)
             return cls(path, connection, lock, told)
         except BaseException:
             connection.close()
@@ -147,6 +147,9 @@ class Logbook(Reader):
         """Have all of the file at hand for what is asked later. For a worker; `pause` may raise to leave it."""
         if self._lock is not None and self._lock.file is not None:
             read_ahead(self._lock.file, pause)
+            if self.path.stat().st_size <= MOST_AT_HAND_BYTES:
+                with self._turn:
+                    have_at_hand(self._connection, whole=True)
 
     @property
     def writable(self) -> bool:

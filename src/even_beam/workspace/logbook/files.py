@@ -102,4 +102,4 @@ def _write_state(name: str, value: object) -> None:
     with suppress(OSError, OutputError):  # the same
         places.recent_file().parent.mkdir(parents=True, exist_ok=True)
         text = json.dumps(state, indent=1)  # in ASCII: a name need not be UTF-8
-        write(places.recent_file().resolve(), text.encode("ascii"), over_others=True)
+        write(places.recent_file().resolve(), text.encode("ascii"), over_others=True, durable=False)
