@@ -167,3 +167,27 @@ def test_a_log_that_ends_in_mid_write_is_whole_up_to_there(tmp_path):
     log = path.with_name(path.name + "-wal")
     log.write_bytes(log.read_bytes()[:-100])
     assert opened(path)[0] == [800, 820]
+
+
+def test_a_hot_journal_of_another_program_is_no_damage(tmp_path):
+    """It took the logbook out of its log and was killed in mid-change: its own journal is rolled back, and said."""
+    path = an_evening(tmp_path / "book.evenbeam", "own", [800, 810])
+    before = path.read_bytes()
+    base = sqlite3.connect(path)
+    base.execute("PRAGMA journal_mode=DELETE")
+    base.execute("PRAGMA cache_size=1")
+    base.execute("BEGIN")
+    base.execute("UPDATE session SET question = printf('%90000c', 'x')")
+    base.executemany("INSERT INTO mapping VALUES (?, ?, '{}')", [(f"m{n}", "x" * 900 + str(n)) for n in range(300)])
+    hot = {name: path.with_name(name).read_bytes() for name in (path.name, path.name + "-journal")}
+    base.rollback()
+    base.close()
+    for name, content in hot.items():
+        path.with_name(name).write_bytes(content)
+    assert hot[path.name] != before
+    try:
+        assert levels_in(path) == [800, 810]
+    except LogbookError as error:
+        assert "damaged" not in str(error)
+    levels, _ = opened(path)
+    assert levels == [800, 810]
