@@ -5,11 +5,15 @@ import sys
 from collections.abc import Callable, Iterable, Sequence
 from datetime import UTC, datetime
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import click
 
+from even_beam.bench import notation
 from even_beam.cli.group import LOGBOOK, main, printable, say, warn
+
+if TYPE_CHECKING:
+    from even_beam.formats.readings_table import Table
 
 
 @main.command()
@@ -78,7 +82,7 @@ def import_(readings: Sequence[Path], logbook: Path, pattern: str) -> None:
 
     book = open_or_create(logbook, PATIENCE_S)
     try:
-        report = import_files(readings, book, lambda: datetime.now(UTC), pattern)
+        report = import_files(readings, book, lambda: datetime.now(UTC), pattern, _tell_of_length)
     finally:
         begun_in_vain = book.is_new and not book.sessions()
         book.close()
@@ -90,6 +94,18 @@ def import_(readings: Sequence[Path], logbook: Path, pattern: str) -> None:
         warn(f"in doubt, counted in nothing until you keep it: {line}")
     say(report.words.removesuffix("."))
     sys.exit(1 if report.refused else 0)
+
+
+ROWS_A_SECOND, LONG_S = 400, 10.0
+"""How fast rows come in, at least on a desk of today; and from how long on it is said."""
+
+
+def _tell_of_length(table: "Table") -> None:
+    """Say how long a large table takes, before it does."""
+    seconds = len(table.rows) / ROWS_A_SECOND
+    if seconds > LONG_S:
+        words = f"{table.name} has {len(table.rows)} rows: that takes about {notation.span(seconds)}"
+        warn(f"{words}. Ctrl C leaves it; a session comes in whole or not at all")
 
 
 @main.command()

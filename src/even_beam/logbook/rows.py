@@ -8,6 +8,7 @@ import math
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, fields
 from functools import cache, lru_cache
+from types import MappingProxyType
 from typing import Any, get_type_hints
 
 import numpy as np
@@ -59,10 +60,16 @@ def to_row(record: object) -> dict[str, Any]:
     for field in fields(record):  # type: ignore[arg-type]
         value = getattr(record, field.name)
         if isinstance(value, Terms):
-            row.update({name: cells.kept(getattr(value, name)) for name in _TERMS})
+            row.update(_terms_to_row(value))
         elif field.name not in _ELSEWHERE:
             row[field.name] = cells.kept(value)
     return row
+
+
+@lru_cache(maxsize=8192)
+def _terms_to_row(terms: Terms) -> Mapping[str, Any]:
+    """The cells of terms; most readings share theirs with others."""
+    return MappingProxyType({name: cells.kept(getattr(terms, name)) for name in _TERMS})
 
 
 class RowError(TellableError, ValueError):

@@ -42,9 +42,13 @@ def keep(past: PastTable, logbook: "Logbook", clock: Clock) -> ImportReport:
     return report
 
 
-def import_table(path: Path, logbook: "Logbook", clock: Clock) -> ImportReport:
-    """Readings of a flat table into one session a name, by the mapping kept for its columns. Raises `FormatError`."""
+def import_table(
+    path: Path, logbook: "Logbook", clock: Clock, told: Callable[[readings_table.Table], None] = lambda table: None
+) -> ImportReport:
+    """Readings of a flat table into one session a name, by the mapping kept for its columns; `told` once it is read,
+    before the long part begins. Raises `FormatError`."""
     table = readings_table.load(path)
+    told(table)
     return keep(understand(table, known_columns(logbook, table.shape)), logbook, clock)
 
 
@@ -169,7 +173,13 @@ def kind_of(path: Path) -> str:
     )
 
 
-def import_files(paths: Sequence[Path], logbook: "Logbook", clock: Clock, pattern: str = "") -> ImportReport:
+def import_files(
+    paths: Sequence[Path],
+    logbook: "Logbook",
+    clock: Clock,
+    pattern: str = "",
+    told: Callable[[readings_table.Table], None] = lambda table: None,
+) -> ImportReport:
     """Tables of past readings, traces and spectra, told apart by their first line; folders are gone through.
 
     Spectra are named by `pattern` (`naming.by_pattern`), else by what their names say. A file that cannot be understood
@@ -192,7 +202,10 @@ def import_files(paths: Sequence[Path], logbook: "Logbook", clock: Clock, patter
             if kind == "spectra":
                 spectra.append(path)
             else:
-                report.add((import_trace if kind == "trace" else import_table)(path, logbook, clock))
+                read = (
+                    import_trace(path, logbook, clock) if kind == "trace" else import_table(path, logbook, clock, told)
+                )
+                report.add(read)
         except FormatError as error:
             report.refused.append(error.of(path))
     if spectra:

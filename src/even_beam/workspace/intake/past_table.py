@@ -3,6 +3,7 @@
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime
+from functools import lru_cache
 from pathlib import Path
 
 from even_beam.bench import notation, off_axis
@@ -236,6 +237,7 @@ def _terms(row: PastFigure) -> Terms:
     return checked(terms)
 
 
+@lru_cache(maxsize=4096)
 def _distance(text: str) -> tuple[float | None, str]:
     if not text:
         return None, "unknown"
@@ -247,6 +249,7 @@ def _distance(text: str) -> tuple[float | None, str]:
     return entry.value, "on axis"
 
 
+@lru_cache(maxsize=4096)
 def _number(text: str, quantity: str) -> float | None:
     return parse(text, quantity).value if text else None
 
