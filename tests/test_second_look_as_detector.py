@@ -121,7 +121,7 @@ def test_how_likely_readings_are_is_their_mean_over_gains_and_laws():
         for weight, shape in zip(weights, law.shapes, strict=True):
             densities = norm.pdf((stops - shape)[kept, None] - gains[None, :], scale=law.noise[kept, None])
             total += weight * float(np.prod(densities, axis=0).sum() * (gains[1] - gains[0]))
-        assert evidence(law, stops, use) == pytest.approx(np.log(total), abs=1e-6)
+        assert evidence(law, stops, use[None, :]) == pytest.approx(np.log(total), abs=1e-6)
 
 
 def test_nothing_is_odd_for_less_than_a_third_of_a_stop_however_plain_the_law():

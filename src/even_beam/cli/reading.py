@@ -96,7 +96,7 @@ def import_(readings: Sequence[Path], logbook: Path, pattern: str) -> None:
     sys.exit(1 if report.refused else 0)
 
 
-ROWS_A_SECOND, LONG_S = 400, 10.0
+ROWS_A_SECOND, LONG_S = 1000, 10.0
 """How fast rows come in, at least on a desk of today; and from how long on it is said."""
 
 

@@ -15,9 +15,13 @@ from typing import Any, get_args, get_origin
 import numpy as np
 from numpy.typing import NDArray
 
+_AS_THEY_ARE = frozenset({str, int, float, bool, NoneType})
+
 
 def kept(value: Any) -> Any:
     """A value as it is kept. Raises `ValueError` for a time without a zone."""
+    if type(value) in _AS_THEY_ARE:
+        return value
     if isinstance(value, Enum):
         return value.value
     if isinstance(value, datetime):

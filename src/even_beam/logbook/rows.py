@@ -56,14 +56,18 @@ _ELSEWHERE = frozenset({"terms", "values"})
 
 def to_row(record: object) -> dict[str, Any]:
     """The row of a record; a reading's values have rows of their own. Raises `ValueError` for a time without a zone."""
-    row: dict[str, Any] = {}
-    for field in fields(record):  # type: ignore[arg-type]
-        value = getattr(record, field.name)
-        if isinstance(value, Terms):
-            row.update(_terms_to_row(value))
-        elif field.name not in _ELSEWHERE:
-            row[field.name] = cells.kept(value)
+    names, has_terms = _columns_of(type(record))  # type: ignore[arg-type]
+    row = {name: cells.kept(getattr(record, name)) for name in names}
+    if has_terms:
+        row |= _terms_to_row(record.terms)  # type: ignore[attr-defined]
     return row
+
+
+@cache
+def _columns_of(kind: type) -> tuple[tuple[str, ...], bool]:
+    """The fields of a kind that are columns of its own, and whether terms are spread beside them."""
+    names = tuple(field.name for field in fields(kind))
+    return tuple(name for name in names if name not in _ELSEWHERE), "terms" in names
 
 
 @lru_cache(maxsize=8192)

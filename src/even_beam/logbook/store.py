@@ -4,6 +4,7 @@ import sqlite3
 import time
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from contextlib import contextmanager, suppress
+from itertools import groupby
 from pathlib import Path
 from types import MappingProxyType
 from typing import Any
@@ -342,8 +343,8 @@ class Logbook(Reader):
             self._connection.execute(f"DELETE FROM {table} WHERE id = ?", (record.id,))  # type: ignore[attr-defined]
 
     def _insert(self, *records: object) -> None:
-        for record in records:
-            self._insert_rows(rows.TABLES[type(record)], [rows.to_row(record)])
+        for kind, alike in groupby(records, type):
+            self._insert_rows(rows.TABLES[kind], [rows.to_row(record) for record in alike])
 
     def _insert_rows(self, table: str, kept: Sequence[Mapping[str, Any]]) -> None:
         """Rows of one table, all of the same columns."""

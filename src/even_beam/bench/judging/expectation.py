@@ -1,6 +1,6 @@
 """What a reading should be, from those that stand beside it: repeats, the walk, the dimming curve, other whites."""
 
-from collections.abc import Sequence
+from collections.abc import Hashable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -157,15 +157,21 @@ def curves_elsewhere(
     others: Sequence[Measured], source_id: str | None, terms: Terms
 ) -> list[tuple[FloatArray, FloatArray]]:
     """How this lamp dims elsewhere: in other whites, on other optics, at other marks; of three levels and more."""
+    here = sameness.stated(terms, "level")
+    return [(levels, stops) for key, levels, stops in _curves(tuple(others), source_id) if key != here]
+
+
+@lru_cache(maxsize=8)
+def _curves(others: tuple[Measured, ...], source_id: str | None) -> tuple[tuple[Hashable, FloatArray, FloatArray], ...]:
+    """Every curve of a lamp's levels by its terms; kept for the questions of one look, which all ask for the same."""
     own = [m for m in others if m.source_id == source_id and m.terms.level_pct and m.value("illuminance")]
-    found, here = [], sameness.stated(terms, "level")
+    found = []
     for curve in sameness.grouped(own, "level").values():
-        if sameness.key(curve[0], "level", *sameness.READ) == here:
-            continue
         levels = {m.terms.level_pct: np.log2(m.value("illuminance") or np.nan) for m in curve}
         if len(levels) > 2:
-            found.append((np.array(list(levels), dtype=np.float64), np.array(list(levels.values()))))
-    return found
+            key = sameness.key(curve[0], "level", *sameness.READ)
+            found.append((key, np.array(list(levels), dtype=np.float64), np.array(list(levels.values()))))
+    return tuple(found)
 
 
 def _along(

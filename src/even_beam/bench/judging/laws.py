@@ -106,7 +106,7 @@ def along_dimmer(level_pct: FloatArray, known: Sequence[tuple[FloatArray, FloatA
     """
     x = np.clip(level_pct / 100.0, 1e-4, 1.0)
     of_all, prior_of_all = _dimmers(tuple(x.tolist()))
-    of_the_laws = _log_sum(prior_of_all)
+    of_the_laws = float(_log_sum(prior_of_all))
     shapes, priors = [], []
     for levels, stops in known:
         order = np.argsort(levels)
@@ -149,28 +149,31 @@ def _dimmers(dial: tuple[float, ...]) -> tuple[FloatArray, FloatArray]:
 
 
 def _fitted(law: Law, stops: FloatArray, use: FloatArray) -> tuple[FloatArray, FloatArray, FloatArray]:
-    """Log weight of each shape by the readings in use, its gain, and the variance of the gain, (p,) and a number."""
-    weight = use / law.noise**2
-    total = weight.sum()
-    gain = ((stops - law.shapes) * weight).sum(axis=1) / total
-    residual = stops - law.shapes - gain[:, None]
-    return law.log_prior - 0.5 * (weight * residual**2).sum(axis=1), gain, 1.0 / total
+    """Log weight of each shape by the readings in use, its gain, both (p, m), and the variance of the gain, (m,);
+    `use` is (m, n)."""
+    weight = (use / law.noise**2).T
+    total = weight.sum(axis=0)
+    off = stops - law.shapes
+    middle = off.mean(axis=1, keepdims=True)  # about it squares are small, and so is what their difference loses
+    off = off - middle
+    gain = off @ weight / total
+    squares = off**2 @ weight - total * gain**2
+    return law.log_prior[:, None] - 0.5 * squares, gain + middle, 1.0 / total
 
 
-def _log_sum(values: FloatArray) -> float:
-    top = float(values.max())
-    return top + float(np.log(np.exp(values - top).sum()))
+def _log_sum(values: FloatArray) -> FloatArray:
+    """Log of the sum of what these are the logs of, along the first axis."""
+    top = values.max(axis=0)
+    return np.asarray(top + np.log(np.exp(values - top).sum(axis=0)))
 
 
 def foreseen(law: Law, stops: FloatArray, place: int) -> Foreseen:
     """What the others leave possible at a place. `stops` (n,); what stands at the place is not looked at."""
-    use = np.ones_like(stops)
-    use[place] = 0.0
-    known = np.where(np.arange(stops.size) == place, 0.0, stops)
-    log_weight, gain, variance = _fitted(law, known, use)
-    weight = np.exp(log_weight - log_weight.max())
-    mean = gain + law.shapes[:, place]
-    reach = _WIDE * float(np.sqrt(variance + law.noise[place] ** 2))
+    here = np.arange(stops.size) == place
+    log_weight, gain, variance = _fitted(law, np.where(here, 0.0, stops), 1.0 - here[None, :])
+    weight = np.exp(log_weight[:, 0] - log_weight.max())
+    mean = gain[:, 0] + law.shapes[:, place]
+    reach = _WIDE * float(np.sqrt(variance[0] + law.noise[place] ** 2))
     order = np.argsort(mean)
     share = np.cumsum(weight[order]) / weight.sum()
     low, centre, high = (
@@ -187,12 +190,8 @@ def oddest(law: Law, stops: FloatArray) -> Odd | None:
     n = stops.size
     if n < 3:
         return None
-    together = evidence(law, stops, np.ones(n))
-    without = np.empty(n)
-    for place in range(n):
-        use = np.ones(n)
-        use[place] = 0.0
-        without[place] = evidence(law, stops, use)
+    together, *each_left_out = evidence(law, stops, np.vstack([np.ones(n), 1.0 - np.eye(n)]))
+    without = np.array(each_left_out)
     slip = np.log(ODDS / n / SLIP_STOPS)
     order = np.argsort(without)[::-1]
     first = int(order[0])
@@ -211,12 +210,11 @@ def falls_short(law: Law, stops: FloatArray, place: int) -> Foreseen | None:
     """
     if stops.size < 4:
         return None
-    use = np.ones_like(stops)
-    together = evidence(law, stops, use)
-    use[place] = 0.0
     if stops[place] - foreseen(law, stops, place).centre >= -SHORT_STOPS:
         return None
-    if evidence(law, stops, use) - together <= SHORT_ODDS:
+    all_of_them = np.ones_like(stops)
+    together, without = evidence(law, stops, np.vstack([all_of_them, all_of_them - (np.arange(stops.size) == place)]))
+    if without - together <= SHORT_ODDS:
         return None
     plain = law.shapes[int(np.argmax(law.log_prior))]  # a point at the plane
     others = np.delete(stops - plain, place)
@@ -224,8 +222,9 @@ def falls_short(law: Law, stops: FloatArray, place: int) -> Foreseen | None:
     return Foreseen(centre, centre - SHORT_STOPS, centre + SHORT_STOPS)
 
 
-def evidence(law: Law, stops: FloatArray, use: FloatArray) -> float:
-    """Log of how likely the readings in use are, (n,) of ones and noughts, whatever the gain (flat in stops)."""
+def evidence(law: Law, stops: FloatArray, use: FloatArray) -> FloatArray:
+    """Log of how likely the readings in use are whatever the gain (flat in stops), (m,): `use` is (m, n), ones and
+    noughts, one row a choice of readings."""
     log_weight, _, variance = _fitted(law, stops, use)
-    normal = -np.log(np.sqrt(2.0 * np.pi) * law.noise)[use > 0.0].sum() + 0.5 * np.log(2.0 * np.pi * variance)
-    return _log_sum(log_weight) - _log_sum(law.log_prior) + float(normal)
+    normal = -(use @ np.log(np.sqrt(2.0 * np.pi) * law.noise)) + 0.5 * np.log(2.0 * np.pi * variance)
+    return _log_sum(log_weight) - _log_sum(law.log_prior) + normal
