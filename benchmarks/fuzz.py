@@ -26,49 +26,49 @@ import tifffile
 from PIL import Image
 from scipy.io import wavfile
 
-from even_beam.bench.entry import EntryError
+from even_beam.answers.camera.charts import read_chart_photo
+from even_beam.answers.camera.fading import fade_file, fade_json
+from even_beam.answers.camera.flickering import flicker_file, flicker_json
+from even_beam.answers.compare.as_json import comparison
+from even_beam.answers.findings.terms_text import TermsTextError, terms_of
+from even_beam.answers.findings.witness import UnknownFixtureError, Witness
+from even_beam.answers.intake.importing import import_files
+from even_beam.answers.intake.session_folder import keep_session, read_session
+from even_beam.answers.match.as_json import match
+from even_beam.answers.match.target_text import TargetTextError, target_of
+from even_beam.answers.match.together import enough_of
+from even_beam.answers.match.view import spoken, stop_of
+from even_beam.answers.plan.simulated_run import read_plan
+from even_beam.answers.plan.view import PlanError
+from even_beam.answers.spectrum.beams import beam_figures
 from even_beam.bench.exposure import Exposure, ExposureError
 from even_beam.bench.limits import ImpossibleError
-from even_beam.bench.matching.power import SupplyError, supply_of
-from even_beam.bench.matching.sums import sum_of
 from even_beam.bench.planning.protocols import ProtocolError, expand, protocols_of
 from even_beam.bench.records import Meter, Terms
-from even_beam.bench.said import Situation, understand
 from even_beam.bench.tolerances import ToleranceError, set_of
 from even_beam.camera.chart import chart_24
 from even_beam.camera.errors import CameraError
 from even_beam.camera.shutter import FilmExposure
+from even_beam.collection.collection import Collection
+from even_beam.desk.kit import lamp_line, limit_line, meter_line
+from even_beam.desk.kit.lamp_form import FormError, LampForm, claims_of
+from even_beam.desk.kit.meter_form import MeterForm, meter_of
+from even_beam.desk.kit.own_subjects import grid_of
+from even_beam.desk.kit.subject_file import subjects_in
 from even_beam.formats import FormatError, cgats, delimited, read_spectra, readings_table, spectra_json, tm27
 from even_beam.formats.chart_file import read_chart_file
 from even_beam.formats.session_data import written
+from even_beam.handing_over.folder import data_of
 from even_beam.instruments.simulated_camera import Scene, photograph, white_signal
+from even_beam.known.matching.power import SupplyError, supply_of
+from even_beam.known.matching.sums import sum_of
 from even_beam.light import SpectrumError, daylight
 from even_beam.logbook import LogbookError
 from even_beam.logbook.integrity import check
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.camera.charts import read_chart_photo
-from even_beam.workspace.camera.fading import fade_file, fade_json
-from even_beam.workspace.camera.flickering import flicker_file, flicker_json
-from even_beam.workspace.compare.as_json import comparison
-from even_beam.workspace.findings.terms_text import TermsTextError, terms_of
-from even_beam.workspace.findings.witness import UnknownFixtureError, Witness
-from even_beam.workspace.intake.importing import import_files
-from even_beam.workspace.intake.session_folder import keep_session, read_session
-from even_beam.workspace.kit import lamp_line, limit_line, meter_line
-from even_beam.workspace.kit.lamp_form import FormError, LampForm, claims_of
-from even_beam.workspace.kit.meter_form import MeterForm, meter_of
-from even_beam.workspace.kit.own_subjects import grid_of
-from even_beam.workspace.kit.subject_file import subjects_in
-from even_beam.workspace.logbook.collection import Collection
-from even_beam.workspace.match.as_json import match
-from even_beam.workspace.match.target_text import TargetTextError, target_of
-from even_beam.workspace.match.together import enough_of
-from even_beam.workspace.match.view import spoken, stop_of
-from even_beam.workspace.plan.simulated_run import read_plan
-from even_beam.workspace.plan.view import PlanError
-from even_beam.workspace.report.folder import data_of
-from even_beam.workspace.shell.settings import SettingsError, load
-from even_beam.workspace.spectrum.beams import beam_figures
+from even_beam.said import Situation, understand
+from even_beam.shell.settings import SettingsError, load
+from even_beam.words.entry import EntryError
 from tests.logbook.killed import an_evening, killed, levels_in
 
 OURS = (

@@ -9,21 +9,21 @@ import numpy as np
 
 from benchmarks.timing import best_of
 from even_beam.bench.records import Event, EventKind, Meter, Reading, Session, Source, Spectrum, Terms, new_id
+from even_beam.collection.collection import Collection
+from even_beam.collection.evaluation import computed_of
+from even_beam.handing_over.compose import composed
+from even_beam.handing_over.kinds import Kind
+from even_beam.handing_over.labels import content_of
+from even_beam.handing_over.material import Material
 from even_beam.instruments.simulated_lamps import LAMPS
 from even_beam.light import WAVELENGTH_NM
 from even_beam.logbook.store import Logbook
-from even_beam.reports import page
-from even_beam.reports.label import SIZES, laid_out
-from even_beam.reports.label_pages import labels_html
-from even_beam.workspace.logbook.collection import Collection
-from even_beam.workspace.logbook.evaluation import computed_of
-from even_beam.workspace.report.compose import composed
-from even_beam.workspace.report.kinds import Kind
-from even_beam.workspace.report.labels import content_of
-from even_beam.workspace.report.material import Material
-from even_beam.workspace.shell import memory
-from even_beam.workspace.shell.apart import APART
-from even_beam.workspace.shell.settings import Settings
+from even_beam.paper import page
+from even_beam.paper.label import SIZES, laid_out
+from even_beam.paper.label_pages import labels_html
+from even_beam.shell import memory
+from even_beam.shell.apart import APART
+from even_beam.shell.settings import Settings
 
 LAMPS_IN_STORE, LABELS = 60, 200
 SETTINGS = ((5600.0, 100.0), (3200.0, 100.0), (5600.0, 50.0), (5600.0, 25.0), (5600.0, 10.0))

@@ -13,12 +13,12 @@ from itertools import count
 
 import numpy as np
 
-from even_beam.bench import compare
-from even_beam.bench.choice import Entrant
-from even_beam.bench.findings import Evidence, output, white, years
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Computed, Meter, Origin, Reading, Session, Terms, Value
 from even_beam.bench.run import ReadingState
+from even_beam.known import compare
+from even_beam.known.choice import Entrant
+from even_beam.known.findings import Evidence, output, white, years
 from even_beam.light import WAVELENGTH_NM, evaluate, planckian
 from even_beam.light.colorimetry import cct_and_duv, uv_1960, uv_at, xy_from_uv_1960
 from even_beam.light.uncertainty import score_half_widths

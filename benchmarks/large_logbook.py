@@ -25,10 +25,10 @@ from even_beam.bench.records import (
     Value,
     new_id,
 )
+from even_beam.collection.evaluation import computed_of
 from even_beam.instruments.simulated_lamps import LAMPS
 from even_beam.light import WAVELENGTH_NM
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.logbook.evaluation import computed_of
 
 FIXTURES, SESSIONS = 200, 2000
 UNITS = 3  # of a model

@@ -5,8 +5,8 @@ import numpy as np
 from colour.temperature import uv_to_CCT_Ohno2013
 
 from benchmarks.timing import best_of
-from even_beam.bench.matching.gels import Wanting, gel_answers
 from even_beam.bench.target import Target
+from even_beam.known.matching.gels import Wanting, gel_answers
 from even_beam.light.filters import correction, correction_names, tinted
 from even_beam.light.gel_packs import Stock
 

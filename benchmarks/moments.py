@@ -15,11 +15,11 @@ from collections import Counter
 from collections.abc import Callable
 from pathlib import Path
 
+from even_beam.answers.intake.importing import import_files
+from even_beam.collection.files import open_or_create
 from even_beam.demo.scenario import build
 from even_beam.logbook.integrity import check
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.intake.importing import import_files
-from even_beam.workspace.logbook.files import open_or_create
 from tests.logbook.killed import BEGAN, an_evening, killed, levels_in, take
 from tests.logbook.older_formats import FORMATS, LEVELS
 from tests.logbook.older_formats import killed as older

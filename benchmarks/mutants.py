@@ -19,26 +19,26 @@ from pathlib import Path
 ROOT = Path(__file__).parents[1]
 SEED, MOST_A_MODULE = 2026, 40
 TESTS = {
-    "bench/estimate.py": ("tests/bench/test_estimate.py", "tests/bench/test_exposure.py", "tests/bench/findings"),
-    "bench/walks.py": ("tests/bench/test_walks.py", "tests/bench/test_compare.py"),
-    "bench/terms.py": ("tests/bench/test_terms.py", "tests/bench/test_compare.py", "tests/bench/test_one_sameness.py"),
-    "bench/choice.py": (
-        "tests/bench/test_choice.py",
-        "tests/bench/test_compare.py",
+    "bench/estimate.py": ("tests/bench/test_estimate.py", "tests/bench/test_exposure.py", "tests/known/findings"),
+    "bench/walks.py": ("tests/bench/test_walks.py", "tests/known/test_compare.py"),
+    "bench/terms.py": ("tests/bench/test_terms.py", "tests/known/test_compare.py", "tests/bench/test_one_sameness.py"),
+    "known/choice.py": (
+        "tests/known/test_choice.py",
+        "tests/known/test_compare.py",
         "tests/bench/test_one_sameness.py",
     ),
-    "bench/said/of_figures.py": ("tests/bench/test_said.py",),
-    "bench/said/of_terms.py": ("tests/bench/test_said.py",),
-    "bench/said/understanding.py": ("tests/bench/test_said.py",),
+    "said/of_figures.py": ("tests/said/test_said.py",),
+    "said/of_terms.py": ("tests/said/test_said.py",),
+    "said/understanding.py": ("tests/said/test_said.py",),
     "bench/judging/gels.py": ("tests/bench/judging/test_gels.py",),
     "bench/judging/laws.py": ("tests/test_second_look_as_detector.py", "tests/bench/judging"),
-    "bench/wording.py": ("tests/bench/test_wording.py",),
+    "words/wording.py": ("tests/words/test_wording.py",),
     "camera/shutter.py": ("tests/camera/test_shutter.py",),
     "camera/flicker.py": ("tests/camera/test_flicker.py",),
     "camera/chart_comparison.py": ("tests/camera/test_charts.py",),
     "camera/fades.py": ("tests/camera/test_fades.py",),
     "formats/lm63.py": ("tests/formats/test_lm63.py",),
-    "reports/label.py": ("tests/reports/test_label.py",),
+    "paper/label.py": ("tests/paper/test_label.py",),
     "light/photometry.py": ("tests/light", "tests/bench/test_walks.py"),
     "light/white.py": ("tests/light",),
 }

@@ -17,14 +17,14 @@ import numpy as np
 from benchmarks import large_logbook
 from benchmarks.start_up import OURS, run
 from benchmarks.timing import best_of
+from even_beam.answers.compare.as_json import comparison
+from even_beam.answers.findings.witness import Witness
+from even_beam.collection.collection import Collection
 from even_beam.light import METHOD_VERSION
 from even_beam.logbook.connection import sqlite_uri
 from even_beam.logbook.schema import SCHEMA_VERSION
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.compare.as_json import comparison
-from even_beam.workspace.findings.witness import Witness
-from even_beam.workspace.logbook.collection import Collection
-from even_beam.workspace.shell import memory
+from even_beam.shell import memory
 
 COMPARED = 20
 

@@ -11,12 +11,12 @@ from datetime import UTC, datetime, timedelta
 
 import numpy as np
 
-from even_beam.bench.choice import Entrant
-from even_beam.bench.judging.doubts import flags
 from even_beam.bench.judging.second_look import Context, Subject, second_look
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Meter, Origin, Reading, Terms, Value
 from even_beam.bench.run import ReadingState
+from even_beam.known.choice import Entrant
+from even_beam.known.doubts import flags
 
 SEED, EVENINGS = 20261125, 200
 START = datetime(2026, 3, 1, 20, tzinfo=UTC)

@@ -26,8 +26,8 @@ def _passes(folder: Path) -> dict[str, float]:
     from even_beam.app.start import application
     from even_beam.app.window import BENCH, COMPARE, KIT, MATCH, PLAN, REPORT, Window
     from even_beam.demo.scenario import build
-    from even_beam.workspace.shell import memory
-    from even_beam.workspace.shell.settings import Settings
+    from even_beam.shell import memory
+    from even_beam.shell.settings import Settings
 
     memory.look_seldom()  # as the command does
     build(folder / "demo.evenbeam")

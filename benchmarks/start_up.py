@@ -21,11 +21,11 @@ app.processEvents()
 OURS = """
 import sys
 from pathlib import Path
-from even_beam.workspace.shell import memory
+from even_beam.shell import memory
 memory.look_seldom()  # as the command does
 from even_beam.app.start import application
 from even_beam.app.window import BENCH, Window
-from even_beam.workspace.shell.settings import load
+from even_beam.shell.settings import load
 settings = load()
 app = application(settings.theme)
 window = Window(settings)

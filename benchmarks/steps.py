@@ -14,7 +14,7 @@ import numpy as np
 
 from even_beam.bench.records import Meter, Source
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.shell import memory
+from even_beam.shell import memory
 
 STEPS = 400
 WANTED_MS = 50.0
@@ -47,7 +47,7 @@ def _run(path: Path) -> tuple[np.ndarray, np.ndarray, float]:
     from even_beam.app.start import application
     from even_beam.app.window import BENCH, Window
     from even_beam.bench.planning.sweep import Sweep
-    from even_beam.workspace.shell.settings import Settings
+    from even_beam.shell.settings import Settings
 
     memory.look_seldom()  # as the command does
     moment = datetime(2026, 3, 5, 20, tzinfo=UTC)

@@ -11,7 +11,7 @@ from PyQt6.QtTest import QTest
 
 from even_beam.app.start import application
 from even_beam.app.window import BENCH, Window
-from even_beam.workspace.shell.settings import Settings
+from even_beam.shell.settings import Settings
 
 
 def work(path: Path) -> int:

@@ -12,10 +12,10 @@ import pytest
 from hypothesis import settings
 from hypothesis.internal.conjecture import providers
 
-from even_beam.bench import notation
 from even_beam.bench.records import Meter, Session, Source, Terms, new_id
+from even_beam.desk.session.desk import SessionDesk
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.session.desk import SessionDesk
+from even_beam.words import notation
 
 settings.register_profile("steady", derandomize=True, database=None, deadline=None, max_examples=60)  # always the same
 settings.register_profile("searching", deadline=None, max_examples=2000)  # HYPOTHESIS_PROFILE=searching: new ones

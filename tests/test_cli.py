@@ -8,9 +8,9 @@ from click.testing import CliRunner
 
 from even_beam.cli import handing_over, main
 from even_beam.figures.picture_renderer import GROUNDS
+from even_beam.handing_over.kinds import Kind
 from even_beam.light import WAVELENGTH_NM, planckian
-from even_beam.reports.label import SIZES
-from even_beam.workspace.report.kinds import Kind
+from even_beam.paper.label import SIZES
 
 
 def run(*args: object):
@@ -167,8 +167,8 @@ def test_without_a_screen_it_says_so_and_does_not_abort(tmp_path, display, words
 
 def test_start_up_imports_nothing_heavy():
     script = (
-        "import sys, even_beam.app.window, even_beam.app.bench.station; print([m for m in ('scipy', 'matplotlib',"
-        " 'weasyprint', 'alembic', 'openpyxl', 'cv2', 'tifffile', 'imagecodecs', 'colour', 'luxpy')"
+        "import sys, even_beam.app.window, even_beam.app.stations.bench.station; print([m for m in ('scipy',"
+        " 'matplotlib', 'weasyprint', 'alembic', 'openpyxl', 'cv2', 'tifffile', 'imagecodecs', 'colour', 'luxpy')"
         " if m in sys.modules])"
     )
     result = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True, timeout=60)

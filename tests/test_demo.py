@@ -2,9 +2,9 @@
 
 import pytest
 
+from even_beam.collection.collection import Collection, session_state
 from even_beam.logbook.integrity import check
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.logbook.collection import Collection, session_state
 
 
 @pytest.fixture

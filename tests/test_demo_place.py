@@ -9,7 +9,7 @@ from even_beam.app import start
 from even_beam.demo.place import DemoPlace, NoDemoError
 from even_beam.logbook import LogbookError
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.shell import places
+from even_beam.shell import places
 
 
 @pytest.fixture

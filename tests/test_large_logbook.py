@@ -3,12 +3,12 @@
 import pytest
 
 from benchmarks import large_logbook
-from even_beam.bench.split import Split
+from even_beam.answers.compare.as_json import comparison
+from even_beam.answers.findings.witness import UnknownFixtureError, Witness
+from even_beam.collection.collection import Collection
+from even_beam.known.split import Split
 from even_beam.logbook.integrity import check
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.compare.as_json import comparison
-from even_beam.workspace.findings.witness import UnknownFixtureError, Witness
-from even_beam.workspace.logbook.collection import Collection
 
 
 @pytest.fixture(scope="module")

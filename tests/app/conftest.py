@@ -6,8 +6,8 @@ from PyQt6.QtTest import QTest
 
 from even_beam.app.start import application
 from even_beam.app.window import BENCH, Window
-from even_beam.workspace.session.instruments_at_hand import Instruments
-from even_beam.workspace.shell.settings import Settings
+from even_beam.desk.session.instruments_at_hand import Instruments
+from even_beam.shell.settings import Settings
 
 
 @pytest.fixture(scope="session")

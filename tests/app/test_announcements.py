@@ -3,7 +3,7 @@
 from PyQt6.QtCore import Qt
 
 from even_beam.app.window import COMPARE
-from even_beam.bench import notation
+from even_beam.words import notation
 
 
 def test_a_reading_is_announced_without_what_was_expected_of_it(open_window, demo, hands):

@@ -8,12 +8,12 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from even_beam.app.bench.earlier_dialog import EarlierDialog
-from even_beam.app.bench.lamp_dialog import LampDialog
-from even_beam.app.bench.terms_dialog import TermsDialog
+from even_beam.answers.bench import earlier
+from even_beam.app.stations.bench.earlier_dialog import EarlierDialog
+from even_beam.app.stations.bench.lamp_dialog import LampDialog
+from even_beam.app.stations.bench.terms_dialog import TermsDialog
 from even_beam.bench.records import Event, EventKind, Meter, Session, Source, Step, Terms, new_id
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.bench import earlier
 
 HAND = Meter("hand", "Hand meter", kind="light meter", quantities=("illuminance",))
 COLOUR = Meter("colour", "Colour meter", kind="colour meter", quantities=("illuminance", "cct"))

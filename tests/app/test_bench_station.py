@@ -8,12 +8,12 @@ from PyQt6.QtGui import QDropEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QDialog
 
-from even_beam.app.bench import file_intake, questions
-from even_beam.app.bench.station import HOLD_MS
+from even_beam.answers.bench.tone_samples import Tone
+from even_beam.app.stations.bench import file_intake, questions
+from even_beam.app.stations.bench.station import HOLD_MS
 from even_beam.app.tone_player import Tones
 from even_beam.bench.run import Standing
-from even_beam.workspace.bench.tone_samples import Tone
-from even_beam.workspace.shell.settings import Settings
+from even_beam.shell.settings import Settings
 
 
 @pytest.fixture
@@ -341,7 +341,7 @@ def test_the_meter_that_fails_is_said_calmly(demo_window, hands, monkeypatch):
 
 
 def test_units_of_the_user(open_window, demo):
-    from even_beam.workspace.shell.settings import Settings
+    from even_beam.shell.settings import Settings
 
     window = open_window(demo, settings=replace(Settings(), illuminance_unit="fc", distance_unit="ft"))
     assert " fc" in window.bench.board.answers[0].accessibleName()

@@ -7,14 +7,14 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtTest import QTest
 
-from even_beam.app.camera.points_view import Form
+from even_beam.answers.camera.questions import Ask
+from even_beam.app.stations.camera.points_view import Form
 from even_beam.app.window import CAMERA
 from even_beam.bench.observations import Observation, Photo
 from even_beam.bench.records import Source
 from even_beam.formats import NamedSpectrum
 from even_beam.instruments import simulated_flicker
 from even_beam.light import WAVELENGTH_NM, daylight
-from even_beam.workspace.camera.questions import Ask
 from tests.camera.photographed import scene, shot
 
 FLASH = daylight(5600.0)

@@ -9,14 +9,14 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtTest import QTest
 
-from even_beam.app.compare import station as compare_station
-from even_beam.app.compare.readings_dialog import ReadingsDialog
+from even_beam.answers.compare.questions import Ask
+from even_beam.answers.spectrum.patches import Against, Seen
+from even_beam.app.stations.compare import station as compare_station
+from even_beam.app.stations.compare.readings_dialog import ReadingsDialog
 from even_beam.app.window import COMPARE, KIT
-from even_beam.bench.split import Split
+from even_beam.desk.kit.lamp_form import FormError, form_of
+from even_beam.known.split import Split
 from even_beam.logbook import LogbookError
-from even_beam.workspace.compare.questions import Ask
-from even_beam.workspace.kit.lamp_form import FormError, form_of
-from even_beam.workspace.spectrum.patches import Against, Seen
 from tests.app.waiting import compare_of
 
 
@@ -285,7 +285,7 @@ def test_a_logbook_that_goes_away_is_said(window, monkeypatch):
         raise LogbookError("The file is gone.", "Nothing was changed.", "Open it again.")
 
     compare_of(window)
-    monkeypatch.setattr("even_beam.workspace.compare.answer.Answers.ask", gone)
+    monkeypatch.setattr("even_beam.answers.compare.answer.Answers.ask", gone)
     window.compare.press("2")
     compare_of(window)
     assert "The lamps could not be compared: The file is gone" in window.said

@@ -7,15 +7,15 @@ from PIL import Image
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from even_beam.app.bench import file_intake
-from even_beam.app.bench.columns_dialog import ColumnsDialog
-from even_beam.app.bench.earlier_dialog import EarlierDialog
+from even_beam.answers.bench import earlier
+from even_beam.answers.intake import importing
+from even_beam.app.stations.bench import file_intake
+from even_beam.app.stations.bench.columns_dialog import ColumnsDialog
+from even_beam.app.stations.bench.earlier_dialog import EarlierDialog
+from even_beam.collection.collection import Collection
+from even_beam.handing_over.folder import write_folder
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.bench import earlier
-from even_beam.workspace.intake import importing
-from even_beam.workspace.logbook.collection import Collection
-from even_beam.workspace.report.folder import write_folder
-from even_beam.workspace.shell.settings import Settings
+from even_beam.shell.settings import Settings
 
 
 @pytest.fixture

@@ -8,10 +8,10 @@ import pytest
 from PyQt6.QtCore import QUrl
 
 from even_beam.app import keys
-from even_beam.app.bench.acts import HINTS
 from even_beam.app.guide_dialog import FIRST, GuideDialog
 from even_beam.app.guide_pages import page, view_file
 from even_beam.app.keys_dialog import GROUPS, KeysDialog
+from even_beam.app.stations.bench.acts import HINTS
 from even_beam.demo.guide_charts import CHARTS
 
 PAGES = sorted(one.name for one in files("even_beam.guide").iterdir() if one.name.endswith(".md"))

@@ -4,12 +4,12 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QGuiApplication
 
+from even_beam.answers.match.view import Ask
 from even_beam.app.window import MATCH
 from even_beam.bench.records import Meter, Modifier, Source
 from even_beam.bench.target import Target
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.match.view import Ask
-from tests.workspace.match.story import filled
+from tests.answers.match.story import filled
 
 ENTER, ESCAPE = Qt.Key.Key_Return, Qt.Key.Key_Escape
 

@@ -5,9 +5,9 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from even_beam.app.bench.earlier_dialog import EarlierDialog
-from even_beam.app.bench.lamp_dialog import LampDialog
-from even_beam.app.bench.names_dialog import NamesDialog
+from even_beam.app.stations.bench.earlier_dialog import EarlierDialog
+from even_beam.app.stations.bench.lamp_dialog import LampDialog
+from even_beam.app.stations.bench.names_dialog import NamesDialog
 from even_beam.bench.records import Meter, Source
 from even_beam.logbook.store import Logbook
 

@@ -9,12 +9,12 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QLabel
 
-from even_beam.app.plan import station as plan_station
-from even_beam.app.plan.costs_dialog import CostsDialog
+from even_beam.app.stations.plan import station as plan_station
+from even_beam.app.stations.plan.costs_dialog import CostsDialog
 from even_beam.app.window import BENCH, PLAN
 from even_beam.cli import main
-from even_beam.workspace.kit.lamp_form import form_of
-from even_beam.workspace.shell import places
+from even_beam.desk.kit.lamp_form import form_of
+from even_beam.shell import places
 
 
 @pytest.fixture
@@ -177,7 +177,7 @@ def test_costs_are_edited_and_learned(window, monkeypatch):
     assert 8.0 < window.document.costs.by_key_s < 11.0  # this unit reads every 9 s
     assert window.document.costs.distance_s > 70.0  # and takes longer than usual to move
     assert window.plan._plan.seconds > before + 800.0
-    from even_beam.workspace.shell.settings import load
+    from even_beam.shell.settings import load
 
     assert load().costs["warm_up_s"] == 1800.0
 

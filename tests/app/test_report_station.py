@@ -11,12 +11,12 @@ from PyQt6.QtGui import QGuiApplication
 from PyQt6.QtWidgets import QFileDialog
 
 from even_beam.app import dialogs
-from even_beam.app.report.label_dialog import LabelDialog
-from even_beam.app.report.picture_dialog import PictureDialog
+from even_beam.app.stations.report.label_dialog import LabelDialog
+from even_beam.app.stations.report.picture_dialog import PictureDialog
 from even_beam.app.window import REPORT
+from even_beam.handing_over.arrangement import kept_arrangement
+from even_beam.handing_over.kinds import PLANS, Kind
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.report.arrangement import kept_arrangement
-from even_beam.workspace.report.kinds import PLANS, Kind
 
 HOW_FAR = re.compile(r"Making the preview: (section \d+|setting the pages)")
 SPECIMEN, SMALL = "Specimen table: Tansy or tungsten?", "Glasshouse, north window"

@@ -7,7 +7,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QDialog, QLabel
 
 from even_beam.app import dialogs
-from even_beam.app.spectrum import station as spectrum_station
+from even_beam.app.stations.spectrum import station as spectrum_station
 from even_beam.app.window import BENCH, SPECTRUM
 from even_beam.bench.records import FileMapping, Subject
 from even_beam.light import WAVELENGTH_NM, daylight

@@ -6,7 +6,7 @@ from dataclasses import replace
 import pytest
 from PyQt6.QtCore import Qt
 
-from even_beam.app.bench.station import HOLD_MS
+from even_beam.app.stations.bench.station import HOLD_MS
 from even_beam.bench.planning.sweep import Sweep, run_sheet
 from even_beam.bench.records import Meter, Session, Source, Terms, new_id
 from even_beam.bench.run import Standing

@@ -7,18 +7,18 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QLabel, QWidget
 
+from even_beam.answers.compare.questions import Ask
 from even_beam.app import dialogs, theme
 from even_beam.app import window as window_module
 from even_beam.app.crash import CrashGuard
-from even_beam.app.kit import station as kit_station
+from even_beam.app.stations.kit import station as kit_station
 from even_beam.app.widgets.chart_view import ChartView
 from even_beam.app.window import BENCH, COMPARE, KIT, REPORT
+from even_beam.desk.kit.lamp_form import FormError
 from even_beam.light import METHOD_VERSION
 from even_beam.logbook.errors import DestroyedError, LogbookError
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.compare.questions import Ask
-from even_beam.workspace.kit.lamp_form import FormError
-from even_beam.workspace.shell.settings import load
+from even_beam.shell.settings import load
 from tests.app.waiting import compare_of
 
 
@@ -364,7 +364,7 @@ def test_figures_of_an_older_method_are_computed_anew_after_opening(open_window,
 
 def test_no_cell_of_the_figures_is_cut(qtbot, qapp):
     from even_beam.app.widgets.figure_table import FigureTable
-    from even_beam.workspace.shell.sheet import Cell, Sheet
+    from even_beam.shell.sheet import Cell, Sheet
 
     table = FigureTable()
     qtbot.addWidget(table)

@@ -11,9 +11,9 @@ from even_beam.bench.judging.second_look import Context, Subject, second_look
 from even_beam.bench.measured import Ambient, Measured
 from even_beam.bench.records import Computed, Meter, Origin, Reading, Spectrum, Terms, Value
 from even_beam.bench.run import ReadingState
+from even_beam.collection.evaluation import computed_figures
+from even_beam.collection.net_figures import NetFigures
 from even_beam.light import WAVELENGTH_NM, evaluate, planckian
-from even_beam.workspace.logbook.evaluation import computed_figures
-from even_beam.workspace.logbook.net_figures import NetFigures
 
 AT_2_M = Terms(cct_k=5600.0, level_pct=50.0, distance_m=2.0)
 

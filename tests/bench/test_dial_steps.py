@@ -5,12 +5,12 @@ from dataclasses import replace
 import pytest
 
 from even_beam.bench.dial_steps import DialSteps, dial_of, steps_of
-from even_beam.bench.findings import white
-from even_beam.bench.matching.answer import setting
-from even_beam.bench.matching.dial import DialPoint, dial_answer
 from even_beam.bench.records import Gear, Terms
 from even_beam.bench.target import Target
-from tests.bench.findings.story import evidence, read
+from even_beam.known.findings import white
+from even_beam.known.matching.answer import setting
+from even_beam.known.matching.dial import DialPoint, dial_answer
+from tests.known.findings.story import evidence, read
 
 
 @pytest.mark.parametrize(

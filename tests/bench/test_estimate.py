@@ -11,7 +11,7 @@ from scipy import stats
 from even_beam.bench import estimate
 from even_beam.bench.estimate import Estimate, Part, scatter
 from even_beam.bench.records import Origin, Terms, Value
-from tests.bench.findings.story import METER, read
+from tests.known.findings.story import METER, read
 
 sizes = st.floats(-2.0, 2.0)
 parts = st.lists(st.builds(Part, st.just("p"), st.sampled_from("abcd"), sizes), max_size=6).map(tuple)

@@ -5,15 +5,16 @@ from datetime import UTC, datetime
 
 import pytest
 
-from even_beam.bench import compare, estimate
-from even_beam.bench.choice import Entrant
+from even_beam.bench import estimate
 from even_beam.bench.exposure import Exposure, ExposureError, shutter_of
-from even_beam.bench.findings import electrical
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Event, EventKind, Terms
 from even_beam.bench.run import fold
+from even_beam.known import compare
+from even_beam.known.choice import Entrant
+from even_beam.known.findings import electrical
 from even_beam.light.photometry import exact_f_number
-from tests.bench.findings.story import METER, evidence, read
+from tests.known.findings.story import METER, evidence, read
 
 AT = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
 NOW = datetime(2026, 3, 1, 21, tzinfo=UTC)

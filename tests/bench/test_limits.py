@@ -10,35 +10,19 @@ from click.testing import CliRunner
 from hypothesis import given
 from hypothesis import strategies as st
 
-from even_beam.bench.entry import EntryError
-from even_beam.bench.limits import (
-    TERM_LIMITS,
-    ImpossibleError,
-    checked,
-    impossible_figure,
-    impossible_terms,
-)
+from even_beam.answers.bench.run_form import RunForm, RunFormError, sweep_of
+from even_beam.answers.bench.terms_form import TermsError, TermsForm, step_terms, terms_of
+from even_beam.bench.limits import TERM_LIMITS, ImpossibleError, checked, impossible_figure, impossible_terms
 from even_beam.bench.planning.protocols import ProtocolError, protocols_of
 from even_beam.bench.quantities import QUANTITIES
-from even_beam.bench.records import (
-    Event,
-    EventKind,
-    Origin,
-    Reading,
-    Session,
-    Source,
-    Terms,
-    Value,
-    new_id,
-)
+from even_beam.bench.records import Event, EventKind, Origin, Reading, Session, Source, Terms, Value, new_id
 from even_beam.bench.run import Standing
 from even_beam.cli import main
 from even_beam.formats.errors import FormatError
 from even_beam.instruments.protocols import RawReading
 from even_beam.logbook import LogbookError
-from even_beam.workspace.bench.run_form import RunForm, RunFormError, sweep_of
-from even_beam.workspace.bench.terms_form import TermsError, TermsForm, step_terms, terms_of
-from even_beam.workspace.shell.settings import SettingsError, load
+from even_beam.shell.settings import SettingsError, load
+from even_beam.words.entry import EntryError
 
 NONSENSE = ("1e999", "nan", "-50 lx", "9" * 400)
 
@@ -119,7 +103,7 @@ Tansy,5600,100,2 m,720 deg,illuminance,640
 
 
 def test_a_table_is_told_row_by_row_and_the_rest_comes_in(tmp_path, logbook, clock):
-    from even_beam.workspace.intake.importing import import_table
+    from even_beam.answers.intake.importing import import_table
 
     file = tmp_path / "old.csv"
     file.write_text(TABLE)
@@ -130,7 +114,7 @@ def test_a_table_is_told_row_by_row_and_the_rest_comes_in(tmp_path, logbook, clo
 
 
 def test_a_table_of_nothing_but_nonsense_is_refused(tmp_path, logbook, clock):
-    from even_beam.workspace.intake.importing import import_table
+    from even_beam.answers.intake.importing import import_table
 
     file = tmp_path / "old.csv"
     file.write_text("\n".join(line for number, line in enumerate(TABLE.splitlines()) if number != 1))

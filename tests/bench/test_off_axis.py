@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from even_beam.bench import notation
+from even_beam.bench import terms_in_words
 from even_beam.bench.off_axis import Aside, plane_words, understood, written
 from even_beam.bench.records import Terms
 
@@ -45,5 +45,5 @@ def test_what_is_written_is_understood(angle, turn):
 
 def test_words():
     assert [plane_words(turn) for turn in (0.0, 90.0, 45.0)] == ["", "in the upright plane", "in the plane of 45°"]
-    assert notation.axis(Terms(angle_deg=-20.0, turn_deg=90.0)) == "−20° off axis in the upright plane"
-    assert notation.axis(Terms(turn_deg=90.0)) == "on axis"
+    assert terms_in_words.axis(Terms(angle_deg=-20.0, turn_deg=90.0)) == "−20° off axis in the upright plane"
+    assert terms_in_words.axis(Terms(turn_deg=90.0)) == "on axis"

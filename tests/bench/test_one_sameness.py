@@ -9,17 +9,18 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from even_beam.bench import compare, fields, terms
-from even_beam.bench.choice import JOINABLE, JOINED, Entrant, along
-from even_beam.bench.dimmer_series import against_dimmer
-from even_beam.bench.findings import Evidence
-from even_beam.bench.findings.claims import claims
-from even_beam.bench.findings.everything import findings_of
+from even_beam.bench import fields, terms
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Claim, Meter, Origin, Reading, Session, Terms, Value
 from even_beam.bench.run import ReadingState
 from even_beam.bench.tolerances import shipped
-from even_beam.bench.verdicts import verdict
+from even_beam.known import compare
+from even_beam.known.choice import JOINABLE, JOINED, Entrant, along
+from even_beam.known.dimmer_series import against_dimmer
+from even_beam.known.findings import Evidence
+from even_beam.known.findings.claims import claims
+from even_beam.known.findings.everything import findings_of
+from even_beam.known.verdicts import verdict
 
 START = datetime(2026, 1, 1, 19, tzinfo=UTC)
 METERS = {"m1": Meter("m1", "Spectrometer"), "m2": Meter("m2", "Hand meter", kind="light meter")}

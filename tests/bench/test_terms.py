@@ -4,9 +4,9 @@ from dataclasses import replace
 
 import pytest
 
-from even_beam.bench import notation, terms
+from even_beam.bench import terms, terms_in_words
 from even_beam.bench.records import Terms
-from tests.bench.findings.story import read
+from tests.known.findings.story import read
 
 FULL = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
 
@@ -80,7 +80,7 @@ def test_a_plane_that_is_asked_for_is_that_of_an_angle():
 
 @pytest.mark.parametrize(("zoom", "said"), [("flood", "flood"), ("30", "zoom 30"), ("30°", "zoom 30°"), ("", "")])
 def test_a_number_alone_is_said_to_be_the_zoom(zoom, said):
-    assert notation.zoom(Terms(zoom=zoom)) == said
+    assert terms_in_words.zoom(Terms(zoom=zoom)) == said
     assert (said in terms.said_of(Terms(cct_k=5600.0, zoom=zoom)).split(" · ")) is bool(zoom)
 
 

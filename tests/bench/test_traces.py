@@ -3,10 +3,10 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from even_beam.bench.findings import electrical
 from even_beam.bench.records import Terms
 from even_beam.bench.traces import Trace, ends_of, settled_after_s, settled_sentence
-from tests.bench.findings.story import evidence, read
+from even_beam.known.findings import electrical
+from tests.known.findings.story import evidence, read
 
 FULL = Terms(cct_k=5600.0, level_pct=100.0)
 

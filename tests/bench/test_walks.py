@@ -8,7 +8,7 @@ import pytest
 
 from even_beam.bench.records import Meter, Terms
 from even_beam.bench.walks import NotBroughtError, Walk
-from tests.bench.findings.story import METER, read
+from tests.known.findings.story import METER, read
 
 FULL = Terms(cct_k=5600.0, level_pct=100.0)
 

@@ -5,11 +5,11 @@ import cv2
 import numpy as np
 import pytest
 
+from even_beam.answers.camera.fade_page import page_of_fades
+from even_beam.answers.camera.fading import asked_in, fade_file, fade_json, sentences_of
 from even_beam.camera.errors import CameraError
 from even_beam.camera.turning import colour_turn, white_turn
 from even_beam.formats import FormatError
-from even_beam.workspace.camera.fade_page import page_of_fades
-from even_beam.workspace.camera.fading import asked_in, fade_file, fade_json, sentences_of
 
 SECONDS = np.arange(0.0, 6.0, 0.01)
 SHARE = np.clip((SECONDS - 1.0) / 4.0, 0.0, 1.0)

@@ -3,8 +3,6 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from even_beam.bench import compare
-from even_beam.bench.dimmer_series import against_dimmer
 from even_beam.bench.records import Spectrum
 from even_beam.figures import axes
 from even_beam.figures.chart import Line, Points, Text
@@ -13,10 +11,12 @@ from even_beam.figures.print_renderer import svg
 from even_beam.figures.progress import dimming_chart, walk_chart
 from even_beam.figures.scores import Sampled, hue_strip_chart, samples_chart
 from even_beam.figures.spectrum import Curve, Scaling, overlay_chart, spectrum_chart
+from even_beam.known import compare
+from even_beam.known.dimmer_series import against_dimmer
 from even_beam.light import WAVELENGTH_NM, planckian
 from even_beam.light.colorimetry import illuminance
 from tests.bench.judging.test_second_look import curve, walk
-from tests.bench.test_compare import FULL, METERS, lamp
+from tests.known.test_compare import FULL, METERS, lamp
 
 
 def test_axes_have_round_ticks_inside():

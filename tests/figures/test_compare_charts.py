@@ -4,13 +4,13 @@ import numpy as np
 import pytest
 
 from even_beam.bench.records import Spectrum
-from even_beam.bench.value import Priced
 from even_beam.figures.beams import Section, section_chart
 from even_beam.figures.chart import Line, Points, Ring, Rule, Text
 from even_beam.figures.chromaticity import Whites, chromaticity_chart
 from even_beam.figures.spectrum import Curve, Scaling, overlay_chart
 from even_beam.figures.value import quality_chart, value_chart
 from even_beam.figures.whites import AgainstWhite, Misses, miss_plot, white_chart
+from even_beam.known.value import Priced
 from even_beam.light import WAVELENGTH_NM, planckian
 
 

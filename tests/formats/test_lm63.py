@@ -9,9 +9,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 from luxpy.toolboxes.iolidfiles.io_lid_files import read_lamp_data
 
+from even_beam.answers.spectrum.beams import beam_figures, flux_of
 from even_beam.formats import FormatError, lm63
 from even_beam.formats.lm63 import Photometry
-from even_beam.workspace.spectrum.beams import beam_figures, flux_of
 
 SAMPLE = Path(luxpy.__file__).parent / "toolboxes" / "iolidfiles" / "data" / "luxpy_test_lid_file.ies"
 

@@ -106,8 +106,8 @@ def test_spreadsheets(tmp_path):
 
 
 def test_a_mapping_overrules_the_guess_and_is_remembered(tmp_path, logbook):
-    from even_beam.workspace.intake.mappings import known_mappings, remember_mapping
-    from even_beam.workspace.spectrum.files import open_file, preview, read_again
+    from even_beam.answers.intake.mappings import known_mappings, remember_mapping
+    from even_beam.answers.spectrum.files import open_file, preview, read_again
 
     text = "run;7\nnm;dark;lamp\n" + "\n".join(f"{w:g};0.001;{v:.5f}" for w, v in zip(GRID, VALUES, strict=True))
     path = tmp_path / "first.csv"

@@ -2,10 +2,10 @@
 
 import pytest
 
+from even_beam.answers.intake.importing import import_table, keep, kind_of, understand
 from even_beam.formats import FormatError, columns, readings_table
 from even_beam.light.photometry import LUX_PER_FOOTCANDLE
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.intake.importing import import_table, keep, kind_of, understand
 
 
 def written(tmp_path, text: str):

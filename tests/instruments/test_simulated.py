@@ -4,12 +4,12 @@ import numpy as np
 import pytest
 
 from even_beam.bench.records import Meter, Terms
+from even_beam.desk.session.instruments_at_hand import Instruments
 from even_beam.instruments.protocols import InstrumentError
 from even_beam.instruments.simulated_bench import SimulatedBench, SimulatedSpectrometer
 from even_beam.instruments.simulated_lamps import LAMPS
 from even_beam.light import WAVELENGTH_NM, evaluate
 from even_beam.light.colorimetry import illuminance
-from even_beam.workspace.session.instruments_at_hand import Instruments
 
 FULL = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
 

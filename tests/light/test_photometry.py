@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from even_beam.bench.words import ratio_words
+from even_beam.known.in_words import ratio_words
 from even_beam.light.photometry import (
     DOME_CONSTANT,
     FLAT_CONSTANT,

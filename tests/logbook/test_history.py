@@ -6,10 +6,10 @@ from datetime import UTC, datetime, timedelta
 import pytest
 
 from even_beam.bench.records import Computed, Event, EventKind, Origin, Reading, Session, Source, Terms, Value, new_id
-from even_beam.bench.split import Split
+from even_beam.known.split import Split
 from even_beam.logbook.read_ahead import read_ahead
 from even_beam.logbook.rows import KeptVectors
-from even_beam.workspace.shell.job import CancelledError
+from even_beam.shell.job import CancelledError
 
 NOW = datetime(2026, 3, 1, 20, tzinfo=UTC)
 BARE, FITTED = Terms(cct_k=5600.0, distance_m=2.0), Terms(cct_k=5600.0, distance_m=2.0, configuration=("softbox",))
@@ -177,8 +177,8 @@ def test_reading_ahead_can_be_left(tmp_path):
 
 def test_figures_of_an_older_method_are_found_a_few_at_a_time(story, logbook):
     from even_beam.bench.records import Spectrum
+    from even_beam.collection.evaluation import BATCH, renewed_batch
     from even_beam.light import METHOD_VERSION, WAVELENGTH_NM, planckian
-    from even_beam.workspace.logbook.evaluation import BATCH, renewed_batch
 
     one = story.session("a", 1)
     taken, events = [], []

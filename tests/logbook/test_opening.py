@@ -9,11 +9,7 @@ from pathlib import Path
 
 import pytest
 
-from even_beam.bench.records import (
-    Session,
-    Source,
-    new_id,
-)
+from even_beam.bench.records import Session, Source, new_id
 from even_beam.logbook import LogbookError, creation
 from even_beam.logbook.header import FileKind, inspect_header
 from even_beam.logbook.integrity import check

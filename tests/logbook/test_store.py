@@ -114,7 +114,7 @@ def test_spectra_come_back_bit_for_bit(logbook, wavelength):
 
 
 def test_computed_figures_follow_the_method(logbook):
-    from even_beam.workspace.logbook.evaluation import computed_figures, evaluate_outdated
+    from even_beam.collection.evaluation import computed_figures, evaluate_outdated
 
     own = session(logbook)
     reading = take(logbook, own, Spectrum(WAVELENGTH_NM, planckian(3200.0)))

@@ -6,13 +6,13 @@ from contextlib import closing
 import pytest
 
 from even_beam.bench.records import Event, Meter, Reading, Session, Source, Step, new_id
+from even_beam.collection.collection import Collection
+from even_beam.desk.session.document import Document
 from even_beam.logbook import LogbookError
 from even_beam.logbook.integrity import check
 from even_beam.logbook.notices import LISTENERS
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.logbook.collection import Collection
-from even_beam.workspace.session.document import Document
-from even_beam.workspace.shell.settings import Settings
+from even_beam.shell.settings import Settings
 from tests.logbook.killed import BEGAN, an_evening, levels_in, take
 
 ENDLESS = "WITH RECURSIVE n(x) AS (SELECT 1 UNION ALL SELECT x + 1 FROM n) SELECT x FROM n"

@@ -15,17 +15,17 @@ from PyQt6.QtCore import QEvent, QObject, QTimer
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QApplication, QDialog, QMenu
 
+from even_beam.answers.compare.questions import Ask
+from even_beam.answers.kit.shelf import ShelfName
+from even_beam.answers.match.view import Ask as Wished
+from even_beam.answers.plan import view as plan_view
 from even_beam.app import keys
-from even_beam.app.bench.acts import BEGINS_A_WORD, HINTS
 from even_beam.app.start import application
+from even_beam.app.stations.bench.acts import BEGINS_A_WORD, HINTS
 from even_beam.app.widgets.choice import Choice
 from even_beam.app.window import BENCH, CAMERA, COMPARE, KIT, MATCH, PLAN, REPORT, SPECTRUM, Window
-from even_beam.workspace.compare.questions import Ask
-from even_beam.workspace.match.view import Ask as Wished
-from even_beam.workspace.plan import view as plan_view
-from even_beam.workspace.session.instruments_at_hand import Instruments
-from even_beam.workspace.shell.settings import Settings
-from even_beam.workspace.shelves.shelf import ShelfName
+from even_beam.desk.session.instruments_at_hand import Instruments
+from even_beam.shell.settings import Settings
 
 NAMES = {KIT: "Kit", PLAN: "Plan", BENCH: "Bench", COMPARE: "Compare", MATCH: "Match", REPORT: "Report",
          SPECTRUM: "Spectrum", CAMERA: "Camera"}  # fmt: skip

@@ -12,8 +12,8 @@ import pytest
 from jeepney import DBusAddress, MatchRule, Properties, message_bus, new_method_call
 from jeepney.io.blocking import DBusConnection, open_dbus_connection
 
-from even_beam.bench import notation
 from even_beam.logbook.store import Logbook
+from even_beam.words import notation
 from tests.window.program import Program
 
 pytestmark = [

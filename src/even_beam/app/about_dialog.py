@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QScrollArea, QWidget
 import even_beam
 from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
-from even_beam.workspace.shell import places
+from even_beam.shell import places
 
 _PARTS = (
     "PyQt6",

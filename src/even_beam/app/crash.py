@@ -11,8 +11,8 @@ from PyQt6.QtWidgets import QApplication
 
 from even_beam.app import dialogs
 from even_beam.errors import TellableError
-from even_beam.workspace.shell import places
-from even_beam.workspace.shell.log import LOG
+from even_beam.shell import places
+from even_beam.shell.log import LOG
 
 
 class CrashGuard(QObject):

@@ -7,7 +7,7 @@ from even_beam.app.job_runner import JobRunner
 from even_beam.app.widgets.under_way import UnderWay
 from even_beam.demo.making import make_apart
 from even_beam.demo.place import DemoPlace
-from even_beam.workspace.shell.job import Job
+from even_beam.shell.job import Job
 
 _ASIDE = "It takes about half a minute, once. Esc leaves it, and opens your own logbook."
 

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QTextBrowser
 import even_beam
 from even_beam.app import theme
 from even_beam.app.job_runner import JobRunner
-from even_beam.workspace.shell.job import Job
+from even_beam.shell.job import Job
 
 WIDTH, CHART_HEIGHT = 660, 340
 _IMAGE = QTextDocument.ResourceType.ImageResource

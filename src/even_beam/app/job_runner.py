@@ -1,4 +1,4 @@
-"""Jobs of the workspace for the interface: results come back in the interface's thread."""
+"""Jobs for the interface: results come back in the interface's thread."""
 
 import atexit
 import weakref
@@ -7,7 +7,7 @@ from typing import Any
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from even_beam.workspace.shell.job import Job
+from even_beam.shell.job import Job
 
 
 class JobRunner(QObject):

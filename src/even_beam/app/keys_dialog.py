@@ -5,9 +5,9 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QGridLayout, QLineEdit, QPushButton, QWidget
 
 from even_beam.app import keys
-from even_beam.app.bench.acts import HINTS
 from even_beam.app.dialogs import Sheet
 from even_beam.app.guide_dialog import GuideDialog
+from even_beam.app.stations.bench.acts import HINTS
 from even_beam.app.widgets.text import Column, label, scrolled
 
 GROUPS: tuple[tuple[str, tuple[keys.KeyHint, ...]], ...] = (

@@ -7,8 +7,8 @@ from PyQt6.QtWidgets import QCheckBox, QComboBox, QDoubleSpinBox, QGridLayout, Q
 
 from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
-from even_beam.bench import notation
-from even_beam.workspace.shell.settings import CHOICES, RANGES, Settings, bands_of
+from even_beam.shell.settings import CHOICES, RANGES, Settings, bands_of
+from even_beam.words import notation
 
 _CAPTIONS = {
     "theme": "Theme",

@@ -9,18 +9,18 @@ from time import monotonic
 from PyQt6.QtCore import QCoreApplication, QEvent
 from PyQt6.QtWidgets import QApplication, QDialog, QWidget
 
-from even_beam.app.report.label_dialog import LabelDialog
+from even_beam.answers.camera.questions import Ask as Seen
+from even_beam.answers.compare.questions import Ask
+from even_beam.answers.match.view import Ask as Matched
 from even_beam.app.start import application
+from even_beam.app.stations.report.label_dialog import LabelDialog
 from even_beam.app.window import BENCH, CAMERA, COMPARE, KIT, MATCH, PLAN, REPORT, SPECTRUM, Window
 from even_beam.demo.scenario import build
-from even_beam.workspace.camera.questions import Ask as Seen
-from even_beam.workspace.compare.questions import Ask
-from even_beam.workspace.match.view import Ask as Matched
-from even_beam.workspace.report.kinds import Kind
-from even_beam.workspace.report.orders import Order
-from even_beam.workspace.session.document import Document
-from even_beam.workspace.session.instruments_at_hand import Instruments
-from even_beam.workspace.shell.settings import Settings
+from even_beam.desk.session.document import Document
+from even_beam.desk.session.instruments_at_hand import Instruments
+from even_beam.handing_over.kinds import Kind
+from even_beam.handing_over.orders import Order
+from even_beam.shell.settings import Settings
 
 SIZE = (1280, 800)
 THEMES = ("studio", "paper")

@@ -13,10 +13,10 @@ from even_beam.app.crash import CrashGuard
 from even_beam.app.log_out import LogOut
 from even_beam.app.widgets.chart_view import configure
 from even_beam.app.window import BENCH, Window, window_icon
+from even_beam.collection import files as documents
 from even_beam.demo.place import DemoPlace
-from even_beam.workspace.logbook import files as documents
-from even_beam.workspace.shell.log import start_log
-from even_beam.workspace.shell.settings import Settings, SettingsError, load
+from even_beam.shell.log import start_log
+from even_beam.shell.settings import Settings, SettingsError, load
 
 
 def display_problem() -> str:

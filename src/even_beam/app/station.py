@@ -11,11 +11,11 @@ from PyQt6.QtWidgets import QWidget
 
 from even_beam.app.job_runner import JobRunner
 from even_beam.app.keys import KeyHint
-from even_beam.workspace.shell.settings import Settings
+from even_beam.shell.settings import Settings
 
 if TYPE_CHECKING:
     from even_beam.bench.records import Spectrum
-    from even_beam.workspace.session.document import Document
+    from even_beam.desk.session.document import Document
 
 
 @dataclass(slots=True)

@@ -5,9 +5,9 @@ from pathlib import Path
 
 from PyQt6.QtCore import QUrl
 
+from even_beam.answers.bench.tone_samples import Tone, wav_of
 from even_beam.files.writing import write
-from even_beam.workspace.bench.tone_samples import Tone, wav_of
-from even_beam.workspace.shell import places
+from even_beam.shell import places
 
 NO_SOUND = "There is no sound here: tones need the system library libpulse0. Everything else works."
 

@@ -30,28 +30,28 @@ from even_beam.app.widgets.foot import KeyRow
 from even_beam.app.widgets.rail import Rail
 from even_beam.app.widgets.said_line import SaidLine
 from even_beam.app.widgets.text import Hairline
+from even_beam.collection import files as documents
 from even_beam.demo.place import DemoPlace
 from even_beam.logbook import LogbookError
 from even_beam.logbook.errors import DestroyedError
 from even_beam.logbook.notices import LISTENERS
-from even_beam.workspace.logbook import files as documents
-from even_beam.workspace.shell import memory, places
-from even_beam.workspace.shell.settings import Settings, SettingsError, save
+from even_beam.shell import memory, places
+from even_beam.shell.settings import Settings, SettingsError, save
 
 if TYPE_CHECKING:
-    from even_beam.app.bench.station import BenchStation
-    from even_beam.app.camera.station import CameraStation
-    from even_beam.app.compare.station import CompareStation
     from even_beam.app.demo_building import DemoBuilding
-    from even_beam.app.kit.station import KitStation
-    from even_beam.app.match.station import MatchStation
-    from even_beam.app.plan.station import PlanStation
-    from even_beam.app.report.station import ReportStation
-    from even_beam.app.spectrum.station import SpectrumStation
+    from even_beam.app.stations.bench.station import BenchStation
+    from even_beam.app.stations.camera.station import CameraStation
+    from even_beam.app.stations.compare.station import CompareStation
+    from even_beam.app.stations.kit.station import KitStation
+    from even_beam.app.stations.match.station import MatchStation
+    from even_beam.app.stations.plan.station import PlanStation
+    from even_beam.app.stations.report.station import ReportStation
+    from even_beam.app.stations.spectrum.station import SpectrumStation
     from even_beam.bench.records import Computed, Spectrum
+    from even_beam.desk.session.document import Document
+    from even_beam.desk.session.instruments_at_hand import Instruments
     from even_beam.logbook.store import Logbook
-    from even_beam.workspace.session.document import Document
-    from even_beam.workspace.session.instruments_at_hand import Instruments
 
 SAY_MS, SAVED_MS = 6000, 15_000
 KIT, PLAN, BENCH, COMPARE, MATCH, REPORT, SPECTRUM, CAMERA = range(8)
@@ -82,11 +82,12 @@ def _make_station(index: int, host: Host) -> Station:
 
 
 def _module_of(name: str) -> str:
-    return f"even_beam.app.{name.lower()}.station"
+    return f"even_beam.app.stations.{name.lower()}.station"
 
 
 _BY_A_FIRST_KEY = tuple(
-    f"even_beam.app.bench.{name}" for name in ("line_acts", "questions", "earlier", "file_intake", "reader_window")
+    f"even_beam.app.stations.bench.{name}"
+    for name in ("line_acts", "questions", "earlier", "file_intake", "reader_window")
 )
 """What the Bench loads when one of its keys is first pressed."""
 
@@ -317,7 +318,7 @@ class Window(QMainWindow):
 
     def show_limits(self, purpose: str) -> None:
         """Go to the limits of a purpose in the Kit."""
-        from even_beam.workspace.shelves.shelf import ShelfName
+        from even_beam.answers.kit.shelf import ShelfName
 
         self.go(KIT)
         self.kit.show_shelf(ShelfName.LIMITS, purpose)
@@ -364,7 +365,7 @@ class Window(QMainWindow):
 
     def open_logbook(self, path: Path) -> bool:
         """Open a logbook in place of the present one, which stays open when that fails."""
-        from even_beam.workspace.session.document import Document
+        from even_beam.desk.session.document import Document
 
         if self.document is not None and self._is_open(path):
             self.say(f"{path.name} is open already")
@@ -405,7 +406,7 @@ class Window(QMainWindow):
             self.go(self._at)
 
     def _instruments(self) -> "Instruments":
-        from even_beam.workspace.session.instruments_at_hand import Instruments
+        from even_beam.desk.session.instruments_at_hand import Instruments
 
         return (
             self._make_instruments(self._clock)
@@ -440,7 +441,7 @@ class Window(QMainWindow):
 
     def _renew_figures(self, document: "Document", renewed: int = 0) -> None:
         """Batch by batch: computed in a worker, kept here, until none is left."""
-        from even_beam.workspace.logbook.evaluation import renewed_batch
+        from even_beam.collection.evaluation import renewed_batch
 
         def keep(computed: "list[Computed]") -> None:
             try:

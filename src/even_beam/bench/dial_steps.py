@@ -4,8 +4,8 @@ import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from even_beam.bench import notation
 from even_beam.bench.records import Gear
+from even_beam.words import notation
 
 USUAL_STEP_K = 10.0
 """Dials are told to this where nothing is known of them; coarser ones have a sentence of their own."""

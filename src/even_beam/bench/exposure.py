@@ -4,9 +4,9 @@ import math
 import re
 from dataclasses import dataclass
 
-from even_beam.bench import notation
 from even_beam.errors import TellableError
 from even_beam.light.photometry import DOME_CONSTANT, FLAT_CONSTANT, illuminance_from_exposure, shutter_seconds
+from even_beam.words import notation
 
 HEADS = {"flat": FLAT_CONSTANT, "dome": DOME_CONSTANT}
 """The constant C of the exposure equation by the head's name (ISO 2720 gives ranges; these are usual)."""

@@ -9,8 +9,9 @@ from collections.abc import Callable, Hashable, Mapping
 from dataclasses import dataclass
 from functools import cache, lru_cache
 
-from even_beam.bench import notation, off_axis
+from even_beam.bench import off_axis
 from even_beam.bench.records import Reading, Terms
+from even_beam.words import notation
 
 UNSTATED = None
 """The value of a field that was not stated."""

@@ -2,9 +2,9 @@
 
 from collections.abc import Iterable
 
-from even_beam.bench.entry import says_how
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Origin
+from even_beam.words.entry import says_how
 
 MATCHED, AS_GIVEN = "matched", "reference not stated"
 """Against the lamp's own temperature, as every spectrum here is; and typed, with nobody having said against what."""

@@ -4,9 +4,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from even_beam.bench import notation
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Event, EventKind
+from even_beam.words import notation
 
 MATCH_MIRED = 10.0
 """Two sources closer than this pass for one white in a picture (common practice, no source)."""

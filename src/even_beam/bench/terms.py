@@ -9,7 +9,7 @@ from dataclasses import replace
 from functools import cache
 from operator import itemgetter
 
-from even_beam.bench import fields, notation
+from even_beam.bench import fields, terms_in_words
 from even_beam.bench.fields import BY_NAME, BY_STORED, FIELDS, NAMES, PLACE_OF, UNSTATED, Key
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Terms
@@ -154,12 +154,12 @@ def value_words(measured: Measured, name: str, names: Mapping[str, str] | None =
     if name in {"meter", "session"}:
         return (names or {}).get(str(found), "meter not named" if name == "meter" else "")
     if name == "zoom":
-        return notation.zoom(measured.terms)
-    return notation.configuration(measured.terms) if name == "configuration" else BY_NAME[name].words(found)
+        return terms_in_words.zoom(measured.terms)
+    return terms_in_words.configuration(measured.terms) if name == "configuration" else BY_NAME[name].words(found)
 
 
 def _distance_words(terms: Terms) -> str:
-    return notation.placement(terms) if terms.distance_m is not None or terms.placement == "equal" else ""
+    return terms_in_words.placement(terms) if terms.distance_m is not None or terms.placement == "equal" else ""
 
 
 def _field_words(name: str) -> Callable[[Terms], str]:
@@ -167,10 +167,10 @@ def _field_words(name: str) -> Callable[[Terms], str]:
 
 
 _SAID: Mapping[str, Callable[[Terms], str]] = {
-    "configuration": notation.configuration,
-    "cct": notation.stated_white,
-    "zoom": notation.zoom,
-    "level": lambda terms: notation.level(terms) if terms.level_pct is not None else "",
+    "configuration": terms_in_words.configuration,
+    "cct": terms_in_words.stated_white,
+    "zoom": terms_in_words.zoom,
+    "level": lambda terms: terms_in_words.level(terms) if terms.level_pct is not None else "",
     "distance": _distance_words,
     "angle": _field_words("angle"),
     "turn": _field_words("turn"),

@@ -10,11 +10,12 @@ from functools import cached_property
 
 import numpy as np
 
-from even_beam.bench import estimate, notation
+from even_beam.bench import estimate
 from even_beam.bench.estimate import Estimate, Part
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Meter
 from even_beam.light.photometry import DistanceLaw, fit_distance_law
+from even_beam.words import notation
 
 LEAST_MARKS = 3
 """So many distances make a walk."""

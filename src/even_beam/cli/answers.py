@@ -17,13 +17,13 @@ MOST_TOLD = 5
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 def findings(logbook: Path, fixture: str | None, everything: bool, as_json: bool) -> None:
     """What the readings say, and which are in doubt."""
-    from even_beam.bench.summary import gaps
+    from even_beam.answers.findings import told
+    from even_beam.answers.findings.as_json import findings as collect
+    from even_beam.answers.findings.witness import Witness
+    from even_beam.collection.collection import Collection
+    from even_beam.known.summary import gaps
     from even_beam.logbook.store import Logbook
-    from even_beam.workspace.findings import told
-    from even_beam.workspace.findings.as_json import findings as collect
-    from even_beam.workspace.findings.witness import Witness
-    from even_beam.workspace.logbook.collection import Collection
-    from even_beam.workspace.shell.settings import load
+    from even_beam.shell.settings import load
 
     collection, settings = Collection(Logbook.open_to_read(logbook)), load()
     if as_json:
@@ -60,10 +60,10 @@ def findings(logbook: Path, fixture: str | None, everything: bool, as_json: bool
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 def compare(logbook: Path, fixtures: str, terms: str, as_json: bool) -> None:
     """Lamps on even terms: what is equal, what differs, and what may be said."""
+    from even_beam.answers.compare.as_json import comparison
+    from even_beam.collection.collection import Collection
     from even_beam.logbook.store import Logbook
-    from even_beam.workspace.compare.as_json import comparison
-    from even_beam.workspace.logbook.collection import Collection
-    from even_beam.workspace.shell.settings import load
+    from even_beam.shell.settings import load
 
     names = names_in(fixtures)
     if not names:
@@ -101,10 +101,10 @@ def compare(logbook: Path, fixtures: str, terms: str, as_json: bool) -> None:
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 def match(logbook: Path, target: str, fixtures: str, gels: str, as_json: bool) -> None:
     """What to dial or clip on so that lamps agree."""
+    from even_beam.answers.match.as_json import match as matched
+    from even_beam.collection.collection import Collection
     from even_beam.logbook.store import Logbook
-    from even_beam.workspace.logbook.collection import Collection
-    from even_beam.workspace.match.as_json import match as matched
-    from even_beam.workspace.shell.settings import load
+    from even_beam.shell.settings import load
 
     names = names_in(fixtures)
     load()
@@ -132,13 +132,13 @@ def match(logbook: Path, target: str, fixtures: str, gels: str, as_json: bool) -
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 def mix(logbook: Path, fixtures: str, target: str, lux: float | None, as_json: bool) -> None:
     """Several lamps on one subject: what they give together, and the levels for a white."""
+    from even_beam.answers.findings.named_lamps import named_lamps
+    from even_beam.answers.findings.witness import Witness
+    from even_beam.answers.match import together
+    from even_beam.answers.match.target_text import target_of
+    from even_beam.collection.collection import Collection
     from even_beam.logbook.store import Logbook
-    from even_beam.workspace.findings.named_lamps import named_lamps
-    from even_beam.workspace.findings.witness import Witness
-    from even_beam.workspace.logbook.collection import Collection
-    from even_beam.workspace.match import together
-    from even_beam.workspace.match.target_text import target_of
-    from even_beam.workspace.shell.settings import load
+    from even_beam.shell.settings import load
 
     load()
     collection = Collection(Logbook.open_to_read(logbook))
@@ -164,14 +164,14 @@ def enough(
     logbook: Path, f_number: float, iso: float, shutter: str, constant: str, fixtures: str, as_json: bool
 ) -> None:
     """Is it light enough for a stop: the level, the distance or the number of lamps that gives it."""
+    from even_beam.answers.findings.named_lamps import named_lamps
+    from even_beam.answers.findings.witness import Witness
+    from even_beam.answers.match import together
     from even_beam.bench.exposure import HEADS, Exposure, shutter_of
     from even_beam.bench.planning.cautions import MAINS
+    from even_beam.collection.collection import Collection
     from even_beam.logbook.store import Logbook
-    from even_beam.workspace.findings.named_lamps import named_lamps
-    from even_beam.workspace.findings.witness import Witness
-    from even_beam.workspace.logbook.collection import Collection
-    from even_beam.workspace.match import together
-    from even_beam.workspace.shell.settings import load
+    from even_beam.shell.settings import load
 
     load()
     head = HEADS.get(constant.casefold())

@@ -42,9 +42,9 @@ def chart(
     as_json: bool,
 ) -> None:
     """Photographs of a colour chart under lamps, against one under a benchmark."""
+    from even_beam.answers.camera import charts, standard_camera
     from even_beam.camera.errors import CameraError
     from even_beam.formats import FormatError
-    from even_beam.workspace.camera import charts, standard_camera
 
     if (spectrum is None) is not (benchmark_spectrum is None):
         raise click.UsageError("--spectrum and --benchmark-spectrum go together")
@@ -85,7 +85,7 @@ def _warned(warnings: Sequence[str]) -> list[str]:
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 def flicker(waveform: Path, fps: float | None, shutter: str, readout: str, mean: float | None, as_json: bool) -> None:
     """A waveform of light: how deep and how fast it flickers, and what cameras make of it."""
-    from even_beam.workspace.camera import flickering
+    from even_beam.answers.camera import flickering
 
     if fps is None and (shutter or readout):
         raise click.UsageError("--shutter and --readout need --fps")
@@ -106,7 +106,7 @@ def flicker(waveform: Path, fps: float | None, shutter: str, readout: str, mean:
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 def fade(files: Sequence[Path], asked: float | None, fps: float | None, as_json: bool) -> None:
     """Fades of level, white or colour: how long they took, by which law, in which steps."""
-    from even_beam.workspace.camera import fading
+    from even_beam.answers.camera import fading
 
     if fps is not None and not 0.0 < fps < 100_000.0:
         fail("--fps must be a number above zero")
@@ -122,7 +122,7 @@ def fade(files: Sequence[Path], asked: float | None, fps: float | None, as_json:
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 def edge(photo: Path, line: str, as_json: bool) -> None:
     """A shadow or the cut of a door across a line in a photograph: width, steps, colour fringe."""
-    from even_beam.workspace.camera import surfaces
+    from even_beam.answers.camera import surfaces
 
     found = surfaces.edge_file(photo, surfaces.line_in(line))
     _tell([surfaces.edge_json(found)], surfaces.edge_sentences(found), as_json=as_json, alone=True)
@@ -133,7 +133,7 @@ def edge(photo: Path, line: str, as_json: bool) -> None:
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 def wall(photo: Path, as_json: bool) -> None:
     """How evenly a plain wall is lit, from a photograph that it fills."""
-    from even_beam.workspace.camera import surfaces
+    from even_beam.answers.camera import surfaces
 
     found = surfaces.wall_file(photo)
     _tell([surfaces.wall_json(found)], surfaces.wall_sentences(found), as_json=as_json, alone=True)
@@ -146,7 +146,7 @@ def wall(photo: Path, as_json: bool) -> None:
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 def film(film: Path, fps: float, area: str, as_json: bool) -> None:
     """A film, or a folder of frames: how its level beats from frame to frame, and its bands by row."""
-    from even_beam.workspace.camera import films
+    from even_beam.answers.camera import films
 
     if not 0.0 < fps < 100_000.0:
         fail("--fps must be a number above zero")
@@ -174,9 +174,9 @@ def crops(
     as_json: bool,
 ) -> None:
     """One part of photographs, such as skin or a petal, side by side at equal exposure."""
+    from even_beam.answers.camera import crops as parts
+    from even_beam.answers.camera.charts import chart_named
     from even_beam.files.writing import write
-    from even_beam.workspace.camera import crops as parts
-    from even_beam.workspace.camera.charts import chart_named
 
     box, known = parts.box_in(area), chart_named(chart_name)
     found = parts.crops_of([benchmark, *photos], box, known, balanced=not as_shot)

@@ -6,8 +6,8 @@ from pathlib import Path
 
 import click
 
-from even_beam.bench import notation
 from even_beam.cli.group import LOGBOOK, fail, main, names_in, say, warn
+from even_beam.words import notation
 
 
 @main.command()

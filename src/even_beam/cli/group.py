@@ -11,7 +11,7 @@ import click
 import even_beam
 from even_beam.errors import TellableError
 from even_beam.logbook.notices import LISTENERS
-from even_beam.workspace.shell import memory
+from even_beam.shell import memory
 
 LOGBOOK = click.Path(path_type=Path)
 
@@ -46,7 +46,7 @@ class _DefaultToWindow(click.Group):
 
 
 def _fail_unforeseen(error: Exception) -> NoReturn:
-    from even_beam.workspace.shell.log import LOG, start_log
+    from even_beam.shell.log import LOG, start_log
 
     file = start_log()
     LOG.error("unexpected error", exc_info=error)

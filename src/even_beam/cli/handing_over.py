@@ -6,13 +6,13 @@ from typing import TYPE_CHECKING
 
 import click
 
-from even_beam.bench import notation
 from even_beam.cli.group import FORCE, LOGBOOK, ending_in, fail, main, names_in, print_json, say, warn
+from even_beam.words import notation
 
 if TYPE_CHECKING:
     from even_beam.bench.records import Session
-    from even_beam.workspace.logbook.collection import Collection
-    from even_beam.workspace.report.material import Material
+    from even_beam.collection.collection import Collection
+    from even_beam.handing_over.material import Material
 
 KINDS = ("lamp", "full", "head-to-head", "colours", "claims", "walk", "store", "room")
 SIZES = ("12mm", "18mm", "24mm", "62mm", "A4-3x8", "Letter-3x10")
@@ -25,10 +25,10 @@ FIXTURES = click.option(
 
 def _material(logbook: Path, session: str | None, fixtures: str, *, newest: bool = False) -> "Material":
     """The lamps that are asked for. Raises what a logbook, a name or a setting that is not understood raises."""
+    from even_beam.collection.collection import Collection
+    from even_beam.handing_over.material import Material
     from even_beam.logbook.store import Logbook
-    from even_beam.workspace.logbook.collection import Collection
-    from even_beam.workspace.report.material import Material
-    from even_beam.workspace.shell.settings import load
+    from even_beam.shell.settings import load
 
     settings = load()
     collection = Collection(Logbook.open_to_read(logbook))
@@ -70,9 +70,9 @@ def report(
     force: bool,
 ) -> None:
     """Write a report of a session, or of lamps."""
-    from even_beam.workspace.report.arrangement import kept_arrangement
-    from even_beam.workspace.report.compose import write_report
-    from even_beam.workspace.report.kinds import PLANS, Kind, usual_kind
+    from even_beam.handing_over.arrangement import kept_arrangement
+    from even_beam.handing_over.compose import write_report
+    from even_beam.handing_over.kinds import PLANS, Kind, usual_kind
 
     if session is not None and fixtures:
         raise click.UsageError("--session or --fixtures, not both")
@@ -96,9 +96,9 @@ def report(
 @FORCE
 def label(logbook: Path, fixtures: str, size_name: str, start: int, out: Path, force: bool) -> None:
     """Write labels for lamps, of exact size: white, what to dial, the true minimum, and a code with the same."""
-    from even_beam.reports.label import SIZES as KNOWN
-    from even_beam.reports.label_pages import write_labels
-    from even_beam.workspace.report.labels import labels_of, left_off_words
+    from even_beam.handing_over.labels import labels_of, left_off_words
+    from even_beam.paper.label import SIZES as KNOWN
+    from even_beam.paper.label_pages import write_labels
 
     size, out = KNOWN[size_name], ending_in(out, ".pdf")
     if not 1 <= start <= size.of_sheet:
@@ -120,7 +120,7 @@ def label(logbook: Path, fixtures: str, size_name: str, start: int, out: Path, f
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 def sentences(logbook: Path, fixtures: str, session: str | None, markdown: bool, as_json: bool) -> None:
     """What may be said of lamps in a script or an article, and what must not."""
-    from even_beam.workspace.report import sentences as saying
+    from even_beam.handing_over import sentences as saying
 
     found = saying.statements(lambda: _material(logbook, session, fixtures))
     if as_json:
@@ -142,7 +142,7 @@ def pictures(
     logbook: Path, fixtures: str, session: str | None, chart: str, size: str, ground: str, out: Path | None, force: bool
 ) -> None:
     """Write a chart as a picture for a film or an article."""
-    from even_beam.workspace.report.pictures import charts_of, write_picture
+    from even_beam.handing_over.pictures import charts_of, write_picture
 
     sides = size.lower().split("x")
     if len(sides) != 2 or not all(side.isdecimal() for side in sides):
@@ -170,11 +170,11 @@ def pictures(
 @click.argument("out", type=click.Path(path_type=Path))
 def export(logbook: Path, kind: str, session: str | None, force: bool, out: Path) -> None:
     """Write all readings as a table, or everything as open data in a folder of its own."""
+    from even_beam.collection.collection import Collection
+    from even_beam.handing_over.folder import write_folder
+    from even_beam.handing_over.table import write_table
     from even_beam.logbook.store import Logbook
-    from even_beam.workspace.logbook.collection import Collection
-    from even_beam.workspace.report.folder import write_folder
-    from even_beam.workspace.report.table import write_table
-    from even_beam.workspace.shell.settings import load
+    from even_beam.shell.settings import load
 
     settings, collection = load(), Collection(Logbook.open_to_read(logbook))
     found = _session(collection, session)

@@ -9,8 +9,8 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
-from even_beam.bench import notation
 from even_beam.cli.group import LOGBOOK, main, printable, say, warn
+from even_beam.words import notation
 
 if TYPE_CHECKING:
     from even_beam.formats.readings_table import Table
@@ -23,7 +23,7 @@ if TYPE_CHECKING:
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 def inspect(files: Sequence[Path], against: Path | None, ssi_reference: str, as_json: bool) -> None:
     """Figures of spectra in any readable format."""
-    from even_beam.workspace.spectrum.inspection import InspectionError, Inspector, files_below
+    from even_beam.answers.spectrum.inspection import InspectionError, Inspector, files_below
 
     try:
         inspector = Inspector(against, ssi_reference)
@@ -77,8 +77,8 @@ class _FigureStream:
 @click.option("--map", "pattern", default="", help="How spectra are named, such as “{lamp} {cct} {level}”; {any} too.")
 def import_(readings: Sequence[Path], logbook: Path, pattern: str) -> None:
     """Bring a flat table of past readings (CSV, XLSX), or spectra, or folders of them, into sessions."""
-    from even_beam.workspace.intake.importing import import_files
-    from even_beam.workspace.logbook.files import PATIENCE_S, open_or_create
+    from even_beam.answers.intake.importing import import_files
+    from even_beam.collection.files import PATIENCE_S, open_or_create
 
     book = open_or_create(logbook, PATIENCE_S)
     try:
@@ -118,10 +118,10 @@ def _tell_of_length(table: "Table") -> None:
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
 def enter(logbook: Path, text: Sequence[str], fixture: str, terms: str, meter: str, keep: bool, as_json: bool) -> None:
     """Keep figures as they are said, judged as at the Bench. What asks or is in doubt is not kept: exit code 3."""
+    from even_beam.answers.bench.enter import enter as entered
+    from even_beam.collection.files import PATIENCE_S
     from even_beam.logbook.store import Logbook
-    from even_beam.workspace.bench.enter import enter as entered
-    from even_beam.workspace.logbook.files import PATIENCE_S
-    from even_beam.workspace.shell.settings import load
+    from even_beam.shell.settings import load
 
     load()
     book = Logbook.open(logbook, PATIENCE_S)
@@ -143,8 +143,8 @@ def run(plan: Path, logbook: Path, simulate: bool, anew: bool) -> None:
     """Run a plan without a window, or go on with it; a line after each committed reading. SIGTERM ends it at a step."""
     import signal
 
-    from even_beam.workspace.logbook.files import PATIENCE_S, open_or_create
-    from even_beam.workspace.plan.simulated_run import SimulatedRun, read_plan
+    from even_beam.answers.plan.simulated_run import SimulatedRun, read_plan
+    from even_beam.collection.files import PATIENCE_S, open_or_create
 
     wanted = read_plan(plan)
     book = open_or_create(logbook, PATIENCE_S)

@@ -6,18 +6,18 @@ from tempfile import TemporaryDirectory
 
 import numpy as np
 
+from even_beam.answers.camera import keeping
+from even_beam.answers.camera.chart_page import Shot, read_shot
+from even_beam.answers.camera.fading import fade_file
+from even_beam.answers.camera.flickering import flickering
 from even_beam.bench.records import Terms
 from even_beam.camera.chart_comparison import difference
 from even_beam.demo.kit import LAMPS as DEMO_LAMPS
+from even_beam.desk.session.desk import SessionDesk
 from even_beam.instruments import simulated_flicker
 from even_beam.instruments.simulated_camera import Scene, photograph, white_signal, write_tiff
 from even_beam.instruments.simulated_lamps import LAMPS
 from even_beam.light import FloatArray, daylight
-from even_beam.workspace.camera import keeping
-from even_beam.workspace.camera.chart_page import Shot, read_shot
-from even_beam.workspace.camera.fading import fade_file
-from even_beam.workspace.camera.flickering import flickering
-from even_beam.workspace.session.desk import SessionDesk
 
 SCENE = Scene(600, 400, ((96.0, 88.0), (486.0, 104.0), (474.0, 338.0), (108.0, 330.0)), exposure=0.72)
 AT = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)

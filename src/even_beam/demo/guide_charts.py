@@ -8,6 +8,7 @@ import numpy as np
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Reading, Spectrum, Terms
 from even_beam.bench.run import ReadingState
+from even_beam.collection.evaluation import computed_of
 from even_beam.figures.chart import Chart
 from even_beam.figures.hues import hue_colours
 from even_beam.figures.progress import dimming_chart, walk_chart
@@ -19,7 +20,6 @@ from even_beam.instruments.simulated_flicker import DRIVERS, waveform
 from even_beam.instruments.simulated_lamps import LAMPS
 from even_beam.light import WAVELENGTH_NM
 from even_beam.light.tm30 import HUE_BINS
-from even_beam.workspace.logbook.evaluation import computed_of
 
 _NOON = datetime(2026, 11, 1, 12, tzinfo=UTC)
 

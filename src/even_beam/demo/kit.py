@@ -4,9 +4,9 @@ from dataclasses import dataclass, replace
 
 from even_beam.bench.records import Meter, Modifier, Source, new_id
 from even_beam.demo.subjects import subjects
+from even_beam.desk.kit.desk import KitDesk
+from even_beam.desk.kit.lamp_form import LampForm
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.kit.desk import KitDesk
-from even_beam.workspace.kit.lamp_form import LampForm
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from contextlib import suppress
 from pathlib import Path
 
-from even_beam.workspace.shell.apart import APART
+from even_beam.shell.apart import APART
 
 
 def make_apart(path: Path, pause: Callable[[], None], told: Callable[[float, str], None]) -> None:

@@ -10,8 +10,8 @@ from tempfile import TemporaryDirectory
 
 import even_beam
 from even_beam.errors import TellableError
-from even_beam.workspace.shell import places
-from even_beam.workspace.shell.apart import EndedError
+from even_beam.shell import places
+from even_beam.shell.apart import EndedError
 
 
 class NoDemoError(TellableError):

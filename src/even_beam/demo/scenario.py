@@ -9,19 +9,19 @@ from datetime import UTC, datetime, timedelta
 from importlib.resources import as_file, files
 from pathlib import Path
 
+from even_beam.answers.intake.importing import import_table
 from even_beam.bench.planning.costs import Costs
 from even_beam.bench.planning.sweep import Sweep, run_sheet
 from even_beam.bench.records import Conditions, Meter, Origin, Session, Source, Terms, Value, new_id
 from even_beam.bench.target import Target
 from even_beam.demo.camera_evening import camera_evening
 from even_beam.demo.kit import LIGHT_METER, SPECTROMETER, stock
+from even_beam.desk.session.desk import Aside, SessionDesk
+from even_beam.desk.session.instruments_at_hand import Instruments
 from even_beam.files.writing import temporary_beside
 from even_beam.logbook.beside import clear_away
 from even_beam.logbook.creation import replace_logbook
 from even_beam.logbook.store import Logbook
-from even_beam.workspace.intake.importing import import_table
-from even_beam.workspace.session.desk import Aside, SessionDesk
-from even_beam.workspace.session.instruments_at_hand import Instruments
 
 
 class DemoClock:

@@ -3,8 +3,8 @@
 import math
 from collections.abc import Iterable, Sequence
 
-from even_beam.bench import notation
 from even_beam.figures.chart import Axis
+from even_beam.words import notation
 
 
 def nice(

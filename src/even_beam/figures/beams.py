@@ -3,20 +3,8 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from even_beam.bench import notation
-from even_beam.figures.chart import (
-    Axis,
-    Chart,
-    Line,
-    Mark,
-    Places,
-    Points,
-    Rule,
-    Text,
-    Tone,
-    behind_first,
-    series_of,
-)
+from even_beam.figures.chart import Axis, Chart, Line, Mark, Places, Points, Rule, Text, Tone, behind_first, series_of
+from even_beam.words import notation
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,11 +5,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from even_beam.bench import notation
 from even_beam.figures.chart import Axis, Chart, Line, Mark, Places, Points, Text, Tone, behind_first, series_of
 from even_beam.light.colorimetry import uv_1976, uv_at, xy_from_uv_1960
 from even_beam.light.illuminants import daylight_chromaticity
 from even_beam.light.spectra import FloatArray
+from even_beam.words import notation
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,23 +4,11 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from even_beam.bench import notation
-from even_beam.bench.comparison import Comparison, Entry
-from even_beam.bench.dimmer_series import Series
 from even_beam.figures import axes
-from even_beam.figures.chart import (
-    Axis,
-    Chart,
-    Line,
-    Mark,
-    Places,
-    Points,
-    Rule,
-    Text,
-    Tone,
-    behind_first,
-    series_of,
-)
+from even_beam.figures.chart import Axis, Chart, Line, Mark, Places, Points, Rule, Text, Tone, behind_first, series_of
+from even_beam.known.comparison import Comparison, Entry
+from even_beam.known.dimmer_series import Series
+from even_beam.words import notation
 
 TITLES = {
     "stops": "output against dimmer setting, stops below own full level",

@@ -2,11 +2,11 @@
 
 from collections.abc import Sequence
 
-from even_beam.bench import notation
-from even_beam.bench.matching.answer import Answer
 from even_beam.bench.target import MATCH_DUV, MATCH_MIRED, Target, off_words
 from even_beam.figures import axes
 from even_beam.figures.chart import Chart, Line, Mark, Places, Points, Ring, Rule, Text
+from even_beam.known.matching.answer import Answer
+from even_beam.words import notation
 
 _ROOM_FOR_NAMES = 1.25
 """The axis goes on beyond the outermost mark, whose name stands above or below it."""

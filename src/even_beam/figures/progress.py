@@ -5,15 +5,16 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from even_beam.bench import notation
+from even_beam.bench import terms_in_words
 from even_beam.bench.judging.expectation import Expected
 from even_beam.bench.measured import Measured
 from even_beam.figures import axes
 from even_beam.figures.chart import Axis, Chart, Line, Mark, Points, Text, Tone
+from even_beam.words import notation
 
 
 def _hint(reading: Measured) -> str:
-    return f"{notation.light(reading.value('illuminance'))} · {notation.terms_line(reading.terms)}"
+    return f"{notation.light(reading.value('illuminance'))} · {terms_in_words.terms_line(reading.terms)}"
 
 
 def dimming_chart(readings: Sequence[Measured], current: Measured | None = None, in_doubt: bool = False) -> Chart:
@@ -60,7 +61,7 @@ def dimming_chart(readings: Sequence[Measured], current: Measured | None = None,
                 marks.append(Text(x, y, notation.light(reading.value("illuminance")), tone=tone, anchor=side))
     low = min(points, key=lambda p: p[0])
     summary = (
-        f"{notation.count(len(points), 'reading')}. At {notation.level(low[2].terms)} the level is"
+        f"{notation.count(len(points), 'reading')}. At {terms_in_words.level(low[2].terms)} the level is"
         f" {notation.stops(low[1])} stops from full; in proportion it would be"
         f" {notation.stops(low[0] - math.log2(100.0))}."
     )

@@ -6,7 +6,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from even_beam.bench import notation
 from even_beam.figures.chart import (
     Axis,
     Chart,
@@ -23,6 +22,7 @@ from even_beam.figures.chart import (
 )
 from even_beam.light import FloatArray
 from even_beam.light.tm30 import HUE_BINS
+from even_beam.words import notation
 
 Rgb = tuple[int, int, int]
 

@@ -6,13 +6,13 @@ from enum import StrEnum
 
 import numpy as np
 
-from even_beam.bench import notation
 from even_beam.bench.records import Spectrum
 from even_beam.figures.chart import Axis, Chart, Line, Mark, Points, Rule, Text, Tone
 from even_beam.light import WAVELENGTH_NM, FloatArray
 from even_beam.light.colorimetry import illuminance
 from even_beam.light.spectra import resample
 from even_beam.light.ssi import matched_reference
+from even_beam.words import notation
 
 
 class Scaling(StrEnum):

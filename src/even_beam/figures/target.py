@@ -2,11 +2,11 @@
 
 from collections.abc import Sequence
 
-from even_beam.bench import notation
 from even_beam.bench.measured import Measured
 from even_beam.bench.target import MATCH_DUV, MATCH_MIRED, Distance, Target
 from even_beam.figures import axes
 from even_beam.figures.chart import Chart, Mark, Points, Ring, Rule, Text, Tone
+from even_beam.words import notation
 
 _RINGS = (1.0, 2.0)
 _NAME_PLACES = (("left", True), ("left", False), ("right", True), ("right", False))

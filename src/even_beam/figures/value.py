@@ -3,10 +3,10 @@
 import math
 from collections.abc import Sequence
 
-from even_beam.bench import notation
-from even_beam.bench.value import Priced, diminishing
 from even_beam.figures import axes
 from even_beam.figures.chart import Axis, Chart, Mark, Points, Rule, Text, Tone
+from even_beam.known.value import Priced, diminishing
+from even_beam.words import notation
 
 
 def value_chart(lamps: Sequence[Priced], currency: str) -> Chart:

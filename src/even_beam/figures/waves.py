@@ -7,12 +7,12 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from even_beam.bench import notation
 from even_beam.camera.fades import Fade
 from even_beam.camera.waveform import Waveform
 from even_beam.figures import axes
 from even_beam.figures.chart import Axis, Chart, Line, Mark, Rule, Text, Tone
 from even_beam.light import FloatArray
+from even_beam.words import notation
 
 MOST_POINTS = 2000
 CYCLES = 3.0

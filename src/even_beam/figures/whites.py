@@ -5,7 +5,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from even_beam.bench import notation
 from even_beam.figures import axes
 from even_beam.figures.chart import (
     Axis,
@@ -22,6 +21,7 @@ from even_beam.figures.chart import (
     series_of,
 )
 from even_beam.light.white import daylight_white
+from even_beam.words import notation
 
 RING_MIRED, RING_DUV = 10.0, 0.003
 

@@ -13,12 +13,12 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
-from even_beam.bench.decimal_sign import with_points
 from even_beam.files.reading import shown_name
 from even_beam.formats import columns, spreadsheet
 from even_beam.formats.columns import COLUMNS, FURTHER_COLUMNS
 from even_beam.formats.errors import FormatError
 from even_beam.formats.spectrum_file import decode, read_bytes
+from even_beam.words.decimal_sign import with_points
 
 _CONTROL = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f]")
 

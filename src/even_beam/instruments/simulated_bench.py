@@ -10,14 +10,7 @@ from even_beam.bench.records import Spectrum, Terms
 from even_beam.instruments.protocols import RawReading
 from even_beam.instruments.simulated_lamps import LAMPS
 from even_beam.light import WAVELENGTH_NM, FloatArray, planckian
-from even_beam.light.colorimetry import (
-    LUMINOUS_EFFICACY_LM_PER_W,
-    cct_and_duv,
-    illuminance,
-    tristimulus,
-    uv_1960,
-    xy,
-)
+from even_beam.light.colorimetry import LUMINOUS_EFFICACY_LM_PER_W, cct_and_duv, illuminance, tristimulus, uv_1960, xy
 
 Clock = Callable[[], datetime]
 

@@ -6,14 +6,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import ArrayLike
 
-from even_beam.light.colorimetry import (
-    LUMINOUS_EFFICACY_LM_PER_W,
-    cct_and_duv,
-    is_white,
-    tristimulus,
-    uv_1960,
-    xy,
-)
+from even_beam.light.colorimetry import LUMINOUS_EFFICACY_LM_PER_W, cct_and_duv, is_white, tristimulus, uv_1960, xy
 from even_beam.light.cri import colour_rendering
 from even_beam.light.spectra import WAVELENGTH_NM, FloatArray, resample, resample_linearly, validate
 from even_beam.light.ssi import similarity_to_matched

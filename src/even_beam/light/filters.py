@@ -10,13 +10,7 @@ from functools import cache
 import numpy as np
 from numpy.typing import ArrayLike
 
-from even_beam.light.colorimetry import (
-    cct_and_duv,
-    illuminance,
-    tristimulus,
-    uv_1960,
-    xy,
-)
+from even_beam.light.colorimetry import cct_and_duv, illuminance, tristimulus, uv_1960, xy
 from even_beam.light.illuminants import daylight, planckian
 from even_beam.light.photometry import stops
 from even_beam.light.spectra import WAVELENGTH_NM, FloatArray

@@ -22,9 +22,9 @@ from even_beam.bench.records import (
     Value,
 )
 from even_beam.bench.run import live_events
-from even_beam.bench.split import Split
 from even_beam.bench.target import Look
 from even_beam.bench.traces import Trace
+from even_beam.known.split import Split
 from even_beam.logbook import cells, rows
 from even_beam.logbook.notices import LISTENERS
 from even_beam.logbook.refusals import not_read, not_understood

@@ -9,16 +9,9 @@ from pathlib import Path
 from types import MappingProxyType
 from typing import Any
 
-from even_beam.bench import notation
 from even_beam.bench.limits import impossible_in
 from even_beam.bench.observations import Observation, Photo
-from even_beam.bench.records import (
-    Computed,
-    Event,
-    Reading,
-    Spectrum,
-    Step,
-)
+from even_beam.bench.records import Computed, Event, Reading, Spectrum, Step
 from even_beam.bench.soundness import flaw_in
 from even_beam.bench.traces import Trace
 from even_beam.files.writing import temporary_beside, with_suffix
@@ -34,6 +27,7 @@ from even_beam.logbook.refusals import not_kept, not_opened
 from even_beam.logbook.rescue import AT_ONCE_BYTES, MOST_AT_HAND_BYTES, Held, have_at_hand, rescue
 from even_beam.logbook.statements import inserting, replacing
 from even_beam.logbook.watch import Watch
+from even_beam.words import notation
 
 
 class Logbook(Reader):

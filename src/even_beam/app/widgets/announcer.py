@@ -8,7 +8,7 @@ from PyQt6.QtCore import QSize
 from PyQt6.QtGui import QPaintEvent
 from PyQt6.QtWidgets import QStatusBar, QWidget
 
-from even_beam.bench import notation
+from even_beam.words import notation
 
 
 class Announcer(QStatusBar):

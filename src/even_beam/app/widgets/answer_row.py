@@ -4,8 +4,8 @@ from PyQt6.QtCore import QPointF, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from even_beam.answers.bench.answers import AnswerText, Scale
 from even_beam.app import theme
-from even_beam.workspace.bench.answers import AnswerText, Scale
 
 _LABEL, _FIGURE, _GAP, _HEIGHT = 84, 168, 18, 44
 

@@ -13,19 +13,7 @@ from PyQt6.QtWidgets import QGraphicsPathItem, QWidget
 from even_beam.app import theme
 from even_beam.app.shapes import SERIES_SHAPES, shape_path
 from even_beam.app.widgets.turns import turns
-from even_beam.figures.chart import (
-    Axis,
-    Band,
-    Chart,
-    Line,
-    Points,
-    Ring,
-    Rule,
-    Sticks,
-    Text,
-    Tone,
-    line_style,
-)
+from even_beam.figures.chart import Axis, Band, Chart, Line, Points, Ring, Rule, Sticks, Text, Tone, line_style
 
 LINE_PENS = {
     "solid": Qt.PenStyle.SolidLine,

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QIcon, QPainter, QPixmap, QStandardItem, QStandardItemMo
 from PyQt6.QtWidgets import QAbstractItemView, QTableView, QWidget
 
 from even_beam.app import shapes, theme
-from even_beam.workspace.shell.sheet import Cell, Sheet
+from even_beam.shell.sheet import Cell, Sheet
 
 MARK = "  !"
 _SORT = Qt.ItemDataRole.UserRole

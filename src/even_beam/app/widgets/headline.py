@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from even_beam.app import theme
 from even_beam.app.widgets.text import label
-from even_beam.workspace.shell.line import Line
+from even_beam.shell.line import Line
 
 
 class Headline(QWidget):

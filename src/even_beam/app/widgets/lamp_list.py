@@ -8,8 +8,8 @@ from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QStyledItemDelegate, Q
 
 from even_beam.app import shapes, theme
 from even_beam.app.widgets.chart_view import LINE_PENS
+from even_beam.collection.collection import Lamp
 from even_beam.figures.chart import line_style
-from even_beam.workspace.logbook.collection import Lamp
 
 _LAMP = Qt.ItemDataRole.UserRole
 _SERIES = Qt.ItemDataRole.UserRole + 1

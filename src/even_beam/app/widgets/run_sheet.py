@@ -4,8 +4,8 @@ from PyQt6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRect, QSi
 from PyQt6.QtGui import QKeyEvent, QPainter, QStandardItem, QStandardItemModel
 from PyQt6.QtWidgets import QAbstractItemView, QListView, QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
+from even_beam.answers.bench.sheet_row import SheetRow
 from even_beam.app import shapes, theme
-from even_beam.workspace.bench.sheet_row import SheetRow
 
 
 class _RowDelegate(QStyledItemDelegate):

@@ -5,8 +5,8 @@ from PyQt6.QtGui import QColor, QHelpEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from even_beam.app import theme
-from even_beam.bench import notation
 from even_beam.figures.patches import PatchPair
+from even_beam.words import notation
 
 _GAP = 3
 _MARKED = 3

@@ -4,8 +4,8 @@ from PyQt6.QtCore import QPoint, QSize
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
+from even_beam.answers.bench.view import Part
 from even_beam.app import theme
-from even_beam.workspace.bench.view import Part
 
 _HIGH, _LOW = 142, 108
 

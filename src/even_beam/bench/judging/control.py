@@ -5,9 +5,10 @@ from typing import NamedTuple
 
 import numpy as np
 
-from even_beam.bench import notation, terms
+from even_beam.bench import terms
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import OFF
+from even_beam.words import notation
 
 CONTROL_STOPS = 0.1
 """A repeat agrees with its reference within this (common practice, no source)."""

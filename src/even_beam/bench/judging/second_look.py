@@ -9,7 +9,7 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from even_beam.bench import notation, terms
+from even_beam.bench import terms, terms_in_words
 from even_beam.bench.judging import slips
 from even_beam.bench.judging.expectation import REPEAT_STOPS, Expected, expected_cct, expected_illuminance, like, series
 from even_beam.bench.judging.gels import named_shift
@@ -17,6 +17,7 @@ from even_beam.bench.judging.laws import SHORT_STOPS, falls_short, oddest
 from even_beam.bench.measured import Measured
 from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import OFF, Meter, Terms
+from even_beam.words import notation
 
 WHITE_MIRED = 60.0
 """A lamp further off than this from what was dialled is more likely at another setting."""
@@ -296,12 +297,12 @@ def _unchanged_since(subject: Subject, context: Context, expected: Expected | No
 def _change(before: Terms, now: Terms) -> str:
     """The part of the earlier terms that differs."""
     if before.level_pct != now.level_pct:
-        return notation.level(before)
+        return terms_in_words.level(before)
     if before.cct_k != now.cct_k:
-        return notation.white(before)
+        return terms_in_words.white(before)
     if before.distance_m != now.distance_m:
-        return notation.placement(before)
-    return notation.terms_line(before)
+        return terms_in_words.placement(before)
+    return terms_in_words.terms_line(before)
 
 
 def _repeats_a_doubt(level: float, context: Context) -> bool:
@@ -359,7 +360,9 @@ def _wrong_setting(subject: Subject, context: Context) -> list[Cause]:
             and abs(np.log2(level / value)) <= UNCHANGED_STOPS
         ):
             return [
-                Cause("wrong_setting", f"It is what {notation.setting(other.terms)} gave: is the lamp still there?")
+                Cause(
+                    "wrong_setting", f"It is what {terms_in_words.setting(other.terms)} gave: is the lamp still there?"
+                )
             ]
     return []
 
@@ -509,7 +512,7 @@ def _white_wanted(subject: Subject, context: Context) -> tuple[float, float, str
     target = 1e6 / subject.terms.cct_k + 0.5 * (low + high)
     if target <= 0.0:
         return None  # a blue gel on a lamp that is cool already leaves no temperature
-    behind = f" behind {notation.configuration(subject.terms)}" if (low, high) != (0.0, 0.0) else ""
+    behind = f" behind {terms_in_words.configuration(subject.terms)}" if (low, high) != (0.0, 0.0) else ""
     return 1e6 / target, WHITE_MIRED + 0.5 * (high - low), f"what was dialled{behind}"
 
 

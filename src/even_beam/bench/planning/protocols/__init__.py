@@ -15,10 +15,10 @@ from typing import Any, get_type_hints
 
 import numpy as np
 
-from even_beam.bench.entry import EntryError, parse
 from even_beam.bench.limits import impossible_term
 from even_beam.bench.records import Terms
 from even_beam.errors import TellableError
+from even_beam.words.entry import EntryError, parse
 
 
 class ProtocolError(TellableError, ValueError):

@@ -1,0 +1,159 @@
+"""What is known of a fixture in sentences, the ones that matter first: what a person asks within ten seconds, or
+all."""
+
+import operator
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from even_beam.answers.findings.witness import Witness
+from even_beam.bench import terms
+from even_beam.bench.fields import Key
+from even_beam.bench.records import Claim
+from even_beam.bench.tolerances import is_of_a_place
+from even_beam.known import trust
+from even_beam.known.choice import Entrant
+from even_beam.known.doubts import Flag
+from even_beam.known.findings.claims import ClaimVerdict, Even, Holds, figure_claimed
+from even_beam.known.findings.finding import Finding, usual
+from even_beam.known.verdicts import Answer, Verdict
+from even_beam.words import notation
+
+MOST = 12
+"""So many sentences are told of a fixture at first."""
+
+_OF_A_NAME = {"illuminance": 2, "what to dial": 2, "what to try": 1}
+"""So many sentences of findings whose name begins so, each of another light; one of any other."""
+
+
+@dataclass(frozen=True, slots=True)
+class Told:
+    """One sentence with the readings it rests on; `subject` is what it speaks of, in a word."""
+
+    subject: str
+    sentence: str
+    readings: tuple[str, ...] = ()
+
+
+def headline(witness: Witness, entrant: Entrant) -> list[Told]:
+    """At most a dozen sentences of a fixture: output, white, colours, dimming, what to dial, claims, purposes,
+    doubts."""
+    found = [*_judged(witness, entrant)]
+    room = MOST - len(found)
+    return [*_foremost(witness, entrant, room), *found]
+
+
+def everything(witness: Witness, entrant: Entrant) -> list[Told]:
+    """Every sentence of a fixture, each once."""
+    findings = witness.findings(entrant)
+    told = [Told(f.question, marked(entrant, f), f.readings) for f in findings]
+    told += [Told("claim", c.sentence, c.readings) for c in witness.claims(entrant)]
+    told += [Told("purpose", v.sentence) for v in witness.verdicts(entrant, findings)]
+    told += [Told("in doubt", flag.sentence, (flag.reading_id,)) for flag in witness.flags(entrant)]
+    return list({one.sentence: one for one in told}.values())
+
+
+def _foremost(witness: Witness, entrant: Entrant, most: int) -> list[Told]:
+    """The weightiest findings, not too many of one name, in the order in which they are asked.
+
+    Of equal ones those at the terms that are usually asked, bare and at a working white; of these the ones that rest
+    on the most readings, at the mark where and by the meter with which most was read, and then the newest, as a
+    comparison chooses.
+    """
+    own = {m.reading.id: m for m in entrant.readings}
+    findings = [f for f in witness.findings(entrant) if f.weight > 0 and f.readings]
+
+    marks = Counter(m.terms.distance_m for m in own.values())
+    meters = Counter(m.reading.meter_id for m in own.values())
+
+    def order(finding: Finding) -> tuple[int, int, int, int, int, float]:
+        rests_on = [own[i] for i in finding.readings if i in own]
+        newest = max(m.reading.at.timestamp() for m in rests_on)
+        at_mark = max(marks[m.terms.distance_m] for m in rests_on)
+        by_meter = max(meters[m.reading.meter_id] for m in rests_on)
+        return -finding.weight, -max(map(usual, rests_on)), -len(rests_on), -at_mark, -by_meter, -newest
+
+    ordered = sorted(findings, key=order)
+    taken: dict[str, int] = {}
+    lights: set[tuple[str, Key]] = set()
+    told: dict[str, tuple[int, Told]] = {}
+    questions = list(dict.fromkeys(f.question for f in findings))
+    for finding in ordered:
+        name = next((known for known in _OF_A_NAME if finding.name.startswith(known)), _kind(finding))
+        if len(told) >= most or taken.get(name, 0) >= _OF_A_NAME.get(name, 1):
+            continue
+        first = next(own[i] for i in finding.readings if i in own)
+        light = finding.name, () if name.startswith("what to") else terms.key(first, *terms.PLACE, *terms.READ)
+        if name in _OF_A_NAME and light in lights:
+            continue
+        lights.add(light)
+        sentence = marked(entrant, finding)
+        if sentence not in told:
+            taken[name] = taken.get(name, 0) + 1
+            told[sentence] = (questions.index(finding.question), Told(finding.question, sentence, finding.readings))
+    return [one for _, one in sorted(told.values(), key=operator.itemgetter(0))]
+
+
+def _kind(finding: Finding) -> str:
+    """Findings of one kind stand for each other: one modifier's level, white and tint are one sentence."""
+    name, _, what = finding.name.rpartition(", ")
+    return name if what in {"level", "white", "tint"} else finding.name
+
+
+def marked(entrant: Entrant, finding: Finding) -> str:
+    """The sentence, with what is in doubt of the readings it rests on."""
+    own = set(finding.readings)
+    doubts = trust.doubts_of([m for m in entrant.readings if m.reading.id in own])
+    return f"{finding.sentence} It rests on {doubts}." if doubts else finding.sentence
+
+
+def _judged(witness: Witness, entrant: Entrant) -> list[Told]:
+    """Claims that do not hold, purposes in a line, and what is in doubt."""
+    claims = witness.claims(entrant)
+    told = [Told("claim", c.sentence, c.readings) for c in claims if c.holds is Holds.NO][:2]
+    if (line := _claims_line(claims)) is not None:
+        told.append(line)
+    told += _purposes(witness.verdicts(entrant, witness.findings(entrant)))
+    found = witness.flags(entrant)
+    if found:
+        told.append(_doubts(found))
+    return told
+
+
+def _claims_line(claims: Sequence[ClaimVerdict]) -> Told | None:
+    holding = [c.claim for c in claims if c.holds is Holds.YES]
+    unsure = [c.claim for c in claims if c.holds is Holds.CANNOT_TELL and c.even is not Even.NOT_MEASURED]
+    parts = [f"{_named(holding)} hold{'s' * (len(holding) == 1)}"] if holding else []
+    parts += [f"{_named(unsure)} cannot be told"] if unsure else []
+    return Told("claim", f"Of what is claimed {'; '.join(parts)}.") if parts else None
+
+
+def _named(claims: Sequence[Claim]) -> str:
+    return notation.listed([figure_claimed(c) + (f" ({c.condition})" if c.condition else "") for c in claims])
+
+
+def _purposes(judged: Sequence[Verdict]) -> list[Told]:
+    """Only what can be told surely: what it is good for, and what it is surely not for, with the reason."""
+    good = [v.purpose for v in judged if v.answer is Answer.WITHIN and v.certain]
+    found = []
+    if good:
+        at = next(v.at for v in judged if v.purpose == good[0])
+        found.append(Told("purpose", f"Within every limit for {', '.join(good)}, at {at}."))
+    failing = [
+        v
+        for v in judged
+        if v.answer is Answer.OUTSIDE and v.certain and not is_of_a_place(j.limit for j in v.judgements)
+    ]
+    if failing:
+        by_reason: dict[str, list[str]] = {}
+        for one in failing:
+            reason = next(j.sentence for j in one.judgements if j.answer is Answer.OUTSIDE and j.certain)
+            by_reason.setdefault(reason, []).append(one.purpose)
+        reasons = " ".join(f"Not for {', '.join(names)}: {reason}" for reason, names in by_reason.items())
+        found.append(Told("purpose", f"{reasons} All at {failing[0].at}."))
+    return found
+
+
+def _doubts(found: Sequence[Flag]) -> Told:
+    more = f" And {len(found) - 1} more reading{'s' * (len(found) > 2)} in doubt." if len(found) > 1 else ""
+    return Told("in doubt", f"{found[0].sentence}.{more}", tuple(flag.reading_id for flag in found))

@@ -1,0 +1,279 @@
+"""A table of past readings understood: texts become figures and terms, and are kept as typed."""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from datetime import UTC, datetime
+from functools import lru_cache
+from pathlib import Path
+
+from even_beam.bench import off_axis
+from even_beam.bench.exposure import Exposure, ExposureError, shutter_of
+from even_beam.bench.limits import ImpossibleError, checked, impossible_figure
+from even_beam.bench.measured import Measured
+from even_beam.bench.quantities import QUANTITIES
+from even_beam.bench.records import SHADED, Origin, Reading, Terms, Value
+from even_beam.bench.run import ReadingState
+from even_beam.formats import FormatError, readings_table
+from even_beam.formats.readings_table import PastFigure
+from even_beam.known.choice import Entrant
+from even_beam.known.doubts import SLIPS, Flag, flags
+from even_beam.light.photometry import FLAT_CONSTANT
+from even_beam.words import notation
+from even_beam.words.decimal_sign import decimal_sign_of, with_points
+from even_beam.words.entry import EntryError, parse
+
+
+@dataclass(slots=True)
+class PastTable:
+    """A table understood: readings by session, and the figures that could not be, each with its line and reason."""
+
+    name: str
+    by_session: dict[str, list["Draft"]] = field(default_factory=dict)
+    refusals: list["Refusal"] = field(default_factory=list)
+
+    @property
+    def refused(self) -> list[str]:
+        """What could not be understood, in words."""
+        return [refusal.words for refusal in self.refusals]
+
+
+@dataclass(frozen=True, slots=True)
+class Refusal:
+    """A figure that could not be understood, as it stands in the table; `alone` where the rest of its row could."""
+
+    line: int
+    figure: str
+    why: str
+    alone: bool = False
+
+    @property
+    def words(self) -> str:
+        """Where and why it was left out."""
+        return f"line {self.line}: {self.why}{' (the rest of the row comes in)' * self.alone}"
+
+
+def understand(table: readings_table.Table, mapping: Mapping[str, str] | None = None) -> PastTable:
+    """The readings of a flat table. Raises `FormatError` when nothing in it can be used.
+
+    A figure that cannot be understood is refused with its line number and reason; the others come in, and the note of
+    a reading that lacks it says what stood there.
+    """
+    found = PastTable(table.name)
+    came: dict[int, Draft] = {}
+    rows = readings_table.figures_of(table, mapping)
+    sign = decimal_sign_of(row[name] for row in rows for name in _NUMBERS)
+    for row in rows:
+        try:
+            came[row.line] = _add_row(_readable(row, sign), row["value"], found.by_session, Path(table.name).stem)
+        except (EntryError, ImpossibleError, ExposureError) as error:
+            found.refusals.append(Refusal(row.line, row["value"], str(error)))
+    found.refusals = [replace(one, alone=one.line in came) for one in found.refusals]
+    for refusal in found.refusals:
+        if refusal.alone:
+            came[refusal.line].notes.append(f"not understood in the table: “{refusal.figure}”")
+    if not found.by_session:
+        reasons = "; ".join(found.refused[:20]) or "no row holds a figure"
+        more = f"; and {len(found.refused) - 20} more" if len(found.refused) > 20 else ""
+        raise FormatError(f"{table.name}: no row could be understood. {notation.sentence(reasons)}{more}")
+    return found
+
+
+@dataclass(slots=True)
+class Draft:
+    """One reading of a table, as understood; `line` is where it stands, `key` what tells it from the next."""
+
+    line: int
+    key: tuple[str, ...]
+    fixture: str
+    meter: str
+    terms: Terms
+    at: datetime | None
+    notes: list[str]
+    values: list[Value] = field(default_factory=list)
+    exposure: Exposure | None = None
+
+
+_TERMS_COLUMNS = (
+    "mode",
+    "cct_k",
+    "tint",
+    "dimmer_pct",
+    "configuration",
+    "distance",
+    "position",
+    "hue",
+    "saturation",
+    "zoom",
+    "reference_plane",
+)
+
+
+_REMARKS = {
+    "iso": "ISO {}",
+    "shutter": "shutter {}",
+    "receptor_c": "receptor C {}",
+    "ssi_reference": "SSI against {}",
+    "fan": "fan {}",
+    "power_source": "power from {}",
+}
+"""Columns that no term holds: kept in the note of the reading, so that nothing of a table is lost."""
+
+
+def _notes(row: PastFigure) -> list[str]:
+    """What a row says beside its figure and its terms."""
+    said = [text.format(row[name]) for name, text in _REMARKS.items() if row[name]]
+    return [row["note"], *said] if row["note"] else said
+
+
+_NUMBERS = ("value", "cct_k", "dimmer_pct", "distance", "position", "hue", "saturation", "iso", "receptor_c")
+"""Columns whose cells are numbers, as one hand or one program wrote them."""
+
+
+def _readable(row: PastFigure, sign: str) -> PastFigure:
+    """A row whose numbers have a point before their decimals, where the table has told its own sign."""
+    return replace(row, cells=row.cells | {name: with_points(row[name], sign) for name in _NUMBERS if row[name]})
+
+
+def _add_row(row: PastFigure, typed: str, by_session: dict[str, list[Draft]], fallback: str) -> Draft:
+    """The reading that the figure went to; `typed` is the figure as it stands in the table."""
+    value = replace(_value(row), text=_with_unit(typed, row))
+    drafts = by_session.setdefault(row["session"] or fallback, [])
+    key = tuple(row[name] for name in ("fixture", "meter", "time", *_TERMS_COLUMNS, *_REMARKS))
+    last = drafts[-1] if drafts else None
+    if last is not None and last.key == key and all(v.quantity != value.quantity for v in last.values):
+        last.values.append(value)
+        last.notes += [note for note in _notes(row) if note not in last.notes]
+        return last
+    try:
+        terms, time, exposure = _terms(row), _time(row["time"]), _exposure(row)
+        draft = Draft(
+            line=row.line,
+            key=key,
+            fixture=row["fixture"],
+            meter=row["meter"],
+            terms=terms,
+            at=time,
+            notes=_notes(row),
+            values=[value],
+            exposure=exposure,
+        )
+    except (EntryError, ImpossibleError, ExposureError):
+        if not drafts:
+            del by_session[row["session"] or fallback]
+        raise
+    drafts.append(draft)
+    return draft
+
+
+def _exposure(row: PastFigure) -> Exposure | None:
+    """What the f-numbers of a row stand for, where sensitivity and exposure time were stated."""
+    if not row["iso"] or not row["shutter"]:
+        return None
+    iso = parse(row["iso"].lower().removeprefix("iso")).middle
+    constant = parse(row["receptor_c"]).middle if row["receptor_c"] else FLAT_CONSTANT
+    return Exposure(iso, shutter_of(row["shutter"]), constant)
+
+
+def _with_unit(figure: str, row: PastFigure) -> str:
+    """A figure of a row as it is said: with its unit, an f-number as one."""
+    if row["unit"]:
+        return f"{figure} {row['unit']}"
+    is_bare_stop = _quantity(row) == "f_stop" and not figure.lower().startswith("f")
+    return f"f/{figure}" if is_bare_stop else figure
+
+
+def _quantity(row: PastFigure) -> str:
+    return row["quantity"].lower().replace("-", "_")
+
+
+def _value(row: PastFigure) -> Value:
+    quantity = _quantity(row)
+    if quantity not in QUANTITIES:
+        raise EntryError(f"the quantity “{row['quantity']}” is not known; known are {', '.join(QUANTITIES)}")
+    text = _with_unit(row["value"], row)
+    entry = parse(text, quantity)
+    if entry.quantity not in {quantity, "percent", "angle"}:
+        raise EntryError(f"“{text}” is not a figure of {QUANTITIES[quantity].label}")
+    if (problem := impossible_figure(quantity, entry.value, entry.low, entry.high)) is not None:
+        raise ImpossibleError(problem)
+    return Value(
+        quantity=quantity,
+        value=entry.value,
+        origin=Origin.TYPED,
+        low=entry.low,
+        high=entry.high,
+        unit=QUANTITIES[quantity].unit,
+        qualifier=(row["ssi_reference"] if quantity == "ssi" else "") or row["qualifier"] or entry.qualifier,
+    )
+
+
+def _terms(row: PastFigure) -> Terms:
+    distance, placement = _distance(row["distance"])
+    position = row["position"].lower()
+    aside = off_axis.Aside(0.0, None)
+    if position == SHADED:
+        placement = SHADED
+    elif position:
+        found = off_axis.understood(position)
+        if found is None:
+            raise EntryError(f"the position “{row['position']}” is not understood; write centre, 15 left or 20 deg")
+        aside = found
+    terms = Terms(
+        mode=row["mode"] or ("CCT" if row["cct_k"] else "fixed"),
+        cct_k=_number(row["cct_k"], "cct"),
+        tint=row["tint"],
+        level_pct=_number(row["dimmer_pct"], "level"),
+        hue_deg=_number(row["hue"], "hue"),
+        saturation_pct=_number(row["saturation"], "saturation"),
+        zoom=row["zoom"],
+        configuration=tuple(
+            p.strip() for p in row["configuration"].split("+") if p.strip() and p.strip().lower() != "bare"
+        ),
+        distance_m=distance,
+        placement=placement,
+        angle_deg=aside.angle_deg,
+        turn_deg=aside.turn_deg or 0.0,
+        reference_plane=row["reference_plane"],
+    )
+    return checked(terms)
+
+
+@lru_cache(maxsize=4096)
+def _distance(text: str) -> tuple[float | None, str]:
+    if not text:
+        return None, "unknown"
+    if "equal" in text.lower():
+        return None, "equal"
+    entry = parse(text, "distance")
+    if entry.value is None or entry.value <= 0.0:
+        raise EntryError(f"“{text}” is not a distance; write 25 ft or 3 m")
+    return entry.value, "on axis"
+
+
+@lru_cache(maxsize=4096)
+def _number(text: str, quantity: str) -> float | None:
+    return parse(text, quantity).value if text else None
+
+
+def _time(text: str) -> datetime | None:
+    if not text:
+        return None
+    try:
+        time = datetime.fromisoformat(text)
+    except ValueError:
+        raise EntryError(f"“{text}” is not a time; write 2026-11-25T14:30") from None
+    return time if time.tzinfo is not None else time.replace(tzinfo=UTC)
+
+
+def slips_in(readings: Sequence[Reading], name_of: Callable[[str], str]) -> list[Flag]:
+    """What one slip of the hand would explain, lamp by lamp."""
+    by_lamp: dict[str, list[Measured]] = {}
+    for reading in readings:
+        if len(reading.source_ids) == 1:
+            by_lamp.setdefault(reading.source_ids[0], []).append(Measured(ReadingState(reading, reading.terms)))
+    return [
+        flag
+        for source_id, own in by_lamp.items()
+        for flag in flags(Entrant(source_id, name_of(source_id), "", tuple(own)))
+        if flag.cause in SLIPS
+    ]

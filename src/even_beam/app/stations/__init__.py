@@ -1,0 +1,1 @@
+"""The stations of the window, one package each."""

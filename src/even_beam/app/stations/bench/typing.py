@@ -1,0 +1,135 @@
+"""What is typed at the Bench: the line, the figure in doubt that waits for a decision, and what is then kept."""
+
+from typing import TYPE_CHECKING
+
+from even_beam.answers.bench import view as bench_view
+from even_beam.answers.bench.tone_samples import Tone
+from even_beam.app.keys import KeyHint
+from even_beam.app.stations.bench.acts import BEGINS_A_WORD, IN_DOUBT
+from even_beam.desk.session.desk import Proposal, SessionDesk
+from even_beam.words import notation
+from even_beam.words.entry import AmbiguousEntryError, EntryError
+
+if TYPE_CHECKING:
+    from even_beam.app.stations.bench.station import BenchStation
+
+
+class Typing:
+    """Figures and terms by the keyboard. `proposal` is a line in doubt, not kept yet."""
+
+    def __init__(self, station: "BenchStation") -> None:
+        self._station = station
+        self.proposal: Proposal | None = None
+        self._desk: SessionDesk | None = None  # that the proposal was made to
+        self._candidate = -1
+
+    def forget(self) -> None:
+        """The line in doubt is settled."""
+        self.proposal, self._candidate = None, -1
+
+    def let_go(self) -> None:
+        """Leave a line in doubt for something else, whatever that is; its text stays in the history of its session."""
+        proposal, desk = self.proposal, self._desk
+        self.forget()
+        if proposal is not None and desk is not None:
+            self._station.guarded(lambda: desk.withdraw(proposal))
+
+    def open(self, text: str = "") -> None:
+        """Open the line for figures and terms, with what was typed already."""
+        self.let_go()
+        asked = self._station.desk.asked
+        names = ", then ".join(bench_view.quantity_label(name) for name in asked[:3])
+        self._station.open_line(text, f"{names}; terms too, such as 50 % or spot", self._understood, self.enter)
+
+    def _understood(self, text: str) -> str:
+        hint = BEGINS_A_WORD.get(text.strip().upper())
+        if hint is not None:
+            return f"Enter: {hint.label} · or type on, such as Ra 96, TLCI 92, spot, half green"
+        return bench_view.understood(text, self._station.desk)
+
+    def enter(self, text: str) -> None:
+        """Take a line: keep it, ask about it, or say what is wrong with it; what was typed stands until then."""
+        station = self._station
+        if text.strip().upper() in BEGINS_A_WORD:
+            station.close_line()
+            station.press(text.strip().upper())
+            return
+        try:
+            proposal = station.desk.propose(text)
+        except AmbiguousEntryError:
+            return  # the line asks; a letter more answers
+        except EntryError as error:
+            station.tell("Not understood", f"{error}. What you typed still stands in the line.", in_doubt=True)
+            station.board.entry.select_all()
+            return
+        if proposal.entries and not station.waiting.may_read():
+            return
+        station.close_line()
+        self._settle(proposal)
+
+    def _settle(self, proposal: Proposal) -> None:
+        station = self._station
+        if not proposal.entries:
+            station.guarded(lambda: self._set(proposal))
+        elif proposal.look.in_doubt:
+            self._doubt(proposal)
+        else:
+            station.guarded(lambda: station.show_taken(station.desk.confirm(proposal)))
+
+    def look_again(self) -> None:
+        """The lamp or the terms were named meanwhile: what is in doubt is looked at anew, and kept if it fits now."""
+        if self.proposal is not None:
+            text = self.proposal.text
+            self.forget()
+            self._settle(self._station.desk.propose(text))
+
+    def _set(self, proposal: Proposal) -> None:
+        """A line of terms alone."""
+        station = self._station
+        if station.desk.settle(proposal):
+            station.forget_taken()
+            station.tell("Set", f"{notation.sentence(proposal.understood)}, from the next reading on.")
+            station.refresh()
+        else:
+            station.tell("No step asks for that", f"{notation.sentence(proposal.understood)}: + puts a step in here.")
+
+    def _doubt(self, proposal: Proposal) -> None:
+        self.proposal, self._desk = proposal, self._station.desk
+        self._station.sound(Tone.IN_DOUBT)
+        look = proposal.look
+        hint = IN_DOUBT if look.candidates else (IN_DOUBT[0], IN_DOUBT[2])
+        self._station.tell(look.title, look.explained, in_doubt=True, keys=hint)
+        self._station.refresh()
+
+    def read_again(self) -> None:
+        """Give up the typed figure in doubt and type anew."""
+        self.give_up()
+        self.open()
+
+    def give_up(self) -> None:
+        """Give up the typed figure in doubt; its text stays in the history."""
+        station = self._station
+        self.let_go()
+        station.tell("Read again", "The figure was not kept; its text is in the history.")
+        station.refresh()
+
+    def choose_candidate(self) -> None:
+        """Offer the next figure that one slip would explain; only holding + takes it."""
+        if self.proposal is None or not self.proposal.look.candidates:
+            self._station.host.say("There is no figure to choose from: read again, or hold + to keep it in doubt")
+            return
+        found = self.proposal.look.candidates
+        self._candidate = (self._candidate + 1) % len(found)
+        offer, reason = bench_view.candidate_words(found[self._candidate], self.proposal)
+        choice = (IN_DOUBT[0], KeyHint("*", "another"), KeyHint("+", f"hold to take {offer}"))
+        self._station.tell(f"Was it {offer}?", reason, in_doubt=True, keys=choice)
+
+    def keep(self) -> bool:
+        """Keep the figure in doubt, or the candidate that is offered; False when no line waits."""
+        if self.proposal is None:
+            return False
+        station, proposal = self._station, self.proposal
+        if self._candidate >= 0:
+            proposal = station.desk.with_candidate(proposal, proposal.look.candidates[self._candidate].value)
+        station.show_taken(station.desk.confirm(proposal, keep_in_doubt=True))
+        return True

@@ -1,6 +1,0 @@
-"""What a line means that people say or type: figures, the terms they belong to, and what it leaves open."""
-
-from even_beam.bench.said.line import Choice, Said, Situation
-from even_beam.bench.said.understanding import understand
-
-__all__ = ["Choice", "Said", "Situation", "understand"]

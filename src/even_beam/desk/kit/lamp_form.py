@@ -1,0 +1,227 @@
+"""A lamp as a person fills it in, to its records and back."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from datetime import date
+
+from even_beam.bench.records import FIXTURE, Claim, Cost, Gear, Model, Source, new_id
+from even_beam.errors import TellableError
+from even_beam.words import notation
+from even_beam.words.entry import EntryError, parse
+
+
+@dataclass(frozen=True, slots=True)
+class LampCard:
+    """A lamp with all that is known of its model."""
+
+    source: Source
+    model: Model | None
+    claims: tuple[Claim, ...] = ()
+    costs: tuple[Cost, ...] = ()
+    gear: tuple[Gear, ...] = ()
+
+    def claim(self, quantity: str) -> Claim | None:
+        """The claim about a quantity."""
+        return next((claim for claim in self.claims if claim.quantity == quantity), None)
+
+
+@dataclass(frozen=True, slots=True)
+class LampForm:
+    """A lamp as a person fills it in: texts, with claims and price as they would be said.
+
+    `beside` are what else it costs, such as `frame` and `45 EUR`; `gear` what it is to work with, such as `weight` and
+    `2.4 kg`, both in the order in which they were told. `simulated` names the simulated fixture that plays it.
+    """
+
+    nickname: str
+    kind: str = ""
+    model: str = ""
+    supplied_by: str = ""
+    serial: str = ""
+    white: str = ""
+    ra: str = ""
+    illuminance_at_1_m: str = ""
+    power: str = ""
+    price: str = ""
+    currency: str = "EUR"
+    notes: str = ""
+    what: str = FIXTURE
+    return_by: str = ""
+    rf: str = ""
+    r9: str = ""
+    ssi: str = ""
+    tlci: str = ""
+    beam: str = ""
+    beside: tuple[tuple[str, str], ...] = ()
+    gear: tuple[tuple[str, str], ...] = ()
+    simulated: str = ""
+
+
+class FormError(TellableError, ValueError):
+    """A field that could not be understood: `field` names it."""
+
+    def __init__(self, field: str, message: str) -> None:
+        super().__init__(message)
+        self.field = field
+
+
+_CLAIM_FIELDS = {
+    "white": ("cct", "K", ""),
+    "ra": ("ra", "", ""),
+    "rf": ("rf", "", ""),
+    "r9": ("r9", "", ""),
+    "ssi": ("ssi", "", ""),
+    "tlci": ("tlci", "", ""),
+    "illuminance_at_1_m": ("illuminance", "lx", "at 1 m, full level"),
+    "beam": ("beam_deg", "°", ""),
+    "power": ("power_w", "W", ""),
+}
+
+
+def same_name(one: str, other: str) -> bool:
+    """Whether two models are called the same: letters' case and blanks tell nothing apart."""
+    return " ".join(one.casefold().split()) == " ".join(other.casefold().split())
+
+
+def source_of(form: LampForm, source: Source) -> Source:
+    """The lamp itself as the form says. Raises `FormError`."""
+    nickname = " ".join(form.nickname.split())
+    if not nickname:
+        raise FormError("nickname", "A lamp needs a nickname: a word to call it by in the dark")
+    return replace(
+        source,
+        nickname=nickname,
+        supplied_by=form.supplied_by.strip(),
+        return_by=_day(form.return_by),
+        serial=form.serial.strip(),
+        notes=form.notes.strip(),
+        kind=form.what,
+        simulated=form.simulated,
+    )
+
+
+def _day(text: str) -> str:
+    """A day as it is kept. Raises `FormError`."""
+    if not text.strip():
+        return ""
+    try:
+        return date.fromisoformat(text.strip()).isoformat()
+    except ValueError as error:
+        raise FormError("return_by", "The day it goes back is written like 2026-12-01") from error
+
+
+def claims_of(form: LampForm, model_id: str) -> list[Claim]:
+    """What is claimed of the model. Raises `FormError`."""
+    claims = []
+    for field, (quantity, unit, condition) in _CLAIM_FIELDS.items():
+        text, _, further = getattr(form, field).strip().partition(", ")
+        if not text:
+            continue
+        low, high = _bounds(field, text, quantity)
+        stated = ", ".join(part for part in (condition, further.strip()) if part)
+        claims.append(
+            Claim(
+                id=new_id(),
+                model_id=model_id,
+                quantity=quantity,
+                low=low,
+                high=high,
+                unit=unit,
+                text=text,
+                condition=stated,
+            )
+        )
+    return claims
+
+
+def _as_typed(claim: Claim, usual: str) -> str:
+    """A claim as the form takes it: the value, and after a comma what it is stated for beside the usual."""
+    further = claim.condition.removeprefix(usual).removeprefix(", ")
+    return f"{claim.text}, {further}" if further else claim.text
+
+
+def _bounds(field: str, text: str, quantity: str) -> tuple[float | None, float | None]:
+    """A value as equal bounds, a range (`2700 to 6500`, `2700-6500`) or a bound (`95+`)."""
+    try:
+        words = text.replace("–", " to ")
+        head, dash, tail = words.partition("-")
+        entry = parse(f"{head} to {tail}" if dash and head.strip() and tail.strip() else words, quantity)
+    except EntryError as error:
+        raise FormError(field, str(error)) from error
+    if entry.value is not None:
+        return entry.value, entry.value
+    return entry.low, entry.high
+
+
+PRICE = "lamp"
+"""What the price of the lamp itself is called among its costs."""
+
+
+def costs_of(form: LampForm, model_id: str) -> list[Cost]:
+    """Its price, where there is one, and what else it costs. Raises `FormError`."""
+    lines = [(PRICE, form.price, form.currency)] if form.price.strip() else []
+    lines += [(what, *_amount_and_currency(text)) for what, text in form.beside]
+    return [Cost(new_id(), model_id, what, _amount(text), currency.strip() or "EUR") for what, text, currency in lines]
+
+
+def _amount_and_currency(text: str) -> tuple[str, str]:
+    amount, _, currency = text.rpartition(" ")
+    return amount, currency
+
+
+def _amount(text: str) -> float:
+    try:
+        amount = parse(text, None).value
+    except EntryError as error:
+        raise FormError("price", str(error)) from error
+    if amount is None or amount < 0:
+        raise FormError("price", "A price is one number, such as 640")
+    return amount
+
+
+def gear_of(form: LampForm, model_id: str) -> list[Gear]:
+    """What it is to work with."""
+    return [Gear(new_id(), model_id, name, text) for name, text in form.gear]
+
+
+def form_of(card: LampCard) -> LampForm:
+    """A lamp as the form shows it."""
+    texts = {
+        field: (_as_typed(claim, usual) if (claim := card.claim(quantity)) else "")
+        for field, (quantity, _, usual) in _CLAIM_FIELDS.items()
+    }
+    cost = price_of(card.costs)
+    return LampForm(
+        nickname=card.source.nickname,
+        kind=card.model.kind if card.model else "",
+        model=card.model.name if card.model else "",
+        supplied_by=card.source.supplied_by,
+        return_by=card.source.return_by,
+        serial=card.source.serial,
+        price=_digits(cost.amount) if cost else "",
+        currency=cost.currency if cost else "EUR",
+        beside=tuple((c.what, f"{_digits(c.amount)} {c.currency}") for c in card.costs if c is not cost),
+        gear=tuple((g.name, g.text) for g in card.gear),
+        notes=card.source.notes,
+        what=card.source.kind,
+        simulated=card.source.simulated,
+        **texts,
+    )
+
+
+def price_of(costs: Sequence[Cost]) -> Cost | None:
+    """What the lamp itself costs; the first line, where none says so."""
+    return next((cost for cost in costs if cost.what == PRICE), next(iter(costs), None))
+
+
+def _digits(amount: float) -> str:
+    return notation.plain(amount, 2).replace(notation.THIN_SPACE, "")
+
+
+def claim_text(claims: Sequence[Claim], quantity: str) -> str:
+    """A claim as it was stated, with its unit; a dash when there is none."""
+    claim = next((c for c in claims if c.quantity == quantity), None)
+    if claim is None:
+        return notation.NONE
+    has_unit = claim.unit and claim.unit.lower() in claim.text.lower()
+    return claim.text if has_unit else f"{claim.text} {claim.unit}".strip()

@@ -1,0 +1,154 @@
+"""What stands on a lamp's label: dialled against real white, what to dial, tint, the true minimum, its modifiers."""
+
+from collections.abc import Mapping, Sequence
+
+from even_beam.bench import terms_in_words
+from even_beam.bench.dial_steps import DialSteps, dial_of
+from even_beam.bench.measured import Measured
+from even_beam.handing_over.material import WORKING_WHITES_K, Material
+from even_beam.known import trust
+from even_beam.known.choice import Entrant
+from even_beam.known.findings.finding import Finding, usual
+from even_beam.light.photometry import stops
+from even_beam.paper.label import Label, LabelContent, LabelSize, laid_out
+from even_beam.words import notation
+
+MOST_WHITES, MOST_DIALS, MOST_MODIFIERS = 4, 3, 4
+
+Own = Mapping[str, Measured]
+"""The readings of a lamp by their ids."""
+
+
+def labels_of(material: Material, size: LabelSize) -> list[Label]:
+    """A label a lamp, those of lamps alone: nobody labels the sun."""
+    lamps = [entrant for entrant in material.entrants if material.witness.evidence(entrant).is_fixture]
+    return [laid_out(content_of(material, entrant), size) for entrant in lamps]
+
+
+def left_off_words(labels: Sequence[Label]) -> list[str]:
+    """What did not fit, a line a label: nothing is left off silently."""
+    lines = []
+    for label in labels:
+        if label.left_off:
+            lines.append(f"{label.content.name}: left off for want of room: {'; '.join(label.left_off)}")
+        if label.code is None:
+            lines.append(f"{label.content.name}: no code, which would be too small to be read")
+        elif label.left_off_code:
+            lines.append(f"{label.content.name}: the code has not: {'; '.join(label.left_off_code)}")
+    return lines
+
+
+def content_of(material: Material, entrant: Entrant) -> LabelContent:
+    """All that a label may say of a lamp, the weightiest first: of one set-up, which it names; what its modifiers do
+    comes last."""
+    own = {m.reading.id: m for m in entrant.readings}
+    findings = [f for f in material.witness.findings(entrant) if f.readings]
+    first = _foremost(findings, own)
+    if first is None:
+        return LabelContent(entrant.name, "nothing read that a label could say", ())
+    main = own[first.readings[0]]
+    same = [f for f in findings if _set_up(own[f.readings[0]]) == _set_up(main)]
+    lines = [
+        *_whites(first, same, own),
+        *_dials(same, dial_of(material.witness.evidence(entrant).gear)),
+        *_minimum(same),
+        *_level(same, own),
+        *_modifiers(findings, own),
+    ]
+    return LabelContent(entrant.name, _read(material, main, [own[i] for f in same for i in f.readings]), tuple(lines))
+
+
+def _set_up(measured: Measured) -> tuple[object, ...]:
+    """What one label speaks of: a configuration, a zoom, a meter, an evening, a place in the beam."""
+    terms, reading = measured.terms, measured.reading
+    return terms.configuration, terms.zoom, reading.meter_id, reading.session_id, terms.angle_deg
+
+
+def _order(finding: Finding, own: Own) -> tuple[int, float]:
+    rests_on = [own[i] for i in finding.readings if i in own]
+    return max(map(usual, rests_on)), max(m.reading.at.timestamp() for m in rests_on)
+
+
+def _foremost(findings: Sequence[Finding], own: Own) -> Finding | None:
+    """What the label is of: the most whites dialled, else its own white, else levels; then the usual terms, the
+    newest."""
+    for name in ("white error", "own white", "illuminance"):
+        found = [f for f in findings if f.name == name]
+        if found:
+            return max(found, key=lambda f: (len(f.series.get("dialled_k", ())), *_order(f, own)))
+    return None
+
+
+def _whites(first: Finding, same: Sequence[Finding], own: Own) -> list[str]:
+    """Each white in use as dialled and as it came."""
+    if first.name == "own white":
+        return [f"{notation.kelvin(first.value)} K{_duv(own[first.readings[0]].value('duv'))}"]
+    found: dict[float, str] = {}
+    for finding in (f for f in same if f.name == "white error"):
+        for m in (own[i] for i in finding.readings):
+            cct = m.value("cct")
+            if m.terms.cct_k and cct and m.terms.level_pct == own[first.readings[0]].terms.level_pct:
+                gives = f"{notation.dialled(m.terms.cct_k)} gives {notation.kelvin(cct)} K{_duv(m.value('duv'))}"
+                found.setdefault(m.terms.cct_k, gives)
+    kept = sorted(found, key=lambda white: (white not in WORKING_WHITES_K, white))[:MOST_WHITES]
+    return [found[white] for white in sorted(kept)]
+
+
+def _duv(duv: float | None) -> str:
+    return f", Duv {notation.duv(duv)}" if duv is not None else ""
+
+
+def _dials(same: Sequence[Finding], steps: DialSteps) -> list[str]:
+    """The corrections: dial 5240 for 5600 K, at settings that the dial has."""
+    asked = [f for f in same if f.name.startswith("what to dial for ") and f.value is not None]
+    found = {f.name.removeprefix("what to dial for "): steps.nearest(f.value or 0.0) for f in asked}
+    verb = "dial" if steps.numbered else "turn to"
+    return [f"{verb} {steps.words(dial)} for {wanted}" for wanted, dial in found.items()][:MOST_DIALS]
+
+
+def _minimum(same: Sequence[Finding]) -> list[str]:
+    """What the lowest level that was read gives: at 1 %, the lowest read, 1.05 % of full."""
+    found = next((f for f in same if f.name == "true minimum"), None)
+    return [found.sentence.split(" (")[0].replace("At ", "at ", 1)] if found is not None else []
+
+
+def _level(same: Sequence[Finding], own: Own) -> list[str]:
+    found = [f for f in same if f.name == "illuminance" and f.value is not None]
+    if not found:
+        return []
+    best = max(found, key=lambda f: _order(f, own))
+    terms = own[best.readings[0]].terms
+    where = terms_in_words.placement(terms), terms_in_words.stated_white(terms)
+    return [f"{notation.light(best.value)} at {', '.join(filter(None, where))}"]
+
+
+def _modifiers(findings: Sequence[Finding], own: Own) -> list[str]:
+    """What else its modifiers do to light and to white, at the usual terms of each."""
+    effects: dict[str, dict[str, Finding]] = {}
+    for finding in sorted(findings, key=lambda f: _order(f, own), reverse=True):
+        name, _, what = finding.name.rpartition(", ")
+        if finding.question == "modifiers" and what in {"level", "white"} and finding.value is not None:
+            effects.setdefault(name, {}).setdefault(what, finding)
+    lines = []
+    for name, found in effects.items():
+        level, white = found.get("level"), found.get("white")
+        parts = [f"{notation.stops(float(stops(level.value)))} stops"] if level is not None and level.value else []
+        parts += [f"{notation.number(white.value, signed=True)} mired"] if white is not None else []
+        lines.append(f"{name}: {', '.join(parts)}")
+    return lines[:MOST_MODIFIERS]
+
+
+def _read(material: Material, main: Measured, behind: Sequence[Measured]) -> str:
+    """Configuration, zoom, level, day and meter: what all of it holds for."""
+    meter = material.collection.meters.get(main.reading.meter_id or "")
+    doubts = trust.doubts_of(behind)
+    parts = [
+        terms_in_words.configuration(main.terms),
+        terms_in_words.zoom(main.terms),
+        terms_in_words.level(main.terms) if main.terms.level_pct is not None else "",
+        f"{main.reading.at:%-d %b %Y}",
+        meter.nickname if meter is not None else "meter not named",
+        "simulated" if meter is not None and meter.simulated else "",
+        f"rests on {doubts}" if doubts else "",
+    ]
+    return " · ".join(part for part in parts if part)

@@ -1,0 +1,195 @@
+"""Sections on the measuring itself: what is in doubt, by what method and meters, and what was not measured."""
+
+from collections.abc import Callable, Mapping, Sequence
+
+from even_beam.answers.bench.calibration_form import DARK, calibration_words
+from even_beam.bench import terms_in_words
+from even_beam.bench.measured import Measured
+from even_beam.bench.quantities import QUANTITIES
+from even_beam.bench.records import Calibration, Conditions
+from even_beam.handing_over.material import Material
+from even_beam.known.summary import gaps as unmeasured
+from even_beam.paper.document import ReadingLine, Said, Section
+from even_beam.words import notation
+
+Build = Callable[[Material], Section]
+
+MOST_DOUBTS = 30
+
+
+def opinion(material: Material) -> Section:
+    """What eye and ear said of all lamps."""
+    said = tuple(
+        Said(f"{material.collection.names_of(seen.source_ids)}: {seen.sentence}.") for seen in material.observations
+    )
+    return Section("opinion", "By eye and ear: an opinion, no measurement", tuple(dict.fromkeys(said)), opinion=True)
+
+
+def doubts(material: Material) -> Section:
+    """Every reading in doubt, and every one that counts though it is suspect."""
+    said = [Said(f"{flag.sentence}.", (flag.reading_id,)) for flag in material.flags[:MOST_DOUBTS]]
+    left = len(material.flags) - len(said)
+    said += [Said(f"And {left} more; the table of readings marks them.")] if left > 0 else []
+    suspect = [m for m in material.readings if m.state.counts and m.state.suspect]
+    if suspect:
+        count = len(suspect)
+        said.append(
+            Said(
+                f"{count} reading{'s' * (count > 1)} {'are' if count > 1 else 'is'} suspect: something moved before"
+                f" {'them' if count > 1 else 'it'}. Such a reading counts only where no other was taken at its terms.",
+                tuple(m.reading.id for m in suspect),
+            )
+        )
+    return Section("doubts", "In doubt", tuple(said))
+
+
+def method(material: Material) -> Section:
+    """Meters and calibrations, the room, tolerances, disclosure, what ± means."""
+    said = [Said(line, (), "meter") for line in _meters(material)]
+    said += [Said(f"{line}.", (), "calibration") for line in _calibrations(material)]
+    said += [Said(line, (), "room") for line in _rooms(material)]
+    said += [Said(line, (), "disclosure") for line in _disclosures(material)]
+    said += [Said(line, (), "supplied by") for line in _suppliers(material)]
+    sets = [one.name for one in material.witness.tolerance_sets()]
+    said.append(Said(f"The limits of {', '.join(sets)}, as this logbook has them.", (), "tolerances"))
+    said.append(Said(UNCERTAINTY, (), "uncertainty"))
+    return Section("method", "Method", tuple(said))
+
+
+UNCERTAINTY = (
+    "± is the 95 % half width of the figure itself: calibration, set-up, scatter and rounding together; what two"
+    " figures have in common cancels in their ratio. Lamps whose difference is smaller are called level."
+)
+
+
+def meters(material: Material) -> Section:
+    """The same in a paragraph, for a single page."""
+    lines = [*_meters(material), *(f"{line}." for line in _calibrations(material)), *_rooms(material)]
+    lines += [*_disclosures(material), *_suppliers(material), UNCERTAINTY]
+    return Section("meters", "How it was read", tuple(Said(line) for line in lines), running=True)
+
+
+def _meters(material: Material) -> list[str]:
+    collection = material.collection
+    used = {m.reading.meter_id for m in material.readings}
+    known = sorted((collection.meters[i] for i in used if i in collection.meters), key=lambda meter: meter.nickname)
+    lines = [
+        f"{meter.nickname} ({meter.kind}): levels to ±{notation.plain(100.0 * meter.level_tolerance)} %, ratios to"
+        f" ±{notation.plain(100.0 * meter.ratio_tolerance)} %, x, y to ±{notation.plain(meter.xy_tolerance, 4)}"
+        f"{'; for ratios only' if meter.for_ratios_only else ''}{'; simulated' if meter.simulated else ''}."
+        for meter in known
+    ]
+    return [*lines, *(["Some readings name no meter: a handheld one's usual tolerances are taken."] * (None in used))]
+
+
+def _disclosures(material: Material) -> list[str]:
+    return [f"{one.name}: {one.disclosure}" for one in material.sessions if one.disclosure.strip()]
+
+
+def _calibrations(material: Material) -> tuple[str, ...]:
+    """The latest calibration and zeroing of every meter that was read; its dark signal is a matter of the evening."""
+    latest: dict[tuple[str, str], Calibration] = {}
+    for row in material.collection.logbook.all(Calibration):
+        if row.kind != DARK and any(
+            m.reading.meter_id == row.meter_id and row.at <= m.reading.at for m in material.readings
+        ):
+            latest[row.meter_id, row.kind] = row
+    meters = material.collection.meters
+    return tuple(calibration_words(row, meters[row.meter_id].nickname) for row in latest.values())
+
+
+def _rooms(material: Material) -> list[str]:
+    found = []
+    for session in material.sessions:
+        for row in material.collection.logbook.of_session(Conditions, session.id):
+            parts = [row.room or "room not described"]
+            parts += [f"ambient {notation.light(row.ambient_lx)}"] if row.ambient_lx is not None else []
+            parts += [f"{notation.plain(row.temperature_c)} °C"] if row.temperature_c is not None else []
+            parts += [f"mains {notation.plain(row.mains_v)} V"] if row.mains_v is not None else []
+            parts += [row.note] if row.note else []
+            found.append(f"{row.at:%-d %b %Y %H:%M} UTC: {', '.join(parts)}.")
+    return found
+
+
+def _suppliers(material: Material) -> list[str]:
+    by: dict[str, list[str]] = {}
+    for entrant in material.entrants:
+        source = material.collection.sources[entrant.source_id]
+        if source.is_fixture:
+            by.setdefault(source.supplied_by or "supplier not stated", []).append(entrant.name)
+    return [f"{notation.listed(names)}: {who}." for who, names in by.items()]
+
+
+def gaps(material: Material, silent: Sequence[str] = ()) -> Section:
+    """What was not measured; `silent` names the sections of this report that have nothing to say."""
+    if not material.entrants:
+        return Section("gaps", "Not measured", (Said("No reading counts yet: there is nothing to report on."),))
+    gaps_ = unmeasured(material.entrants, material.collection.sources)
+    found = [Said(f"{notation.sentence(gap)}.") for gap in gaps_]
+    unsaid = [name for name in dict.fromkeys(silent) if not any(gap.startswith(name) for gap in gaps_)]
+    if unsaid:
+        names = notation.listed(unsaid)
+        found.insert(0, Said(f"Nothing stands here on {names}: it was not read, or not written down."))
+    nothing = (Said("Nothing that this report would have expected."),)
+    return Section("gaps", "Not measured", tuple(found) or nothing, running=True)
+
+
+ABOUT: Mapping[str, tuple[str, Build]] = {
+    "opinion": ("eye and ear", opinion),
+    "doubts": ("doubts", doubts),
+    "method": ("method", method),
+    "meters": ("meters", meters),
+}
+"""The sections on the measuring by their keys; `gaps` comes last and is told which were silent."""
+
+
+# --- the appendix
+
+
+def reading_lines(material: Material) -> tuple[ReadingLine, ...]:
+    """Every reading of the report, numbered in the order taken."""
+    return tuple(_line(number, m, material) for number, m in enumerate(material.readings, start=1))
+
+
+_SHOWN = ("illuminance", "cct", "duv", "cc", "ra", "r9", "rf", "ssi", "tlci", "hue", "saturation", "power_w", "f_stop")
+MOST_FIGURES = 8
+
+
+def _line(number: int, measured: Measured, material: Material) -> ReadingLine:
+    reading, meter = measured.reading, material.collection.meters.get(measured.reading.meter_id or "")
+    given = [v.quantity for v in reading.values if v.quantity not in _SHOWN]
+    ratios = meter is not None and meter.for_ratios_only
+    figures = [words for name in (*_SHOWN, *dict.fromkeys(given)) if (words := _figure(measured, name, ratios=ratios))]
+    return ReadingLine(
+        id=reading.id,
+        number=number,
+        at=reading.at,
+        lamp=material.collection.names_of(reading.source_ids),
+        terms=terms_in_words.terms_line(measured.terms),
+        figures=" · ".join(figures[:MOST_FIGURES]) or notation.NONE,
+        meter=(meter.nickname + (", simulated" if meter.simulated else "")) if meter is not None else "not named",
+        state=", ".join(measured.state.marks),
+        counts=measured.state.counts,
+    )
+
+
+def _figure(measured: Measured, name: str, *, ratios: bool) -> str:
+    figure = measured.figure(name)
+    if figure is None or name not in QUANTITIES:
+        return ""
+    if name == "illuminance":
+        if figure.value is None:
+            return figure.text
+        return notation.light(figure.value) + (" (for ratios only)" if ratios else "")
+    label = QUANTITIES[name].label
+    if figure.value is None:
+        return f"{label} {figure.text}"
+    match name:
+        case "cct":
+            return f"{notation.kelvin(figure.value)} K"
+        case "duv":
+            return f"Duv {notation.duv(figure.value)}"
+        case "f_stop":
+            return notation.f_stop(figure.value)
+        case _:
+            return f"{label} {notation.as_given(figure.value, figure.text)}"

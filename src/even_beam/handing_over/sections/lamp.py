@@ -1,0 +1,181 @@
+"""Sections on one lamp: what was found of it, question by question, with the tables and charts that prove it."""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import replace
+
+from even_beam.answers.compare.pictures import pictures_of
+from even_beam.answers.compare.questions import Ask
+from even_beam.answers.findings import told
+from even_beam.bench.run import CORRECTED, KEPT_IN_DOUBT, SUSPECT
+from even_beam.bench.tolerances import is_of_a_place
+from even_beam.figures.chart import Chart, Line, Points
+from even_beam.handing_over.material import Material
+from even_beam.handing_over.sections import colour, light
+from even_beam.handing_over.sections.rows import MOST_SAID, NOTHING, Build, sentences, table_of
+from even_beam.known import summary
+from even_beam.known.choice import Entrant
+from even_beam.known.findings.claims import Holds
+from even_beam.known.summary import SummaryRow
+from even_beam.known.verdicts import Answer
+from even_beam.paper.document import Cell, Said, Section, Table
+from even_beam.words import notation
+
+FEW_ROWS = 6
+MOST_ROWS = 9
+"""So many rows of figures fit on a lamp's page beside all else."""
+
+
+def headline(material: Material, entrant: Entrant) -> Section:
+    """What matters most, as everywhere in the program."""
+    said = [Said(one.sentence, one.readings, one.subject) for one in told.headline(material.witness, entrant)]
+    return Section("headline", "", tuple(said))
+
+
+def pictures(material: Material, entrant: Entrant) -> Section:
+    """The charts that tell most of a lamp by what was read of it: its spectrum, its dimmer or its walk, its whites."""
+    scene = material.scene(entrant)
+    drawn: list[Chart] = []
+    for ask in (Ask.COLOURS, Ask.BRIGHT, Ask.WHITE):
+        charts = [p.chart for p in pictures_of(ask, scene) if not p.chart.rows]
+        drawn += [chart for chart in charts if _says_more_than_one_figure(chart)][:1]
+    return Section("pictures", "", charts=tuple(drawn[:2]))
+
+
+def picture(material: Material, entrant: Entrant) -> Section:
+    """The first of its charts, for a page among many."""
+    found = pictures(material, entrant)
+    return replace(found, key="picture", charts=found.charts[:1])
+
+
+def _says_more_than_one_figure(chart: Chart) -> bool:
+    """A single mark is a figure, not a picture."""
+    return any(len(mark.x) > 1 for mark in chart.marks if isinstance(mark, Line | Points) and mark.series is not None)
+
+
+def figures(material: Material, entrant: Entrant) -> Section:
+    """Full level at each white, configuration and place, and the lowest level: with the terms of each."""
+    rows = summary.headline_rows(entrant, material.collection.meters)
+    return _figures(material, rows, entrant, "figures", MOST_ROWS)
+
+
+def few_figures(material: Material, entrant: Entrant) -> Section:
+    """The first of them, for a page among many."""
+    rows = summary.headline_rows(entrant, material.collection.meters)
+    return _figures(material, rows, entrant, "few-figures", FEW_ROWS)
+
+
+_SCORES = (("ra", "Ra"), ("r9", "R9"), ("rf", "Rf"), ("ssi", "SSI*"), ("tlci", "TLCI"))
+
+
+def _figures(material: Material, rows: Sequence[SummaryRow], entrant: Entrant, key: str, most: int) -> Section:
+    evidence = material.witness.evidence(entrant)
+    by_id = {m.reading.id: m for m in entrant.readings}
+    columns: list[tuple[str, Callable[[SummaryRow], Cell]]] = [
+        ("terms", lambda r: Cell(_terms_of(r, evidence.at(by_id[r.readings[0]], "meter")))),
+        ("meter, readings", lambda r: Cell(_meter_of(r), quiet=True)),
+        (notation.light_unit(), lambda r: _cell(r, "illuminance", notation.illuminance)),
+        ("K", lambda r: _cell(r, "cct", notation.kelvin)),
+        ("off, mired", _white_cell),
+        ("Duv", lambda r: _cell(r, "duv", notation.duv)),
+        ("CC", lambda r: _cell(r, "cc", lambda v: notation.number(v, 1, signed=True))),
+        *((head, lambda r, n=name: _cell(r, n, notation.score)) for name, head in _SCORES),
+    ]
+    table = table_of(columns, rows[:most], [row.readings for row in rows[:most]])
+    left = len(rows) - most
+    if table is not None and left > 0:
+        table = Table(
+            table.columns, table.rows, table.readings, f"{left} more set{'s' * (left > 1)} of terms were read."
+        )
+    return Section(key, "Figures and the terms of each", tables=(table,) if table is not None else ())
+
+
+def _terms_of(row: SummaryRow, at: str) -> str:
+    marks = ((KEPT_IN_DOUBT, row.in_doubt), (SUSPECT, row.suspect), (CORRECTED, row.corrected))
+    return ", ".join([at, *(words for words, is_so in marks if is_so)])
+
+
+def _meter_of(row: SummaryRow) -> str:
+    spread = f", spread {notation.number(row.spread_pct, 1)} %" if row.spread_pct is not None else ""
+    return f"{row.meter}, {row.count}{spread}"
+
+
+def _cell(row: SummaryRow, name: str, say: Callable[[float], str]) -> Cell:
+    if name in row.texts:
+        return Cell(row.texts[name])
+    value = row.figures.get(name)
+    return Cell(say(value)) if value is not None else NOTHING
+
+
+def _white_cell(row: SummaryRow) -> Cell:
+    if row.white is None:
+        return NOTHING
+    half = notation.number(row.white.tolerance_mired, 1)
+    return Cell(f"{notation.number(row.white.mired, 1, signed=True)} ±{half}", marked=row.white.certain)
+
+
+def sides(material: Material, entrant: Entrant) -> Section:
+    """What surely speaks for it and what against, each with its number and the purposes it was judged for."""
+    found: dict[str, dict[str, list[str]]] = {"for": {}, "against": {}}
+    for verdict in material.witness.verdicts(entrant, material.witness.findings(entrant)):
+        for judged in verdict.judgements if not is_of_a_place(verdict.limits) else ():
+            if judged.certain and judged.answer in _SIDES:
+                found[_SIDES[judged.answer]].setdefault(judged.sentence, []).append(verdict.purpose)
+    said = [
+        Said(f"{sentence} ({notation.listed(purposes)})", (), heading)
+        for heading, sentences in found.items()
+        for sentence, purposes in list(sentences.items())[:MOST_SAID]
+    ]
+    return Section("sides", "For and against", tuple(said))
+
+
+_SIDES = {Answer.WITHIN: "for", Answer.OUTSIDE: "against"}
+
+
+def claims(material: Material, entrant: Entrant) -> Section:
+    """Each claim beside what was read."""
+    judged = material.witness.claims(entrant)
+    said = tuple(Said(one.sentence, one.readings, "", one.holds is Holds.NO) for one in judged)
+    return Section("claims", "What is claimed", said)
+
+
+def claims_in_short(material: Material, entrant: Entrant) -> Section:
+    """The same in a paragraph, for a single page."""
+    return replace(claims(material, entrant), key="claims-in-short", running=True)
+
+
+def handling(material: Material, entrant: Entrant) -> Section:
+    """What eye and ear said."""
+    said = [Said(f"{seen.sentence}.") for seen in material.observations if entrant.source_id in seen.source_ids]
+    return Section("handling", "By eye and ear: an opinion, no measurement", tuple(dict.fromkeys(said)), opinion=True)
+
+
+_POWER = ("most power", "power", "apparent power", "current", "power factor", "lux per watt", "run time", "standby")
+
+BY_LAMP: Mapping[str, tuple[str, Build]] = {
+    "headline": ("what matters most", headline),
+    "pictures": ("pictures", pictures),
+    "picture": ("pictures", picture),
+    "figures": ("figures", figures),
+    "few-figures": ("figures", few_figures),
+    "output": ("output", light.output),
+    "distance": ("a distance walk", light.walk),
+    "dimming": ("dimming", light.dimming),
+    "whites": ("white", colour.whites),
+    "tint": ("tint", sentences("tint", "Tint", "tint", "Duv per step", "CC")),
+    "dial": ("what to dial", sentences("dial", "What to dial", "what to dial", "what to try", "dial slope")),
+    "colours": ("colours", colour.colours),
+    "hues": ("hues", sentences("hues", "Hues and saturation", "hue error", "saturation error", "desaturated white")),
+    "modifiers": ("modifiers and gels", light.modifiers),
+    "beam": ("the beam off its axis", light.beam),
+    "power": ("power", sentences("power", "Power", *_POWER, question="electrical")),
+    "flicker": ("flicker", sentences("flicker", "Flicker", "flicker", "flicker depth")),
+    "camera": ("chart photographs and fades", sentences("camera", "What a camera saw", "chart photograph", "fade")),
+    "noise": ("noise", sentences("noise", "Noise", question="noise")),
+    "repeats": ("repeats", sentences("repeats", "Repeatability", question="repeats")),
+    "years": ("other years, other units", sentences("years", "Over the years, unit to unit", question="years")),
+    "sides": ("for and against", sides),
+    "claims": ("claims", claims),
+    "claims-in-short": ("claims", claims_in_short),
+    "handling": ("eye and ear", handling),
+}
+"""The sections on a lamp by their keys: what each is called where it has nothing to say, and what builds it."""

@@ -1,0 +1,161 @@
+"""Sentences for a script or an article: each with its number and its terms, short and long, metric and imperial, and
+what must not be said."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import asdict, dataclass, replace
+from typing import Any
+
+from even_beam.answers.compare.headline import lines_of
+from even_beam.answers.compare.questions import Ask, missing_of
+from even_beam.answers.findings import told
+from even_beam.handing_over.material import Material
+from even_beam.known.comparison import Entry
+from even_beam.known.findings.claims import ClaimVerdict, Even, Holds, figure_claimed
+from even_beam.words import notation
+from even_beam.words.wording import Unsaid, stops_words, times_words, unsaid_of
+
+MOST_LINES = 60
+
+
+@dataclass(frozen=True, slots=True)
+class Statement:
+    """What may be said: in few words where some hold, in full with its terms, and in feet and footcandles where that
+    is another sentence. `unsaid` is what must not be said instead."""
+
+    about: str
+    long: str
+    short: str = ""
+    imperial: str = ""
+    unsaid: tuple[Unsaid, ...] = ()
+    readings: tuple[str, ...] = ()
+
+
+METRIC, IMPERIAL = ("lx", "m"), ("fc", "ft")
+
+
+def statements(make: Callable[[], Material]) -> list[Statement]:
+    """Everything that may be said of the lamps of a material, in both systems of units; `make` gives it anew for each.
+
+    Units are a matter of the whole program: call it where nobody else is speaking.
+    """
+    try:
+        notation.speak(*METRIC)
+        metric = _statements(make())
+        notation.speak(*IMPERIAL)
+        imperial = _statements(make())
+    finally:
+        notation.speak()
+    return [
+        replace(ours, imperial=theirs.long if theirs.long != ours.long else "")
+        for ours, theirs in zip(metric, imperial, strict=True)
+    ]
+
+
+def _statements(material: Material) -> list[Statement]:
+    if not material.entrants:
+        return []
+    found = _side_by_side(material) if len(material.entrants) > 1 else []
+    for entrant in material.entrants:
+        claims = material.witness.claims(entrant)
+        unsaid = tuple(one for judged in claims if (one := _unsaid_claim(judged)) is not None)
+        own = [one for one in told.headline(material.witness, entrant) if one.subject != "in doubt"]
+        found += [Statement(entrant.name, f"{entrant.name}: {one.sentence}", readings=one.readings) for one in own]
+        if unsaid:
+            holding = [figure_claimed(judged.claim) for judged in claims if judged.holds is Holds.YES]
+            said = _borne_out(claims, holding)
+            found.append(Statement(f"{entrant.name}, claims", f"{entrant.name}: {said}", unsaid=unsaid))
+    return found
+
+
+def _borne_out(claims: Sequence[ClaimVerdict], holding: Sequence[str]) -> str:
+    """Which claims may be repeated: to be undecided is not to be refuted."""
+    if holding:
+        return f"of its claims borne out {'is' if len(holding) == 1 else 'are'} {notation.listed(holding)}."
+    if any(judged.holds is Holds.NO for judged in claims):
+        return "of its claims none is borne out by what was read."
+    return "what was read bears out none of its claims, and refutes none."
+
+
+def _unsaid_claim(judged: ClaimVerdict) -> Unsaid | None:
+    """A claim that must not be repeated: it does not hold, or nobody can tell."""
+    if judged.holds is Holds.YES or judged.even is Even.NOT_MEASURED:
+        return None
+    return Unsaid(figure_claimed(judged.claim), judged.sentence)
+
+
+def _side_by_side(material: Material) -> list[Statement]:
+    comparison = material.comparison
+    missing = missing_of(comparison, ())
+    base = comparison.entry(comparison.reference)
+    found = []
+    for sentence in comparison.said:
+        entry = next((e for key in sentence.keys if (e := comparison.entry(key)) is not None and e is not base), None)
+        if entry is None or base is None or entry.ratio_stops is None:
+            found.append(Statement("level", sentence.text, readings=sentence.readings))
+        else:
+            found.append(_ratio(entry, base, sentence.text, sentence.readings))
+    for ask in (Ask.WHITE, Ask.COLOURS):
+        if ask not in missing:
+            found += [
+                Statement(str(ask), f"{line.plain.rstrip('.')} ({_terms(material, line.text)}).", line.text)
+                for line in lines_of(ask, material.told(), MOST_LINES)
+            ]
+    return found
+
+
+def _terms(material: Material, text: str) -> str:
+    """The terms of every lamp that a sentence names."""
+    said = []
+    for entrant in material.entrants:
+        entry = material.comparison.entry(entrant.key)
+        first = next(iter((*entry.colour, *entry.readings)), None) if entry is not None else None
+        if first is not None and entrant.name in text:
+            said.append(f"{entrant.name}: {material.witness.evidence(entrant).at(first)}")
+    return "; ".join(said)
+
+
+def _ratio(entry: Entry, base: Entry, long: str, readings: tuple[str, ...]) -> Statement:
+    stops, half = entry.ratio_stops or 0.0, entry.ratio_tolerance_stops or 0.0
+    about = f"{entry.name} beside {base.name}"
+    if entry.tie:
+        short = f"{entry.name} and {base.name} are level."
+    else:
+        direction = "brighter" if stops > 0.0 else "darker"
+        words = times_words(stops, half)
+        short = f"{entry.name} is {stops_words(stops)} {direction} than {base.name}{f': {words}' if words else ''}."
+    return Statement(about, long, short, unsaid=unsaid_of(stops, half), readings=readings)
+
+
+def as_text(found: Sequence[Statement], *, markdown: bool = False) -> str:
+    """All of it to read, or as Markdown."""
+    lines: list[str] = []
+    about = ""
+    for one in found:
+        if one.about != about:
+            lines += ["", f"## {_escaped(one.about)}", ""] if markdown else ["", one.about]
+            about = one.about
+        lines += _marked(one) if markdown else _plain(one)
+    return "\n".join(lines).strip() + "\n" if lines else ""
+
+
+def _plain(one: Statement) -> list[str]:
+    lines = [f"  {one.short}"] if one.short else []
+    lines.append(f"  {'in full: ' if one.short else ''}{one.long}")
+    lines += [f"  in feet and footcandles: {one.imperial}"] if one.imperial else []
+    return [*lines, *(f"  do not say “{unsaid.words}”: {unsaid.why}" for unsaid in one.unsaid)]
+
+
+def _marked(one: Statement) -> list[str]:
+    lines = [f"- **{_escaped(one.short)}** {_escaped(one.long)}" if one.short else f"- {_escaped(one.long)}"]
+    lines += [f"  - in feet and footcandles: {_escaped(one.imperial)}"] if one.imperial else []
+    return [*lines, *(f"  - do not say “{_escaped(u.words)}”: {_escaped(u.why)}" for u in one.unsaid)]
+
+
+def _escaped(text: str) -> str:
+    """As Markdown shows it unchanged."""
+    return "".join(f"\\{character}" if character in "\\`*_{}[]<>#|" else character for character in text)
+
+
+def as_json(found: Sequence[Statement]) -> dict[str, Any]:
+    """All of it as plain values."""
+    return {"statements": [{**asdict(one), "readings": list(one.readings)} for one in found]}

@@ -1,0 +1,275 @@
+"""Lamps on even terms: each at its chosen readings, brought to one distance, and set against the reference."""
+
+from collections.abc import Hashable, Mapping, Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from even_beam.bench import estimate, fields, terms
+from even_beam.bench.estimate import UNKNOWN_METER, Estimate
+from even_beam.bench.fields import UNSTATED
+from even_beam.bench.measured import Measured, mean_level
+from even_beam.bench.records import Meter
+from even_beam.bench.walks import Brought, NotBroughtError, Walk
+from even_beam.known import in_words as words
+from even_beam.known.choice import ELSEWHERE, Chosen, Entrant, along, choose, coloured
+from even_beam.known.comparison import Comparison, Entry
+from even_beam.known.even_terms import notes_on
+from even_beam.known.joining import anchor_of, bridging, join, parts_of
+from even_beam.known.published import sentences_of
+from even_beam.known.trust import doubts_of, trusted
+
+FIGURES = ("duv", "cc", "ra", "r9", "r13", "r15", "rf", "rg", "ssi", "tlci", "tlmf", "hue", "saturation")
+_SCORES = frozenset({"ra", "r9", "r13", "r15", "rf", "rg", "ssi", "tlci", "tlmf"})
+
+
+def chosen_at(
+    entrants: Sequence[Entrant],
+    asked: Mapping[str, Hashable],
+    meters: Mapping[str, Meter],
+    reference: str = "",
+    skip: frozenset[fields.Key] = frozenset(),
+) -> tuple[tuple[Chosen, ...], float | None]:
+    """Each lamp's readings, and the distance at which their levels are compared.
+
+    Where none is asked it is the mark that most lamps have, or can be brought to outward; among those one that most
+    were read at, and the reference's own before another's.
+    """
+    found = choose(entrants, asked, skip)
+    if "distance" in asked:
+        wanted = asked["distance"]
+        return found, None if wanted is UNSTATED else float(str(wanted))
+    walks = {c.entrant.key: _walk(c, meters) for c in found if c.first is not None}
+    marks = sorted({d for walk in walks.values() for d in walk.distances_m})
+    if not marks:
+        return found, None
+    own = walks.get(reference)
+
+    def worth(distance: float) -> tuple[int, int, bool, int, float]:
+        reached = [here for walk in walks.values() if (here := _reach(walk, distance)) is not None]
+        there = sum(_count_at(walk, distance) for walk in walks.values())
+        at_reference = own is not None and _count_at(own, distance) > 0
+        return len(reached), sum(reached), at_reference, there, -distance
+
+    best = max(marks, key=worth)
+    return choose(entrants, {**asked, "distance": terms.value_of("distance_m", best)}, skip), best
+
+
+def _count_at(walk: Walk, distance: float) -> int:
+    return sum(len(m) for d, m in zip(walk.distances_m, walk.marks, strict=True) if abs(d - distance) < 0.002)
+
+
+def _reach(walk: Walk, distance: float) -> bool | None:
+    """Whether a level was read at a distance rather than brought there; None where it cannot be had."""
+    try:
+        return walk.at(distance)[2] is None
+    except NotBroughtError:
+        return None
+
+
+def _walk(chosen: Chosen, meters: Mapping[str, Meter]) -> Walk:
+    """The readings that differ from the chosen ones in their distance alone."""
+    first = chosen.readings[0]
+    meter = meters.get(first.reading.meter_id or "", UNKNOWN_METER)
+    return Walk.of(along(chosen.entrant.readings, first, "distance"), meter, chosen.entrant.beam_angles.of(first))
+
+
+def needed(readings: Sequence[Measured], chosen: Chosen) -> list[Measured]:
+    """The readings whose figures a comparison rests on: those chosen, those that differ in one axis alone, its
+    colours."""
+    first = chosen.first
+    if first is None:
+        return []
+    every = [(*axes, *chosen.joined) for axes in _NEEDED]
+    near = along(readings, first, *{name for axes in every for name in axes})
+    keys = {axes: terms.key(first, *axes) for axes in every}
+    found = [m for m in near if any(terms.key(m, *axes) == wanted for axes, wanted in keys.items())]
+    spans = bridging(readings) if "meter" in chosen.joined else []
+    return [*found, *(m for group in spans for m in group)]
+
+
+def compare(
+    entrants: Sequence[Entrant],
+    asked: Mapping[str, Hashable],
+    reference: str,
+    meters: Mapping[str, Meter],
+) -> Comparison:
+    """Compare lamps at the terms asked; `reference` is the key of the entrant that the others are set against."""
+    entrants = [replace(e, readings=trusted(e.readings)) for e in entrants]
+    chosen, common = chosen_at(entrants, asked, meters, reference)
+    return of_chosen(chosen, common, reference, meters)
+
+
+def of_chosen(
+    chosen: Sequence[Chosen], common: float | None, reference: str, meters: Mapping[str, Meter]
+) -> Comparison:
+    """Compare lamps by the readings chosen, their levels at one distance."""
+    entries = [_entry(one, chosen, common, meters) for one in chosen]
+    base = next((e for e in entries if e.key == reference), None)
+    entries = [_against(entry, base, meters) for entry in entries]
+    notes = tuple(notes_on(chosen, entries, common, meters))
+    at = _shared(chosen)
+    return Comparison(
+        at=at,
+        distance_m=common,
+        reference=reference,
+        notes=notes,
+        entries=tuple(entries),
+        said=tuple(sentences_of(entries, reference)),
+    )
+
+
+def _shared(chosen: Sequence[Chosen]) -> dict[str, Hashable]:
+    """The fields that have one value for all, distance apart."""
+    firsts = [c.first for c in chosen if c.first is not None]
+    values = {one.name: {terms.value(m, one.name) for m in firsts} for one in fields.FIELDS if one.name != "distance"}
+    for name in {name for c in chosen for name in c.joined}:
+        values[name] = {terms.value(m, name) for c in chosen for m in c.readings}
+    return {name: next(iter(found)) for name, found in values.items() if len(found) == 1}
+
+
+# --- one lamp
+
+_NEEDED = (("level",), ("cct",), ("distance",), ("angle",), ELSEWHERE)
+"""Along any one of these a comparison looks beyond the readings chosen."""
+
+
+def _entry(chosen: Chosen, every: Sequence[Chosen], common: float | None, meters: Mapping[str, Meter]) -> Entry:
+    if not chosen.joined or chosen.first is None:
+        return _part(chosen, common, meters)
+    parts = [_part(one, common, meters) for one in parts_of(chosen)]
+    anchor = anchor_of(every, meters) if "meter" in chosen.joined else chosen.first.reading.meter_id
+    return join(parts, [one.entrant for one in every], anchor, meters)
+
+
+def _part(chosen: Chosen, common: float | None, meters: Mapping[str, Meter]) -> Entry:
+    """The entry of readings of one session and one meter."""
+    entrant, first = chosen.entrant, chosen.first
+    if first is None:
+        nothing = "nothing was read at these terms"
+        return Entry(entrant.key, entrant.name, (), entrant.is_fixture, why_not=nothing, also=chosen.nearest)
+    meter = meters.get(first.reading.meter_id or "", UNKNOWN_METER)
+    place = _own_distance(entrant) or common
+    level, rests_on, how, why_not = _level(chosen, place, meters)
+    colour = coloured(entrant.readings, chosen.readings)
+    colour_meter = meters.get(colour[0].reading.meter_id or "", UNKNOWN_METER) if colour else meter
+    whites_ = [m for m in colour if m.value("cct")]
+    cct = 1e6 / float(estimate.white(whites_, colour_meter).value or 1.0) if whites_ else None
+    asked = first.terms.cct_k
+    figures, texts, half_widths = _figures(colour, colour_meter)
+    return Entry(
+        key=entrant.key,
+        name=entrant.name,
+        readings=chosen.readings,
+        is_fixture=entrant.is_fixture,
+        level=level,
+        as_read=mean_level(chosen.readings),
+        read_at_m=first.terms.distance_m,
+        at_m=place if entrant.is_fixture and first.terms.distance_m else None,
+        rests_on=rests_on,
+        how=how,
+        why_not=why_not,
+        white=words.white_error(cct, asked, colour_meter) if cct and asked else None,
+        cct_k=cct,
+        colour=colour,
+        figures=figures,
+        texts=texts,
+        half_widths=half_widths,
+        ratios_only=meter.for_ratios_only,
+        doubtful=doubts_of([*(rests_on or chosen.readings), *colour]),
+        unstated=chosen.unstated,
+        also=chosen.nearest,
+    )
+
+
+def _own_distance(entrant: Entrant) -> float | None:
+    """The distance that is asked of a lamp alone: it is not brought to where the others stand."""
+    own = entrant.own.get("distance")
+    return None if own is None else float(str(own))
+
+
+def _level(
+    chosen: Chosen, common: float | None, meters: Mapping[str, Meter]
+) -> tuple[Estimate | None, tuple[Measured, ...], Brought | None, str]:
+    """The level at the common distance, what it rests on, how it was had, or why it cannot be had."""
+    lit = [m for m in chosen.readings if m.figure("illuminance") is not None]
+    first = chosen.readings[0]
+    meter = meters.get(first.reading.meter_id or "", UNKNOWN_METER)
+    exposed = [m for m in chosen.readings if m.value("f_stop")]
+    if not lit and exposed:
+        return estimate.exposure(exposed, meter), tuple(exposed), None, ""
+    beam = chosen.entrant.beam_angles.of(first)
+    if common is None or not first.terms.distance_m or not chosen.entrant.is_fixture:
+        dark = not lit or (mean_level(lit) or 1.0) <= 0.0
+        return (
+            (None, (), None, "no level was read") if dark else (estimate.level(lit, meter, beam), tuple(lit), None, "")
+        )
+    walk = _walk(chosen, meters)
+    if not walk.marks:
+        return None, (), None, "no level was read"
+    try:
+        level, rests_on, how = walk.at(common)
+    except NotBroughtError as error:
+        return None, (), None, str(error)
+    return level, rests_on, how, ""
+
+
+def _figures(colour: Sequence[Measured], meter: Meter) -> tuple[dict[str, float], dict[str, str], dict[str, float]]:
+    """Figures as plain means, or as the text of a bound, with their half widths."""
+    figures: dict[str, float] = {}
+    texts: dict[str, str] = {}
+    half_widths: dict[str, float] = {}
+    for name in FIGURES:
+        found = [figure for m in colour if (figure := estimate.figure_of(m, name)) is not None]
+        plain = [f.value for f in found if f.value is not None]
+        if plain:
+            figures[name] = float(np.mean(plain))
+        elif found:
+            texts[name] = found[0].text
+        if found and name in _SCORES:
+            half_widths[name] = estimate.score(colour, name, meter).half_width
+    tinted = [m for m in colour if m.value("duv") is not None]
+    if tinted:
+        half_widths["duv"] = estimate.tint(tinted, meter).half_width
+    return figures, texts, half_widths
+
+
+# --- against the reference
+
+
+def _against(entry: Entry, base: Entry | None, meters: Mapping[str, Meter]) -> Entry:
+    if base is None or base.level is None or entry.level is None or entry.first is None or base.first is None:
+        return replace(
+            entry, why_not=entry.why_not or ("the reference has no level to compare with" if entry.first else "")
+        )
+    why_not = _why_not(entry, base, meters)
+    if why_not:
+        return replace(entry, why_not=why_not)
+    found = entry.level.less(base.level) if entry.key != base.key else Estimate(0.0)
+    return replace(entry, comparable=True, ratio_estimate=found)
+
+
+def _why_not(entry: Entry, base: Entry, meters: Mapping[str, Meter]) -> str:
+    ours, theirs = entry.first, base.first
+    if ours is None or theirs is None:
+        return "nothing was read at these terms"
+    if entry.key == base.key:
+        return ""
+    used = [meters.get(m.reading.meter_id or "") for m in (ours, theirs)]
+    if any(meter is not None and meter.for_ratios_only for meter in used) and used[0] != used[1]:
+        return "its meter is for ratios only, and the other was read with another"
+    if entry.is_fixture and base.is_fixture and (ours.terms.distance_m is None or theirs.terms.distance_m is None):
+        both_equal = ours.terms.placement == theirs.terms.placement == "equal"
+        if not both_equal or ours.terms.distance_m or theirs.terms.distance_m:
+            return "its distance was not stated: say it, or that it was equal, with T on the Bench"
+    if _scale(entry) != _scale(base):
+        return "one is in lx and the other in f-stops without ISO and shutter"
+    return ""
+
+
+def _scale(entry: Entry) -> Hashable:
+    """Levels of one scale can be compared: all in lx; f-stops of one session and meter among themselves."""
+    first = entry.first
+    if first is None or not entry.in_f_stops:
+        return "lx"
+    return first.reading.session_id, first.reading.meter_id

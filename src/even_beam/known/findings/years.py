@@ -1,0 +1,141 @@
+"""A fixture over the years, and two units of one model: what changed, and which meter read it then."""
+
+import itertools
+from collections.abc import Mapping, Sequence
+from datetime import timedelta
+
+from even_beam.bench import fields, terms
+from even_beam.bench.estimate import Estimate
+from even_beam.bench.measured import Measured
+from even_beam.bench.records import Session
+from even_beam.known.findings.finding import Evidence, Finding, ids
+from even_beam.words import notation
+
+LEAST_APART = timedelta(days=30)
+"""Two evenings of one week say nothing of ageing."""
+
+
+def ageing(evidence: Evidence, sessions: Mapping[str, Session]) -> tuple[Finding, ...]:
+    """Level and white at the same terms in the first session and in the last, with the meters between."""
+    found: list[Finding] = []
+    for readings in terms.grouped(evidence.lit, "session", "meter").values():
+        by_session = sorted(terms.grouped(readings).values(), key=lambda ms: ms[0].reading.at)
+        first, last = _pair(by_session)
+        if first is not None and readings[0].terms.distance_m is not None:
+            found += _between(evidence, first, last)
+    return tuple(found)
+
+
+def _pair(groups: Sequence[list[Measured]]) -> tuple[list[Measured] | None, list[Measured]]:
+    """The two to be compared: the earliest and the latest far enough apart, of one meter where there are such."""
+    for same_meter in (True, False):
+        for first, last in ((a, b) for a in groups for b in reversed(groups)):
+            apart = last[0].reading.at - first[0].reading.at >= LEAST_APART
+            if apart and (not same_meter or first[0].reading.meter_id == last[0].reading.meter_id):
+                return first, last
+    return None, []
+
+
+def _between(evidence: Evidence, first: Sequence[Measured], last: Sequence[Measured]) -> list[Finding]:
+    then, now = evidence.level_of(first), evidence.level_of(last)
+    change = now.less(then)
+    meters = [evidence.meter_of(ms[0]) for ms in (first, last)]
+    same = first[0].reading.meter_id == last[0].reading.meter_id
+    said = evidence.at(first[0], "session", "meter")
+    since = f"{first[0].reading.at:%B %Y}"
+    between = "" if same else f"; read with {meters[0].nickname} then and {meters[1].nickname} now"
+    both = ids([*first, *last])
+    open_ = ("how far the meter itself drifted since",) if same else ("a bridge between the two meters",)
+    found = [
+        Finding(
+            question="years", name="level since the first session", value=change.value, unit="stops",
+            sentence=f"{_changed(change, 'stop', 2)} since {since}{between}, at {said}.", terms=said, readings=both,
+            axis=("session", "meter"), uncertainty=change.half_width, not_covered=open_, rests_on=change, weight=31,
+        )
+    ]  # fmt: skip
+    white = [[m for m in ms if m.value("cct")] for ms in (first, last)]
+    if white[0] and white[1]:
+        shift = evidence.white_of(white[1]).less(evidence.white_of(white[0]))
+        found.append(
+            Finding(
+                question="years",
+                name="white since the first session",
+                value=shift.value,
+                unit="mired",
+                sentence=f"{_changed(shift, 'mired', 1)} since {since}{between}, at {said}.",
+                terms=said,
+                readings=both,
+                axis=("session", "meter"),
+                uncertainty=shift.half_width,
+                not_covered=open_,
+                rests_on=shift,
+                weight=21,
+            )
+        )
+    return found
+
+
+def _changed(change: Estimate, unit: str, decimals: int) -> str:
+    size = f"{notation.number(change.value, decimals, signed=True)} ±{change.half_width:.{decimals}f} {unit}"
+    told = abs(change.value or 0.0) > change.half_width
+    return size if told else f"{size}, no change that can be told,"
+
+
+def meter_changes(evidence: Evidence) -> tuple[Finding, ...]:
+    """When another meter was taken up for the light: figures of the two are never mixed silently."""
+    lit = [m for m in evidence.readings if m.figure("illuminance") is not None or m.figure("cct") is not None]
+    ordered = sorted(lit, key=lambda m: (m.reading.at, m.reading.sequence))
+    found = []
+    for before, now in itertools.pairwise(ordered):
+        if before.reading.meter_id != now.reading.meter_id and before.reading.session_id != now.reading.session_id:
+            names = [evidence.meter_of(m).nickname for m in (before, now)]
+            sentence = f"Read with {names[1]} instead of {names[0]} from {now.reading.at:%-d %B %Y} on."
+            found.append(
+                Finding(
+                    question="years",
+                    name="meter change",
+                    value=None,
+                    unit="",
+                    sentence=sentence,
+                    terms="",
+                    readings=ids([before, now]),
+                    axis=fields.NAMES,
+                )
+            )
+    return tuple(found)
+
+
+def unit_to_unit(ours: Evidence, others: Sequence[Evidence]) -> tuple[Finding, ...]:
+    """How far this unit lies from others of its model at full level and the same terms in one session, in stops."""
+    found = []
+    ours_full = terms.grouped(ours.full)
+    for other in others:
+        theirs = terms.grouped(other.full)
+        for key, readings in ours_full.items():
+            if key not in theirs:
+                continue
+            off, said = ours.level_of(readings).less(other.level_of(theirs[key])), ours.at(readings[0])
+            told = abs(off.value or 0.0) > off.half_width
+            words = (
+                f"{notation.stops(off.value)} ±{off.half_width:.2f} stop against {other.name}"
+                if told
+                else (
+                    f"As bright as {other.name}, as far as can be told ({notation.stops(off.value)}"
+                    f" ±{off.half_width:.2f} stop)"
+                )
+            )
+            found.append(
+                Finding(
+                    question="years",
+                    name=f"level against {other.name}",
+                    value=off.value,
+                    unit="stops",
+                    sentence=f"{words}, the same model, at {said}.",
+                    terms=said,
+                    readings=ids([*readings, *theirs[key]]),
+                    uncertainty=off.half_width,
+                    rests_on=off,
+                    weight=23,
+                )
+            )
+    return tuple(found)

@@ -1,0 +1,244 @@
+"""The one line for a source: leave it, what to dial, what to clip on, what that costs and what is left."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from even_beam.bench.measured import Measured
+from even_beam.bench.target import Target, matches, off_words
+from even_beam.known.findings.finding import ids
+from even_beam.known.matching.colour_dial import ColourAnswer, ColourPoint
+from even_beam.known.matching.dial import DialAnswer, DialPoint
+from even_beam.known.matching.gels import GelAnswer
+from even_beam.words import notation
+
+LEAST_STOPS = 0.05
+"""A cost below this is none that anyone sees."""
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class Answer:
+    """What makes one source agree with a target.
+
+    `cct_k` and `duv` are what `repeats` read at its `terms`, Duv None without a tint; `half_` the 95 % half widths.
+    `colour` is what hue and saturation would do, where both were read and the dial of whites does not reach. `gels` are
+    for the light after the dial: the nearest pack first, then fewer gels. `no_spectrum` tells that they were
+    reckoned on the reference spectrum of the white, for this light's own was not read; `gels_tried` is False where
+    there were none to try. `off_axis` is the angle in degrees at which its white strays most from the axis, and by how
+    many mired, where that was read and can be told.
+    """
+
+    name: str
+    terms: str
+    target: Target
+    cct_k: float
+    duv: float | None
+    half_mired: float
+    half_duv: float | None
+    repeats: tuple[Measured, ...]
+    dial: DialAnswer | None
+    gels: tuple[GelAnswer, ...]
+    no_spectrum: bool = False
+    gels_tried: bool = True
+    off_axis: tuple[float, float] | None = None
+    colour: ColourAnswer | None = None
+
+    @property
+    def readings(self) -> tuple[str, ...]:
+        """The ids of what was read."""
+        return ids(self.repeats)
+
+    @property
+    def rests_on(self) -> tuple[str, ...]:
+        """The ids of all that the answer rests on: what was read of it, and what the dial goes by."""
+        points: tuple[DialPoint | ColourPoint, ...] = self.to_dial.rests_on if self.to_dial is not None else ()
+        points += self.to_colour.rests_on if self.to_colour is not None else ()
+        return tuple(dict.fromkeys([*self.readings, *(i for point in points for i in ids(point.repeats))]))
+
+    @property
+    def off(self) -> tuple[float, float | None]:
+        """How far it is off as it was read: mired and Duv."""
+        return _off(1e6 / self.cct_k, self.duv, self.target)
+
+    @property
+    def leaves(self) -> bool:
+        """Whether it agrees as it was read and nothing is to be done."""
+        return matches(*self.off)
+
+    @property
+    def to_dial(self) -> DialAnswer | None:
+        """The dial that is to be turned; None where it stays as it was read."""
+        dial = self.dial
+        if dial is None or self.leaves or self.to_colour is not None:
+            return None
+        stays = dial.reachable and (dial.dial_k, dial.tint) == (dial.nearest.dial_k, dial.nearest.tint)
+        return None if stays else dial
+
+    @property
+    def to_colour(self) -> ColourAnswer | None:
+        """Hue and saturation to be dialled, where they alone reach the target."""
+        reaches = self.dial is not None and self.dial.reachable
+        return None if self.leaves or reaches else self.colour
+
+    @property
+    def dialled(self) -> tuple[float, float | None]:
+        """How far it is off once it is dialled."""
+        if self.to_colour is not None:
+            return _off(self.to_colour.mired, self.to_colour.duv, self.target)
+        return self.off if self.to_dial is None else _off(self.to_dial.mired, self.to_dial.duv, self.target)
+
+    @property
+    def left(self) -> tuple[float, float | None]:
+        """How far it is off after dial and gels."""
+        return (self.gels[0].mired_off, self.gels[0].duv_off) if self.gels else self.dialled
+
+    @property
+    def cost_stops(self) -> float | None:
+        """What dial and gels cost in level, positive less light; None where the dial's price was not read."""
+        gels = self.gels[0].loss_stops if self.gels else 0.0
+        dial = self.to_colour if self.to_colour is not None else self.to_dial
+        if dial is None:
+            return gels
+        return None if dial.level_stops is None else gels - dial.level_stops
+
+    @property
+    def expected(self) -> tuple[float, float | None]:
+        """Mired and Duv after all of it."""
+        mired, duv = self.left
+        return 1e6 / self.target.cct_k + mired, None if duv is None else self.target.duv + duv
+
+    @property
+    def does(self) -> str:
+        """What to do, short: dial 5110, half CTB + eighth minus green; leave."""
+        if self.leaves:
+            return "leave"
+        parts = [setting(self.to_dial)] if self.to_dial is not None and self.to_dial.reachable else []
+        parts += [colour_setting(self.to_colour)] if self.to_colour is not None else []
+        parts += [self.gels[0].words] if self.gels else []
+        return ", ".join(parts) or ("nothing helps" if self.gels_tried else "no dial reaches it")
+
+    @property
+    def line(self) -> str:
+        """What to do, alone, for the moment of reading: without its name and terms, which stand there already."""
+        if self.leaves:
+            return "Leave it: it passes for the target."
+        left = f", leaves {self._left_words(*self.left)}" if self._does_something else ""
+        return f"{notation.sentence(self._do_words)}{self._cost_words}{left}{self._limits}."
+
+    @property
+    def sentence(self) -> str:
+        """The whole line, with its terms."""
+        if self.leaves:
+            unknown = "; its tint was not read" if self.duv is None else ""
+            return f"Leave {self.name}: {off_words(*self.off)}; that passes for one white{unknown}, at {self.terms}."
+        said = f"{self.name} is {off_words(*self.off)}: {self._do_words}"
+        cost = self._cost_words
+        left = f", leaves {self._left_words(*self.left)}" if self._does_something else ""
+        return f"{said}{cost}{left}{self._simpler_words}{self._limits}, at {self.terms}."
+
+    @property
+    def behind(self) -> str:
+        """What dial and gels do not mend: how it shows colours behind gels, and how it strays off its axis; empty where
+        neither was read."""
+        scores = self.gels[0].scores_words if self.gels else ""
+        return " ".join(
+            [
+                *([f"Behind {self.gels[0].words} {self.name} has {scores}."] if scores else []),
+                *([self._off_axis_words] if self.off_axis is not None else []),
+            ]
+        )
+
+    @property
+    def _off_axis_words(self) -> str:
+        angle, mired = self.off_axis or (0.0, 0.0)
+        where = f"{notation.plain(abs(angle))}° off the axis"
+        way = "warmer" if mired > 0.0 else "cooler"
+        return f"{notation.sentence(where)} it stays {abs(mired):.0f} mired {way} than on it."
+
+    @property
+    def _does_something(self) -> bool:
+        return self.to_dial is not None or self.to_colour is not None or bool(self.gels)
+
+    @property
+    def _do_words(self) -> str:
+        if self.to_colour is not None:
+            return ", ".join([colour_setting(self.to_colour), *([self.gels[0].words] if self.gels else [])])
+        dial = self.to_dial
+        parts = []
+        if dial is not None:
+            parts.append(
+                dial_words(dial)
+                if dial.reachable
+                else f"no dial that was read reaches it, {notation.dialled(dial.dial_k)} comes nearest"
+            )
+        if self.gels:
+            parts.append(self.gels[0].words)
+        elif dial is None or not matches(*self.dialled):
+            helps = "no gel helps" if self.gels_tried else "no gels were tried"
+            parts.append(helps if dial is None or not self.gels_tried else f"{helps} with the rest")
+        return ", ".join(parts)
+
+    @property
+    def _cost_words(self) -> str:
+        cost = self.cost_stops
+        if cost is None:
+            return "; its price in level was not read"
+        if abs(cost) < LEAST_STOPS:
+            return ""
+        return f"; {'costs' if cost > 0 else 'gives'} {notation.number(abs(cost), 1)} stop{'s' * (abs(cost) >= 1.95)}"
+
+    @property
+    def _simpler_words(self) -> str:
+        simpler = next((one for one in reversed(self.gels[1:]) if one.matches), None)
+        if simpler is None:
+            return ""
+        saved = self.gels[0].loss_stops - simpler.loss_stops
+        costs = f", {notation.number(saved, 1)} stop less" if saved >= LEAST_STOPS else ""
+        return f" ({simpler.words} alone leaves {self._left_words(simpler.mired_off, simpler.duv_off)}{costs})"
+
+    @staticmethod
+    def _left_words(mired: float, duv: float | None) -> str:
+        return off_words(mired, duv).removesuffix(", tint not read")
+
+    @property
+    def _limits(self) -> str:
+        words = "; the gels reckoned on a reference spectrum, for its own was not read" * (
+            self.no_spectrum and bool(self.gels)
+        )
+        return words if self.duv is not None else f"{words}; its tint is unknown: no colour reading gave it"
+
+
+def dial_words(dial: DialAnswer) -> str:
+    """The setting as it is said: dial 5110 (5100 on a dial in hundreds), tint +3."""
+    hundreds = round(dial.exact_k, -2)
+    is_fine = not dial.steps.is_known and abs(hundreds - dial.dial_k) > 5.0
+    coarse = f" ({notation.dialled(hundreds)} on a dial in hundreds)" if is_fine else ""
+    return setting(dial, coarse)
+
+
+def colour_setting(dial: ColourAnswer) -> str:
+    """Hue and saturation: dial hue 31.5°, saturation 18.2 %."""
+    return f"dial hue {notation.plain(dial.hue_deg, 1)}°, saturation {notation.plain(dial.saturation_pct, 1)} %"
+
+
+def setting(dial: DialAnswer, coarse: str = "") -> str:
+    """The setting alone: dial 5110, tint +3."""
+    tint = "" if dial.tint is None else f", tint {notation.number(dial.tint, _decimals(dial.tint), signed=True)}"
+    verb = "dial" if dial.steps.numbered else "turn it to"
+    return f"{verb} {dial.steps.words(dial.dial_k)}{coarse}{tint}"
+
+
+def _decimals(tint: float) -> int:
+    """Tint dials go by whole steps, by tenths where they end at one."""
+    return 0 if abs(tint) >= 10.0 else 1 if abs(tint) >= 1.5 else 2
+
+
+def _off(mired: float, duv: float | None, target: Target) -> tuple[float, float | None]:
+    return mired - 1e6 / target.cct_k, None if duv is None else duv - target.duv
+
+
+def headline(answers: Sequence[Answer]) -> str:
+    """All of it in one line: leave these, then what to do with each."""
+    left = [one.name for one in answers if one.leaves]
+    parts = [f"Leave {notation.listed(left)}."] if left else []
+    parts += [f"{one.name}: {one.does}." for one in answers if not one.leaves]
+    return " ".join(parts) or "Nothing was read that could be matched."

@@ -1,0 +1,155 @@
+"""What to clip on: the pack of gels that brings a light nearest to a white, and what it costs."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from even_beam.bench.target import MATCH_DUV, MATCH_MIRED, Target, matches
+from even_beam.known.findings.colour import SKIN
+from even_beam.light.batch import evaluate
+from even_beam.light.gel_packs import COOLS, GREENS, REDDENS, WARMS, Stock, packed
+from even_beam.light.spectra import WAVELENGTH_NM, FloatArray
+from even_beam.words import notation
+
+HEAT = "Gels scorch on hot lamps: leave clearance, follow the maker's limits, and never leave one alone."
+
+
+SCORES = {"ra": "Ra", "r9": "R9", "skin": "skin R13", "rf": "Rf", "ssi": "SSI", "tlci": "TLCI"}
+"""What is told of a light behind gels and of a mixture, by its label; SSI is against the matched reference."""
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class GelAnswer:
+    """A pack and what it leaves: mired (positive warmer) and Duv (positive greener) off the target, None where the
+    light's tint is not known; its loss in stops (positive), and scores behind it by name (ra, rf, ssi, tlci, skin)."""
+
+    pack: tuple[str, ...]
+    mired_off: float
+    duv_off: float | None
+    loss_stops: float
+    scores: Mapping[str, float | None]
+
+    @property
+    def words(self) -> str:
+        """The pack as it is said."""
+        return " + ".join(self.pack)
+
+    @property
+    def scores_words(self) -> str:
+        """How the light shows colours behind it: Ra 95, R9 82, ...; empty where its spectrum was not read."""
+        known = [f"{SCORES[name]} {notation.score(value)}" for name, value in self.scores.items() if value is not None]
+        return ", ".join(known)
+
+    @property
+    def matches(self) -> bool:
+        """Whether the light passes for the target behind it."""
+        return matches(self.mired_off, self.duv_off)
+
+
+DIAL_FOLLOWS_MIRED = 40.0
+"""A gel that moves the white by this is as bad for a lamp whose dial must follow as one that misses the tint by a
+match."""
+
+
+def off_both(mired: FloatArray | float, duv: FloatArray | float) -> FloatArray:
+    """How far off in both axes at once: 1 is the limit of a match in one of them."""
+    return np.hypot(np.asarray(mired) / MATCH_MIRED, np.asarray(duv) / MATCH_DUV)
+
+
+AS_NEAR = 0.3
+"""Two packs whose distances differ by less than this share of a match (3 mired, 0.0006) are as near as a meter tells:
+the one of fewer gels is taken, then the one that loses less."""
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class Wanting:
+    """A light that wants gels, shape (401,), and its target. Without `tint_known` only warm and cold gels are tried;
+    `dials` is one whose own dial does the white, so that only green and magenta ones are, and the dial follows. Without
+    `own_spectrum` the light is a reference one, whose scores are not those of the lamp."""
+
+    light: FloatArray
+    target: Target
+    tint_known: bool = True
+    dials: bool = False
+    own_spectrum: bool = True
+
+
+def gel_answers(wanting: Sequence[Wanting], stock: Stock) -> list[tuple[GelAnswer, ...]]:
+    """For each light the nearest pack of one to three gels, then the nearest of fewer; none where no gel helps.
+
+    A light that passes for its target, or that no pack brings nearer, is left alone.
+    """
+    if not stock.names or not wanting:
+        return [() for _ in wanting]
+    lights = np.array([one.light for one in wanting])
+    cct, duv = (np.array([[getattr(one.target, name)] for one in wanting]) for name in ("cct_k", "duv"))
+    mired_off, duv_off = (found := packed(lights, stock)).off(cct, duv)
+    bare_mired, bare_duv = packed(lights, Stock(("none",), np.ones((1, lights.shape[-1])))).off(cct, duv)
+    chosen: list[tuple[int, int]] = []
+    for place, one in enumerate(wanting):
+        bare = float(bare_mired[place, 0]), float(bare_duv[place, 0])
+        if not matches(bare[0], bare[1] if one.tint_known else None):
+            distance = _distance(one, bare, mired_off[place], duv_off[place], stock)
+            before = abs(bare[1]) / MATCH_DUV if one.dials else float(off_both(*bare))
+            chosen += [(place, pack) for pack in _chosen(distance, before, found.loss_stops[place], stock)]
+    answers: list[tuple[GelAnswer, ...]] = [() for _ in wanting]
+    for (place, pack), scores in zip(chosen, scores_of(_behind(lights, stock, chosen)), strict=True):
+        answer = GelAnswer(
+            pack=stock.of(stock.packs[pack]),
+            mired_off=float(mired_off[place, pack]),
+            duv_off=float(duv_off[place, pack]) if wanting[place].tint_known else None,
+            loss_stops=float(found.loss_stops[place, pack]),
+            scores=scores if wanting[place].own_spectrum else dict.fromkeys(scores),
+        )
+        answers[place] = (*answers[place], answer)
+    return answers
+
+
+def _distance(
+    one: Wanting, bare: tuple[float, float], mired_off: FloatArray, duv_off: FloatArray, stock: Stock
+) -> FloatArray:
+    """How far off each pack leaves a light, shape (p,); infinite for packs that are not for it."""
+    if one.dials:
+        follows = (mired_off - bare[0]) / DIAL_FOLLOWS_MIRED
+        return np.where(stock.without(WARMS, COOLS), np.hypot(duv_off / MATCH_DUV, follows), np.inf)
+    distance = off_both(mired_off, duv_off)
+    return distance if one.tint_known else np.where(stock.without(GREENS, REDDENS), distance, np.inf)
+
+
+def _behind(lights: FloatArray, stock: Stock, chosen: Sequence[tuple[int, int]]) -> FloatArray:
+    return np.array([lights[place] * stock.behind[pack] for place, pack in chosen]).reshape(-1, lights.shape[-1])
+
+
+def _chosen(distance: FloatArray, before: float, loss_stops: FloatArray, stock: Stock) -> list[int]:
+    """The nearest pack, as far as a meter tells; then of each smaller number of gels its nearest, while it still
+    helps."""
+    known = np.where(np.isfinite(distance), distance, np.inf)
+    if not np.isfinite(known).any():
+        return []
+    as_near = np.flatnonzero(known <= known.min() + AS_NEAR)
+    first = int(as_near[np.lexsort((loss_stops[as_near], stock.depths[as_near]))[0]])
+    found = [first]
+    for fewer in range(int(stock.depths[first]) - 1, 0, -1):
+        inside = np.flatnonzero(stock.depths == fewer)
+        found.append(int(inside[np.argmin(known[inside])]))
+    return [pack for pack in found if known[pack] < before]
+
+
+def scores_of(lights: FloatArray) -> list[dict[str, float | None]]:
+    """The scores of lights, shape (n, 401), by name; None where one has none, as a coloured light."""
+    if not len(lights):
+        return []
+    figures = evaluate(WAVELENGTH_NM, lights)
+    columns = {
+        "ra": figures.cri.Ra,
+        "r9": figures.cri.R[..., 8],
+        "skin": figures.cri.R[..., SKIN[0] - 1],
+        "rf": figures.tm30.Rf,
+        "ssi": figures.ssi.value,
+        "tlci": figures.tlci.Qa,
+    }
+    return [
+        {name: float(column[row]) if np.isfinite(column[row]) else None for name, column in columns.items()}
+        for row in range(len(lights))
+    ]

@@ -1,0 +1,1 @@
+"""How figures are written and read: numbers, units, lists and plurals, whatever they are of."""

@@ -1,1 +1,0 @@
-"""What the window and the command line both do, without an interface."""

@@ -1,0 +1,84 @@
+"""What is said of a lamp in a line becomes the fields it belongs to, and nothing else is touched."""
+
+from dataclasses import replace
+
+import pytest
+
+from even_beam.desk.kit.lamp_form import FormError, LampForm
+from even_beam.desk.kit.lamp_line import changed, words_of
+
+LAMP = LampForm("Tansy", "six-emitter", "spot, 260 W", ra="95+", price="640", notes="keep")
+
+
+@pytest.mark.parametrize(
+    ("text", "fields"),
+    [
+        ("97 Ra", {"ra": "97"}),
+        ("Ra 97", {"ra": "97"}),
+        ("95+ Ra, with the reflector", {"ra": "95+, with the reflector"}),
+        ("5600 K", {"white": "5600"}),
+        ("2700 to 6500 K", {"white": "2700 to 6500"}),
+        ("46k lx at 1 m", {"illuminance_at_1_m": "46k lx"}),
+        ("900 fc", {"illuminance_at_1_m": "900 fc"}),
+        ("200 W", {"power": "200"}),
+        ("820 EUR", {"price": "820", "currency": "EUR"}),
+        ("1,480 $", {"price": "1,480", "currency": "USD"}),
+        ("£ 310", {"price": "310", "currency": "GBP"}),
+        ("back by 2026-12-01", {"return_by": "2026-12-01"}),
+        ("goes back by 1 December 2026", {"return_by": "2026-12-01"}),
+        ("lent by the herbarium", {"supplied_by": "lent by the herbarium"}),
+        ("on approval until Friday", {"supplied_by": "on approval until Friday"}),
+        ("serial S6-0417", {"serial": "S6-0417"}),
+        ("note leans green, 97 Ra", {"notes": "leans green, 97 Ra"}),
+        ("no Ra", {"ra": ""}),
+        ("no price", {"price": ""}),
+        ("kind panel; model soft panel, 200 W", {"kind": "panel", "model": "soft panel, 200 W"}),
+        ("frame 45 EUR", {"beside": (("frame", "45 EUR"),)}),
+        ("second supply € 120.50", {"beside": (("second supply", "120.50 EUR"),)}),
+        ("weight 2.4 kg; mount common bayonet", {"gear": (("weight", "2.4 kg"), ("mount", "common bayonet"))}),
+        ("dimmer curve: switchable", {"gear": (("dimmer curve", "switchable"),)}),
+        ("in the box supply, cable", {"gear": (("in the box", "supply, cable"),)}),
+        ("93 Rf; R9 88; 71 SSI; TLCI 95", {"rf": "93", "r9": "88", "ssi": "71", "tlci": "95"}),
+        ("beam 30°", {"beam": "30"}),
+        ("15 to 50° beam, with the lens", {"beam": "15 to 50, with the lens"}),
+        ("is a window", {"what": "window"}),
+        ("played by the simulated bicolour panel", {"simulated": "bicolour panel"}),
+        ("97 Ra; 820 EUR; 200 W", {"ra": "97", "price": "820", "power": "200"}),
+    ],
+)
+def test_each_part_goes_to_its_field(text, fields):
+    assert changed(text, LAMP) == replace(LAMP, **fields)
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "",
+        " ; ",
+        "banana",
+        "5 dB",
+        "back by soon",
+        "97 Ra; banana",
+        "nonsense 12 x",
+        "is a banana",
+        "played by a banana",
+    ],
+)
+def test_what_is_nothing_of_a_lamp_is_refused_and_says_how(text):
+    with pytest.raises(FormError) as raised:
+        changed(text, LAMP)
+    assert raised.value.field == "line"
+    assert str(raised.value)
+
+
+def test_a_row_is_told_anew_in_its_place_and_taken_back():
+    lamp = changed("weight 2 kg; frame 45 EUR; mount bayonet", LAMP)
+    assert changed("Weight 2.4 kg", lamp).gear == (("weight", "2.4 kg"), ("mount", "bayonet"))
+    assert changed("no weight; no frame", lamp) == replace(lamp, gear=(("mount", "bayonet"),), beside=())
+    assert words_of("weight 2.4 kg; no frame", lamp) == "frame: taken back; weight: 2.4 kg"
+
+
+def test_what_a_line_changes_is_said_before_it_counts():
+    assert words_of("97 Ra; 820 EUR", LAMP) == "claimed Ra: 97; price: 820 EUR"
+    assert words_of("no Ra", LAMP) == "claimed Ra: taken back"
+    assert words_of("95+ Ra", LAMP) == "nothing new"
