@@ -11,6 +11,7 @@ from scipy import stats
 from even_beam.bench import estimate
 from even_beam.bench.estimate import Estimate, Part, scatter
 from even_beam.bench.records import Origin, Terms, Value
+from even_beam.words.quantities import QUANTITIES
 from tests.known.findings.story import METER, read
 
 sizes = st.floats(-2.0, 2.0)
@@ -145,7 +146,7 @@ def test_what_a_device_gave_is_not_rounded():
 def test_constants_that_practice_gives():
     """Marks and planes to a centimetre, aim to two degrees, a source within 30 cm (common practice, no source)."""
     assert (estimate.DISTANCE_M, estimate.PLANE_M, estimate.AIM_DEG, estimate.ORIGIN_M) == (0.01, 0.01, 2.0, 0.3)
-    assert estimate.TYPED_SAMPLE == 3.0
+    assert QUANTITIES["r8"].half_typed == 3.0
     one = read(1, Terms(distance_m=2.0), illuminance=800.0)
     narrow, wide = (estimate.level([one], METER, beam).parts for beam in (20.0, 60.0))
     aim = [next(p.size for p in parts if p.name == "aim") for parts in (narrow, wide)]

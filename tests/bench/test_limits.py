@@ -14,7 +14,6 @@ from even_beam.answers.bench.run_form import RunForm, RunFormError, sweep_of
 from even_beam.answers.bench.terms_form import TermsError, TermsForm, step_terms, terms_of
 from even_beam.bench.limits import TERM_LIMITS, ImpossibleError, checked, impossible_figure, impossible_terms
 from even_beam.bench.planning.protocols import ProtocolError, protocols_of
-from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import Event, EventKind, Origin, Reading, Session, Source, Terms, Value, new_id
 from even_beam.bench.run import Standing
 from even_beam.cli import main
@@ -23,6 +22,7 @@ from even_beam.instruments.protocols import RawReading
 from even_beam.logbook import LogbookError
 from even_beam.shell.settings import SettingsError, load
 from even_beam.words.entry import EntryError
+from even_beam.words.quantities import QUANTITIES
 
 NONSENSE = ("1e999", "nan", "-50 lx", "9" * 400)
 

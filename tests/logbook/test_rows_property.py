@@ -7,7 +7,6 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from even_beam.bench.limits import TERM_LIMITS
-from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import (
     Computed,
     Event,
@@ -22,6 +21,7 @@ from even_beam.bench.records import (
     new_id,
 )
 from even_beam.logbook.store import Logbook
+from even_beam.words.quantities import QUANTITIES
 
 words = st.text(st.characters(blacklist_categories=("Cs", "Cc")), max_size=12)
 

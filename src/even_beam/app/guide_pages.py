@@ -12,6 +12,7 @@ import even_beam
 from even_beam.app import theme
 from even_beam.app.job_runner import JobRunner
 from even_beam.shell.job import Job
+from even_beam.words.quantities import QUANTITIES
 
 WIDTH, CHART_HEIGHT = 660, 340
 _IMAGE = QTextDocument.ResourceType.ImageResource
@@ -19,7 +20,8 @@ _IMAGE = QTextDocument.ResourceType.ImageResource
 
 def page(name: str) -> str:
     """The text of a page. Raises `FileNotFoundError` for one that there is not."""
-    return files("even_beam.guide").joinpath(name).read_text(encoding="utf-8")
+    text = files("even_beam.guide").joinpath(name).read_text(encoding="utf-8")
+    return text.replace("{figures}", ", ".join(one.label for one in QUANTITIES.values()))
 
 
 def view_file(name: str) -> Path:

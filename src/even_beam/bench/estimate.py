@@ -20,6 +20,7 @@ from even_beam.bench.measured import AN_F_NUMBER, Figure, Measured
 from even_beam.bench.records import Meter, Origin
 from even_beam.light.photometry import LUX_PER_FOOTCANDLE
 from even_beam.light.uncertainty import SCORES, USUAL_XY, WhiteSensitivity, white_sensitivity
+from even_beam.words.quantities import QUANTITIES
 
 DISTANCE_M = 0.01
 """A mark is set to this (95 %; common practice, no source)."""
@@ -51,12 +52,6 @@ ASSUMED_WHITE_K = 5600.0
 """The white at which a tint is reckoned that was typed without one."""
 
 UNKNOWN_METER = Meter("", "meter not named")
-
-TYPED_SCORE = {"ra": 2.0, "rf": 1.5, "rg": 1.0, "ssi": 1.9, "tlci": 2.7, "tlmf": 2.7, "r9": 7.0, "r13": 2.7, "r15": 2.7}
-"""What a score leaves open that was typed without its spectrum, for a handheld spectrometer: the larger ends of what
-the spectra of usual lamps give (`light.uncertainty.score_half_widths`); other samples as R8."""
-
-TYPED_SAMPLE = 3.0
 
 TENTH_STOPS = 0.1
 """f-numbers are read in full stops and tenths."""
@@ -413,4 +408,4 @@ def _score_half_width(measured: Measured, quantity: str, meter: Meter) -> float:
         found = own[SCORES.index(quantity)]
         if math.isfinite(found):
             return scale * float(found)
-    return scale * TYPED_SCORE.get(quantity, TYPED_SAMPLE)
+    return scale * QUANTITIES[quantity].half_typed

@@ -7,9 +7,9 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import lru_cache
 
-from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import Reading, Terms, Value
 from even_beam.errors import TellableError
+from even_beam.words.quantities import QUANTITIES
 
 
 @dataclass(frozen=True, slots=True)

@@ -12,6 +12,8 @@ from uuid import uuid4
 import numpy as np
 from numpy.typing import NDArray
 
+from even_beam.words.quantities import USUALLY_ASKED
+
 
 def new_id() -> str:
     """A fresh record identity: two people's logbooks can be merged without clashes."""
@@ -156,7 +158,7 @@ class Meter:
     ceiling_lx: float = 200_000.0
     zeroed_on: str = ""
     cc_sign: str = "unknown"
-    quantities: tuple[str, ...] = ("illuminance", "cct", "duv", "ra")
+    quantities: tuple[str, ...] = USUALLY_ASKED
     simulated: str = ""
     notes: str = ""
 

@@ -6,9 +6,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import Origin, Value
 from even_beam.words import notation
+from even_beam.words.quantities import QUANTITIES
 
 SETTLED_SHARE = 0.01
 """A lamp has settled when what follows stays within this share of the end (common practice, no source)."""

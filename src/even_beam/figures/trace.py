@@ -1,10 +1,10 @@
 """A trace: a quantity against time, with the share that counts as settled as a band."""
 
-from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.traces import SETTLED_SHARE, Trace, settled_after_s, settled_sentence
 from even_beam.figures import axes
 from even_beam.figures.chart import Band, Chart, Line, Mark, Rule, Tone
 from even_beam.words import notation
+from even_beam.words.quantities import QUANTITIES
 
 
 def trace_chart(trace: Trace) -> Chart:

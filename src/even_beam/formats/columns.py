@@ -4,8 +4,8 @@ import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from even_beam.bench.quantities import QUANTITIES
 from even_beam.formats.errors import FormatError
+from even_beam.words.quantities import QUANTITIES
 
 COLUMNS = (
     "session", "fixture", "mode", "cct_k", "tint", "dimmer_pct", "configuration", "distance", "position", "quantity",
@@ -47,30 +47,6 @@ _ALIASES = {
     "unit": ("units",),
     "quantity": ("what",),
     "value": ("reading", "figure", "result"),
-}
-_QUANTITY_ALIASES = {
-    "illuminance": ("lux", "lx", "fc", "footcandles", "foot candles", "output", "e"),
-    "cct": (
-        "cct read",
-        "cct measured",
-        "measured cct",
-        "kelvin",
-        "colour temperature",
-        "color temperature",
-        "k",
-        "temp",
-    ),
-    "duv": ("d uv", "delta uv", "tint duv"),
-    "ra": ("cri", "cri ra"),
-    "f_stop": ("f stop", "fstop", "f number", "stop", "aperture"),
-    "power_w": ("watts", "w", "power", "draw"),
-    "power_va": ("va", "apparent power"),
-    "current_a": ("amps", "a", "current"),
-    "voltage_v": ("volts", "v", "voltage"),
-    "power_factor": ("pf",),
-    "sound_db": ("db", "dba", "noise", "sound"),
-    "temperature_c": ("temperature", "deg c", "c"),
-    "flicker_hz": ("flicker", "hz"),
 }
 
 
@@ -120,7 +96,7 @@ def quantity_of(one: Heading) -> str | None:
     underscored = one.words.replace(" ", "_")
     if underscored in QUANTITIES:
         return underscored
-    return next((name for name, aliases in _QUANTITY_ALIASES.items() if one.words in aliases), None)
+    return next((name for name, known in QUANTITIES.items() if one.words in known.headings), None)
 
 
 def guess(headings: Sequence[str]) -> dict[str, str]:

@@ -6,11 +6,11 @@ from datetime import datetime
 
 import numpy as np
 
-from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.traces import Trace
 from even_beam.formats import columns
 from even_beam.formats.errors import FormatError
 from even_beam.formats.readings_table import Table
+from even_beam.words.quantities import QUANTITIES
 
 _TIME_WORDS = frozenset(
     {"time", "t", "elapsed", "seconds", "s", "sec", "minutes", "min", "time s", "time min", "timestamp", "date time"}

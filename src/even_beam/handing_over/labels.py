@@ -12,8 +12,9 @@ from even_beam.known.findings.finding import Finding, usual
 from even_beam.light.photometry import stops
 from even_beam.paper.label import Label, LabelContent, LabelSize, laid_out
 from even_beam.words import notation
+from even_beam.words.quantities import QUANTITIES, Use, score_names
 
-MOST_WHITES, MOST_DIALS, MOST_MODIFIERS = 4, 3, 4
+MOST_WHITES, MOST_DIALS, MOST_SCORES, MOST_MODIFIERS = 4, 3, 3, 4
 
 Own = Mapping[str, Measured]
 """The readings of a lamp by their ids."""
@@ -53,6 +54,7 @@ def content_of(material: Material, entrant: Entrant) -> LabelContent:
         *_dials(same, dial_of(material.witness.evidence(entrant).gear)),
         *_minimum(same),
         *_level(same, own),
+        *_scores(same),
         *_modifiers(findings, own),
     ]
     return LabelContent(entrant.name, _read(material, main, [own[i] for f in same for i in f.readings]), tuple(lines))
@@ -120,6 +122,14 @@ def _level(same: Sequence[Finding], own: Own) -> list[str]:
     terms = own[best.readings[0]].terms
     where = terms_in_words.placement(terms), terms_in_words.stated_white(terms)
     return [f"{notation.light(best.value)} at {', '.join(filter(None, where))}"]
+
+
+def _scores(same: Sequence[Finding]) -> list[str]:
+    """The weightiest scores in a line: Ra 96.8, TLCI 95.1."""
+    labels = [QUANTITIES[name].label for name in sorted(score_names(Use.FOUND), key=lambda n: -QUANTITIES[n].weight)]
+    found = {f.name: f.value for f in reversed(same) if f.question == "colour" and f.value is not None}
+    said = [f"{label} {notation.score(found[label])}" for label in labels if label in found]
+    return [", ".join(said[:MOST_SCORES])] if said else []
 
 
 def _modifiers(findings: Sequence[Finding], own: Own) -> list[str]:

@@ -6,12 +6,12 @@ from pathlib import Path
 
 from even_beam.bench import off_axis
 from even_beam.bench.measured import Measured
-from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import SHADED, Session, Terms
 from even_beam.bench.run import term_to_text
 from even_beam.collection.collection import Collection
 from even_beam.files.writing import write
 from even_beam.formats import readings_table
+from even_beam.words.quantities import QUANTITIES
 
 
 def table_rows(collection: Collection, session_ids: Sequence[str] | None = None) -> list[dict[str, str]]:

@@ -18,6 +18,7 @@ from even_beam.bench.beam_angle import BeamAngles
 from even_beam.bench.fields import UNSTATED, Key
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import OFF, SOURCE_KINDS, Claim
+from even_beam.words.quantities import Kind, of_kinds
 
 WORKING_WHITES_K = (5600.0, 3200.0)
 """What a comparison is made at when nobody says otherwise, in this order."""
@@ -118,11 +119,10 @@ class Chosen:
         return self.readings[0] if self.readings else None
 
 
-_SCORES = ("ra", "re", "rf", "rg", "ssi", "tlci", "tlmf", *(f"r{i}" for i in range(1, 16)))
-COLOUR = frozenset({"cct", "duv", "x", "y", "cc", "hue", "saturation", *_SCORES})
+COLOUR = of_kinds(Kind.WHITE, Kind.TINT, Kind.COLOUR, Kind.SCORE, Kind.SAMPLE)
 """The quantities that say something of a light's white or colours."""
 
-_LIGHT = COLOUR | {"illuminance", "f_stop", "ev", "luminance"}
+_LIGHT = COLOUR | of_kinds(Kind.LEVEL, Kind.EXPOSURE)
 
 
 def has_light(measured: Measured) -> bool:

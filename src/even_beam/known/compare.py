@@ -18,9 +18,10 @@ from even_beam.known.even_terms import notes_on
 from even_beam.known.joining import anchor_of, bridging, join, parts_of
 from even_beam.known.published import sentences_of
 from even_beam.known.trust import doubts_of, trusted
+from even_beam.words.quantities import Use, score_names
 
-FIGURES = ("duv", "cc", "ra", "r9", "r13", "r15", "rf", "rg", "ssi", "tlci", "tlmf", "hue", "saturation")
-_SCORES = frozenset({"ra", "r9", "r13", "r15", "rf", "rg", "ssi", "tlci", "tlmf"})
+_SCORES = score_names(Use.COMPARED)
+FIGURES = ("duv", "cc", *_SCORES, "hue", "saturation")
 
 
 def chosen_at(

@@ -12,22 +12,9 @@ from even_beam.bench.seen import SEEN
 from even_beam.known import in_words as words
 from even_beam.known.choice import Entrant
 from even_beam.words import notation
+from even_beam.words.quantities import Use, score_names
 
-SUMMARY_FIGURES = (
-    "illuminance",
-    "cct",
-    "duv",
-    "cc",
-    "ra",
-    "r9",
-    "rf",
-    "ssi",
-    "tlci",
-    "tlmf",
-    "hue",
-    "saturation",
-    "f_stop",
-)
+SUMMARY_FIGURES = ("illuminance", "cct", "duv", "cc", *score_names(Use.TABLED), "hue", "saturation", "f_stop")
 
 
 @dataclass(frozen=True, eq=False, slots=True)

@@ -23,6 +23,7 @@ from even_beam.known.findings.finding import Evidence, Finding, full_level, ids,
 from even_beam.known.findings.tint import off_reference
 from even_beam.known.findings.white import WhitePoint, white_points
 from even_beam.words import notation
+from even_beam.words.quantities import Use, score_names
 
 
 class Answer(StrEnum):
@@ -419,7 +420,7 @@ def _level(case: _Case, limit: str, bound: float) -> Judgement:
 
 _JUDGES: Mapping[str, Callable[[_Case, str, float], Judgement]] = {
     "white_mired": _white, "white_kelvin": _white, "duv": _tint,
-    **dict.fromkeys(("ra", "r9", "r13", "r15", "r1_to_r8", "rf", "ssi", "tlci"), _score),
+    **dict.fromkeys((*score_names(Use.LIMITED), "r1_to_r8"), _score),
     "drift_mired": _drift, "evenness_pct": _evenness,
     "unit_stops": _from_findings("level against"), "ageing_stops": _from_findings("level since"),
     "level_lx_low": _level, "level_lx_high": _level,

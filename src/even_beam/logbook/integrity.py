@@ -8,13 +8,13 @@ from pathlib import Path
 from typing import Any
 
 from even_beam.bench.limits import TERM_LIMITS
-from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import Reading, Value
 from even_beam.light import METHOD_VERSION
 from even_beam.logbook import own_schema, rows
 from even_beam.logbook.beside import connect_to_read
 from even_beam.logbook.errors import LogbookError
 from even_beam.logbook.schema import SCHEMA_VERSION
+from even_beam.words.quantities import QUANTITIES
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,6 +8,7 @@ from even_beam.bench.exposure import HEADS, ExposureError, shutter_of
 from even_beam.said.line import AskedError, Choice, Line, Taker, is_bare
 from even_beam.words import notation
 from even_beam.words.entry import Entry, EntryError, parse
+from even_beam.words.quantities import QUANTITIES, score_names
 
 FULL_GEL_CC = 30.0
 """Full plus or minus green in CC; a half is 15 and so on (common practice, no source)."""
@@ -92,8 +93,8 @@ def _cri(piece: str, line: Line) -> bool:
     return True
 
 
-_LETTERED = re.compile(r"(\S.*?\d)\s*([lrfts])")
-_LETTERS = {"l": "lx", "r": "ra", "f": "rf", "t": "tlci", "s": "ssi"}
+_LETTERS = {"l": "lx", **{QUANTITIES[name].letter: name for name in score_names() if QUANTITIES[name].letter}}
+_LETTERED = re.compile(rf"(\S.*?\d)\s*([{''.join(_LETTERS)}])")
 
 
 def _lettered(piece: str, line: Line) -> bool:

@@ -13,6 +13,7 @@ from even_beam.bench.records import Terms
 from even_beam.said import of_figures, of_terms
 from even_beam.said.line import AskedError, Choice, Line, RefusedError, Said, Situation, Taker, is_bare
 from even_beam.words.entry import AmbiguousEntryError, Entry, EntryError, parse
+from even_beam.words.quantities import QUANTITIES, score_names
 
 USUAL_WHITES_K = (2700.0, 2800.0, 3000.0, 3200.0, 4000.0, 4300.0, 4400.0, 4500.0, 5000.0, 5400.0, 5500.0, 5600.0,
                   6000.0, 6500.0, 7500.0, 8000.0, 10_000.0)  # fmt: skip
@@ -89,7 +90,7 @@ def _pieces(part: str, situation: Situation) -> list[str]:
     return found
 
 
-_SCORE = re.compile(r"ra|rf|rg|tlci|ssi|cri|r\d{1,2}")
+_SCORE = re.compile(rf"cri|{'|'.join(score_names())}|r\d{{1,2}}")
 
 
 def _name_goes_on(piece: Sequence[str], rest: Sequence[str]) -> bool:
@@ -162,15 +163,6 @@ def _bare(piece: str, line: Line) -> None:
         line.entries[-1] = replace(line.entries[-1], text=piece)  # as it was typed
 
 
-_SCORES: Mapping[str, tuple[str, str]] = {
-    "ra": ("Ra", "r"),
-    "rf": ("Rf", "f"),
-    "tlci": ("TLCI", "t"),
-    "ssi": ("SSI", "s"),
-}
-"""Scores that a bare number may be: what each is called, and the letter that says so."""
-
-
 def _possible(piece: str, value: float, line: Line) -> list[Choice]:
     """What a bare number could be here."""
     here, asked = line.here, line.open
@@ -184,9 +176,9 @@ def _possible(piece: str, value: float, line: Line) -> list[Choice]:
         found.append(Choice("l", f"{piece} lx", f"{piece} lx"))
     if may["cct"] and ("cct" in asked or _near_dialled(value, here)) and not _fits(value, line.situation):
         found.append(Choice("k", f"{piece} K read", f"{piece} K"))
-    for name, (label, letter) in _SCORES.items():
-        if name in asked and may["score"]:
-            found.append(Choice(letter, f"{label} {piece}", f"{label} {piece}"))
+    for score in (QUANTITIES[name] for name in score_names() if name in asked and may["score"]):
+        if score.letter:
+            found.append(Choice(score.letter, f"{score.label} {piece}", f"{score.label} {piece}"))
     is_dial = value in USUAL_WHITES_K or value in line.situation.whites
     if is_dial and not line.situation.firm and here.mode != "fixed" and value != here.cct_k:
         if not found and "cct" in asked:

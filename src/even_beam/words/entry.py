@@ -5,12 +5,14 @@ What was understood is always shown and what was typed always kept; a text that 
 
 import math
 import re
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import NamedTuple
 
 from even_beam.errors import TellableError
-from even_beam.light.photometry import LUX_PER_FOOTCANDLE, METRES_PER_FOOT, exact_f_number
+from even_beam.light.photometry import METRES_PER_FOOT, exact_f_number
 from even_beam.words import notation
+from even_beam.words.quantities import QUANTITIES, Kind, score_names, unit_of
 
 
 class EntryError(TellableError, ValueError):
@@ -57,28 +59,7 @@ class _Unit(NamedTuple):
 
 
 _UNITS: dict[str, _Unit] = {
-    "lx": _Unit("illuminance", "lx", 1.0),
-    "lux": _Unit("illuminance", "lx", 1.0),
-    "l": _Unit("illuminance", "lx", 1.0),
-    "klx": _Unit("illuminance", "lx", 1000.0),
-    "fc": _Unit("illuminance", "lx", LUX_PER_FOOTCANDLE),
-    "footcandle": _Unit("illuminance", "lx", LUX_PER_FOOTCANDLE),
-    "footcandles": _Unit("illuminance", "lx", LUX_PER_FOOTCANDLE),
-    "cd/m2": _Unit("luminance", "cd/m²", 1.0),
-    "nit": _Unit("luminance", "cd/m²", 1.0),
-    "nits": _Unit("luminance", "cd/m²", 1.0),
-    "k": _Unit("cct", "K", 1.0),
-    "kelvin": _Unit("cct", "K", 1.0),
-    "duv": _Unit("duv", "", 1.0),
-    "cc": _Unit("cc", "CC", 1.0),
-    "ra": _Unit("ra", "", 1.0),
-    "rf": _Unit("rf", "", 1.0),
-    "rg": _Unit("rg", "", 1.0),
-    "ssi": _Unit("ssi", "", 1.0),
-    "tlci": _Unit("tlci", "", 1.0),
-    "tlmf": _Unit("tlmf", "", 1.0),
-    "re": _Unit("re", "", 1.0),
-    "ev": _Unit("ev", "EV", 1.0),
+    **{word: _Unit(one.name, one.unit, by) for one in QUANTITIES.values() for word, by in one.units.items()},
     "m": _Unit("distance", "m", 1.0),
     "metre": _Unit("distance", "m", 1.0),
     "metres": _Unit("distance", "m", 1.0),
@@ -89,17 +70,6 @@ _UNITS: dict[str, _Unit] = {
     "'": _Unit("distance", "m", METRES_PER_FOOT),
     "in": _Unit("distance", "m", METRES_PER_FOOT / 12.0),
     '"': _Unit("distance", "m", METRES_PER_FOOT / 12.0),
-    "w": _Unit("power_w", "W", 1.0),
-    "watt": _Unit("power_w", "W", 1.0),
-    "watts": _Unit("power_w", "W", 1.0),
-    "va": _Unit("power_va", "VA", 1.0),
-    "a": _Unit("current_a", "A", 1.0),
-    "v": _Unit("voltage_v", "V", 1.0),
-    "db": _Unit("sound_db", "dB", 1.0),
-    "hz": _Unit("flicker_hz", "Hz", 1.0),
-    "khz": _Unit("flicker_hz", "Hz", 1000.0),
-    "c": _Unit("temperature_c", "°C", 1.0),
-    "°c": _Unit("temperature_c", "°C", 1.0),
     "%": _Unit("percent", "%", 1.0),
     "percent": _Unit("percent", "%", 1.0),
     "°": _Unit("angle", "°", 1.0),
@@ -109,17 +79,23 @@ _UNITS: dict[str, _Unit] = {
     "stops": _Unit("stops", "stops", 1.0),
     "mired": _Unit("mired", "mired", 1.0),
 }
+"""Words behind a figure: those of the quantities, and of what only says where or how a reading was taken."""
 
-_NAMED = re.compile(r"(duv|cct|ra|re|rf|rg|ssi|tlci|tlmf|ev|cc|r(?:1[0-5]|[1-9]))\s*[:=]?\s*(?=[\d+\-.<>~a-z])(.+)")
+
+def _one_of(words: Iterable[str]) -> str:
+    """A pattern of any of some words, the longer before what they begin with."""
+    return "|".join(re.escape(word) for word in sorted(words, key=len, reverse=True))
+
+
+_NAMES = {word: one.name for one in QUANTITIES.values() for word in one.names}
+_NAMED = re.compile(rf"({_one_of(_NAMES)})\s*[:=]?\s*(?=[\d+\-.<>~a-z])(.+)")
 _SSI_REFERENCE = re.compile(r"(.*\d\+?)\s+(?:against\s+)?([pd]\d{2,5}|matched|[a-e]|[a-z]+ ?\d{4,5} ?k?)")
 """An SSI means nothing without its reference, which is said behind it."""
 
 _SHOWN_UNITS = {
-    "k": "K", "kelvin": "K", "duv": "Duv", "cc": "CC", "ra": "Ra", "rf": "Rf", "rg": "Rg", "ssi": "SSI",
-    "re": "mean of R1–R15", "l": "lx",
+    "k": "K", "kelvin": "K", "duv": "Duv", "cc": "CC", "l": "lx",
+    **{word: one.label for one in QUANTITIES.values() if one.kind in {Kind.SCORE, Kind.SAMPLE} for word in one.names},
 }  # fmt: skip
-
-_SPECIAL_SAMPLE = re.compile(r"r(?:[1-9]|1[0-5])")
 
 NOMINAL_F_NUMBERS = (
     "0.7", "1", "1.4", "2", "2.8", "4", "5.6", "8", "11", "16", "22", "32", "45", "64", "90",
@@ -139,7 +115,7 @@ _WORDS = {
 _MAY_BE_THOUSANDS = frozenset({None, "illuminance", "luminance", "cct", "power_w", "power_va", "candela"})
 
 _DECADES = re.compile(r"(low|mid|high|upper)[\s-]+(\d)0'?s")
-_DECADES_NAMED = re.compile(r"((?:low|mid|high|upper)[\s-]+\d0'?s)\s+(ra|rf|ssi|tlci|tlmf)")
+_DECADES_NAMED = re.compile(rf"((?:low|mid|high|upper)[\s-]+\d0'?s)\s+({_one_of(score_names())})")
 _DECADE_PARTS = {"low": (0.0, 3.0), "mid": (4.0, 6.0), "high": (7.0, 9.0), "upper": (7.0, 9.0)}
 _RANGE = re.compile(r"(.+?)\s*(?:\bto\b|–|\.\.|(?<=\d)-(?=\d))\s*(.+)")
 _BELOW = re.compile(r"(?:less than|under|below|<)\s*(.+?)(?:\s+off)?")
@@ -195,7 +171,7 @@ def parse(text: str, quantity: str | None = None) -> Entry:
 def _qualified(words: str, quantity: str | None) -> Entry:
     """A figure with its bounds, its name before or behind it."""
     if named := _NAMED.fullmatch(words):
-        return _of_name(named[1], named[2], words)
+        return _of_name(_NAMES[named[1]], named[2], words)
     if behind := _DECADES_NAMED.fullmatch(words):
         return _of_name(behind[2], behind[1], words)
     return _bounds(words, quantity)
@@ -207,7 +183,7 @@ def _of_name(name: str, figure: str, words: str) -> Entry:
     if name == "ssi" and (told := _SSI_REFERENCE.fullmatch(figure)):
         figure, reference = told[1], told[2].upper() if len(told[2]) < 6 else told[2]
     entry = _bounds(figure, name)
-    unit = "K" if name == "cct" else _UNITS[name].unit if name in _UNITS else ""
+    unit = unit_of(name)
     if entry.quantity != name:
         raise EntryError(f"“{words}”: what is “{figure}” of {name}?")
     shown = "" if name in {"cct", "duv"} else f"{_SHOWN_UNITS.get(name, name.upper())} "
@@ -348,8 +324,6 @@ def _with_unit(value: float, rest: str, words: str, quantity: str | None) -> Ent
         return _checked(Entry("", value, "", quantity, written=_bare(value, quantity)), words)
     if quantity == "temperature_c" and rest == "c":
         rest = "°c"
-    if _SPECIAL_SAMPLE.fullmatch(rest):
-        return Entry("", value, "", rest, written=f"{rest.upper()} {value:g}")
     unit = _UNITS.get(rest)
     if unit is None:
         raise EntryError(f"“{words}”: the unit “{rest}” is not known; try lx, fc, K, Duv, m, ft, W or f/")

@@ -61,7 +61,7 @@ def edited(kit: KitDesk) -> None:
 
 EDITS = {
     "a lamp edited": edited,
-    "a lamp added": lambda kit: kit.add_lamp(LampForm("Sorrel", ra="90", price="300")),
+    "a lamp added": lambda kit: kit.add_lamp(LampForm("Sorrel", claims={"ra": "90"}, price="300")),
     "gels owned": lambda kit: kit.own_gels(["half CTB", "full CTO"]),
     "undone": lambda kit: kit.undo(),
 }
@@ -71,7 +71,7 @@ EDITS = {
 def test_an_edit_of_the_kit_that_fails_anywhere_changes_nothing(logbook, edit):
     """Claims and prices were lost once, and undo offered something else."""
     kit = KitDesk(logbook)
-    kit.add_lamp(LampForm("Tansy", model="Garden six", ra="95", illuminance_at_1_m="9800", price="820"))
+    kit.add_lamp(LampForm("Tansy", model="Garden six", claims={"ra": "95", "illuminance": "9800"}, price="820"))
     kit.own_gels(["quarter CTB"])
     connection, before = logbook._connection, known(logbook)
     for at in range(1, 40):

@@ -2,10 +2,10 @@
 
 import pytest
 
-from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import Origin, Terms, Value
 from even_beam.known.findings.as_typed import as_typed
 from even_beam.known.findings.everything import findings_of
+from even_beam.words.quantities import QUANTITIES
 from tests.known.findings.story import evidence, read
 
 FULL = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)

@@ -8,7 +8,6 @@ from even_beam.bench.judging.expectation import Expected
 from even_beam.bench.judging.gels import named_shift
 from even_beam.bench.judging.second_look import SecondLook
 from even_beam.bench.measured import Measured
-from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import Meter, Terms, Value
 from even_beam.desk.session.desk import Proposal, SessionDesk, Taken
 from even_beam.known import in_words as words
@@ -16,6 +15,7 @@ from even_beam.known.findings.tint import off_reference
 from even_beam.light.white import TINT_REFERENCE_K, reference_duv
 from even_beam.shell.settings import Settings
 from even_beam.words import notation
+from even_beam.words.quantities import QUANTITIES, USUALLY_ASKED
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,7 +95,7 @@ def answers_of(taken: Taken, meter: Meter | None, settings: Settings) -> tuple[A
     if measured.value("illuminance") is not None and measured.terms.distance_m and measured.computed is None:
         candela = (measured.value("illuminance") or 0.0) * measured.terms.distance_m**2
         blocks.append(AnswerText("candela", notation.number(float(f"{candela:.3g}")), "cd", "by the inverse square"))
-    shown = {"illuminance", "cct", "duv", "ra"}
+    shown = set(USUALLY_ASKED)
     others = [value for value in measured.reading.values if value.quantity not in shown]
     return (*blocks, *(_plain_block(value) for value in others))
 

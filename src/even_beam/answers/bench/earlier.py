@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from even_beam.bench import terms
 from even_beam.bench.fields import BY_NAME
 from even_beam.bench.measured import Measured
-from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.run import Standing
 from even_beam.desk.session.desk import SessionDesk
 from even_beam.desk.session.situation import situation_of
@@ -15,6 +14,7 @@ from even_beam.known.doubts import Flag, flags
 from even_beam.said import understand
 from even_beam.words import notation
 from even_beam.words.entry import EntryError
+from even_beam.words.quantities import QUANTITIES
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,7 +11,6 @@ from even_beam.bench.judging.control import drift_sentence, session_drift
 from even_beam.bench.judging.slips import WORDS, Candidate
 from even_beam.bench.measured import Measured
 from even_beam.bench.planning.sweep import changed_parts
-from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import Terms
 from even_beam.bench.run import StepState
 from even_beam.bench.traces import SETTLED_SHARE
@@ -19,6 +18,7 @@ from even_beam.desk.session.desk import Aside, Proposal, SessionDesk
 from even_beam.shell.settings import Settings
 from even_beam.words import notation
 from even_beam.words.entry import EntryError
+from even_beam.words.quantities import QUANTITIES
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,7 +10,6 @@ from even_beam.answers.camera.fading import Fading
 from even_beam.answers.camera.flickering import Flickering
 from even_beam.answers.camera.surface_page import SurfacePage
 from even_beam.bench.observations import FLICKER, Observation
-from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import Origin, Terms, Value
 from even_beam.bench.seen import note_of
 from even_beam.bench.traces import Trace
@@ -18,6 +17,7 @@ from even_beam.camera.chart_comparison import ChartDifference
 from even_beam.camera.errors import CameraError
 from even_beam.desk.session.desk import SessionDesk, Taken
 from even_beam.desk.session.photos import picture_of
+from even_beam.words.quantities import QUANTITIES
 
 LampAtTerms = tuple[tuple[str, ...], Terms]
 """The lamps by their ids and the terms at which they were seen; where none are named those next on the Bench."""

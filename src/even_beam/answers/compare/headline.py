@@ -15,6 +15,7 @@ from even_beam.known.value import diminishing
 from even_beam.light.cri_samples import SAMPLE_WORDS
 from even_beam.shell.line import Line
 from even_beam.words import notation
+from even_beam.words.quantities import QUANTITIES, Use, score_names
 
 MOST_LINES = 3
 
@@ -202,8 +203,8 @@ def _scores_alone(told: Told) -> list[Line]:
     lines = []
     for entry in told.scene.comparison.entries:
         said = [
-            f"{heading} {entry.texts.get(name) or notation.score(entry.figures.get(name))}"
-            for name, heading in (("ra", "Ra"), ("rf", "Rf"), ("tlci", "TLCI"))
+            f"{QUANTITIES[name].label} {entry.texts.get(name) or notation.score(entry.figures.get(name))}"
+            for name in score_names(Use.COMPARED)
             if name in entry.figures or name in entry.texts
         ]
         if said:

@@ -6,6 +6,7 @@ from enum import StrEnum
 
 from even_beam.known.comparison import Comparison, Entry
 from even_beam.known.findings.colour import sample_scores
+from even_beam.words.quantities import score_names
 
 
 class Ask(StrEnum):
@@ -26,11 +27,8 @@ class Missing:
     protocols: tuple[str, ...] = ()
 
 
-_SCORES = ("ra", "rf", "r9", "tlci", "re")
-
-
 def _has_score(entry: Entry) -> bool:
-    return any(name in entry.figures or name in entry.texts for name in _SCORES)
+    return any(name in entry.figures or name in entry.texts for name in score_names())
 
 
 def missing_of(comparison: Comparison | None, prices: Sequence[str]) -> dict[Ask, Missing]:

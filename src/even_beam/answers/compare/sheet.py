@@ -22,6 +22,7 @@ from even_beam.known.in_words import white_tolerance_mired
 from even_beam.light.photometry import stops
 from even_beam.shell.sheet import NOTHING, Cell, Sheet
 from even_beam.words import notation
+from even_beam.words.quantities import QUANTITIES, score_names
 
 MARKED_MIRED = 6.5
 """About 200 K at 5600 K: a white further off than this is marked, where the meter can tell."""
@@ -274,18 +275,9 @@ def _off_curve(entry: Entry) -> Cell:
 
 def _colours(figures: Figures) -> list[Column]:
     columns: list[Column] = [("lamp", _name), ("on it", _on_it)]
-    for name, heading in (
-        ("ra", "Ra"),
-        ("r9", "R9"),
-        ("r13", "R13"),
-        ("r15", "R15"),
-        ("re", "mean of 15"),
-        ("rf", "Rf"),
-        ("rg", "Rg"),
-        ("tlci", "TLCI"),
-        ("tlmf", "TLMF"),
-    ):
-        columns.append((heading, lambda e, n=name: _score(e, n)))  # type: ignore[misc]
+    for name in score_names():
+        if name != "ssi":
+            columns.append((QUANTITIES[name].label, lambda e, n=name: _score(e, n)))  # type: ignore[misc]
     return [*columns, ("SSI", _ssi), ("weakest", _weakest), ("readings", _readings)]
 
 

@@ -9,6 +9,7 @@ from even_beam.bench.records import Session
 from even_beam.desk.kit.lamp_form import LampCard, claim_text, price_of
 from even_beam.known.findings.claims import ClaimVerdict, Even, Holds
 from even_beam.words import notation
+from even_beam.words.quantities import QUANTITIES
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,7 +69,8 @@ def drawn_as(kind: str) -> str:
     return next((shape for word, shape in _DRAWN if word in kind.casefold()), "bulb")
 
 
-_CLAIM_NAMES = {"cct": "white", "ra": "Ra", "illuminance": "level", "power_w": "power", "beam_deg": "beam angle"}
+_CLAIM_NAMES = {"cct": "white", "illuminance": "level"}
+"""What a claim is called where it is not called as its quantity."""
 
 
 def page_of(
@@ -123,7 +125,8 @@ def _claims(card: LampCard, judged: Sequence[ClaimVerdict]) -> tuple[ClaimRow, .
     by_id = {one.claim.id: one for one in judged}
     rows = []
     for claim in card.claims:
-        name = _CLAIM_NAMES.get(claim.quantity, claim.quantity)
+        known = QUANTITIES.get(claim.quantity)
+        name = _CLAIM_NAMES.get(claim.quantity) or (known.label if known is not None else claim.quantity)
         said = claim_text([claim], claim.quantity)
         said += f", {claim.condition}" if claim.condition else ""
         verdict = by_id.get(claim.id)

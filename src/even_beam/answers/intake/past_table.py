@@ -10,7 +10,6 @@ from even_beam.bench import off_axis
 from even_beam.bench.exposure import Exposure, ExposureError, shutter_of
 from even_beam.bench.limits import ImpossibleError, checked, impossible_figure
 from even_beam.bench.measured import Measured
-from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import SHADED, Origin, Reading, Terms, Value
 from even_beam.bench.run import ReadingState
 from even_beam.formats import FormatError, readings_table
@@ -21,6 +20,7 @@ from even_beam.light.photometry import FLAT_CONSTANT
 from even_beam.words import notation
 from even_beam.words.decimal_sign import decimal_sign_of, with_points
 from even_beam.words.entry import EntryError, parse
+from even_beam.words.quantities import QUANTITIES
 
 
 @dataclass(slots=True)

@@ -6,11 +6,11 @@ from datetime import UTC, datetime
 
 from even_beam.answers.intake.past_table import Draft, PastTable, slips_in, understand
 from even_beam.bench import terms_in_words
-from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import Reading, Value
 from even_beam.formats import columns
 from even_beam.formats.readings_table import Table
 from even_beam.words import notation
+from even_beam.words.quantities import QUANTITIES
 
 LOOKED_AT = 400
 """So many rows are understood for a preview; the whole table is when it is kept."""

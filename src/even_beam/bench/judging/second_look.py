@@ -15,9 +15,9 @@ from even_beam.bench.judging.expectation import REPEAT_STOPS, Expected, expected
 from even_beam.bench.judging.gels import named_shift
 from even_beam.bench.judging.laws import SHORT_STOPS, falls_short, oddest
 from even_beam.bench.measured import Measured
-from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import OFF, Meter, Terms
 from even_beam.words import notation
+from even_beam.words.quantities import QUANTITIES
 
 WHITE_MIRED = 60.0
 """A lamp further off than this from what was dialled is more likely at another setting."""
@@ -428,7 +428,7 @@ def _slip_causes(meant: Sequence[slips.Candidate]) -> list[Cause]:
     ]
 
 
-COLOUR_REPEATS: Mapping[str, float] = {"cct": 4.0, "duv": 0.0015, "ra": 1.0, "rf": 1.0, "tlci": 1.5, "ssi": 1.5}
+COLOUR_REPEATS: Mapping[str, float] = {n: q.repeats for n, q in QUANTITIES.items() if q.repeats is not None}
 """How far two readings of the same colour may lie apart: mired for the white (common practice, no source)."""
 
 

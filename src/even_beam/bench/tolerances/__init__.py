@@ -12,6 +12,7 @@ from typing import Any
 
 from even_beam.bench.records import ToleranceSet
 from even_beam.errors import TellableError
+from even_beam.words.quantities import QUANTITIES, Use, score_names
 
 
 class ToleranceError(TellableError, ValueError):
@@ -33,14 +34,8 @@ LIMITS: Mapping[str, Limit] = {
     "white_k": Limit("the white asked", "K", True),
     "duv": Limit("tint", "Duv", True),
     "drift_mired": Limit("white drift while dimming", "mired", True),
-    "ra": Limit("Ra", "", False),
-    "r9": Limit("R9", "", False),
-    "r13": Limit("R13 (skin)", "", False),
-    "r15": Limit("R15 (skin)", "", False),
+    **{name: Limit(QUANTITIES[name].plain_label, "", False) for name in score_names(Use.LIMITED)},
     "r1_to_r8": Limit("lowest of R1-R8", "", False),
-    "rf": Limit("Rf", "", False),
-    "ssi": Limit("SSI", "", False),
-    "tlci": Limit("TLCI", "", False),
     "evenness_pct": Limit("evenness", "%", False),
     "level_lx_low": Limit("illuminance", "lx", False),
     "level_lx_high": Limit("illuminance", "lx", True),

@@ -1,13 +1,14 @@
 """A lamp as a person fills it in, to its records and back."""
 
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from datetime import date
 
 from even_beam.bench.records import FIXTURE, Claim, Cost, Gear, Model, Source, new_id
 from even_beam.errors import TellableError
 from even_beam.words import notation
 from even_beam.words.entry import EntryError, parse
+from even_beam.words.quantities import unit_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,7 +28,7 @@ class LampCard:
 
 @dataclass(frozen=True, slots=True)
 class LampForm:
-    """A lamp as a person fills it in: texts, with claims and price as they would be said.
+    """A lamp as a person fills it in: texts, with claims (by their quantity) and price as they would be said.
 
     `beside` are what else it costs, such as `frame` and `45 EUR`; `gear` what it is to work with, such as `weight` and
     `2.4 kg`, both in the order in which they were told. `simulated` names the simulated fixture that plays it.
@@ -38,20 +39,12 @@ class LampForm:
     model: str = ""
     supplied_by: str = ""
     serial: str = ""
-    white: str = ""
-    ra: str = ""
-    illuminance_at_1_m: str = ""
-    power: str = ""
+    claims: Mapping[str, str] = field(default_factory=dict)
     price: str = ""
     currency: str = "EUR"
     notes: str = ""
     what: str = FIXTURE
     return_by: str = ""
-    rf: str = ""
-    r9: str = ""
-    ssi: str = ""
-    tlci: str = ""
-    beam: str = ""
     beside: tuple[tuple[str, str], ...] = ()
     gear: tuple[tuple[str, str], ...] = ()
     simulated: str = ""
@@ -65,17 +58,8 @@ class FormError(TellableError, ValueError):
         self.field = field
 
 
-_CLAIM_FIELDS = {
-    "white": ("cct", "K", ""),
-    "ra": ("ra", "", ""),
-    "rf": ("rf", "", ""),
-    "r9": ("r9", "", ""),
-    "ssi": ("ssi", "", ""),
-    "tlci": ("tlci", "", ""),
-    "illuminance_at_1_m": ("illuminance", "lx", "at 1 m, full level"),
-    "beam": ("beam_deg", "°", ""),
-    "power": ("power_w", "W", ""),
-}
+USUAL_CONDITIONS = {"illuminance": "at 1 m, full level"}
+"""What a claim is usually stated for, so that nobody has to say it."""
 
 
 def same_name(one: str, other: str) -> bool:
@@ -113,12 +97,12 @@ def _day(text: str) -> str:
 def claims_of(form: LampForm, model_id: str) -> list[Claim]:
     """What is claimed of the model. Raises `FormError`."""
     claims = []
-    for field, (quantity, unit, condition) in _CLAIM_FIELDS.items():
-        text, _, further = getattr(form, field).strip().partition(", ")
+    for quantity, said in form.claims.items():
+        text, _, further = said.strip().partition(", ")
         if not text:
             continue
-        low, high = _bounds(field, text, quantity)
-        stated = ", ".join(part for part in (condition, further.strip()) if part)
+        low, high = _bounds(text, quantity)
+        stated = ", ".join(part for part in (USUAL_CONDITIONS.get(quantity, ""), further.strip()) if part)
         claims.append(
             Claim(
                 id=new_id(),
@@ -126,7 +110,7 @@ def claims_of(form: LampForm, model_id: str) -> list[Claim]:
                 quantity=quantity,
                 low=low,
                 high=high,
-                unit=unit,
+                unit=unit_of(quantity),
                 text=text,
                 condition=stated,
             )
@@ -134,20 +118,20 @@ def claims_of(form: LampForm, model_id: str) -> list[Claim]:
     return claims
 
 
-def _as_typed(claim: Claim, usual: str) -> str:
+def _as_typed(claim: Claim) -> str:
     """A claim as the form takes it: the value, and after a comma what it is stated for beside the usual."""
-    further = claim.condition.removeprefix(usual).removeprefix(", ")
+    further = claim.condition.removeprefix(USUAL_CONDITIONS.get(claim.quantity, "")).removeprefix(", ")
     return f"{claim.text}, {further}" if further else claim.text
 
 
-def _bounds(field: str, text: str, quantity: str) -> tuple[float | None, float | None]:
+def _bounds(text: str, quantity: str) -> tuple[float | None, float | None]:
     """A value as equal bounds, a range (`2700 to 6500`, `2700-6500`) or a bound (`95+`)."""
     try:
         words = text.replace("–", " to ")
         head, dash, tail = words.partition("-")
         entry = parse(f"{head} to {tail}" if dash and head.strip() and tail.strip() else words, quantity)
     except EntryError as error:
-        raise FormError(field, str(error)) from error
+        raise FormError(quantity, str(error)) from error
     if entry.value is not None:
         return entry.value, entry.value
     return entry.low, entry.high
@@ -186,10 +170,6 @@ def gear_of(form: LampForm, model_id: str) -> list[Gear]:
 
 def form_of(card: LampCard) -> LampForm:
     """A lamp as the form shows it."""
-    texts = {
-        field: (_as_typed(claim, usual) if (claim := card.claim(quantity)) else "")
-        for field, (quantity, _, usual) in _CLAIM_FIELDS.items()
-    }
     cost = price_of(card.costs)
     return LampForm(
         nickname=card.source.nickname,
@@ -197,6 +177,7 @@ def form_of(card: LampCard) -> LampForm:
         model=card.model.name if card.model else "",
         supplied_by=card.source.supplied_by,
         return_by=card.source.return_by,
+        claims={claim.quantity: _as_typed(claim) for claim in card.claims},
         serial=card.source.serial,
         price=_digits(cost.amount) if cost else "",
         currency=cost.currency if cost else "EUR",
@@ -205,7 +186,6 @@ def form_of(card: LampCard) -> LampForm:
         notes=card.source.notes,
         what=card.source.kind,
         simulated=card.source.simulated,
-        **texts,
     )
 
 

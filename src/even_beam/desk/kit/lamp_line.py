@@ -5,7 +5,7 @@ switchable` what it is to work with. `no Ra`, `no weight`, `no frame` takes one 
 """
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import replace
 from datetime import date, datetime
 
@@ -13,6 +13,7 @@ from even_beam.bench.records import SOURCE_KINDS
 from even_beam.desk.kit.lamp_form import FormError, LampForm
 from even_beam.instruments.simulated_lamps import LAMPS
 from even_beam.words.entry import EntryError, parse
+from even_beam.words.quantities import QUANTITIES, Use, score_names
 
 _WORDS: tuple[tuple[str, str], ...] = (
     (r"(?:nickname|name|call it)\s+(.+)", "nickname"),
@@ -25,14 +26,12 @@ _WORDS: tuple[tuple[str, str], ...] = (
 _MONEY = r"EUR|USD|GBP|CHF|JPY|SEK|€|\$|£"
 _PRICE = re.compile(rf"(?i)(.*?\s)??(?:([\d][\d.,\s]*)\s*({_MONEY})|({_MONEY})\s*([\d][\d.,\s]*))")
 _SIGNS = {"€": "EUR", "$": "USD", "£": "GBP"}
-_SCORES = ("ra", "rf", "r9", "ssi", "tlci")
-_CLAIMED = {
-    "cct": "white", "illuminance": "illuminance_at_1_m", "power_w": "power", **{name: name for name in _SCORES}
+_FIELDS = {"price": "price", "serial": "serial", "note": "notes", "kind": "kind"}
+_CLAIMS = {
+    "white": "cct", "k": "cct", "level": "illuminance", "power": "power_w", "beam": "beam_deg",
+    **{name: name for name in score_names(Use.CLAIMED)},
 }  # fmt: skip
-_NAMES = {
-    "white": "white", "k": "white", "level": "illuminance_at_1_m", "power": "power", "price": "price", "beam": "beam",
-    "serial": "serial", "note": "notes", "kind": "kind", **{name: name for name in _SCORES},
-}  # fmt: skip
+"""What claims are called where one is taken back."""
 
 GEAR = (
     "weight", "size", "mount", "control", "connector", "battery", "cooling", "noise", "dimmer", "display", "cable",
@@ -69,8 +68,10 @@ def _taken_back(part: str, form: LampForm) -> LampForm | None:
     if match is None:
         return None
     name = match[1].strip().casefold()
-    if name in _NAMES:
-        return replace(form, **{_NAMES[name]: ""})  # type: ignore[arg-type]
+    if name in _CLAIMS:
+        return replace(form, claims={q: text for q, text in form.claims.items() if q != _CLAIMS[name]})
+    if name in _FIELDS:
+        return replace(form, **{_FIELDS[name]: ""})  # type: ignore[arg-type]
     left = without(form.gear, name), without(form.beside, name)
     if left == (form.gear, form.beside):
         return None
@@ -140,7 +141,7 @@ def _beam(part: str, form: LampForm) -> LampForm | None:
     if match is None:
         return None
     angle = re.sub(r"(?i)\s*(?:°|deg(?:rees)?)", "", match[1] or match[2]).strip()
-    return replace(form, beam=f"{angle}{match[3] or ''}")
+    return _claiming(form, "beam_deg", f"{angle}{match[3] or ''}")
 
 
 def _worded(part: str, form: LampForm) -> LampForm | None:
@@ -168,25 +169,28 @@ def _claim(part: str, form: LampForm) -> LampForm | None:
     """A figure that maker or seller claims; where it is stated for more than the usual, after a comma."""
     figure, _, further = part.partition(", ")
     figure = re.sub(r"(?i)\s*(?:at|@)\s*1\s*m$", "", figure)
-    scores = "|".join(_SCORES)
+    scores = "|".join(score_names(Use.CLAIMED))
     try:
         entry = parse(re.sub(rf"(?i)^({scores})\s+(.+)$", r"\2 \1", figure))
     except EntryError as error:
         raise FormError("line", str(error)) from error
-    field = _CLAIMED.get(entry.quantity or "")
-    if field is None:
+    if entry.quantity is None or entry.quantity not in _CLAIMS.values():
         return None
-    said = re.sub(rf"(?i)\s*(?:{scores}|k|w)$", "", figure) if field != "illuminance_at_1_m" else figure
+    said = re.sub(rf"(?i)\s*(?:{scores}|k|w)$", "", figure) if entry.quantity != "illuminance" else figure
     said = re.sub(rf"(?i)^(?:{scores})\s+", "", said).strip()
-    return replace(form, **{field: f"{said}, {further}" if further else said})  # type: ignore[arg-type]
+    return _claiming(form, entry.quantity, f"{said}, {further}" if further else said)
+
+
+def _claiming(form: LampForm, quantity: str, text: str) -> LampForm:
+    """A form with a claim in place of the one there was of its quantity."""
+    return replace(form, claims={**form.claims, quantity: text})
 
 
 _SAID = {
-    "white": "claimed white", "illuminance_at_1_m": "claimed level at 1 m", "beam": "claimed beam angle, °",
-    "power": "claimed power", "return_by": "goes back by", "supplied_by": "supplied", "notes": "note",
-    "what": "it is a", "simulated": "played by", "ra": "claimed Ra", "rf": "claimed Rf", "r9": "claimed R9",
-    "ssi": "claimed SSI", "tlci": "claimed TLCI",
+    "return_by": "goes back by", "supplied_by": "supplied", "notes": "note", "what": "it is a",
+    "simulated": "played by",
 }  # fmt: skip
+_SAID_OF_CLAIMS = {"cct": "white", "illuminance": "level at 1 m", "beam_deg": "beam angle, °"}
 
 
 def words_of(text: str, form: LampForm) -> str:
@@ -197,6 +201,9 @@ def words_of(text: str, form: LampForm) -> str:
         was, now = getattr(form, field), getattr(after, field)
         if was == now or field == "currency":
             continue
+        if field == "claims":
+            said += _claims_changed(form.claims, after.claims)
+            continue
         if isinstance(now, tuple):
             said += [f"{name}: {told}" for name, told in now if (name, told) not in was]
             said += [f"{name}: taken back" for name, _ in was if name not in {known for known, _ in now}]
@@ -204,3 +211,9 @@ def words_of(text: str, form: LampForm) -> str:
         unit = f" {after.currency}" if field == "price" and after.price else ""
         said.append(f"{_SAID.get(field, field)}: {now or 'taken back'}{unit}")
     return "; ".join(said) or "nothing new"
+
+
+def _claims_changed(was: Mapping[str, str], now: Mapping[str, str]) -> list[str]:
+    changed_ = [quantity for quantity in {**was, **now} if was.get(quantity, "") != now.get(quantity, "")]
+    named = {quantity: _SAID_OF_CLAIMS.get(quantity) or QUANTITIES[quantity].label for quantity in changed_}
+    return [f"claimed {named[quantity]}: {now.get(quantity) or 'taken back'}" for quantity in changed_]

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from even_beam.bench.tolerances import LIMITS
 from even_beam.desk.kit.lamp_form import FormError
 from even_beam.words.entry import EntryError, parse
+from even_beam.words.quantities import Use, score_names
 
 USUAL = "Ra 95; R9 80; white 5 mired; tint 0.002; drift 3 mired; evenness 75 %; no R13; purpose …"
 
@@ -16,7 +17,7 @@ _SAID: tuple[tuple[str, str, str], ...] = (
     ("drift_mired", r"drift", r"(?:mired)?"),
     ("duv", r"(?:tint|duv)", r""),
     ("r1_to_r8", r"lowest(?: of r1[-–]r8)?", r""),
-    *((name, name, r"") for name in ("ra", "r9", "r13", "r15", "rf", "ssi", "tlci")),
+    *((name, name, r"") for name in score_names(Use.LIMITED)),
     ("evenness_pct", r"evenness", r"%?"),
     ("unit_stops", r"(?:other )?unit", r"(?:stops?)?"),
     ("ageing_stops", r"ageing", r"(?:stops?)?"),
@@ -25,7 +26,7 @@ _NAMES: Mapping[str, tuple[str, ...]] = {
     "white": ("white_mired", "white_kelvin"), "tint": ("duv",), "duv": ("duv",), "drift": ("drift_mired",),
     "lowest": ("r1_to_r8",), "evenness": ("evenness_pct",), "level": ("level_lx_low", "level_lx_high"),
     "unit": ("unit_stops",), "ageing": ("ageing_stops",), "white asked": ("white_k",),
-    **{name: (name,) for name in ("ra", "r9", "r13", "r15", "rf", "ssi", "tlci")},
+    **{name: (name,) for name in score_names(Use.LIMITED)},
 }  # fmt: skip
 
 

@@ -46,6 +46,7 @@ from even_beam.light import SpectrumError
 from even_beam.light.spectra import validate
 from even_beam.words import notation
 from even_beam.words.entry import AmbiguousEntryError, Entry
+from even_beam.words.quantities import USUALLY_ASKED, unit_of
 
 if TYPE_CHECKING:
     from even_beam.formats import NamedSpectrum
@@ -146,7 +147,7 @@ class SessionDesk(SessionMarks):
         """The quantities that the next reading answers."""
         if self.step is not None:
             return self.step.step.quantities
-        return self.meter.quantities if self.meter is not None else ("illuminance", "cct", "duv", "ra")
+        return self.meter.quantities if self.meter is not None else USUALLY_ASKED
 
     @property
     def next_terms(self) -> Terms:
@@ -216,7 +217,7 @@ class SessionDesk(SessionMarks):
         `asked` is what was asked when the reading was begun; now when not given. A figure that cannot be is left out.
         """
         figures = tuple(
-            Value(name, value, origin, text=f"{value:g}", unit=_unit(name))
+            Value(name, value, origin, text=f"{value:g}", unit=unit_of(name))
             for name, value in raw.figures.items()
             if impossible_figure(name, value) is None
         )
@@ -803,13 +804,8 @@ def _typed_value(entry: Entry) -> Value:
     )
 
 
-def _unit(quantity: str) -> str:
-    return {"illuminance": "lx", "cct": "K"}.get(quantity, "")
-
-
 def _plain_figures(measured: Measured) -> dict[str, float]:
-    names = ("illuminance", "cct", "duv", "ra")
-    return {name: value for name in names if (value := measured.value(name)) is not None}
+    return {name: value for name in USUALLY_ASKED if (value := measured.value(name)) is not None}
 
 
 def _ambient_lx(measured: Measured) -> float:

@@ -5,12 +5,12 @@ from collections.abc import Callable, Mapping, Sequence
 from even_beam.answers.bench.calibration_form import DARK, calibration_words
 from even_beam.bench import terms_in_words
 from even_beam.bench.measured import Measured
-from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import Calibration, Conditions
 from even_beam.handing_over.material import Material
 from even_beam.known.summary import gaps as unmeasured
 from even_beam.paper.document import ReadingLine, Said, Section
 from even_beam.words import notation
+from even_beam.words.quantities import QUANTITIES, Use, score_names
 
 Build = Callable[[Material], Section]
 
@@ -151,7 +151,9 @@ def reading_lines(material: Material) -> tuple[ReadingLine, ...]:
     return tuple(_line(number, m, material) for number, m in enumerate(material.readings, start=1))
 
 
-_SHOWN = ("illuminance", "cct", "duv", "cc", "ra", "r9", "rf", "ssi", "tlci", "hue", "saturation", "power_w", "f_stop")
+_SHOWN = (
+    "illuminance", "cct", "duv", "cc", *score_names(Use.TABLED), "hue", "saturation", "power_w", "f_stop",
+)  # fmt: skip
 MOST_FIGURES = 8
 
 

@@ -19,6 +19,7 @@ from even_beam.known.summary import SummaryRow
 from even_beam.known.verdicts import Answer
 from even_beam.paper.document import Cell, Said, Section, Table
 from even_beam.words import notation
+from even_beam.words.quantities import QUANTITIES, Use, score_names
 
 FEW_ROWS = 6
 MOST_ROWS = 9
@@ -64,9 +65,6 @@ def few_figures(material: Material, entrant: Entrant) -> Section:
     return _figures(material, rows, entrant, "few-figures", FEW_ROWS)
 
 
-_SCORES = (("ra", "Ra"), ("r9", "R9"), ("rf", "Rf"), ("ssi", "SSI*"), ("tlci", "TLCI"))
-
-
 def _figures(material: Material, rows: Sequence[SummaryRow], entrant: Entrant, key: str, most: int) -> Section:
     evidence = material.witness.evidence(entrant)
     by_id = {m.reading.id: m for m in entrant.readings}
@@ -78,7 +76,7 @@ def _figures(material: Material, rows: Sequence[SummaryRow], entrant: Entrant, k
         ("off, mired", _white_cell),
         ("Duv", lambda r: _cell(r, "duv", notation.duv)),
         ("CC", lambda r: _cell(r, "cc", lambda v: notation.number(v, 1, signed=True))),
-        *((head, lambda r, n=name: _cell(r, n, notation.score)) for name, head in _SCORES),
+        *((_heading(name), lambda r, n=name: _cell(r, n, notation.score)) for name in score_names(Use.TABLED)),
     ]
     table = table_of(columns, rows[:most], [row.readings for row in rows[:most]])
     left = len(rows) - most
@@ -87,6 +85,11 @@ def _figures(material: Material, rows: Sequence[SummaryRow], entrant: Entrant, k
             table.columns, table.rows, table.readings, f"{left} more set{'s' * (left > 1)} of terms were read."
         )
     return Section(key, "Figures and the terms of each", tables=(table,) if table is not None else ())
+
+
+def _heading(score: str) -> str:
+    """A score over its column; SSI with the mark of a note, for it means nothing without its reference."""
+    return f"{QUANTITIES[score].label}{'*' * (score == 'ssi')}"
 
 
 def _terms_of(row: SummaryRow, at: str) -> str:

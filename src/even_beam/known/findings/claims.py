@@ -13,7 +13,6 @@ from even_beam.bench import estimate, terms
 from even_beam.bench.beam_angle import CLAIM
 from even_beam.bench.estimate import Estimate
 from even_beam.bench.measured import Measured
-from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import Claim
 from even_beam.bench.walks import NotBroughtError, Walk
 from even_beam.known.findings.beam import beam_sections
@@ -22,6 +21,7 @@ from even_beam.known.findings.finding import Evidence, full_level, ids, relative
 from even_beam.known.findings.white import white_points
 from even_beam.words import notation
 from even_beam.words.entry import EntryError, parse
+from even_beam.words.quantities import QUANTITIES, Use, score_names
 
 BEAM_CLAIM_SHARE = 0.1
 """A beam is as wide as it is claimed to be within this (common practice, no source)."""
@@ -60,9 +60,6 @@ class ClaimVerdict:
     readings: tuple[str, ...] = ()
 
 
-_SCORES = ("ra", "r9", "r13", "r15", "rf", "rg", "ssi", "tlci", "tlmf")
-
-
 def claims(evidence: Evidence) -> tuple[ClaimVerdict, ...]:
     """Every claim of the model, judged."""
     judges = {
@@ -70,7 +67,7 @@ def claims(evidence: Evidence) -> tuple[ClaimVerdict, ...]:
         "cct": _white,
         "power_w": _power,
         CLAIM: _beam,
-        **dict.fromkeys(_SCORES, _score),
+        **dict.fromkeys(score_names(Use.CLAIMED), _score),
     }
     return tuple(judges.get(claim.quantity, _unknown)(evidence, claim) for claim in evidence.claims)
 

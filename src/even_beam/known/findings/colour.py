@@ -9,14 +9,13 @@ import numpy as np
 
 from even_beam.bench import estimate, terms, terms_in_words
 from even_beam.bench.measured import Measured
-from even_beam.bench.quantities import QUANTITIES
 from even_beam.bench.records import Origin
 from even_beam.bench.ssi_reference import AS_GIVEN, MATCHED, ssi_reference
 from even_beam.known.findings.finding import Evidence, Finding, ids, numbers, value_of
 from even_beam.light.colour import hue_difference
 from even_beam.words import notation
+from even_beam.words.quantities import QUANTITIES, Use, score_names
 
-SCORES = ("ra", "r9", "rf", "rg", "ssi", "tlci", "tlmf")
 SAMPLES = (
     "light greyish red", "dark greyish yellow", "strong yellow green", "moderate yellowish green", "light bluish green",
     "light blue", "light violet", "light reddish purple", "strong red", "strong yellow", "strong green", "strong blue",
@@ -37,7 +36,7 @@ def scores(evidence: Evidence) -> tuple[Finding, ...]:
     """Each score at full level, set of terms by set of terms: over the whites the lowest and the highest, with
     where."""
     found = []
-    for name in SCORES:
+    for name in score_names(Use.FOUND):
         for group in _white_groups(evidence, partial(_has, name)):
             found.append(_score(evidence, name, group))
     return tuple(found)
@@ -83,7 +82,6 @@ def _score(evidence: Evidence, name: str, group: Sequence[Measured]) -> Finding:
             f" {said}."
         )
     values = [one.value or 0.0 for one in known.values()]
-    weight = {"ra": 40, "tlci": 37, "rf": 36, "r9": 35, "ssi": 34}.get(name, 0)
     return Finding(
         question="colour",
         name=label,
@@ -96,7 +94,7 @@ def _score(evidence: Evidence, name: str, group: Sequence[Measured]) -> Finding:
         spread=max(values) - min(values),
         uncertainty=known[best].half_width,
         not_covered=note,
-        weight=weight,
+        weight=QUANTITIES[name].weight,
     )
 
 

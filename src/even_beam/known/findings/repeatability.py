@@ -9,6 +9,7 @@ from even_beam.bench import fields, terms
 from even_beam.bench.estimate import figure_of
 from even_beam.bench.measured import Measured
 from even_beam.known.findings.finding import Evidence, Finding, ids
+from even_beam.words.quantities import QUANTITIES, Use, score_names
 
 LEAST_PAIRS = 3
 
@@ -25,10 +26,7 @@ _QUANTITIES: Sequence[tuple[str, str, str, int, Callable[[float, float], float]]
     ("cct", "white", "K", 1, _kelvin),
     ("illuminance", "level", "stops", 3, _stops),
     ("duv", "tint", "Duv", 5, _kelvin),
-    ("ra", "Ra", "", 1, _kelvin),
-    ("r9", "R9", "", 1, _kelvin),
-    ("rf", "Rf", "", 1, _kelvin),
-    ("tlci", "TLCI", "", 1, _kelvin),
+    *((name, QUANTITIES[name].label, "", 1, _kelvin) for name in score_names(Use.FOUND)),
 )
 
 

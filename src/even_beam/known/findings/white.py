@@ -18,6 +18,7 @@ from even_beam.known.findings.finding import Evidence, Finding, ids, most_usual,
 from even_beam.light.colorimetry import uv_at
 from even_beam.light.white import share_between_curves
 from even_beam.words import notation
+from even_beam.words.quantities import QUANTITIES, Use, score_names
 
 BAND_EDGES_K = (3200.0, 4500.0, 6000.0)
 """Bands of dialled whites; each holds its lower end. Editable by whoever calls."""
@@ -181,7 +182,7 @@ def _ids(points: Sequence[WhitePoint]) -> tuple[str, ...]:
     return tuple(itertools.chain.from_iterable(p.readings for p in points))
 
 
-_BY_BAND = ("duv", "ra", "r9", "rf", "rg", "ssi", "tlci")
+_BY_BAND = ("duv", *score_names(Use.FOUND))
 
 
 def _of_band(points: Sequence[WhitePoint], span: str, said: str) -> list[Finding]:
@@ -194,7 +195,7 @@ def _of_band(points: Sequence[WhitePoint], span: str, said: str) -> list[Finding
             continue
         worst = max(means, key=lambda w: abs(means[w])) if name == "duv" else min(means, key=lambda w: means[w])
         write = notation.duv if name == "duv" else notation.score
-        label = {"duv": "Duv", "ssi": "SSI", "tlci": "TLCI"}.get(name, name.capitalize())
+        label = "Duv" if name == "duv" else QUANTITIES[name].label
         missing = len(points) - len(means)
         open_ = (f"{missing} of {len(points)} whites: no {label} there",) if missing else ()
         mean = fmean(list(means.values()))
