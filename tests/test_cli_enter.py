@@ -45,11 +45,11 @@ def test_a_figure_is_understood_judged_and_kept(book):
     assert (
         found["understood"][0] | {"quantity": "illuminance", "value": 820.0, "text": "820 lx"} == found["understood"][0]
     )
-    assert found["terms"]["distance_m"] == 2.0
+    assert found["terms"]["distance"] == 2.0
     assert found["asks"] is None
     assert found["look"]["in_doubt"] is False
     code, found = enter(book, "410 lx 50 %")
-    assert found["terms"]["level_pct"] == 50.0
+    assert found["terms"]["level"] == 50.0
     assert kept(book) == [(820.0, 100.0), (410.0, 50.0)]
 
 

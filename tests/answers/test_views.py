@@ -6,7 +6,7 @@ import pytest
 
 from even_beam.answers.bench import charts as bench_charts
 from even_beam.answers.bench import rows as bench_rows
-from even_beam.answers.bench import run_form, terms_form
+from even_beam.answers.bench import run_form, step_terms
 from even_beam.answers.bench import view as bench_view
 from even_beam.answers.bench.answers import answers_of, caption
 from even_beam.answers.bench.run_form import RunForm, RunFormError
@@ -15,6 +15,8 @@ from even_beam.answers.compare.pictures import Scene, pictures_of
 from even_beam.answers.compare.questions import Ask
 from even_beam.answers.compare.sheet import Figures, sheet_of
 from even_beam.answers.findings.witness import Witness
+from even_beam.bench.field_texts import TermsError
+from even_beam.bench.fields import shown_texts_of, terms_of_texts
 from even_beam.bench.judging.second_look import SecondLook
 from even_beam.collection.collection import Collection
 from even_beam.desk.session.desk import SessionDesk, Taken
@@ -187,22 +189,22 @@ def test_terms_as_people_write_them():
     from even_beam.bench.records import Terms
 
     terms = Terms(cct_k=5600.0, level_pct=25.0, distance_m=3.048, configuration=("reflector",))
-    form = terms_form.form_of(terms, "ft")
-    assert form.distance == "10 ft"
-    assert terms_form.terms_of(form, terms, "ft") == terms
-    other = terms_form.terms_of(replace(form, level="50 %", distance="equal", configuration="bare"), terms, "ft")
-    assert terms_form.differences(terms, other) == {
+    shown = shown_texts_of(terms, "ft")
+    assert shown["distance"] == "10 ft"
+    assert terms_of_texts(shown, terms, shown) == terms
+    other = terms_of_texts({**shown, "level": "50 %", "distance": "equal", "configuration": "bare"}, terms, shown)
+    assert step_terms.differences(terms, other) == {
         "level_pct": 50.0,
         "distance_m": None,
         "placement": "equal",
         "configuration": (),
     }
-    for changes in ({"white": "99"}, {"distance": "far"}, {"level": "120"}, {"angle": "x"}):
-        with pytest.raises(terms_form.TermsError) as raised:
-            terms_form.terms_of(replace(form, **changes), terms, "ft")
+    for changes in ({"cct": "99"}, {"distance": "far"}, {"level": "120"}, {"angle": "x"}):
+        with pytest.raises(TermsError) as raised:
+            terms_of_texts({**shown, **changes}, terms, shown)
         assert raised.value.field == next(iter(changes))
-    assert terms_form.step_terms("33", terms).level_pct == 33.0
-    assert terms_form.step_terms("4400 K; 50 %", terms).cct_k == 4400.0
-    assert terms_form.step_terms("3 m", terms).distance_m == 3.0
-    with pytest.raises(terms_form.TermsError):
-        terms_form.step_terms("12 W", terms)
+    assert step_terms.step_terms("33", terms).level_pct == 33.0
+    assert step_terms.step_terms("4400 K; 50 %", terms).cct_k == 4400.0
+    assert step_terms.step_terms("3 m", terms).distance_m == 3.0
+    with pytest.raises(TermsError):
+        step_terms.step_terms("12 W", terms)

@@ -11,7 +11,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from even_beam.answers.bench.run_form import RunForm, RunFormError, sweep_of
-from even_beam.answers.bench.terms_form import TermsError, TermsForm, step_terms, terms_of
+from even_beam.answers.bench.step_terms import step_terms
+from even_beam.bench.field_texts import TermsError
+from even_beam.bench.fields import terms_of_texts
 from even_beam.bench.limits import TERM_LIMITS, ImpossibleError, checked, impossible_figure, impossible_terms
 from even_beam.bench.planning.protocols import ProtocolError, protocols_of
 from even_beam.bench.records import Event, EventKind, Origin, Reading, Session, Source, Terms, Value, new_id
@@ -66,9 +68,9 @@ def test_what_a_device_gives(desk):
 
 
 def test_terms_by_every_form(desk):
-    for field, text in (("level", "250"), ("white", "1e999"), ("angle", "720"), ("distance", "99999 m")):
+    for field, text in (("level", "250"), ("cct", "1e999"), ("angle", "720"), ("distance", "99999 m")):
         with pytest.raises(TermsError):
-            terms_of(TermsForm(**{field: text}), Terms(), "m")
+            terms_of_texts({field: text}, Terms())
     for text in ("250", "99999 m", "1 K"):
         with pytest.raises(TermsError):
             step_terms(text, Terms())

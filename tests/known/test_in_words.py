@@ -1,8 +1,8 @@
 import pytest
 
-from even_beam.bench import terms_in_words
 from even_beam.bench.planning import cautions
 from even_beam.bench.records import Meter, Terms
+from even_beam.bench.terms import terms_line
 from even_beam.known import in_words as words
 from even_beam.words import notation
 
@@ -55,8 +55,8 @@ def test_distances_keep_the_unit_they_are_round_in(metres, unit, text):
 
 def test_terms_in_one_line():
     terms = Terms(cct_k=5600.0, level_pct=25.0, configuration=("reflector",), distance_m=2.0)
-    assert terms_in_words.terms_line(terms) == "reflector · 5600 K · 25 % · 2.00 m · on axis"
-    assert terms_in_words.terms_line(Terms(mode="fixed", placement="equal")) == (
+    assert terms_line(terms) == "reflector · 5600 K · 25 % · 2.00 m · on axis"
+    assert terms_line(Terms(mode="fixed", placement="equal")) == (
         "bare · no white dialled · level not stated · equal distance, not measured · on axis"
     )
 

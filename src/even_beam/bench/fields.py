@@ -6,12 +6,16 @@ room, power and warm-up). A new field is added to `FIELDS`, and nothing else can
 
 import re
 from collections.abc import Callable, Hashable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache, lru_cache
+from typing import Any
 
-from even_beam.bench import off_axis
+from even_beam.bench import field_texts, off_axis
+from even_beam.bench.field_texts import Read, TermLimit, Write
 from even_beam.bench.records import Reading, Terms
 from even_beam.words import notation
+
+KNOB = "knob_s"
 
 UNSTATED = None
 """The value of a field that was not stated."""
@@ -27,6 +31,12 @@ class Field:
     `name` is what it is called on the command line and by figures that have it as their axis, `stored` the field of
     `Terms` (empty for what a reading itself keeps). `value` gives it as it is compared: rounded to `tolerance`, so that
     sameness is an equivalence; `words` say a value.
+
+    `read` and `write` are its text, `nothing` what that is where nothing is to be said; None for what another field
+    says (the plane of an angle) or no terms hold. `column` heads it in a table of readings, `also` are further names,
+    `caption` and `example` stand in a form that asks for it (no caption: it is not asked there). `cost` is what it
+    takes to change it (`planning.costs`), empty where hands change nothing. `spoken` is the word that it is said behind
+    in a line where nobody knows it better.
     """
 
     name: str
@@ -35,7 +45,16 @@ class Field:
     value: Callable[[Reading], Hashable]
     words: Callable[[Hashable], str]
     tolerance: float = 0.0
-    axis: bool = False
+    read: Read | None = None
+    write: Write | None = None
+    nothing: str = ""
+    column: str = ""
+    also: tuple[str, ...] = ()
+    caption: str = ""
+    example: str = ""
+    cost: str = ""
+    spoken: str = ""
+    limit: TermLimit | None = None
 
 
 def _number(stored: str, tolerance: float) -> Callable[[Reading], Hashable]:
@@ -138,22 +157,91 @@ def _saturation_words(value: Hashable) -> str:
     return "" if value is UNSTATED else f"saturation {notation.percent(float(str(value)))} %"
 
 
+_WHITE = TermLimit("a white", "K", 1000.0, 100_000.0)
+_LEVEL = TermLimit("a level", "%", 0.0, 100.0)
+_HUE = TermLimit("a hue", "°", 0.0, 360.0)
+_SATURATION = TermLimit("a saturation", "%", 0.0, 100.0)
+_DISTANCE = TermLimit("a distance", "m", 0.01, 1000.0)
+_ANGLE = TermLimit("an angle", "°", -180.0, 180.0)
+_TURN = TermLimit("the plane of an angle", "°", 0.0, 179.9)
+
+
+def text_field(name: str, label: str, stored: str, words: Callable[[Hashable], str] = _said, **more: Any) -> Field:
+    """A field that is a text."""
+    texts = {"read": field_texts.text_of(stored), "write": field_texts.written_text(stored), "column": name}
+    return Field(name, label, stored, _text(stored), words, **{**texts, **more})
+
+
+def number_field(
+    name: str,
+    label: str,
+    stored: str,
+    words: Callable[[Hashable], str],
+    tolerance: float,
+    limit: TermLimit,
+    *,
+    quantity: str,
+    **more: Any,
+) -> Field:
+    """A field that is a number; a bare one is understood as one of `quantity`."""
+    texts = {
+        "read": field_texts.number(name, stored, quantity, limit),
+        "write": field_texts.written_number(stored),
+        "column": name,
+    }
+    return Field(name, label, stored, _number(stored, tolerance), words, tolerance, limit=limit, **{**texts, **more})
+
+
 FIELDS: tuple[Field, ...] = (
-    Field("mode", "mode", "mode", _text("mode"), _said),
-    Field("cct", "white", "cct_k", _number("cct_k", 1.0), _kelvin, 1.0),
-    Field("tint", "tint", "tint", _tint, _tint_words),
-    Field("hue", "hue", "hue_deg", _number("hue_deg", 0.5), _degrees("hue "), 0.5),
-    Field("saturation", "saturation", "saturation_pct", _number("saturation_pct", 0.5), _saturation_words, 0.5),
-    Field("configuration", "on the lamp", "configuration", _configuration, _configuration_words),
-    Field("zoom", "zoom", "zoom", _text("zoom"), _said),
-    Field("level", "level", "level_pct", _number("level_pct", 0.01), _percent, 0.01),
-    Field("angle", "angle", "angle_deg", _angle, _angle_words, 0.5),
-    Field("turn", "plane of the angle", "turn_deg", _turn, _turn_words, 0.5),
+    text_field("mode", "mode", "mode", read=field_texts.mode, cost=KNOB),
+    number_field(
+        "cct", "white", "cct_k", _kelvin, 1.0, _WHITE, quantity="cct", read=field_texts.white(_WHITE), column="cct_k",
+        also=("white",), caption="White dialled, K", example="5600, or empty as found", cost=KNOB,
+    ),
+    Field(
+        "tint", "tint", "tint", _tint, _tint_words, read=field_texts.text_of("tint"),
+        write=field_texts.written_text("tint"), column="tint", caption="Tint dialled", example="+2, ½ green", cost=KNOB,
+    ),
+    number_field(
+        "hue", "hue", "hue_deg", _degrees("hue "), 0.5, _HUE, quantity="hue", also=("hue_deg",),
+        caption="Hue dialled, degrees", example="240, of a coloured light", cost=KNOB,
+    ),
+    number_field(
+        "saturation", "saturation", "saturation_pct", _saturation_words, 0.5, _SATURATION, quantity="saturation",
+        caption="Saturation dialled, %", example="100, of a coloured light", cost=KNOB,
+    ),
+    Field(
+        "configuration", "on the lamp", "configuration", _configuration, _configuration_words,
+        read=field_texts.configuration, write=field_texts.written_configuration, nothing="bare", column="configuration",
+        also=("on", "modifier"), caption="On the lamp, in order", example="bare, or reflector + full blue gel",
+        cost="modifier_s",
+    ),
+    text_field("zoom", "zoom", "zoom", caption="Zoom", example="flood, spot, 30°", cost="zoom_s"),
+    number_field(
+        "level", "level", "level_pct", _percent, 0.01, _LEVEL, quantity="level", column="dimmer_pct",
+        also=("level_pct", "dimmer"), caption="Level, %", example="100", cost=KNOB,
+    ),
+    Field(
+        "angle", "angle", "angle_deg", _angle, _angle_words, 0.5, limit=_ANGLE, read=field_texts.aside(_ANGLE, _TURN),
+        write=field_texts.written_place, nothing="centre", column="position", also=("position",),
+        caption="Off the beam axis, degrees", example="0", cost="aim_s",
+    ),
+    Field(
+        "turn", "plane of the angle", "turn_deg", _turn, _turn_words, 0.5, limit=_TURN, read=field_texts.plane(_TURN),
+        cost="aim_s",
+    ),
     Field("placement", "placement", "placement", _placement, _placement_words),
-    Field("distance", "distance", "distance_m", _number("distance_m", 0.002), _distance_words, 0.002),
-    Field("plane", "reference plane", "reference_plane", _text("reference_plane"), _plane_words),
-    Field("meter", "meter", "", lambda reading: reading.meter_id, _said),
-    Field("session", "session", "", lambda reading: reading.session_id, _said),
+    Field(
+        "distance", "distance", "distance_m", _number("distance_m", 0.002), _distance_words, 0.002, limit=_DISTANCE,
+        read=field_texts.distance(_DISTANCE), write=field_texts.written_distance, column="distance",
+        caption="Distance to the reference plane", example="3 m, 10 ft, or equal", cost="distance_s",
+    ),
+    text_field(
+        "plane", "reference plane", "reference_plane", _plane_words, column="reference_plane",
+        also=("reference_plane",), caption="Measured from", example="front, yoke", spoken="reference plane",
+    ),
+    Field("meter", "meter", "", lambda reading: reading.meter_id, _said, column="meter"),
+    Field("session", "session", "", lambda reading: reading.session_id, _said, column="session"),
 )  # fmt: skip
 """Every field, in the order in which they are said and chosen."""
 
@@ -177,3 +265,42 @@ def key_of_terms(terms: Terms) -> Key:
 def key_of(reading: Reading) -> Key:
     """Every field of a reading as it is compared; meter and session, which stand last, are the reading's own."""
     return (*key_of_terms(reading.terms), reading.meter_id, reading.session_id)
+
+
+# --- terms as texts
+
+
+def texts_of(terms: Terms) -> dict[str, str]:
+    """The text of every field that has one, all its digits; empty where there is nothing to say."""
+    found = {one.name: (one.write(terms), one.nothing) for one in FIELDS if one.write is not None}
+    return {name: "" if text == nothing else text for name, (text, nothing) in found.items()}
+
+
+def shown_texts_of(terms: Terms, unit: str) -> dict[str, str]:
+    """The same as a form shows it: distances in the user's unit, rounded as they are said, and the place of a meter
+    that is shaded there."""
+    place = off_axis.written(terms.angle_deg, terms.turn_deg)
+    texts = {**texts_of(terms), "angle": "" if place == BY_NAME["angle"].nothing else place}
+    if terms.distance_m is not None:
+        texts["distance"] = notation.distance(terms.distance_m, unit).replace(notation.THIN_SPACE, "")
+    return texts
+
+
+def terms_of_texts(texts: Mapping[str, str], before: Terms, shown: Mapping[str, str] | None = None) -> Terms:
+    """Terms by what texts of fields say otherwise than was `shown` of those before; all else is as it was, for a form
+    shows fewer digits and fewer things than terms have. Raises `TermsError`, and `KeyError` for a field that there is
+    not."""
+    for name in texts:
+        BY_NAME[name]
+    known = texts_of(before) if shown is None else shown
+    terms = before
+    for one in FIELDS:
+        if one.read is not None and one.name in texts and texts[one.name] != known.get(one.name, ""):
+            terms = replace(terms, **one.read(texts[one.name], terms))  # type: ignore[arg-type]
+    return terms
+
+
+def named(word: str) -> Field | None:
+    """The field that is called so, in whichever of its names; None for what none is."""
+    called = word.casefold()
+    return next((one for one in FIELDS if called == one.name or called in one.also), None)

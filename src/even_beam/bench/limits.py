@@ -4,33 +4,15 @@ A figure beyond them is a slip of the hand or a broken file and is never kept; o
 """
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from functools import lru_cache
 
+from even_beam.bench.field_texts import TermLimit
+from even_beam.bench.fields import FIELDS
 from even_beam.bench.records import Reading, Terms, Value
 from even_beam.errors import TellableError
 from even_beam.words.quantities import QUANTITIES
 
-
-@dataclass(frozen=True, slots=True)
-class TermLimit:
-    """What a term can be: its words, its unit, and its bounds, both possible."""
-
-    label: str
-    unit: str
-    low: float
-    high: float
-
-
-TERM_LIMITS: dict[str, TermLimit] = {
-    "cct_k": TermLimit("a white", "K", 1000.0, 100_000.0),
-    "level_pct": TermLimit("a level", "%", 0.0, 100.0),
-    "hue_deg": TermLimit("a hue", "°", 0.0, 360.0),
-    "saturation_pct": TermLimit("a saturation", "%", 0.0, 100.0),
-    "distance_m": TermLimit("a distance", "m", 0.01, 1000.0),
-    "angle_deg": TermLimit("an angle", "°", -180.0, 180.0),
-    "turn_deg": TermLimit("the plane of an angle", "°", 0.0, 179.9),
-}
+TERM_LIMITS: dict[str, TermLimit] = {one.stored: one.limit for one in FIELDS if one.limit is not None}
 """Every term that is a number."""
 
 IMPOSSIBLE = "impossible"
@@ -61,13 +43,7 @@ def impossible_value(value: Value) -> str | None:
 def impossible_term(name: str, value: object) -> str | None:
     """Why a term cannot be; None when it can, and for terms that are no numbers or not stated."""
     limit = TERM_LIMITS.get(name)
-    if limit is None or value is None:
-        return None
-    if not isinstance(value, int | float) or not limit.low <= value <= limit.high:
-        return (
-            f"{value} {limit.unit} cannot be: {limit.label} lies between {limit.low:g} and {limit.high:g} {limit.unit}"
-        )
-    return None
+    return None if limit is None or value is None else limit.broken_by(value)
 
 
 @lru_cache(maxsize=4096)

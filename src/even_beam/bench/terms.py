@@ -166,7 +166,10 @@ def _field_words(name: str) -> Callable[[Terms], str]:
     return lambda terms: BY_NAME[name].words(fields.key_of_terms(terms)[PLACE_OF[name]])
 
 
-_SAID: Mapping[str, Callable[[Terms], str]] = {
+_SAID_WITH_ANOTHER = frozenset({"mode", "tint", "hue", "meter", "session"})
+"""Fields that the white says, and those that no terms hold."""
+
+_SAID_SPECIALLY: Mapping[str, Callable[[Terms], str]] = {
     "configuration": terms_in_words.configuration,
     "cct": terms_in_words.stated_white,
     "zoom": terms_in_words.zoom,
@@ -178,4 +181,29 @@ _SAID: Mapping[str, Callable[[Terms], str]] = {
     "plane": _field_words("plane"),
     "saturation": lambda terms: _field_words("saturation")(terms) if terms.hue_deg is not None else "",
 }
-"""How each field of terms is said in a line, in the order of the line; empty where there is nothing to say."""
+_SAID: Mapping[str, Callable[[Terms], str]] = {
+    **_SAID_SPECIALLY,
+    **{name: _field_words(name) for name in NAMES if name not in {*_SAID_SPECIALLY, *_SAID_WITH_ANOTHER}},
+}
+"""How each field of terms is said in a line, in the order of the line; empty where there is nothing to say. A field
+that nobody words better is said by its own words."""
+
+
+def terms_line(terms: Terms, unit: str | None = None) -> str:
+    """Terms in one line with what was not stated of white, level and place, distances in a unit."""
+    special = {
+        "cct": terms_in_words.white(terms),
+        "level": terms_in_words.level(terms),
+        "distance": terms_in_words.placement(terms, unit),
+        "angle": terms_in_words.axis(terms),
+    }
+    left_out = {"turn", "placement"}  # said with the axis and the distance
+    texts = [special.get(name) or say(terms) for name, say in _SAID.items() if name not in left_out]
+    return " · ".join(text for text in texts if text)
+
+
+def said_beside(terms: Terms) -> list[tuple[str, str]]:
+    """What is dialled or stands beside white, zoom, level and place, by the fields of `Terms`: a saturation, and every
+    field that has no place of its own in a line."""
+    names = ["saturation", *(name for name in _SAID if name not in _SAID_SPECIALLY)]
+    return [(BY_NAME[name].stored, words) for name in names if (words := _SAID[name](terms))]

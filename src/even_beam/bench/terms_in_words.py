@@ -66,11 +66,3 @@ def axis(terms: Terms) -> str:
     if terms.angle_deg == 0:
         return "on axis"
     return f"{notation.plain(terms.angle_deg)}° off axis {off_axis.plane_words(terms.turn_deg)}".rstrip()
-
-
-def terms_line(terms: Terms, unit: str | None = None) -> str:
-    """All terms in one line."""
-    parts = [configuration(terms), white(terms)]
-    if terms.zoom:
-        parts.append(zoom(terms))
-    return " · ".join([*parts, level(terms), placement(terms, unit), axis(terms)])

@@ -8,13 +8,14 @@ import numpy as np
 from even_beam.bench import terms_in_words
 from even_beam.bench.judging.expectation import Expected
 from even_beam.bench.measured import Measured
+from even_beam.bench.terms import terms_line
 from even_beam.figures import axes
 from even_beam.figures.chart import Axis, Chart, Line, Mark, Points, Text, Tone
 from even_beam.words import notation
 
 
 def _hint(reading: Measured) -> str:
-    return f"{notation.light(reading.value('illuminance'))} · {terms_in_words.terms_line(reading.terms)}"
+    return f"{notation.light(reading.value('illuminance'))} · {terms_line(reading.terms)}"
 
 
 def dimming_chart(readings: Sequence[Measured], current: Measured | None = None, in_doubt: bool = False) -> Chart:

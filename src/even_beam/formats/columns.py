@@ -4,6 +4,7 @@ import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from even_beam.bench.fields import FIELDS
 from even_beam.formats.errors import FormatError
 from even_beam.words.quantities import QUANTITIES
 
@@ -12,19 +13,10 @@ COLUMNS = (
     "value", "unit", "meter", "time", "note",
 )  # fmt: skip
 FURTHER_COLUMNS = (
-    "hue",
-    "saturation",
-    "zoom",
-    "iso",
-    "shutter",
-    "receptor_c",
-    "ssi_reference",
-    "reference_plane",
-    "fan",
-    "power_source",
-    "qualifier",
-    "origin",
-)
+    *(one.column for one in FIELDS if one.column and one.column not in COLUMNS), "iso", "shutter", "receptor_c",
+    "ssi_reference", "fan", "power_source", "qualifier", "origin",
+)  # fmt: skip
+"""The columns of the format: those that it began with, in their order, and those of every other field of terms."""
 
 IGNORED = ""
 MEASURED = "measured "

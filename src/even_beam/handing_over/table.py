@@ -4,10 +4,9 @@ import json
 from collections.abc import Sequence
 from pathlib import Path
 
-from even_beam.bench import off_axis
+from even_beam.bench.fields import FIELDS
 from even_beam.bench.measured import Measured
-from even_beam.bench.records import SHADED, Session, Terms
-from even_beam.bench.run import term_to_text
+from even_beam.bench.records import Session
 from even_beam.collection.collection import Collection
 from even_beam.files.writing import write
 from even_beam.formats import readings_table
@@ -31,19 +30,7 @@ def _reading_rows(collection: Collection, session: Session, measured: Measured) 
     common = {
         "session": session.name,
         "fixture": " + ".join(collection.sources[i].nickname for i in reading.source_ids if i in collection.sources),
-        "mode": terms.mode,
-        "cct_k": term_to_text(terms.cct_k),
-        "tint": terms.tint,
-        "dimmer_pct": term_to_text(terms.level_pct),
-        "configuration": term_to_text(terms.configuration) or "bare",
-        "distance": f"{terms.distance_m:g} m"
-        if terms.distance_m is not None
-        else ("equal, not measured" if terms.placement == "equal" else ""),
-        "position": _position(terms),
-        "hue": term_to_text(terms.hue_deg),
-        "saturation": term_to_text(terms.saturation_pct),
-        "zoom": terms.zoom,
-        "reference_plane": terms.reference_plane,
+        **{one.column: one.write(terms) for one in FIELDS if one.column and one.write is not None},
         "meter": meter.nickname if meter is not None else "",
         "time": reading.at.isoformat(timespec="seconds"),
         "note": "; ".join(note for note in notes if note),
@@ -58,12 +45,6 @@ def _reading_rows(collection: Collection, session: Session, measured: Measured) 
             value = figure.text if figure.value is None else _unambiguous(f"{figure.value:.6g}")
             rows.append({**common, "quantity": quantity, "value": value, "origin": str(origin)})
     return rows
-
-
-def _position(terms: Terms) -> str:
-    if terms.placement == SHADED:
-        return SHADED
-    return off_axis.written(terms.angle_deg, terms.turn_deg)
 
 
 def _unambiguous(text: str) -> str:

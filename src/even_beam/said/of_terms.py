@@ -5,6 +5,8 @@ import re
 from dataclasses import replace
 
 from even_beam.bench import off_axis, terms_in_words
+from even_beam.bench.field_texts import TermsError
+from even_beam.bench.fields import FIELDS
 from even_beam.light.filters import correction_named
 from even_beam.said.line import Line, Taker
 from even_beam.said.of_figures import GEL_CAST
@@ -172,5 +174,23 @@ def _is_gel(words: str) -> bool:
     return known or _GEL.fullmatch(words) is not None
 
 
-TAKERS: tuple[Taker, ...] = (_level, _distance, _white, _aside, _colour, _optics)
+def _by_its_word(piece: str, line: Line) -> bool:
+    """A term behind its own word: `reference plane yoke`."""
+    for field in SPOKEN:
+        word, text = piece[: len(field.spoken)], piece[len(field.spoken) :]
+        if word.casefold() != field.spoken or not text[:1].isspace() or field.read is None:
+            continue
+        try:
+            changes = field.read(text.strip(), line.here)
+        except TermsError as error:
+            raise EntryError(str(error)) from error
+        for stored, value in changes.items():
+            line.set(stored, value, f"{field.spoken} {text.strip()}")
+        return True
+    return False
+
+
+SPOKEN = tuple(one for one in FIELDS if one.spoken)
+
+TAKERS: tuple[Taker, ...] = (_by_its_word, _level, _distance, _white, _aside, _colour, _optics)
 """Who may understand a piece as a term, in this order."""

@@ -6,7 +6,7 @@ import pytest
 
 from even_beam.answers.bench.calibration_form import ZEROING, zeroed
 from even_beam.answers.bench.conditions_form import conditions_of, conditions_words, noted_of
-from even_beam.answers.bench.terms_form import TermsError, shown_terms, terms_changed
+from even_beam.answers.bench.step_terms import TermsError, shown_terms, terms_changed
 from even_beam.answers.bench.view import head_line
 from even_beam.bench.records import Calibration, Terms
 from even_beam.words.entry import EntryError

@@ -6,7 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from even_beam.answers.bench.terms_form import differences, form_of, terms_of
+from even_beam.answers.bench.step_terms import differences
+from even_beam.bench.fields import shown_texts_of, terms_of_texts, texts_of
 from even_beam.bench.records import SHADED, Terms
 
 number = st.floats(0.02, 900.0, allow_nan=False)
@@ -32,7 +33,8 @@ TERMS = st.builds(
 @given(TERMS, st.sampled_from(["m", "ft"]))
 def test_a_form_that_nobody_touched_changes_nothing(terms, unit):
     """3.333 m became 3.33 once, and shaded on axis."""
-    assert terms_of(form_of(terms, unit), terms, unit) == terms
+    shown = shown_texts_of(terms, unit)
+    assert terms_of_texts(shown, terms, shown) == terms
 
 
 CHANGES = [
@@ -48,12 +50,32 @@ CHANGES = [
 @pytest.mark.parametrize(("field", "text", "touched"), CHANGES)
 @given(terms=TERMS, unit=st.sampled_from(["m", "ft"]))
 def test_one_field_changes_its_own_terms_alone(field, text, touched, terms, unit):
-    changed = terms_of(replace(form_of(terms, unit), **{field: text}), terms, unit)
+    shown = shown_texts_of(terms, unit)
+    changed = terms_of_texts({**shown, field: text}, terms, shown)
     assert differences(terms, changed).keys() <= touched
-    assert getattr(form_of(changed, "m"), field).split()[0] == text.split()[0].replace("4.5", "4.50")
+    assert shown_texts_of(changed, "m")[field].split()[0] == text.split()[0].replace("4.5", "4.50")
 
 
 def test_a_flag_before_the_meter_stays_though_the_meter_is_moved():
     shaded = Terms(distance_m=2.0, placement=SHADED)
-    moved = terms_of(replace(form_of(shaded, "m"), distance="3 m"), shaded, "m")
+    moved = terms_of_texts({"distance": "3 m"}, shaded)
     assert (moved.distance_m, moved.placement) == (3.0, SHADED)
+
+
+@given(TERMS, st.integers(-900, 900))
+def test_what_is_written_of_terms_is_read_as_the_same(terms, tenths):
+    """By `--at`, by the cells of a table and by names of files alike; placements of one's own have no text."""
+    terms = replace(terms, angle_deg=tenths / 10.0)  # no hand turns a lamp by less
+    placement = "unknown" if terms.distance_m is None and terms.placement not in {"equal", SHADED} else terms.placement
+    terms = replace(terms, placement="on axis" if terms.distance_m is not None and placement != SHADED else placement)
+    again = terms_of_texts({"mode": terms.mode, **texts_of(terms)}, Terms(mode="", placement="unknown"))
+    assert again.turn_deg == (terms.turn_deg if terms.angle_deg and terms.placement != SHADED else 0.0)
+    if terms.placement == SHADED:
+        assert again.placement == SHADED
+        again = replace(again, angle_deg=terms.angle_deg)  # where it is shaded, nobody asks for a place in the beam
+    if terms.mode == "fixed":
+        terms = replace(terms, mode=again.mode)  # what has a white that was dialled is not fixed
+    assert replace(again, turn_deg=terms.turn_deg, angle_deg=again.angle_deg) == replace(
+        terms, angle_deg=again.angle_deg
+    )
+    assert again.angle_deg == pytest.approx(terms.angle_deg, rel=1e-5, abs=1e-9)

@@ -17,27 +17,29 @@ LAMPS = ("Tansy", "Sorrel", "Heron")
 @pytest.mark.parametrize(
     ("name", "expected"),
     [
-        ("Heron 5600 50", NamedSo("Heron", 5600.0, 50.0)),
-        ("heron_3200K_100%", NamedSo("Heron", 3200.0, 100.0)),
-        ("2026-11-20 Tansy 4300", NamedSo("Tansy", 4300.0, None)),
-        ("New Lamp 5600", NamedSo("Lamp", 5600.0, None)),
-        ("Foxglove", NamedSo("Foxglove", None, None)),
-        ("spectrum_001", NamedSo("", None, None)),
-        ("Tansy 50%", NamedSo("Tansy", None, 50.0)),
-        ("Tansy 99999", NamedSo("Tansy", None, None)),
+        ("Heron 5600 50", NamedSo("Heron", {"cct": "5600", "level": "50"})),
+        ("heron_3200K_100%", NamedSo("Heron", {"cct": "3200", "level": "100"})),
+        ("2026-11-20 Tansy 4300", NamedSo("Tansy", {"cct": "4300"})),
+        ("New Lamp 5600", NamedSo("Lamp", {"cct": "5600"})),
+        ("Foxglove", NamedSo("Foxglove")),
+        ("spectrum_001", NamedSo("")),
+        ("Tansy 50%", NamedSo("Tansy", {"level": "50"})),
+        ("Tansy 99999", NamedSo("Tansy")),
     ],
 )
 def test_what_a_name_says(name, expected):
     found = proposed([name], LAMPS)
     if expected.lamp == "Lamp":
-        assert found.cct_k == expected.cct_k  # words that say nothing are no part of a name
+        assert found.texts == expected.texts  # words that say nothing are no part of a name
     else:
         assert found == expected
 
 
 def test_a_pattern_of_ones_own():
-    assert by_pattern("{lamp}_{cct}_{level}", ["Big_Heron_5600_50"]) == NamedSo("Big Heron", 5600.0, 50.0)
-    assert by_pattern("{any} {lamp} {cct}", ["0012 Heron 3200K"]) == NamedSo("Heron", 3200.0, None)
+    assert by_pattern("{lamp}_{cct}_{level}", ["Big_Heron_5600_50"]) == NamedSo(
+        "Big Heron", {"cct": "5600", "level": "50"}
+    )
+    assert by_pattern("{any} {lamp} {cct}", ["0012 Heron 3200K"]) == NamedSo("Heron", {"cct": "3200K"})
     for pattern, names in (("{mood}", ["x"]), ("plain", ["x"]), ("{lamp} {cct}", ["Heron"])):
         with pytest.raises(FormatError):
             by_pattern(pattern, names)

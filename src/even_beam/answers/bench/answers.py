@@ -3,12 +3,12 @@
 import math
 from dataclasses import dataclass, replace
 
-from even_beam.bench import terms_in_words
 from even_beam.bench.judging.expectation import Expected
 from even_beam.bench.judging.gels import named_shift
 from even_beam.bench.judging.second_look import SecondLook
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Meter, Terms, Value
+from even_beam.bench.terms import terms_line
 from even_beam.desk.session.desk import Proposal, SessionDesk, Taken
 from even_beam.known import in_words as words
 from even_beam.known.findings.tint import off_reference
@@ -53,13 +53,13 @@ WANTED_MIRED, WANTED_DUV = 10.0, 0.003
 def caption(desk: SessionDesk, settings: Settings, taken: Taken | None, proposal: Proposal | None) -> str:
     """Of which reading the figures are, with its terms: they are never those of the next step."""
     if proposal is not None:
-        return f"typed, not kept: {terms_in_words.terms_line(desk.next_terms, settings.distance_unit)}"
+        return f"typed, not kept: {terms_line(desk.next_terms, settings.distance_unit)}"
     shown = taken.measured if taken is not None else desk.counted[-1] if desk.counted else None
     if shown is None:
         return ""
     when = "just read" if taken is not None else "read last"
     name = desk.name_of(shown.reading.source_ids) if shown.reading.source_ids else ""
-    terms = terms_in_words.terms_line(shown.terms, settings.distance_unit)
+    terms = terms_line(shown.terms, settings.distance_unit)
     return f"{when}: {' · '.join(part for part in (name, terms) if part)}"
 
 

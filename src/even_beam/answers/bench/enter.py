@@ -1,14 +1,14 @@
 """A typed line without a window: from a script, a foot pedal or speech, judged and kept as at the Bench."""
 
-import math
 from collections.abc import Sequence
-from dataclasses import asdict, dataclass, replace
+from dataclasses import asdict, dataclass
 from typing import TYPE_CHECKING, Any
 
-from even_beam.answers.bench.terms_form import TermsError, form_of, terms_of
+from even_beam.bench import fields
+from even_beam.bench.field_texts import TermsError
 from even_beam.bench.judging.expectation import expected_illuminance
-from even_beam.bench.limits import impossible_term
 from even_beam.bench.records import Session, Source, Terms, new_id
+from even_beam.bench.terms_json import terms_json
 from even_beam.desk.session.desk import Proposal, SessionDesk
 from even_beam.desk.session.record import Clock
 from even_beam.desk.session.situation import situation_of
@@ -18,11 +18,6 @@ from even_beam.words.entry import Entry
 
 if TYPE_CHECKING:
     from even_beam.logbook.store import Logbook
-
-_FORM = {"cct": "white", "white": "white", "level": "level", "distance": "distance", "configuration": "configuration",
-         "on": "configuration", "zoom": "zoom", "tint": "tint", "angle": "angle"}  # fmt: skip
-_PLAIN = {"mode": "mode", "plane": "reference_plane"}
-_NUMBERS = {"hue": "hue_deg", "saturation": "saturation_pct"}
 
 
 class EnterError(TellableError, ValueError):
@@ -44,7 +39,7 @@ class Entered:
         look = self.proposal.look if self.proposal is not None else None
         return {
             "understood": [_entry(entry) for entry in self.said.entries],
-            "terms": {k: list(v) if isinstance(v, tuple) else v for k, v in asdict(self.terms).items()},
+            "terms": terms_json(self.terms),
             "asks": [asdict(choice) for choice in self.said.choices] or None,
             "question": self.said.question,
             "look": None
@@ -121,20 +116,10 @@ def lamp_at_terms(desk: SessionDesk, text: str) -> tuple[tuple[str, ...], Terms]
 
 def said_of(name: str, terms: Terms) -> str:
     """A lamp at terms as it is typed: what `lamp_at_terms` understands."""
-    form = form_of(terms, "m")
-    parts = {
-        "mode": terms.mode if form.fixed else "",
-        "cct": form.white,
-        "tint": form.tint,
-        "level": form.level,
-        "hue": "" if terms.hue_deg is None else f"{terms.hue_deg:g}",
-        "saturation": "" if terms.saturation_pct is None else f"{terms.saturation_pct:g}",
-        "distance": form.distance,
-        "angle": form.angle,
-        "zoom": form.zoom,
-        "configuration": form.configuration,
-    }
-    return f"{name}@{';'.join(f'{field}={value}' for field, value in parts.items() if value)}"
+    texts = fields.texts_of(terms)
+    if terms.mode == "CCT":
+        del texts["mode"]
+    return f"{name}@{';'.join(f'{field}={text}' for field, text in texts.items() if text)}"
 
 
 def _source(desk: SessionDesk, name: str) -> Source:
@@ -158,35 +143,17 @@ def _meter(desk: SessionDesk, name: str) -> str:
 
 def _terms(at: str, before: Terms) -> Terms:
     """`cct=5600;level=100;distance=10 ft` as terms, over those before."""
-    form = form_of(before, "m")
-    other: dict[str, Any] = {}
+    texts: dict[str, str] = {}
     for part in (part for part in at.split(";" if ";" in at else ",") if part.strip()):
         name, sign, value = (word.strip() for word in part.partition("="))
-        key = name.casefold()
-        if not sign or key not in {*_FORM, *_PLAIN, *_NUMBERS}:
-            known = ", ".join([*_FORM, *_PLAIN, *_NUMBERS])
+        field = fields.named(name)
+        if not sign or field is None or field.read is None:
+            known = ", ".join(one.name for one in fields.FIELDS if one.read is not None)
             raise EnterError(
                 f"“{part.strip()}” is not understood; write cct=5600;level=100;distance=2 m. Terms: {known}"
             )
-        if value.casefold() in {"none", "not stated"}:
-            value = ""
-        if key in _FORM:
-            form = replace(form, **{_FORM[key]: value})  # type: ignore[arg-type]
-        elif key in _PLAIN:
-            other[_PLAIN[key]] = value
-        else:
-            other |= _number(_NUMBERS[key], key, value)
+        texts[field.name] = "" if value.casefold() in {"none", "not stated"} else value
     try:
-        return replace(terms_of(form, before, "m"), **other)
+        return fields.terms_of_texts(texts, before)
     except TermsError as error:
         raise EnterError(str(error)) from error
-
-
-def _number(field: str, name: str, value: str) -> dict[str, Any]:
-    try:
-        number = float(value.rstrip("°% ")) if value else None
-    except ValueError:
-        number = math.nan
-    if number is not None and (not math.isfinite(number) or impossible_term(field, number) is not None):
-        raise EnterError(f"“{value}” is no {name}; write a number")
-    return {field: number}

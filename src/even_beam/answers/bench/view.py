@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
+from even_beam.bench import terms as sameness
 from even_beam.bench import terms_in_words
 from even_beam.bench.judging.control import drift_sentence, session_drift
 from even_beam.bench.judging.slips import WORDS, Candidate
@@ -13,6 +14,7 @@ from even_beam.bench.measured import Measured
 from even_beam.bench.planning.sweep import changed_parts
 from even_beam.bench.records import Terms
 from even_beam.bench.run import StepState
+from even_beam.bench.terms import terms_line
 from even_beam.bench.traces import SETTLED_SHARE
 from even_beam.desk.session.desk import Aside, Proposal, SessionDesk
 from even_beam.shell.settings import Settings
@@ -225,6 +227,7 @@ def _setting_parts(terms: Terms, changes: frozenset[str], settings: Settings) ->
     if terms.distance_m is not None or terms.placement == "equal":
         short = terms_in_words.placement(terms, settings.distance_unit)
         parts.append(Part("equal distance" if terms.distance_m is None else short, "distance_m" in changes))
+    parts += [Part(words, stored in changes) for stored, words in sameness.said_beside(terms)]
     return tuple(parts) or (Part(terms_in_words.white(terms), False),)
 
 
@@ -301,7 +304,7 @@ AFTER_MOVING = (
 
 def suspect_words(suspect: Sequence[Measured], settings: Settings) -> tuple[str, str]:
     """How many readings are suspect; since which, and what to do."""
-    since = terms_in_words.terms_line(suspect[0].terms, settings.distance_unit)
+    since = terms_line(suspect[0].terms, settings.distance_unit)
     count = "1 reading" if len(suspect) == 1 else f"{len(suspect)} readings"
     return f"Something moved: {count} suspect", f"Since {since}. {AFTER_MOVING}"
 

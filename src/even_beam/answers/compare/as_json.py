@@ -1,14 +1,15 @@
 """Lamps on even terms as plain values for `even-beam compare --json` (docs/file-format.md)."""
 
 import math
-from collections.abc import Hashable, Sequence
+from collections.abc import Sequence
 from typing import Any
 
 from even_beam.answers.compare.loading import compared
 from even_beam.answers.findings.named_lamps import asked_terms, named_lamps
 from even_beam.answers.findings.terms_text import TermsTextError
-from even_beam.bench import fields, terms
+from even_beam.bench import terms
 from even_beam.bench.measured import Measured
+from even_beam.bench.terms_json import terms_json
 from even_beam.collection.collection import Collection
 from even_beam.known.choice import JOINED, Entrant
 from even_beam.known.comparison import Comparison, Entry
@@ -32,10 +33,11 @@ def comparison(collection: Collection, fixtures: Sequence[str], at: str = "") ->
 
 def as_json(found: Comparison, entrants: Sequence[Entrant], collection: Collection) -> dict[str, Any]:
     """A comparison as plain values."""
-    at = {name: _plain(name, value, collection) for name, value in found.at.items()}
+    first = next((entry.first for entry in found.entries if entry.first is not None), None)
+    shared = {name: value for name, value in (_terms(first, collection) or {}).items() if name in found.at}
     return {
-        "at": {"cct_k": at.get("cct"), "level_pct": at.get("level"), "distance_m": found.distance_m},
-        "common": at,
+        "at": {"cct_k": shared.get("cct"), "level_pct": shared.get("level"), "distance_m": found.distance_m},
+        "common": shared,
         "reference": next((e.name for e in found.entries if e.key == found.reference), None),
         "terms": [
             {"evenness": str(note.evenness), "text": note.text, "fields": list(note.fields)} for note in found.notes
@@ -52,20 +54,14 @@ def _terms(
     """Every field of terms by name; null for what was not stated, `joined` for what has several values by choice."""
     if measured is None:
         return None
-    own = {name: _plain(name, terms.value(measured, name), collection) for name in fields.NAMES if name != "placement"}
+    meter = collection.meters.get(measured.reading.meter_id or "")
+    session = collection.session_by_id.get(measured.reading.session_id)
+    own = terms_json(
+        measured.terms,
+        meter=meter.nickname if meter is not None else None,
+        session=session.name if session is not None else None,
+    )
     return {**own, **dict.fromkeys(joined, JOINED)}
-
-
-def _plain(name: str, value: Hashable, collection: Collection) -> Any:
-    if name == "configuration":
-        return fields.BY_NAME[name].words(value)
-    if name == "meter":
-        meter = collection.meters.get(str(value))
-        return meter.nickname if meter is not None else None
-    if name == "session":
-        session = collection.session_by_id.get(str(value))
-        return session.name if session is not None else None
-    return value
 
 
 def _entry(entry: Entry, collection: Collection) -> dict[str, Any]:

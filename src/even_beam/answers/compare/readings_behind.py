@@ -4,9 +4,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from even_beam.bench import terms_in_words
 from even_beam.bench.measured import Measured
 from even_beam.bench.run import Standing
+from even_beam.bench.terms import terms_line
 from even_beam.collection.collection import Collection
 from even_beam.words import notation
 
@@ -47,7 +47,7 @@ def _text(collection: Collection, session: str, measured: Measured, unit: str) -
     said += ["suspect"] if state.suspect else []
     parts = [
         f"{reading.at:%-d %b %Y %H:%M}", " ".join(figures) or "no level", collection.names_of(reading.source_ids),
-        terms_in_words.terms_line(measured.terms),
+        terms_line(measured.terms),
         meter.nickname if meter is not None else "meter not named", session, *said,
     ]  # fmt: skip
     return " · ".join(parts)

@@ -5,6 +5,7 @@ from typing import Any
 
 from even_beam.answers.findings import told
 from even_beam.answers.findings.witness import Witness
+from even_beam.bench.terms_json import terms_json
 from even_beam.collection.collection import Collection
 from even_beam.known.choice import Entrant
 from even_beam.known.doubts import Flag
@@ -101,20 +102,8 @@ def _verdict(judged: Verdict) -> dict[str, Any]:
 
 
 def _row(row: SummaryRow) -> dict[str, Any]:
-    terms = row.terms
     return {
-        "mode": terms.mode,
-        "cct_k": terms.cct_k,
-        "dimmer_pct": terms.level_pct,
-        "tint": terms.tint,
-        "hue_deg": terms.hue_deg,
-        "saturation_pct": terms.saturation_pct,
-        "zoom": terms.zoom,
-        "configuration": list(terms.configuration),
-        "distance_m": terms.distance_m,
-        "angle_deg": terms.angle_deg,
-        "turn_deg": terms.turn_deg,
-        "meter": row.meter,
+        "terms": terms_json(row.terms, meter=row.meter),
         "readings": row.count,
         "spread_pct": row.spread_pct,
         "figures": dict(row.figures),

@@ -1,10 +1,12 @@
 """Which lamp a spectrum is of, and at which white and level, as far as its names say: `Heron 5600 50`."""
 
 import re
-from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
 from pathlib import Path
 
+from even_beam.bench.field_texts import FIXED, TermsError
+from even_beam.bench.fields import FIELDS, terms_of_texts
 from even_beam.bench.limits import impossible_terms
 from even_beam.bench.records import Terms
 from even_beam.files.reading import shown_name, shown_stem
@@ -12,27 +14,31 @@ from even_beam.formats import FormatError
 
 _SAYS_NOTHING = frozenset({"spectrum", "spectra", "spd", "scan", "measurement", "reading", "data", "file", "export",
                            "lamp", "sample", "untitled", "new", "copy", "nm", "test"})  # fmt: skip
+_NUMBER = r"[+-]?\d{1,5}(?:[.,]\d+)?\s*(?:[kK%°m]|deg)?"
 _FIELDS = {
     "lamp": r".+",
+    "any": r".*",
+    **{one.name: _NUMBER if one.limit is not None else r".+" for one in FIELDS if one.read is not None},
     "cct": r"\d{4,5}\s*[kK]?",
     "level": r"\d{1,3}(?:[.,]\d+)?\s*%?",
-    "any": r".*",
 }
 
 
 @dataclass(frozen=True, slots=True)
 class NamedSo:
-    """What the names of a spectrum say of it; empty and None for what they do not."""
+    """What the names of a spectrum say of it: its lamp, empty where they do not, and texts of terms by their fields."""
 
     lamp: str = ""
-    cct_k: float | None = None
-    level_pct: float | None = None
+    texts: Mapping[str, str] = field(default_factory=dict)
 
     @property
     def terms(self) -> Terms:
         """The terms so far; a lamp whose white is not said is read as it is found."""
-        terms = Terms(mode="CCT" if self.cct_k else "fixed", cct_k=self.cct_k, level_pct=self.level_pct)
-        return terms if impossible_terms(terms) is None else Terms(mode="fixed")
+        try:
+            terms = terms_of_texts(self.texts, Terms(mode=FIXED))
+        except TermsError:
+            return Terms(mode=FIXED)
+        return terms if impossible_terms(terms) is None else Terms(mode=FIXED)
 
 
 def proposed(names: Sequence[str], lamps: Iterable[str]) -> NamedSo:
@@ -45,11 +51,7 @@ def proposed(names: Sequence[str], lamps: Iterable[str]) -> NamedSo:
     found = NamedSo()
     for name in names:
         own = _read(name, known)
-        found = NamedSo(
-            found.lamp or own.lamp,
-            found.cct_k if found.cct_k is not None else own.cct_k,
-            found.level_pct if found.level_pct is not None else own.level_pct,
-        )
+        found = NamedSo(found.lamp or own.lamp, {**own.texts, **found.texts})
     return found
 
 
@@ -64,7 +66,8 @@ def _read(name: str, known: Sequence[str]) -> NamedSo:
     if not lamp:
         words = re.split(r"\d", text)[0].split()
         lamp = " ".join(word for word in words if word.lower() not in _SAYS_NOTHING)
-    return NamedSo(lamp, white, level)
+    told = {"cct": white, "level": level}
+    return NamedSo(lamp, {name: f"{value:g}" for name, value in told.items() if value is not None})
 
 
 def _level(text: str, after_a_white: bool) -> float | None:
@@ -85,12 +88,15 @@ def by_pattern(pattern: str, names: Sequence[str]) -> NamedSo:
     for name in names:
         found = _fitted(_tokens(pattern), name.strip()[:MOST_LETTERS])
         if found is not None:
-            return NamedSo(
-                found.get("lamp", "").replace("_", " ").strip(),
-                float(re.sub(r"\D", "", found["cct"])) if "cct" in found else None,
-                float(found["level"].rstrip("% ").replace(",", ".")) if "level" in found else None,
-            )
+            lamp = found.pop("lamp", "").replace("_", " ").strip()
+            found.pop("any", None)
+            return NamedSo(lamp, {name: _as_typed(text) for name, text in found.items()})
     raise FormatError(f"“{names[0][:MOST_LETTERS]}” is not named like {pattern}")
+
+
+def _as_typed(text: str) -> str:
+    """What stands in a name as it would be typed: names of files have no blanks and no commas."""
+    return text.replace("_", " ").replace(",", ".").strip()
 
 
 MOST_LETTERS = 255

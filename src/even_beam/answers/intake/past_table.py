@@ -6,11 +6,12 @@ from datetime import UTC, datetime
 from functools import lru_cache
 from pathlib import Path
 
-from even_beam.bench import off_axis
 from even_beam.bench.exposure import Exposure, ExposureError, shutter_of
+from even_beam.bench.field_texts import FIXED, TermsError
+from even_beam.bench.fields import FIELDS, terms_of_texts
 from even_beam.bench.limits import ImpossibleError, checked, impossible_figure
 from even_beam.bench.measured import Measured
-from even_beam.bench.records import SHADED, Origin, Reading, Terms, Value
+from even_beam.bench.records import Origin, Reading, Terms, Value
 from even_beam.bench.run import ReadingState
 from even_beam.formats import FormatError, readings_table
 from even_beam.formats.readings_table import PastFigure
@@ -65,7 +66,7 @@ def understand(table: readings_table.Table, mapping: Mapping[str, str] | None = 
     for row in rows:
         try:
             came[row.line] = _add_row(_readable(row, sign), row["value"], found.by_session, Path(table.name).stem)
-        except (EntryError, ImpossibleError, ExposureError) as error:
+        except (EntryError, TermsError, ImpossibleError, ExposureError) as error:
             found.refusals.append(Refusal(row.line, row["value"], str(error)))
     found.refusals = [replace(one, alone=one.line in came) for one in found.refusals]
     for refusal in found.refusals:
@@ -93,19 +94,8 @@ class Draft:
     exposure: Exposure | None = None
 
 
-_TERMS_COLUMNS = (
-    "mode",
-    "cct_k",
-    "tint",
-    "dimmer_pct",
-    "configuration",
-    "distance",
-    "position",
-    "hue",
-    "saturation",
-    "zoom",
-    "reference_plane",
-)
+_TERMS_COLUMNS = {one.column: one for one in FIELDS if one.column and one.read is not None}
+"""The columns that hold terms, with the field that reads each."""
 
 
 _REMARKS = {
@@ -157,7 +147,7 @@ def _add_row(row: PastFigure, typed: str, by_session: dict[str, list[Draft]], fa
             values=[value],
             exposure=exposure,
         )
-    except (EntryError, ImpossibleError, ExposureError):
+    except (EntryError, TermsError, ImpossibleError, ExposureError):
         if not drafts:
             del by_session[row["session"] or fallback]
         raise
@@ -208,51 +198,13 @@ def _value(row: PastFigure) -> Value:
 
 
 def _terms(row: PastFigure) -> Terms:
-    distance, placement = _distance(row["distance"])
-    position = row["position"].lower()
-    aside = off_axis.Aside(0.0, None)
-    if position == SHADED:
-        placement = SHADED
-    elif position:
-        found = off_axis.understood(position)
-        if found is None:
-            raise EntryError(f"the position “{row['position']}” is not understood; write centre, 15 left or 20 deg")
-        aside = found
-    terms = Terms(
-        mode=row["mode"] or ("CCT" if row["cct_k"] else "fixed"),
-        cct_k=_number(row["cct_k"], "cct"),
-        tint=row["tint"],
-        level_pct=_number(row["dimmer_pct"], "level"),
-        hue_deg=_number(row["hue"], "hue"),
-        saturation_pct=_number(row["saturation"], "saturation"),
-        zoom=row["zoom"],
-        configuration=tuple(
-            p.strip() for p in row["configuration"].split("+") if p.strip() and p.strip().lower() != "bare"
-        ),
-        distance_m=distance,
-        placement=placement,
-        angle_deg=aside.angle_deg,
-        turn_deg=aside.turn_deg or 0.0,
-        reference_plane=row["reference_plane"],
-    )
-    return checked(terms)
+    """The terms of a row: what it does not say was not stated, and a white that it says was dialled."""
+    return _terms_of(tuple((field.name, row[column]) for column, field in _TERMS_COLUMNS.items() if row[column]))
 
 
 @lru_cache(maxsize=4096)
-def _distance(text: str) -> tuple[float | None, str]:
-    if not text:
-        return None, "unknown"
-    if "equal" in text.lower():
-        return None, "equal"
-    entry = parse(text, "distance")
-    if entry.value is None or entry.value <= 0.0:
-        raise EntryError(f"“{text}” is not a distance; write 25 ft or 3 m")
-    return entry.value, "on axis"
-
-
-@lru_cache(maxsize=4096)
-def _number(text: str, quantity: str) -> float | None:
-    return parse(text, quantity).value if text else None
+def _terms_of(texts: tuple[tuple[str, str], ...]) -> Terms:
+    return checked(terms_of_texts(dict(texts), Terms(mode=FIXED, placement="unknown")))
 
 
 def _time(text: str) -> datetime | None:

@@ -5,8 +5,8 @@ from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 
 from even_beam.answers.intake.past_table import Draft, PastTable, slips_in, understand
-from even_beam.bench import terms_in_words
 from even_beam.bench.records import Reading, Value
+from even_beam.bench.terms import terms_line
 from even_beam.formats import columns
 from even_beam.formats.readings_table import Table
 from even_beam.words import notation
@@ -72,7 +72,7 @@ def preview_of(table: Table, mapping: Mapping[str, str], unit: str, most: int = 
         PreviewRow(
             line=draft.line,
             lamp=draft.fixture or "not named",
-            terms=terms_in_words.terms_line(draft.terms, unit),
+            terms=terms_line(draft.terms, unit),
             figures=" · ".join(map(_figure, draft.values)),
             doubt=doubts.get(draft.line, ""),
         )

@@ -7,8 +7,7 @@ from even_beam.answers.findings.named_lamps import named_lamps
 from even_beam.answers.findings.witness import Witness
 from even_beam.answers.match.desk import Matched, Matching
 from even_beam.answers.match.target_text import LEAST, TargetTextError, target_of
-from even_beam.bench import fields, terms
-from even_beam.bench.measured import Measured
+from even_beam.bench.terms_json import terms_json
 from even_beam.collection.collection import Collection
 from even_beam.known.matching.answer import Answer, headline
 from even_beam.known.matching.clashes import Pair, groups
@@ -58,7 +57,7 @@ def _answer(one: Answer) -> dict[str, Any]:
     dial = one.dial
     return {
         "fixture": one.name,
-        "terms": _terms(one.repeats[0]),
+        "terms": terms_json(one.repeats[0].terms),
         "words": one.terms,
         "reading": {"cct_k": one.cct_k, "duv": one.duv},
         "off": {"mired": one.off[0], "duv": one.off[1]},
@@ -77,16 +76,6 @@ def _answer(one: Answer) -> dict[str, Any]:
         "readings": list(one.rests_on),
         "sentence": one.sentence,
         "behind": one.behind or None,
-    }
-
-
-def _terms(measured: Measured) -> dict[str, Any]:
-    return {
-        name: fields.BY_NAME[name].words(terms.value(measured, name))
-        if name == "configuration"
-        else terms.value(measured, name)
-        for name in fields.NAMES
-        if name not in {"placement", "meter", "session"}
     }
 
 

@@ -17,8 +17,8 @@ from even_beam.answers.plan.view import (
     kinds_of,
     plan_of,
 )
-from even_beam.bench import terms_in_words
 from even_beam.bench.records import Session, Source
+from even_beam.bench.terms import terms_line
 from even_beam.desk.kit.lamp_form import FormError, LampForm
 from even_beam.desk.session.desk import SessionDesk
 from even_beam.desk.session.document import Document
@@ -175,4 +175,4 @@ class SimulatedRun:
 
 
 def _step_words(desk: SessionDesk) -> str:
-    return f"{desk.name_of(desk.next_sources)} · {terms_in_words.terms_line(desk.next_terms)}"
+    return f"{desk.name_of(desk.next_sources)} · {terms_line(desk.next_terms)}"

@@ -16,6 +16,7 @@ from even_beam.bench.judging.gels import named_shift
 from even_beam.bench.judging.laws import SHORT_STOPS, falls_short, oddest
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import OFF, Meter, Terms
+from even_beam.bench.terms import terms_line
 from even_beam.words import notation
 from even_beam.words.quantities import QUANTITIES
 
@@ -302,7 +303,7 @@ def _change(before: Terms, now: Terms) -> str:
         return terms_in_words.white(before)
     if before.distance_m != now.distance_m:
         return terms_in_words.placement(before)
-    return terms_in_words.terms_line(before)
+    return terms_line(before)
 
 
 def _repeats_a_doubt(level: float, context: Context) -> bool:

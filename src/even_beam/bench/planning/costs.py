@@ -6,6 +6,7 @@ from dataclasses import dataclass, fields, replace
 
 import numpy as np
 
+from even_beam.bench.fields import FIELDS, KNOB
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Meter, Step, Terms
 
@@ -36,12 +37,9 @@ class Costs:
         """What it takes to get from one setting to the next."""
         if before is None or not same_lamp:
             return self.lamp_s
-        dials = ("mode", "cct_k", "level_pct", "tint", "hue_deg", "saturation_pct")
-        seconds = self.knob_s * sum(getattr(before, name) != getattr(now, name) for name in dials)
-        seconds += self.modifier_s if before.configuration != now.configuration else 0.0
-        seconds += self.distance_s if before.distance_m != now.distance_m else 0.0
-        seconds += self.aim_s if (before.angle_deg, before.turn_deg) != (now.angle_deg, now.turn_deg) else 0.0
-        return seconds + (self.zoom_s if before.zoom != now.zoom else 0.0)
+        changed = [one.cost for one in FIELDS if one.cost and getattr(before, one.stored) != getattr(now, one.stored)]
+        turned = changed.count(KNOB)  # each knob is turned; all else is moved once
+        return self.knob_s * turned + sum(getattr(self, cost) for cost in {*changed} - {KNOB})
 
 
 def seconds_needed(steps: Sequence[Step], meters: Mapping[str, Meter], costs: Costs | None = None) -> float:
@@ -108,15 +106,10 @@ def _kind(before: Measured, now: Measured, by_key: bool) -> str:
     old, new = before.terms, now.terms
     if before.reading.source_ids != now.reading.source_ids:
         return "lamp_s"
-    for name, field in (
-        ("configuration", "modifier_s"),
-        ("distance_m", "distance_s"),
-        ("angle_deg", "aim_s"),
-        ("turn_deg", "aim_s"),
-        ("zoom", "zoom_s"),
-    ):
-        if getattr(old, name) != getattr(new, name):
-            return field
+    changed = {one.cost for one in FIELDS if one.cost and getattr(old, one.stored) != getattr(new, one.stored)}
+    for cost in ("modifier_s", "distance_s", "aim_s", "zoom_s"):
+        if cost in changed:
+            return cost
     if old != new:
-        return "knob_s"
+        return KNOB
     return "by_key_s" if by_key else "by_hand_s"

@@ -6,6 +6,7 @@ The plan also says what can be dropped when time is short, and which answers are
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
+from even_beam.bench.fields import FIELDS
 from even_beam.bench.planning import cautions
 from even_beam.bench.planning.costs import Costs, seconds_needed
 from even_beam.bench.planning.protocols import Protocol, expand
@@ -224,6 +225,11 @@ def _lit_together(lamps: Sequence[LampPlan], protocols: Sequence[Protocol], benc
     return found
 
 
+_IN_THEIR_ORDER = frozenset({
+    "configuration", "distance_m", "turn_deg", "angle_deg", "zoom", "mode", "hue_deg", "cct_k", "tint", "level_pct",
+})  # fmt: skip
+
+
 def _cost_order(step: Step, key_meter_id: str) -> tuple[object, ...]:
     """The dearest change outermost: modifier, distance, aim, meter, zoom; then white and, at last, the dimmer
     downwards."""
@@ -241,6 +247,7 @@ def _cost_order(step: Step, key_meter_id: str) -> tuple[object, ...]:
         terms.hue_deg or 0.0,
         -(terms.cct_k or 0.0),
         terms.tint,
+        *(str(getattr(terms, one.stored)) for one in FIELDS if one.cost and one.stored not in _IN_THEIR_ORDER),
         -(terms.level_pct if terms.level_pct is not None else 101.0),
     )
 

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from itertools import product
 
+from even_beam.bench.fields import FIELDS
 from even_beam.bench.records import Meter, Step, Terms, new_id
 
 
@@ -86,19 +87,7 @@ def inserted_before(steps: Sequence[Step], index: int | None, terms: Terms, temp
 
 def changed_parts(before: Terms | None, now: Terms) -> frozenset[str]:
     """The names of the terms that the hands must change; everything when there was no step before."""
-    names = (
-        "mode",
-        "cct_k",
-        "tint",
-        "level_pct",
-        "hue_deg",
-        "saturation_pct",
-        "zoom",
-        "configuration",
-        "distance_m",
-        "angle_deg",
-        "turn_deg",
-    )
+    names = [one.stored for one in FIELDS if one.cost]
     if before is None:
         return frozenset(names)
     return frozenset(name for name in names if getattr(before, name) != getattr(now, name))

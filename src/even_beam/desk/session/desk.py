@@ -10,7 +10,7 @@ from datetime import datetime
 from enum import StrEnum
 from typing import TYPE_CHECKING
 
-from even_beam.bench import ambient, terms_in_words
+from even_beam.bench import ambient
 from even_beam.bench.exposure import Exposure
 from even_beam.bench.judging.control import compared
 from even_beam.bench.judging.expectation import expected_illuminance
@@ -37,6 +37,7 @@ from even_beam.bench.records import (
 )
 from even_beam.bench.run import ReadingState, Standing, StepState
 from even_beam.bench.seen import note_of
+from even_beam.bench.terms import terms_line
 from even_beam.bench.traces import Trace, ends_of, settled_sentence
 from even_beam.collection.evaluation import computed_figures
 from even_beam.desk.session.marks import SessionMarks
@@ -311,9 +312,7 @@ class SessionDesk(SessionMarks):
         asked = replace(asked, meter_id=meter.id if meter is not None else None)
         look = proposal.look
         if proposal.beside:
-            look = look.saying(
-                f"Kept beside the run, whose step asks for {terms_in_words.terms_line(self.next_terms)}."
-            )
+            look = look.saying(f"Kept beside the run, whose step asks for {terms_line(self.next_terms)}.")
         stated = proposal.said.exposure
         taken = self._keep(values, None, asked=asked, look=look, keep_in_doubt=keep_in_doubt, stated=stated)
         self._settle_terms(proposal)
@@ -591,7 +590,7 @@ class SessionDesk(SessionMarks):
                 reason="it fits what was read since",
                 new=reading.id,
             )
-            look = look.saying(f"The doubt about {terms_in_words.terms_line(cleared.terms)} is cleared: it fits now.")
+            look = look.saying(f"The doubt about {terms_line(cleared.terms)} is cleared: it fits now.")
         state = next((s for s in self.state.steps if s.step.id == reading.step_id), None)
         spread = repeats_too_far_apart(state, self.of) if state is not None else None
         if (

@@ -3,9 +3,9 @@
 from collections.abc import Callable, Mapping, Sequence
 
 from even_beam.answers.bench.calibration_form import DARK, calibration_words
-from even_beam.bench import terms_in_words
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Calibration, Conditions
+from even_beam.bench.terms import terms_line
 from even_beam.handing_over.material import Material
 from even_beam.known.summary import gaps as unmeasured
 from even_beam.paper.document import ReadingLine, Said, Section
@@ -167,7 +167,7 @@ def _line(number: int, measured: Measured, material: Material) -> ReadingLine:
         number=number,
         at=reading.at,
         lamp=material.collection.names_of(reading.source_ids),
-        terms=terms_in_words.terms_line(measured.terms),
+        terms=terms_line(measured.terms),
         figures=" · ".join(figures[:MOST_FIGURES]) or notation.NONE,
         meter=(meter.nickname + (", simulated" if meter.simulated else "")) if meter is not None else "not named",
         state=", ".join(measured.state.marks),

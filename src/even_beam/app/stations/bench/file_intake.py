@@ -18,8 +18,8 @@ from even_beam.app.job_runner import JobRunner
 from even_beam.app.stations.bench.columns_dialog import ColumnsDialog
 from even_beam.app.stations.bench.files_dialog import FilesDialog
 from even_beam.app.stations.bench.names_dialog import NamesDialog
-from even_beam.bench import terms_in_words
 from even_beam.bench.records import Step
+from even_beam.bench.terms import terms_line
 from even_beam.bench.traces import Trace
 from even_beam.desk.session.document import Document
 from even_beam.formats import FormatError, NamedSpectrum, columns, readings_table, trace_table
@@ -109,7 +109,7 @@ class FileIntake:
         if not open_steps:
             self._name(found, document)
             return
-        names = [terms_in_words.terms_line(step.terms) for step in open_steps]
+        names = [terms_line(step.terms) for step in open_steps]
         spectra = [one.named for one in found.spectra]
         dialog = FilesDialog(self._parent.window(), spectra, names, found.refused)
         if dialog.exec():

@@ -6,9 +6,11 @@ from typing import TYPE_CHECKING
 
 from even_beam.answers.bench.calibration_form import ZEROING, zeroed
 from even_beam.answers.bench.conditions_form import Noted, noted_of
+from even_beam.answers.bench.step_terms import differences, shown_terms, step_terms, terms_changed
 from even_beam.answers.bench.target import TargetError, target_of, target_words
-from even_beam.answers.bench.terms_form import TermsError, differences, shown_terms, step_terms, terms_changed
 from even_beam.bench import terms_in_words
+from even_beam.bench.field_texts import TermsError
+from even_beam.bench.terms import terms_line
 from even_beam.words.entry import EntryError
 
 if TYPE_CHECKING:
@@ -66,7 +68,7 @@ class LineActs:
         self._open(
             LineAct(
                 "insert a step here: 33 (level), 4400 K, 3 m; several with ;",
-                lambda text: terms_in_words.terms_line(step_terms(text, station.desk.next_terms), unit),
+                lambda text: terms_line(step_terms(text, station.desk.next_terms), unit),
                 insert,
             )
         )

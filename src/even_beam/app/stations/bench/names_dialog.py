@@ -10,8 +10,12 @@ from even_beam.answers.intake.naming import NamedSo
 from even_beam.answers.intake.spectra import FoundSpectrum
 from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
-from even_beam.bench.limits import impossible_term
-from even_beam.words import notation
+from even_beam.bench.field_texts import FIXED, TermsError
+from even_beam.bench.fields import terms_of_texts
+from even_beam.bench.records import Terms
+
+_TERMS = {2: "cct", 3: "level"}
+"""The columns that hold terms, by their fields."""
 
 _HEADINGS = ("spectrum", "lamp", "white, K", "level, %", "keep")
 
@@ -67,9 +71,8 @@ class NamesDialog(Sheet):
             self.complain("Not read: " + "; ".join(refused))
 
     def _fill(self, row: int, one: FoundSpectrum) -> None:
-        white = "" if one.of.cct_k is None else f"{one.of.cct_k:.0f}"
-        level = "" if one.of.level_pct is None else f"{one.of.level_pct:g}"
-        for column, text in enumerate((one.named.name, one.of.lamp, white, level, "")):
+        asked = (one.of.texts.get(name, "") for name in _TERMS.values())
+        for column, text in enumerate((one.named.name, one.of.lamp, *asked, "")):
             item = QTableWidgetItem(text)
             if column in {0, 4}:
                 item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
@@ -90,10 +93,14 @@ class NamesDialog(Sheet):
         for row, one in enumerate(self._found):
             if self._cell(row, 4).checkState() != Qt.CheckState.Checked:
                 continue
-            white, level = self._number(row, 2, "cct_k"), self._number(row, 3, "level_pct")
-            if white is False or level is False:
+            texts = {**one.of.texts, **{name: self._cell(row, c).text() for c, name in _TERMS.items()}}
+            try:
+                terms_of_texts(texts, Terms(mode=FIXED))
+            except TermsError as error:
+                self.complain(f"Line {row + 1}: {error}.")
+                self._table.setCurrentCell(row, next(c for c, name in _TERMS.items() if name == error.field))
                 return
-            so = NamedSo(self._cell(row, 1).text().strip(), white or None, None if level is None else float(level))
+            so = NamedSo(self._cell(row, 1).text().strip(), {name: text for name, text in texts.items() if text})
             found.append(replace(one, of=so))
         self.named = found
         self.accept()
@@ -103,18 +110,3 @@ class NamesDialog(Sheet):
         if item is None:
             raise LookupError(f"there is no cell {row}, {column}")
         return item
-
-    def _number(self, row: int, column: int, term: str) -> float | bool | None:
-        """The number of a cell, None where it is empty; False, and said, where it cannot be."""
-        text = self._cell(row, column).text().strip().removesuffix("%").removesuffix("K").strip()
-        if not text:
-            return None
-        try:
-            value = float(text.replace(",", "."))
-        except ValueError:
-            value = float("nan")
-        if (problem := impossible_term(term, value)) is not None:
-            self.complain(f"Line {row + 1}: {notation.sentence(problem)}.")
-            self._table.setCurrentCell(row, column)
-            return False
-        return value

@@ -6,15 +6,15 @@ from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QMenu
 
 from even_beam.answers.bench import view as bench_view
-from even_beam.answers.bench.terms_form import differences
+from even_beam.answers.bench.step_terms import differences
 from even_beam.app.stations.bench.lamp_dialog import LampDialog
 from even_beam.app.stations.bench.look_dialog import LookDialog
 from even_beam.app.stations.bench.observation_dialog import ObservationDialog
 from even_beam.app.stations.bench.run_dialog import RunDialog
 from even_beam.app.stations.bench.terms_dialog import Scope, TermsDialog
-from even_beam.bench import terms_in_words
 from even_beam.bench.observations import ANSWERS
 from even_beam.bench.target import Look
+from even_beam.bench.terms import terms_line
 from even_beam.desk.kit.lamp_form import LampForm
 from even_beam.desk.session.desk import SessionDesk
 from even_beam.desk.session.document import Document
@@ -145,7 +145,7 @@ class Questions:
         is_of_last = last is not None and last.reading.source_ids == sources and not of_step
         terms = last.reading.terms if last is not None and is_of_last else desk.next_terms
         seen = [one.sentence for one in desk.observations() if one.source_ids == sources]
-        of = f"{desk.name_of(sources)} · {terms_in_words.terms_line(terms)}"
+        of = f"{desk.name_of(sources)} · {terms_line(terms)}"
         dialog = ObservationDialog(station.window(), of, seen, [photo.thumbnail for photo in desk.photos()])
         if not dialog.exec():
             return

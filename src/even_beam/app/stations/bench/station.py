@@ -22,9 +22,9 @@ from even_beam.app.stations.bench.typing import Typing
 from even_beam.app.stations.bench.waiting import Waiting
 from even_beam.app.tone_player import Tones
 from even_beam.app.widgets.veil import Veil
-from even_beam.bench import terms_in_words
 from even_beam.bench.limits import ImpossibleError
 from even_beam.bench.records import Step
+from even_beam.bench.terms import terms_line
 from even_beam.bench.traces import Trace
 from even_beam.desk.session.desk import Aside, Asked, SessionDesk, Taken
 from even_beam.desk.session.document import Document
@@ -531,7 +531,7 @@ class BenchStation(Station):
         if latest is None or latest.reading.id not in found:
             self.host.say("The last reading has no spectrum to show")
             return
-        name = f"{self.desk.name_of(latest.reading.source_ids)} · {terms_in_words.terms_line(latest.terms)}"
+        name = f"{self.desk.name_of(latest.reading.source_ids)} · {terms_line(latest.terms)}"
         self.host.show_spectrum(name, found[latest.reading.id])
 
     def _skip(self) -> None:

@@ -4,9 +4,10 @@ from dataclasses import dataclass
 
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLineEdit, QWidget
 
-from even_beam.answers.bench.terms_form import TermsError, TermsForm, form_of, terms_of
 from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
+from even_beam.bench.field_texts import FIXED, TermsError
+from even_beam.bench.fields import FIELDS, shown_texts_of, terms_of_texts
 from even_beam.bench.records import Terms
 
 
@@ -18,15 +19,7 @@ class Scope:
     reading_ids: tuple[str, ...] = ()
 
 
-_FIELDS = (
-    ("white", "White dialled, K", "5600, or empty as found"),
-    ("level", "Level, %", "100"),
-    ("distance", "Distance to the reference plane", "3 m, 10 ft, or equal"),
-    ("configuration", "On the lamp, in order", "bare, or reflector + full blue gel"),
-    ("zoom", "Zoom", "flood, spot, 30°"),
-    ("tint", "Tint dialled", "+2, ½ green"),
-    ("angle", "Off the beam axis, degrees", "0"),
-)
+_ASKED = tuple(one for one in FIELDS if one.caption)
 
 
 class TermsDialog(Sheet):
@@ -37,7 +30,7 @@ class TermsDialog(Sheet):
         self._scopes = scopes
         self._unit = unit
         self.terms = terms
-        form = form_of(terms, unit)
+        texts = shown_texts_of(terms, unit)
         self.body.addWidget(
             label(
                 "All that must be equal for two figures to be compared. A correction keeps the old terms beside the"
@@ -54,18 +47,18 @@ class TermsDialog(Sheet):
         grid.addWidget(label("For", "quiet"), 0, 0)
         grid.addWidget(self._scope, 0, 1)
         self._edits: dict[str, QLineEdit] = {}
-        for row, (name, caption, example) in enumerate(_FIELDS, start=1):
-            edit = QLineEdit(getattr(form, name))
-            edit.setPlaceholderText(example)
-            edit.setAccessibleName(caption)
-            grid.addWidget(label(caption, "quiet"), row, 0)
+        for row, field in enumerate(_ASKED, start=1):
+            edit = QLineEdit(texts[field.name])
+            edit.setPlaceholderText(field.example)
+            edit.setAccessibleName(field.caption)
+            grid.addWidget(label(field.caption, "quiet"), row, 0)
             grid.addWidget(edit, row, 1)
-            self._edits[name] = edit
+            self._edits[field.name] = edit
         self._fixed = QCheckBox("its white is fixed: nothing can be dialled")
-        self._fixed.setChecked(form.fixed)
-        grid.addWidget(self._fixed, len(_FIELDS) + 1, 1)
+        self._fixed.setChecked(terms.mode == FIXED)
+        grid.addWidget(self._fixed, len(_ASKED) + 1, 1)
         self.body.addLayout(grid)
-        self._edits["white"].setFocus()
+        self._edits["cct"].setFocus()
 
     @property
     def scope(self) -> Scope:
@@ -74,9 +67,11 @@ class TermsDialog(Sheet):
 
     def try_accept(self) -> None:
         """Understand the fields, or say which one is wrong."""
-        form = TermsForm(fixed=self._fixed.isChecked(), **{name: edit.text() for name, edit in self._edits.items()})
+        texts = {name: edit.text() for name, edit in self._edits.items()}
+        if self._fixed.isChecked() != (self.terms.mode == FIXED):
+            texts |= {"mode": FIXED, "cct": ""} if self._fixed.isChecked() else {"mode": "CCT"}
         try:
-            self.terms = terms_of(form, self.terms, self._unit)
+            self.terms = terms_of_texts(texts, self.terms, shown_texts_of(self.terms, self._unit))
         except TermsError as error:
             self.complain(str(error))
             self._edits[error.field].setFocus()

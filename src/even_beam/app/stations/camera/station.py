@@ -31,10 +31,10 @@ from even_beam.app.widgets.ask_line import AskLine
 from even_beam.app.widgets.headline import Headline
 from even_beam.app.widgets.question_bar import QuestionBar
 from even_beam.app.widgets.text import Column, Hairline, label, scrolled
-from even_beam.bench import terms_in_words
 from even_beam.bench.exposure import ExposureError
 from even_beam.bench.observations import Observation
 from even_beam.bench.planning.cautions import FLASHING
+from even_beam.bench.terms import terms_line
 from even_beam.camera.errors import CameraError
 from even_beam.camera.sampling import Corners
 from even_beam.camera.shutter import FilmExposure
@@ -549,7 +549,7 @@ class CameraStation(Station):
         else:
             return
         lamp = desk.name_of(taken.measured.reading.source_ids) if sources else "no lamp named"
-        self.host.say(f"Kept with {lamp} · {terms_in_words.terms_line(terms, self.host.settings().distance_unit)}")
+        self.host.say(f"Kept with {lamp} · {terms_line(terms, self.host.settings().distance_unit)}")
 
     def undo(self) -> str | None:
         """Undo the last act of the session on the Bench: what was kept here is one."""
