@@ -7,7 +7,7 @@ import click
 from even_beam.cli.group import LOGBOOK, fail, main, names_in, print_json, say
 
 MOST_TOLD = 5
-"""So many clashes are told in words; JSON has all of them."""
+"""So many clashes are told in words; JSON has the two thousand that are farthest apart."""
 
 
 @main.command()
@@ -18,7 +18,7 @@ MOST_TOLD = 5
 def findings(logbook: Path, fixture: str | None, everything: bool, as_json: bool) -> None:
     """What the readings say, and which are in doubt."""
     from even_beam.answers.findings import told
-    from even_beam.answers.findings.as_json import findings as collect
+    from even_beam.answers.findings.as_json import findings_one_by_one
     from even_beam.answers.findings.witness import Witness
     from even_beam.collection.collection import Collection
     from even_beam.known.summary import gaps
@@ -27,7 +27,7 @@ def findings(logbook: Path, fixture: str | None, everything: bool, as_json: bool
 
     collection, settings = Collection(Logbook.open_to_read(logbook)), load()
     if as_json:
-        print_json(collect(collection, fixture, settings))
+        print_json(findings_one_by_one(collection, fixture, settings))
         return
     witness = Witness(collection, settings)
     entrants = witness.entrants([fixture] if fixture is not None else None)
@@ -36,6 +36,7 @@ def findings(logbook: Path, fixture: str | None, everything: bool, as_json: bool
         say(f"{entrant.name}, {entrant.kind}: {count} reading{'s' * (count != 1)}")
         for one in (told.everything if everything else told.headline)(witness, entrant):
             say(f"  {one.subject}: {one.sentence}")
+        witness.forget(entrant)
     if missing := gaps(entrants, collection.sources):
         say("not measured: " + "; ".join(missing if everything else missing[:4]))
 

@@ -1,8 +1,9 @@
 """The group of commands, the window as what is meant where none is named, and how a command speaks and fails."""
 
 import json
+import re
 import sys
-import unicodedata
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any, NoReturn
 
@@ -75,17 +76,19 @@ def _told(path: Path, words: str, rescued: Path | None) -> None:
         warn(words)
 
 
-_OBEYED = frozenset({"Cc", "Cf"})
-"""Control characters, and those that turn the direction of what follows."""
+_OBEYED = re.compile(
+    "[\x00-\x08\x0b-\x1f\x7f-\x9f\xad\u0600-\u0605\u061c\u06dd\u070f\u0890\u0891\u08e2\u180e\u200b-\u200f\u202a-\u202e"
+    "\u2060-\u2064\u2066-\u206f\ufeff\ufff9-\ufffb\U000110bd\U000110cd\U00013430-\U0001343f\U0001bca0-\U0001bca3"
+    "\U0001d173-\U0001d17a\U000e0001\U000e0020-\U000e007f]"
+)
+"""Control characters, and those that turn the direction of what follows (Unicode categories Cc and Cf), but for the
+ends of lines and tabs."""
 
 
 def printable(text: object) -> str:
     """A text without what a terminal would obey: names and notes come from strangers too."""
     words = str(text).encode("utf-8", "replace").decode("utf-8")
-    return "".join(
-        f"\\x{ord(letter):02x}" if letter not in "\n\t" and unicodedata.category(letter) in _OBEYED else letter
-        for letter in words
-    )
+    return _OBEYED.sub(lambda found: f"\\x{ord(found[0]):02x}", words)
 
 
 def say(text: object, *, nl: bool = True) -> None:
@@ -116,8 +119,22 @@ def ending_in(out: Path, *suffixes: str) -> Path:
 
 
 def print_json(found: object) -> None:
-    """An answer as JSON."""
-    say(json.dumps(found, indent=1, allow_nan=False))
+    """An answer as JSON. Lists that come one by one are printed so, an element a line: of thousands of lamps none waits
+    for the last, and none is held beside another."""
+    if not isinstance(found, dict) or not any(isinstance(value, Iterator) for value in found.values()):
+        say(json.dumps(found, indent=1, allow_nan=False))
+        return
+    say("{", nl=False)
+    for place, (name, value) in enumerate(found.items()):
+        say(f"{',' * (place > 0)}\n {json.dumps(name)}: ", nl=False)
+        if not isinstance(value, Iterator):
+            say(json.dumps(value, allow_nan=False), nl=False)
+            continue
+        say("[", nl=False)
+        for number, element in enumerate(value):
+            say(f"{',' * (number > 0)}\n  {json.dumps(element, allow_nan=False)}", nl=False)
+        say("\n ]", nl=False)
+    say("\n}")
 
 
 def names_in(text: str) -> list[str]:

@@ -114,7 +114,7 @@ class Material:
             )
         return self._scenes[keys]
 
-    @property
+    @cached_property
     def comparison(self) -> Comparison:
         """All lamps compared."""
         return self.scene().comparison

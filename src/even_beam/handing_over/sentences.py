@@ -64,6 +64,7 @@ def _statements(material: Material) -> list[Statement]:
             holding = [figure_claimed(judged.claim) for judged in claims if judged.holds is Holds.YES]
             said = _borne_out(claims, holding)
             found.append(Statement(f"{entrant.name}, claims", f"{entrant.name}: {said}", unsaid=unsaid))
+        material.witness.forget(entrant)
     return found
 
 
@@ -107,9 +108,9 @@ def _terms(material: Material, text: str) -> str:
     """The terms of every lamp that a sentence names."""
     said = []
     for entrant in material.entrants:
-        entry = material.comparison.entry(entrant.key)
+        entry = material.comparison.entry(entrant.key) if entrant.name in text else None
         first = next(iter((*entry.colour, *entry.readings)), None) if entry is not None else None
-        if first is not None and entrant.name in text:
+        if first is not None:
             said.append(f"{entrant.name}: {material.witness.evidence(entrant).at(first)}")
     return "; ".join(said)
 

@@ -3,6 +3,7 @@
 from collections.abc import Hashable, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
+from functools import cached_property
 
 import numpy as np
 
@@ -123,7 +124,7 @@ class Sentence:
     readings: tuple[str, ...]
 
 
-@dataclass(frozen=True, eq=False, slots=True)
+@dataclass(frozen=True, eq=False)
 class Comparison:
     """The result: what is common, the even-terms line, an entry a lamp (the reference first named), what may be
     published.
@@ -145,4 +146,8 @@ class Comparison:
 
     def entry(self, key: str) -> Entry | None:
         """The entry of a key."""
-        return next((entry for entry in self.entries if entry.key == key), None)
+        return self._by_key.get(key)
+
+    @cached_property
+    def _by_key(self) -> dict[str, Entry]:
+        return {entry.key: entry for entry in reversed(self.entries)}

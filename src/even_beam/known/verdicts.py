@@ -7,6 +7,7 @@ from collections.abc import Callable, Hashable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 from enum import StrEnum
+from functools import cached_property
 
 import numpy as np
 
@@ -189,25 +190,49 @@ def _sizes(found: Estimate) -> tuple[float | None, float | None]:
     return (max(-high, 0.0) if high is not None else None), None
 
 
-@dataclass(frozen=True, eq=False, slots=True)
+@dataclass(eq=False)
 class _Case:
-    """What is judged: the fixture, the readings at one set of terms, and the findings of all."""
+    """What is judged: the fixture, the readings at one set of terms, and the findings of all. What is found of it once
+    stands for every purpose."""
 
     evidence: Evidence
     here: tuple[Measured, ...]
     findings: Sequence[Finding]
-    limits: Mapping[str, float]
     asked: Mapping[str, Hashable]
 
-    @property
+    @cached_property
     def where(self) -> str:
         """The terms in a line."""
         return self.evidence.at(self.here[0]) if self.here else ""
 
-    @property
+    @cached_property
     def coloured(self) -> tuple[Measured, ...]:
         """The readings that white, tint and scores are judged by: these, else those of the same light elsewhere."""
         return coloured(self.evidence.readings, self.here)
+
+    @cached_property
+    def white_points(self) -> tuple[WhitePoint, ...]:
+        """Each white that was dialled in the same light, at full level."""
+        colour = self.coloured
+        return white_points(
+            self.evidence, full_level(along(self.evidence.readings, colour[0], "cct")) if colour else []
+        )
+
+    @cached_property
+    def drift(self) -> Finding | None:
+        """How far the white goes over the levels of these terms."""
+        return next(iter(dimming.drift(self.along(self.coloured, "level"))), None)
+
+    @cached_property
+    def evenness(self) -> Finding | None:
+        """How even the light is across the beam."""
+        found = beam.beam_sections(self.along(self.here, "angle"))
+        return next((f for f in found if f.name == "evenness"), None)
+
+    @cached_property
+    def other_sessions(self) -> frozenset[str]:
+        """The readings at these terms in every session and by every meter."""
+        return frozenset(m.reading.id for m in self.along(self.here, "session", "meter").readings)
 
     def at(self, readings: Sequence[Measured]) -> str:
         """The terms of readings, where they are not those that are judged."""
@@ -243,18 +268,33 @@ def verdict(
     `whole` judges every white of the configuration, zoom, place and session of those terms, and the surest failure
     decides: of what surely passes a limit what passes it by most, else what comes nearest to passing.
     """
-    limits, wanted = tolerances.limits, dict(asked or {})
+    return _judged(_cases(evidence, findings, asked or {}, whole=whole), tolerances, whole=whole)
+
+
+def verdicts(evidence: Evidence, findings: Sequence[Finding], sets: Sequence[ToleranceSet]) -> tuple[Verdict, ...]:
+    """Judge a fixture by several tolerance sets, at the terms that a comparison takes by itself."""
+    cases = _cases(evidence, findings, {}, whole=False)
+    return tuple(_judged(cases, one, whole=False) for one in sets)
+
+
+def _cases(
+    evidence: Evidence, findings: Sequence[Finding], asked: Mapping[str, Hashable], *, whole: bool
+) -> list[_Case]:
     entrant = Entrant(evidence.source_id, evidence.name, evidence.kind, evidence.readings, claims=evidence.claims)
-    (chosen,) = choose([entrant], wanted)
+    (chosen,) = choose([entrant], asked)
     groups = [chosen.readings]
     if whole and chosen.readings:
         every = full_level(along(evidence.readings, chosen.readings[0], "cct"))
         groups = [tuple(group) for group in terms.grouped(every).values()]
-    cases = [_Case(evidence, group, findings, limits, wanted) for group in groups]
+    return [_Case(evidence, group, findings, asked) for group in groups]
+
+
+def _judged(cases: Sequence[_Case], tolerances: ToleranceSet, *, whole: bool) -> Verdict:
+    limits = tolerances.limits
     judgements = []
     for limit, bound in limits.items():
         if limit in _JUDGES:
-            judgements.append(_surest([_JUDGES[limit](case, limit, bound) for case in cases], bound))
+            judgements.append(_surest([_JUDGES[limit](case, limit, limits) for case in cases], bound))
     at = "over the whole range" if whole else (cases[0].where if cases and cases[0].here else "")
     return Verdict(tolerances.name, tuple(judgements), at)
 
@@ -273,12 +313,12 @@ def _surest(judged: Sequence[Judgement], bound: float) -> Judgement:
     return min(measured or judged, key=rank)
 
 
-def _white(case: _Case, limit: str, bound: float) -> Judgement:
+def _white(case: _Case, limit: str, limits: Mapping[str, float]) -> Judgement:
     """What the light is against what is wanted; a dial that was chosen to correct counts for what it gives."""
-    wanted = case.limits.get("white_k") or case.asked.get("cct")
+    bound = limits[limit]
+    wanted = limits.get("white_k") or case.asked.get("cct")
     colour = case.coloured
-    usable = full_level(along(case.evidence.readings, colour[0], "cct")) if colour else []
-    points = white_points(case.evidence, usable)
+    points = case.white_points
     own = {m.reading.id for m in colour}
     if wanted is None:
         here = [p for p in points if own & set(p.readings)]
@@ -337,8 +377,9 @@ def _off(limit: str, bound: float, error: Estimate, reads_k: float, readings: Se
     return judge(limit, bound, Estimate(reads_k - wanted, (estimate.Part("white", "white", half),)), readings, where)
 
 
-def _tint(case: _Case, limit: str, bound: float) -> Judgement:
+def _tint(case: _Case, limit: str, limits: Mapping[str, float]) -> Judgement:
     """Off the Planckian or the daylight curve, as the white is."""
+    bound = limits[limit]
     own = _plain_first(case.coloured, "duv")
     if not own:
         return judge(limit, bound, None)
@@ -353,7 +394,8 @@ def _plain_first(readings: Sequence[Measured], quantity: str) -> list[Measured]:
     return plain or [m for m in readings if m.figure(quantity) is not None]
 
 
-def _score(case: _Case, limit: str, bound: float) -> Judgement:
+def _score(case: _Case, limit: str, limits: Mapping[str, float]) -> Judgement:
+    bound = limits[limit]
     name = limit
     if limit == "r1_to_r8":
         eight = [sample_scores(m) for m in case.coloured]
@@ -368,29 +410,30 @@ def _score(case: _Case, limit: str, bound: float) -> Judgement:
     return judge(limit, bound, score, ids(own), case.at(own))
 
 
-def _drift(case: _Case, limit: str, bound: float) -> Judgement:
+def _drift(case: _Case, limit: str, limits: Mapping[str, float]) -> Judgement:
     """The whole span of the white over the levels of these terms."""
-    found = dimming.drift(case.along(case.coloured, "level"))
-    if not found:
+    bound = limits[limit]
+    one = case.drift
+    if one is None:
         return judge(limit, bound, None)
-    one = found[0]
     part = estimate.Part("white", "white", one.uncertainty or 0.0)
     return judge(limit, bound, Estimate(one.spread, (part,)), one.readings, one.terms)
 
 
-def _evenness(case: _Case, limit: str, bound: float) -> Judgement:
-    found = [f for f in beam.beam_sections(case.along(case.here, "angle")) if f.name == "evenness"]
-    if not found:
+def _evenness(case: _Case, limit: str, limits: Mapping[str, float]) -> Judgement:
+    bound = limits[limit]
+    found = case.evenness
+    if found is None:
         return judge(limit, bound, None)
-    part = estimate.Part("level", "level", found[0].uncertainty or 0.0)
-    return judge(limit, bound, Estimate(found[0].value, (part,)), found[0].readings, found[0].terms)
+    part = estimate.Part("level", "level", found.uncertainty or 0.0)
+    return judge(limit, bound, Estimate(found.value, (part,)), found.readings, found.terms)
 
 
-def _from_findings(name: str) -> Callable[[_Case, str, float], Judgement]:
+def _from_findings(name: str) -> Callable[[_Case, str, Mapping[str, float]], Judgement]:
     """A judge of a finding whose name begins so and that rests on readings of these terms, sessions apart."""
 
-    def of(case: _Case, limit: str, bound: float) -> Judgement:
-        own = {m.reading.id for m in case.along(case.here, "session", "meter").readings}
+    def of(case: _Case, limit: str, limits: Mapping[str, float]) -> Judgement:
+        own, bound = case.other_sessions, limits[limit]
         found = [f for f in case.findings if f.name.startswith(name) and f.value is not None and own & set(f.readings)]
         judged = [
             judge(
@@ -407,7 +450,8 @@ def _from_findings(name: str) -> Callable[[_Case, str, float], Judgement]:
     return of
 
 
-def _level(case: _Case, limit: str, bound: float) -> Judgement:
+def _level(case: _Case, limit: str, limits: Mapping[str, float]) -> Judgement:
+    bound = limits[limit]
     own = [m for m in _plain_first(case.here, "illuminance") if m.value("illuminance") != 0.0]
     if not own:
         return judge(limit, bound, None)
@@ -418,7 +462,7 @@ def _level(case: _Case, limit: str, bound: float) -> Judgement:
     return judge(limit, bound, Estimate(value, (part,), low, high), ids(own))
 
 
-_JUDGES: Mapping[str, Callable[[_Case, str, float], Judgement]] = {
+_JUDGES: Mapping[str, Callable[[_Case, str, Mapping[str, float]], Judgement]] = {
     "white_mired": _white, "white_kelvin": _white, "duv": _tint,
     **dict.fromkeys((*score_names(Use.LIMITED), "r1_to_r8"), _score),
     "drift_mired": _drift, "evenness_pct": _evenness,

@@ -264,7 +264,7 @@ def _duv_per_cc(white_k: float) -> tuple[FloatArray, FloatArray]:
     """CC from -60 to 60 and the Duv shift of the ideal dye on the white (Planckian below 4000 K, else CIE daylight)."""
     light = planckian(white_k) if white_k < 4000.0 else daylight(white_k)
     steps = np.linspace(-60.0, 60.0, 61)
-    shifts = np.array([float(shift(light, _ideal_dye(cc)).duv) for cc in steps])
+    shifts = shift(light, np.stack([_ideal_dye(cc) for cc in steps])).duv
     known = np.isfinite(shifts)  # far from white a dye leaves no temperature to tell a tint from
     return steps[known], shifts[known]
 

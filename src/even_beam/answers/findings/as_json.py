@@ -1,6 +1,7 @@
 """What the readings of a logbook say, as plain values for `even-beam findings --json` (docs/file-format.md)."""
 
 import math
+from collections.abc import Iterator
 from typing import Any
 
 from even_beam.answers.findings import told
@@ -18,12 +19,31 @@ from even_beam.shell.settings import Settings
 
 def findings(collection: Collection, fixture: str | None = None, settings: Settings | None = None) -> dict[str, Any]:
     """Rows, findings, claims, verdicts, flags and gaps of every lamp, or of one. Raises `UnknownFixtureError`."""
+    found = findings_one_by_one(collection, fixture, settings)
+    return {name: list(value) if isinstance(value, Iterator) else value for name, value in found.items()}
+
+
+def findings_one_by_one(
+    collection: Collection, fixture: str | None = None, settings: Settings | None = None
+) -> dict[str, Any]:
+    """The same with fixtures and flags as iterators, to be gone through in their order; no lamp is held beside another.
+
+    Raises `UnknownFixtureError`.
+    """
     witness = Witness(collection, settings)
     entrants = witness.entrants([fixture] if fixture is not None else None)
+    flags: list[dict[str, Any]] = []
+
+    def fixtures() -> Iterator[dict[str, Any]]:
+        for entrant in entrants:
+            yield _fixture(entrant, collection, witness)
+            flags.extend(_flag(flag) for flag in witness.flags(entrant))
+            witness.forget(entrant)
+
     return {
         "logbook": collection.logbook.path.name,
-        "fixtures": [_fixture(entrant, collection, witness) for entrant in entrants],
-        "flags": [_flag(flag) for entrant in entrants for flag in witness.flags(entrant)],
+        "fixtures": fixtures(),
+        "flags": (flag for flag in flags),
         "not_measured": list(gaps(entrants, collection.sources)),
     }
 
@@ -38,7 +58,7 @@ def _fixture(entrant: Entrant, collection: Collection, witness: Witness) -> dict
         "headline": [one.sentence for one in told.headline(witness, entrant)],
         "findings": [_finding(finding) for finding in found],
         "claims": [_claim(judged) for judged in witness.claims(entrant)],
-        "verdicts": [_verdict(judged) for judged in witness.verdicts(entrant, found)],
+        "verdicts": [_verdict(judged) for judged in witness.verdicts(entrant)],
     }
 
 

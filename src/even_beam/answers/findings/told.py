@@ -48,7 +48,7 @@ def everything(witness: Witness, entrant: Entrant) -> list[Told]:
     findings = witness.findings(entrant)
     told = [Told(f.question, marked(entrant, f), f.readings) for f in findings]
     told += [Told("claim", c.sentence, c.readings) for c in witness.claims(entrant)]
-    told += [Told("purpose", v.sentence) for v in witness.verdicts(entrant, findings)]
+    told += [Told("purpose", v.sentence) for v in witness.verdicts(entrant)]
     told += [Told("in doubt", flag.sentence, (flag.reading_id,)) for flag in witness.flags(entrant)]
     return list({one.sentence: one for one in told}.values())
 
@@ -113,7 +113,7 @@ def _judged(witness: Witness, entrant: Entrant) -> list[Told]:
     told = [Told("claim", c.sentence, c.readings) for c in claims if c.holds is Holds.NO][:2]
     if (line := _claims_line(claims)) is not None:
         told.append(line)
-    told += _purposes(witness.verdicts(entrant, witness.findings(entrant)))
+    told += _purposes(witness.verdicts(entrant))
     found = witness.flags(entrant)
     if found:
         told.append(_doubts(found))

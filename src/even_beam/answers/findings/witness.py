@@ -1,7 +1,7 @@
 """What is known of each fixture, gathered for findings: its readings, its model's claims and costs, its meters."""
 
 from collections.abc import Hashable, Mapping, Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from datetime import date
 
 from even_beam.answers.findings.tolerance_sets import tolerance_sets
@@ -18,12 +18,23 @@ from even_beam.known.findings.claims import claims as judge_claims
 from even_beam.known.findings.everything import findings_of
 from even_beam.known.findings.finding import Finding
 from even_beam.known.trust import trusted
-from even_beam.known.verdicts import Verdict, verdict
+from even_beam.known.verdicts import Verdict, verdict, verdicts
 from even_beam.shell.settings import Settings
 
 
 class UnknownFixtureError(TellableError, ValueError):
     """A fixture that the logbook does not have; the message names those it has."""
+
+
+@dataclass(slots=True)
+class _Known:
+    """What was answered of a fixture, so that no answer is found twice."""
+
+    evidence: Evidence | None = None
+    findings: tuple[Finding, ...] | None = None
+    flags: tuple[Flag, ...] | None = None
+    claims: tuple[ClaimVerdict, ...] | None = None
+    verdicts: tuple[Verdict, ...] | None = None
 
 
 class Witness:
@@ -34,8 +45,8 @@ class Witness:
         self._settings = settings or Settings()
         self._costs = collection.logbook.all(Cost)
         self._gear = collection.logbook.all(Gear)
-        self._found: dict[Entrant, tuple[Finding, ...]] = {}
-        self._flags: dict[Entrant, tuple[Flag, ...]] = {}
+        self._known: dict[Entrant, _Known] = {}
+        self._sets: tuple[ToleranceSet, ...] = ()
 
     def entrants(self, names: Sequence[str] | None = None, figures: Wanted | None = None) -> list[Entrant]:
         """Every fixture with readings, or those of some nicknames, in the order asked. Raises `UnknownFixtureError`."""
@@ -56,8 +67,21 @@ class Witness:
             return f"no reading of “{name}” counts: all were taken back, set aside or left in doubt"
         return f"no readings of “{name}”; there are readings of {', '.join(lamp.name for lamp in read)}"
 
+    def _of(self, entrant: Entrant) -> _Known:
+        return self._known.setdefault(entrant, _Known())
+
+    def forget(self, entrant: Entrant) -> None:
+        """Let go of what was answered of a fixture: of thousands no more is held than of one."""
+        self._known.pop(entrant, None)
+
     def evidence(self, entrant: Entrant) -> Evidence:
         """What is known of a fixture."""
+        known = self._of(entrant)
+        if known.evidence is None:
+            known.evidence = self._gathered(entrant)
+        return known.evidence
+
+    def _gathered(self, entrant: Entrant) -> Evidence:
         source = self._collection.sources.get(entrant.source_id)
         model = source.model_id if source is not None else None
         return Evidence(
@@ -73,20 +97,20 @@ class Witness:
         )
 
     def findings(self, entrant: Entrant) -> tuple[Finding, ...]:
-        """Every finding of a fixture, found once."""
-        if entrant not in self._found:
-            sessions = {session.id: session for session in self._collection.sessions}
+        """Every finding of a fixture."""
+        known = self._of(entrant)
+        if known.findings is None:
             settings = self._settings
-            self._found[entrant] = findings_of(
+            known.findings = findings_of(
                 evidence=self.evidence(entrant),
                 others=self._beside(entrant),
-                sessions=sessions,
+                sessions=self._collection.session_by_id,
                 iso=settings.iso,
                 shutter_s=settings.shutter_s,
                 band_edges_k=settings.white_bands_k,
                 battery_wh=settings.battery_wh,
             )
-        return self._found[entrant]
+        return known.findings
 
     def _beside(self, entrant: Entrant) -> list[Evidence]:
         """Other units of the model, as far as they were read in the same sessions and at the same terms but for the
@@ -114,22 +138,28 @@ class Witness:
 
     def claims(self, entrant: Entrant) -> tuple[ClaimVerdict, ...]:
         """Every claim of the model, judged."""
-        return judge_claims(self.evidence(entrant))
+        known = self._of(entrant)
+        if known.claims is None:
+            known.claims = judge_claims(self.evidence(entrant))
+        return known.claims
 
     def flags(self, entrant: Entrant) -> tuple[Flag, ...]:
         """Every reading of the fixture that is in doubt, also what counts in nothing for it; of a part those of the
         part."""
-        if entrant not in self._flags:
+        known = self._of(entrant)
+        if known.flags is None:
             own = {m.reading.session_id for m in entrant.readings}
             standing = self._collection.entrants([entrant.source_id], doubted=True)
             every = (m for one in standing for m in one.readings)
             readings = tuple(m for m in every if m.reading.session_id in own or not entrant.part)
-            self._flags[entrant] = flags(replace(entrant, readings=readings or entrant.readings))
-        return self._flags[entrant]
+            known.flags = flags(replace(entrant, readings=readings or entrant.readings))
+        return known.flags
 
     def tolerance_sets(self) -> tuple[ToleranceSet, ...]:
         """The shipped sets and the logbook's own, which replace those of the same name."""
-        return tolerance_sets(self._collection.logbook)
+        if not self._sets:
+            self._sets = tuple(tolerance_sets(self._collection.logbook))
+        return self._sets
 
     def verdict(
         self, entrant: Entrant, purpose: str, asked: Mapping[str, Hashable] | None = None, *, whole: bool = False
@@ -146,6 +176,9 @@ class Witness:
         source = self._collection.sources.get(entrant.source_id)
         return date.fromisoformat(source.return_by) if source is not None and source.return_by else None
 
-    def verdicts(self, entrant: Entrant, findings: Sequence[Finding]) -> tuple[Verdict, ...]:
+    def verdicts(self, entrant: Entrant) -> tuple[Verdict, ...]:
         """The fixture judged for every purpose."""
-        return tuple(verdict(self.evidence(entrant), findings, one) for one in self.tolerance_sets())
+        known = self._of(entrant)
+        if known.verdicts is None:
+            known.verdicts = verdicts(self.evidence(entrant), self.findings(entrant), self.tolerance_sets())
+        return known.verdicts

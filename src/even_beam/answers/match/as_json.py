@@ -10,7 +10,7 @@ from even_beam.answers.match.target_text import LEAST, TargetTextError, target_o
 from even_beam.bench.terms_json import terms_json
 from even_beam.collection.collection import Collection
 from even_beam.known.matching.answer import Answer, headline
-from even_beam.known.matching.clashes import Pair, groups
+from even_beam.known.matching.clashes import Pair, clash_count, groups
 from even_beam.known.matching.gels import HEAT, GelAnswer
 
 
@@ -37,6 +37,7 @@ def as_json(found: Matched) -> dict[str, Any]:
         "target": {"name": found.target.name or None, "cct_k": found.target.cct_k, "duv": found.target.duv},
         "headline": headline(found.answers),
         "answers": [_answer(one) for one in found.answers],
+        "clash_count": clash_count(found.answers),
         "clashes": [_pair(one) for one in found.pairs if one.clashes],
         "agree": [list(group) for group in groups(found.answers)],
         "not_read": list(found.unread),

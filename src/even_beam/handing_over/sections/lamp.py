@@ -119,7 +119,7 @@ def _white_cell(row: SummaryRow) -> Cell:
 def sides(material: Material, entrant: Entrant) -> Section:
     """What surely speaks for it and what against, each with its number and the purposes it was judged for."""
     found: dict[str, dict[str, list[str]]] = {"for": {}, "against": {}}
-    for verdict in material.witness.verdicts(entrant, material.witness.findings(entrant)):
+    for verdict in material.witness.verdicts(entrant):
         for judged in verdict.judgements if not is_of_a_place(verdict.limits) else ():
             if judged.certain and judged.answer in _SIDES:
                 found[_SIDES[judged.answer]].setdefault(judged.sentence, []).append(verdict.purpose)

@@ -2,11 +2,14 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from itertools import combinations
 
-from even_beam.bench.target import MATCH_DUV, matches, off_words
+import numpy as np
+from numpy.typing import NDArray
+
+from even_beam.bench.target import MATCH_DUV, MATCH_MIRED, matches, off_words
 from even_beam.known.matching.answer import Answer
 from even_beam.known.matching.gels import off_both
+from even_beam.light import FloatArray
 from even_beam.words import notation
 
 LEANS_DUV = 0.001
@@ -61,10 +64,39 @@ class Pair:
         return f"{self.a.name} beside {self.b.name}: {off_words(self.mired, self.duv)}."
 
 
+MOST_PAIRS = 2000
+"""So many pairs are looked at; of sixty-three sources every one."""
+
+
 def pairs(answers: Sequence[Answer]) -> list[Pair]:
-    """Every two sources: opposite tints first, then the farthest apart."""
-    found = [_pair(a, b) for a, b in combinations(answers, 2)]
-    return sorted(found, key=lambda p: (not p.opposite, -float(off_both(p.mired, p.duv or 0.0))))
+    """Every two sources: opposite tints first, then the farthest apart; of more than `MOST_PAIRS` the first."""
+    first, second = np.triu_indices(len(answers), 1)
+    mired, duv = _offs(answers)
+    tints_known = np.isfinite(duv[first]) & np.isfinite(duv[second])
+    ours, theirs = np.nan_to_num(duv)[first], np.nan_to_num(duv)[second]
+    leaning = np.minimum(np.abs(ours), np.abs(theirs)) >= LEANS_DUV
+    opposite = (ours * theirs < 0.0) & leaning & (np.abs(ours - theirs) > MATCH_DUV)
+    far = off_both(mired[first] - mired[second], np.where(tints_known, ours - theirs, 0.0))
+    order = np.lexsort((-far, ~opposite))[:MOST_PAIRS]
+    return [_pair(answers[first[k]], answers[second[k]]) for k in order]
+
+
+def _offs(answers: Sequence[Answer]) -> tuple[FloatArray, FloatArray]:
+    """How far each is off the target as it was read, (n,) in mired and Duv; NaN for a tint that was not read."""
+    mired = np.array([one.off[0] for one in answers], dtype=np.float64)
+    return mired, np.array([np.nan if one.off[1] is None else one.off[1] for one in answers], dtype=np.float64)
+
+
+def _agree(mired: FloatArray, duv: FloatArray, one: int) -> NDArray[np.bool_]:
+    """Which of all pass for one white with one of them, (n,)."""
+    apart = np.abs(duv - duv[one])
+    return (np.abs(mired - mired[one]) <= MATCH_MIRED) & ~(apart > MATCH_DUV)
+
+
+def clash_count(answers: Sequence[Answer]) -> int:
+    """How many pairs of sources do not pass for one white as they are."""
+    mired, duv = _offs(answers)
+    return sum(int((~_agree(mired, duv, place)[place + 1 :]).sum()) for place in range(len(answers)))
 
 
 def _pair(a: Answer, b: Answer) -> Pair:
@@ -80,15 +112,20 @@ def _apart(ours: tuple[float, float | None], theirs: tuple[float, float | None])
 
 def groups(answers: Sequence[Answer]) -> list[tuple[str, ...]]:
     """The sources that agree as they are, two or more in each group: every one with every other of its group."""
-    left, found = list(answers), []
-    while left:
-        group = [left.pop(0)]
-        for other in list(left):
-            if all(not _pair(one, other).clashes for one in group):
+    mired, duv = _offs(answers)
+    left, found = np.ones(len(answers), dtype=bool), []
+    for first in range(len(answers)):
+        if not left[first]:
+            continue
+        group, fits = [first], left & _agree(mired, duv, first)
+        fits[: first + 1] = False
+        for other in range(first + 1, len(answers)):
+            if fits[other]:
                 group.append(other)
-                left.remove(other)
+                fits &= _agree(mired, duv, other)
+        left[group] = False
         if len(group) > 1:
-            found.append(tuple(one.name for one in group))
+            found.append(tuple(answers[place].name for place in group))
     return found
 
 

@@ -82,24 +82,42 @@ def gel_answers(wanting: Sequence[Wanting], stock: Stock) -> list[tuple[GelAnswe
     """
     if not stock.names or not wanting:
         return [() for _ in wanting]
+    batches = (wanting[start : start + BATCH] for start in range(0, len(wanting), BATCH))
+    return [answer for batch in batches for answer in _answers(batch, stock)]
+
+
+BATCH = 32
+"""So many lights stand behind every pack at once: of thousands all would fill the memory."""
+
+
+def _answers(wanting: Sequence[Wanting], stock: Stock) -> list[tuple[GelAnswer, ...]]:
     lights = np.array([one.light for one in wanting])
     cct, duv = (np.array([[getattr(one.target, name)] for one in wanting]) for name in ("cct_k", "duv"))
-    mired_off, duv_off = (found := packed(lights, stock)).off(cct, duv)
     bare_mired, bare_duv = packed(lights, Stock(("none",), np.ones((1, lights.shape[-1])))).off(cct, duv)
+    bare = [(float(mired), float(tint)) for mired, tint in zip(bare_mired[:, 0], bare_duv[:, 0], strict=True)]
+    off = [
+        place
+        for place, one in enumerate(wanting)
+        if not matches(bare[place][0], bare[place][1] if one.tint_known else None)
+    ]
+    if not off:
+        return [() for _ in wanting]
+    found = packed(lights[off], stock)
+    mired_off, duv_off = found.off(cct[off], duv[off])
     chosen: list[tuple[int, int]] = []
-    for place, one in enumerate(wanting):
-        bare = float(bare_mired[place, 0]), float(bare_duv[place, 0])
-        if not matches(bare[0], bare[1] if one.tint_known else None):
-            distance = _distance(one, bare, mired_off[place], duv_off[place], stock)
-            before = abs(bare[1]) / MATCH_DUV if one.dials else float(off_both(*bare))
-            chosen += [(place, pack) for pack in _chosen(distance, before, found.loss_stops[place], stock)]
+    for row, place in enumerate(off):
+        one = wanting[place]
+        distance = _distance(one, bare[place], mired_off[row], duv_off[row], stock)
+        before = abs(bare[place][1]) / MATCH_DUV if one.dials else float(off_both(*bare[place]))
+        chosen += [(row, pack) for pack in _chosen(distance, before, found.loss_stops[row], stock)]
     answers: list[tuple[GelAnswer, ...]] = [() for _ in wanting]
-    for (place, pack), scores in zip(chosen, scores_of(_behind(lights, stock, chosen)), strict=True):
+    for (row, pack), scores in zip(chosen, scores_of(_behind(lights[off], stock, chosen)), strict=True):
+        place = off[row]
         answer = GelAnswer(
             pack=stock.of(stock.packs[pack]),
-            mired_off=float(mired_off[place, pack]),
-            duv_off=float(duv_off[place, pack]) if wanting[place].tint_known else None,
-            loss_stops=float(found.loss_stops[place, pack]),
+            mired_off=float(mired_off[row, pack]),
+            duv_off=float(duv_off[row, pack]) if wanting[place].tint_known else None,
+            loss_stops=float(found.loss_stops[row, pack]),
             scores=scores if wanting[place].own_spectrum else dict.fromkeys(scores),
         )
         answers[place] = (*answers[place], answer)
