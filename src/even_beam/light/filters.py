@@ -104,13 +104,14 @@ def _solve(light: FloatArray, mired: float, duv: float, loss: float) -> FloatArr
     axes."""
     parameters = np.array([-mired / 70.0, 20.0 * duv])
     target = np.array([mired, 1000.0 * duv])
+    bare_cct, bare_duv = cct_and_duv(*uv_1960(*xy(tristimulus(light))))
 
     def transmission(p: FloatArray) -> FloatArray:
         return _scaled_to_loss(_smooth(p[0], p[1]), light, loss)
 
     def found(p: FloatArray) -> FloatArray:
-        moved = shift(light, transmission(p))
-        return np.array([float(moved.mired), 1000.0 * float(moved.duv)])
+        cct, tint = cct_and_duv(*uv_1960(*xy(tristimulus(light * transmission(p)))))
+        return np.array([1e6 / cct - 1e6 / bare_cct, 1000.0 * (tint - bare_duv)])
 
     with np.errstate(invalid="ignore", divide="ignore"):  # a step too far has no temperature, and is shortened
         for _ in range(40):

@@ -23,6 +23,9 @@ MIRED_BESIDE_DUV = 5000.0
 """So many mired weigh as much as a Duv of 1: the limits of a match, 10 mired and 0.002."""
 
 
+KINDS = (WARMS, COOLS, GREENS, REDDENS)
+
+
 def _against_itself(kinds: Set[str]) -> bool:
     return {WARMS, COOLS} <= kinds or {GREENS, REDDENS} <= kinds
 
@@ -52,7 +55,13 @@ class Stock:
 
     def without(self, *kinds: str) -> NDArray[np.bool_]:
         """Which packs hold no gel of some kinds, shape (p,)."""
-        return np.array([not any(self.kinds[place] in kinds for place in pack) for pack in self.packs], dtype=np.bool_)
+        return ~np.any([self._holding[kind] for kind in kinds], axis=0)
+
+    @cached_property
+    def _holding(self) -> dict[str, NDArray[np.bool_]]:
+        """Which packs hold a gel of each kind, shape (p,)."""
+        held = [{self.kinds[place] for place in pack} for pack in self.packs]
+        return {kind: np.array([kind in own for own in held], dtype=np.bool_) for kind in KINDS}
 
     @cached_property
     def depths(self) -> NDArray[np.intp]:

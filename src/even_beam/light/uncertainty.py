@@ -1,6 +1,7 @@
 """What a meter's tolerance on x and y means for the figures read with it: first order for whites, sigma points for
 scores."""
 
+from functools import cache
 from typing import NamedTuple
 
 import numpy as np
@@ -53,8 +54,22 @@ def white_tolerance(cct: ArrayLike, xy_tolerance: float, duv: ArrayLike = 0.0) -
 
     Source: JCGM 100:2008 (GUM), equation 10.
     """
-    by = white_sensitivity(cct, duv)
+    cct, duv = np.asarray(cct, np.float64), np.asarray(duv, np.float64)
+    by = white_sensitivity(cct, duv) if np.any(duv) else _on_the_locus(cct)
     return xy_tolerance * np.hypot(by.mired_by_x, by.mired_by_y), xy_tolerance * np.hypot(by.duv_by_x, by.duv_by_y)
+
+
+@cache
+def _locus_table() -> tuple[FloatArray, FloatArray]:
+    """The sensitivity on the locus, (4, n), by mired, (n,): asked of every reading, and smooth."""
+    mired = np.arange(5.0, 1101.0, 2.0).astype(np.float64)
+    return mired, np.stack(white_sensitivity(1e6 / mired))
+
+
+def _on_the_locus(cct: FloatArray) -> WhiteSensitivity:
+    """`white_sensitivity` without a tint: off by less than a thousandth of a tolerance."""
+    mired, known = _locus_table()
+    return WhiteSensitivity(*(np.interp(1e6 / cct, mired, own) for own in known))
 
 
 SCORES = ("ra", "rf", "rg", "ssi", "tlci", *(f"r{i}" for i in range(1, 16)))
