@@ -77,9 +77,10 @@ newest:
 snapshot: $(VENV)/.ready-to-run
 	QT_QPA_PLATFORM=offscreen $(BIN)/even-beam snapshot docs/screenshots
 
-lock:
-	uv pip compile pyproject.toml --extra build --universal --python-version 3.11 --generate-hashes --no-header -q -o requirements-run.lock
-	uv pip compile pyproject.toml --extra build --extra dev --universal --python-version 3.11 --generate-hashes --no-header -q -o requirements-dev.lock
+lock: $(BIN)/python
+	@test -x $(BIN)/uv || $(PIP) install -q uv
+	$(BIN)/uv pip compile pyproject.toml --extra build --universal --python-version 3.11 --generate-hashes --no-header -q -o requirements-run.lock
+	$(BIN)/uv pip compile pyproject.toml --extra build --extra dev --universal --python-version 3.11 --generate-hashes --no-header -q -o requirements-dev.lock
 
 install: $(VENV)/.ready-to-run
 	install -d $(PREFIX_BIN) $(PREFIX_DATA)/applications $(PREFIX_DATA)/metainfo $(PREFIX_DATA)/mime/packages $(PREFIX_DATA)/icons/hicolor/scalable/apps
