@@ -2,7 +2,8 @@
 survive.
 
 `python -m benchmarks.mutants [MODULE ...]` changes one place at a time in a copy of the sources and runs the tests that
-speak of that module. What survives is printed, to be looked at one by one; the tree itself is never touched.
+speak of that module; `--any 100 [SEED]` draws a hundred places from all of the sources, and runs the tests of their
+folders. What survives is printed, to be looked at one by one; the tree itself is never touched.
 """
 
 import ast
@@ -12,7 +13,8 @@ import shutil
 import subprocess
 import sys
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
 from copy import deepcopy
 from pathlib import Path
 
@@ -43,6 +45,24 @@ TESTS = {
     "light/white.py": ("tests/light",),
 }
 """The modules that are changed, and the tests that speak of each."""
+
+
+def speaking_of(module: str) -> tuple[str, ...]:
+    """The tests of a module: those named, else the nearest folder that mirrors its own; of the window those of its
+    station or widget, and where nobody speaks of it the whole folder's."""
+    if module in TESTS:
+        return TESTS[module]
+    path = Path(module)
+    if path.parts[0] == "app":
+        names = {path.stem, path.parent.name} - {"app", "stations", "widgets", "station", "__init__"}
+        own = [p for p in (ROOT / "tests" / "app").glob("test_*.py") if any(name in p.stem for name in names)]
+        return tuple(str(p.relative_to(ROOT)) for p in sorted(own)) or ("tests/app/test_window.py",)
+    for folder in path.parents:
+        if folder.parts and (ROOT / "tests" / folder).is_dir():
+            return (f"tests/{folder}",)
+    beside = ROOT / "tests" / f"test_{path.parts[0]}.py"
+    return (f"tests/test_{path.parts[0]}.py",) if beside.exists() else ("tests/test_cli.py",)
+
 
 _OTHER: dict[type[ast.AST], type[ast.AST]] = {
     ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult, ast.Lt: ast.GtE, ast.GtE: ast.Lt,
@@ -108,7 +128,7 @@ def survives(copy: Path, module: str, source: str) -> bool:
         "PYTHONDONTWRITEBYTECODE": "1",
         "QT_QPA_PLATFORM": "offscreen",
     }
-    command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", *TESTS[module]]
+    command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", *speaking_of(module)]
     try:
         done = subprocess.run(command, cwd=copy, env=environment, capture_output=True, timeout=300, check=False)
     except subprocess.TimeoutExpired:
@@ -118,14 +138,21 @@ def survives(copy: Path, module: str, source: str) -> bool:
     return done.returncode == 0
 
 
-def report(modules: list[str]) -> None:
-    """Print what survives in each module, and the share."""
+@contextmanager
+def copied() -> Iterator[Path]:
+    """A copy of the sources and tests, to be changed."""
     with tempfile.TemporaryDirectory() as folder:
         copy = Path(folder)
         for name in ("src", "tests", "benchmarks"):
             shutil.copytree(ROOT / name, copy / name, ignore=shutil.ignore_patterns("__pycache__"))
-        for name in ("pyproject.toml", "README.md"):
-            shutil.copy(ROOT / name, copy / name)
+        for name in ("pyproject.toml", "README.md", "docs"):
+            (shutil.copytree if (ROOT / name).is_dir() else shutil.copy)(ROOT / name, copy / name)
+        yield copy
+
+
+def report(modules: Sequence[str]) -> None:
+    """Print what survives in each module, and the share."""
+    with copied() as copy:
         for module in modules:
             every = list(mutants((ROOT / "src" / "even_beam" / module).read_text(encoding="utf-8")))
             chosen = random.Random(SEED).sample(every, min(MOST_A_MODULE, len(every)))
@@ -137,5 +164,28 @@ def report(modules: list[str]) -> None:
             print(f"{module}: {left} of {len(chosen)} survive ({100.0 * left / max(len(chosen), 1):.0f} %)", flush=True)
 
 
+def report_any(count: int, seed: int) -> None:
+    """Print what survives of places drawn from all of the sources."""
+    sources = ROOT / "src" / "even_beam"
+    places = [
+        (str(path.relative_to(sources)), number)
+        for path in sorted(sources.rglob("*.py"))
+        for number in range(sum(changed(node) is not None for node in ast.walk(ast.parse(path.read_text("utf-8")))))
+    ]
+    left = 0
+    with copied() as copy:
+        for module, number in random.Random(seed).sample(places, min(count, len(places))):
+            tree = ast.parse((sources / module).read_text("utf-8"))
+            changing = _Changing(number)
+            made = ast.unparse(ast.fix_missing_locations(changing.visit(tree)))
+            if changing.done and survives(copy, module, made):
+                left += 1
+                print(f"  {module}, line {changing.done}", flush=True)
+    print(f"{left} of {count} survive, drawn by {seed} from {len(places)} places", flush=True)
+
+
 if __name__ == "__main__":
-    report(sys.argv[1:] or list(TESTS))
+    if sys.argv[1:2] == ["--any"]:
+        report_any(int(sys.argv[2]), int(sys.argv[3]) if len(sys.argv) > 3 else SEED)
+    else:
+        report(sys.argv[1:] or list(TESTS))

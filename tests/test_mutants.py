@@ -2,7 +2,7 @@
 
 import ast
 
-from benchmarks.mutants import TESTS, mutants
+from benchmarks.mutants import TESTS, mutants, speaking_of
 
 SOURCE = """
 def f(a, b):
@@ -26,3 +26,10 @@ def test_what_is_changed_and_what_tests_it_are_there(request):
     for module, tests in TESTS.items():
         assert (root / "src" / "even_beam" / module).is_file()
         assert all((root / path).exists() for path in tests)
+
+
+def test_every_module_has_tests_to_be_run(request):
+    root = request.config.rootpath
+    sources = root / "src" / "even_beam"
+    for path in sources.rglob("*.py"):
+        assert all((root / one).exists() for one in speaking_of(str(path.relative_to(sources)))), path
