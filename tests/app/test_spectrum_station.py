@@ -195,7 +195,7 @@ def test_quick_keys_show_and_keep_what_was_asked_last(window, qtbot, tmp_path, m
         assert not name or name == station._spectra[int(count.split(" ")[0]) - 1].name
     assert len(window.document.bench().measured) == before  # what is not in view yet is not kept
     assert any("on its way" in words for words in said)
-    qtbot.waitUntil(lambda: not window.busy and station._asking is None, timeout=15_000)
+    qtbot.waitUntil(lambda: not window.busy and not station._asker.is_asking, timeout=15_000)
     assert station.head() == (("Spectrum", station._spectra[3].name), "4 of 4")
     station.press("K")
     assert station._spectra[3].name in window.document.bench().measured[-1].reading.note

@@ -15,7 +15,6 @@ class ReadOnce:
         self._path = path
         self._one_at_a_time = Lock()
         self._collection: Collection | None = None
-        self._changes = 0
 
     def forget(self) -> None:
         """Close it; the next use reads the file anew."""
@@ -25,16 +24,11 @@ class ReadOnce:
             self._collection = None
 
     @contextmanager
-    def collection(self, changes: int = 0) -> Iterator[Collection]:
-        """The collection, for this thread alone while it is used; read anew where it was read before so many changes
-        had come, whoever has asked meanwhile."""
+    def collection(self) -> Iterator[Collection]:
+        """The collection, for this thread alone while it is used."""
         from even_beam.logbook.store import Logbook  # the window is shown before it is loaded
 
         with self._one_at_a_time:
-            if self._collection is not None and changes > self._changes:
-                self._collection.logbook.close()
-                self._collection = None
-            self._changes = max(changes, self._changes)
             if self._collection is None:
                 self._collection = Collection(Logbook.open_to_read(self._path))
             yield self._collection

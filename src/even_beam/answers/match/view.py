@@ -90,11 +90,9 @@ class Matches:
         """Read the logbook anew for the next wish."""
         self._file.forget()
 
-    def ask(self, wish: Wish, stop_if_cancelled: Callable[[], None] = lambda: None, changes: int = 0) -> Shown:
-        """Answer, of the logbook as it is after so many changes.
-
-        Raises what a target, a stop or a supply that is not understood raises, a `ValueError`."""
-        with self._file.collection(changes) as collection:
+    def ask(self, wish: Wish, stop_if_cancelled: Callable[[], None] = lambda: None) -> Shown:
+        """Answer. Raises what a target, a stop or a supply that is not understood raises, a `ValueError`."""
+        with self._file.collection() as collection:
             stop_if_cancelled()
             return _Asked(collection, wish).shown()
 

@@ -12,6 +12,7 @@ from even_beam.answers.compare.chips import CHOICES
 from even_beam.answers.compare.questions import Ask
 from even_beam.answers.compare.readings_behind import ReadingLine
 from even_beam.app import keys
+from even_beam.app.asker import Asker
 from even_beam.app.station import Host, Station, key_of
 from even_beam.app.stations.compare.answer_view import AnswerView
 from even_beam.app.stations.compare.readings_dialog import ReadingsDialog
@@ -33,11 +34,9 @@ class CompareStation(Station):
         self._answers: Answers | None = None
         self._question = Question()
         self._shown: Shown | None = None
-        self._asking: Job | None = None
-        self._asking_anew = False  # whether what is asked now reads the logbook anew
+        self._asker = Asker(host.jobs, host.say)
         self._selected = ""
         self._marked: list[SessionDesk] = []  # where readings were set aside, the newest last
-        self._stale = True
         self._build()
 
     def _build(self) -> None:
@@ -82,7 +81,7 @@ class CompareStation(Station):
         self._question, self._shown, self._marked = Question(), None, []
         for changed in (document.readings_changed, document.session_changed, document.kit.changed):
             changed.connect(self._mark_stale)
-        self._stale = True
+        self._asker.stale = True
 
     def let_go(self) -> None:
         """Close the connection by which questions were answered: the file is to stand alone."""
@@ -90,7 +89,7 @@ class CompareStation(Station):
             self._answers.forget()
 
     def _mark_stale(self) -> None:
-        self._stale = True
+        self._asker.stale = True
         if self.isVisible():
             self.refresh()
 
@@ -104,32 +103,24 @@ class CompareStation(Station):
 
     def _ask(self, **changes: object) -> None:
         """Ask the question anew with some of it changed; what was asked before is left."""
-        answers, stale = self._answers, self._stale
+        answers = self._answers
         if answers is None:
             return
         self._question = question = replace(self._question, **changes)  # type: ignore[arg-type]
-        self._stale = False
-        if self._asking is not None:
-            self._asking.cancel()
-            stale = stale or self._asking_anew
-        self._asking_anew = stale
 
-        def work(job: Job) -> Shown:
-            if stale:
+        def work(job: Job, anew: bool) -> Shown:
+            if anew:
                 answers.forget()
             return answers.ask(question, job.stop_if_cancelled)
 
-        self._asking = self.host.jobs.run("compare", work, self._answered, self._failed)
+        self._asker.ask("comparing the lamps", work, self._answered, self._failed)
 
     def _failed(self, error: Exception) -> None:
-        self._asking = None
-        self._stale = True
         self.host.say(f"The lamps could not be compared: {error}")
 
     # --- showing
 
     def _answered(self, shown: Shown) -> None:
-        self._asking, self._asking_anew = None, False
         self._shown = shown
         self._question = replace(
             self._question,

@@ -13,6 +13,7 @@ from even_beam.answers.kit.all_shelves import shelves_of
 from even_beam.answers.kit.lamp_shelf import LampShelf
 from even_beam.answers.kit.shelf import Found, Shelf, ShelfName
 from even_beam.app import dialogs, keys
+from even_beam.app.asker import Asker
 from even_beam.app.station import Host, Station
 from even_beam.app.stations.bench.entry_line import EntryLine
 from even_beam.app.stations.kit.lamp_page_view import LampPageView
@@ -46,7 +47,7 @@ class KitStation(Station):
         self._under: dict[ShelfName, str] = {}
         self._known: dict[str, LampRecord] = {}
         self._found: dict[tuple[ShelfName, str], Found] = {}
-        self._asking: Job | None = None
+        self._asker = Asker(host.jobs, host.say)
         self._act: Callable[[str], None] = lambda text: None
         self._bar = QuestionBar(list(ShelfName))
         self._bar.asked.connect(self.show_shelf)
@@ -187,15 +188,16 @@ class KitStation(Station):
 
     def _ask(self, what: str, work: Callable[[Job], Answer], into: dict[Key, Answer], key: Key) -> None:
         """Find in a worker what readings say of a thing; what was asked of another is left."""
-        if self._asking is not None:
-            self._asking.cancel()
 
         def found(answer: Answer) -> None:
             into[key] = answer
             self._show_page()
 
-        self._asking = self.host.jobs.run(
-            what, work, found, lambda error: self.host.say(f"Its record could not be read: {error}")
+        self._asker.ask(
+            what,
+            lambda job, _: work(job),
+            found,
+            lambda error: self.host.say(f"Its record could not be read: {error}"),
         )
 
     def _forget(self) -> None:

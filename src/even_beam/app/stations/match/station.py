@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 from even_beam.answers.match.target_text import LEAST
 from even_beam.answers.match.view import Ask, Matches, Shown, Wish
 from even_beam.app import keys
+from even_beam.app.asker import Asker
 from even_beam.app.station import Host, Station, key_of
 from even_beam.app.widgets.ask_line import AskLine
 from even_beam.app.widgets.chart_view import ChartView
@@ -35,8 +36,7 @@ class MatchStation(Station):
         super().__init__(host)
         self._matches: Matches | None = None
         self._wish, self._shown = Wish(), Shown(Wish())
-        self._asking: Job | None = None
-        self._changes = 0
+        self._asker = Asker(host.jobs, host.say)
         self._build()
 
     def _build(self) -> None:
@@ -97,7 +97,7 @@ class MatchStation(Station):
         self._wanted = self._wish  # what was asked last; an answer to it is on its way
         for changed in (document.readings_changed, document.session_changed, document.kit.changed):
             changed.connect(self._mark_stale)
-        self._changes += 1
+        self._asker.stale = True
 
     def let_go(self) -> None:
         """Close the connection by which wishes were answered: the file is to stand alone."""
@@ -105,7 +105,7 @@ class MatchStation(Station):
             self._matches.forget()
 
     def _mark_stale(self) -> None:
-        self._changes += 1
+        self._asker.stale = True
         if self.isVisible():
             self.refresh()
 
@@ -118,21 +118,20 @@ class MatchStation(Station):
         self._ask(ask=ask)
 
     def _ask(self, failed: Callable[[Exception], None] | None = None, **changes: object) -> None:
-        matches, so_many = self._matches, self._changes
+        matches = self._matches
         if matches is None:
             return
         wish = self._wanted = replace(self._wanted, **changes)  # type: ignore[arg-type]
-        if self._asking is not None:
-            self._asking.cancel()
-        self._asking = self.host.jobs.run(
-            "match",
-            lambda job: matches.ask(wish, job.stop_if_cancelled, so_many),
-            self._answered,
-            failed or self._failed,
-        )
+
+        def work(job: Job, anew: bool) -> Shown:
+            if anew:
+                matches.forget()
+            return matches.ask(wish, job.stop_if_cancelled)
+
+        self._asker.ask("matching the lamps", work, self._answered, failed or self._failed)
 
     def _failed(self, error: Exception) -> None:
-        self._asking, self._wanted = None, self._wish
+        self._wanted = self._wish
         self.host.say(f"The lamps could not be matched: {error}")
 
     def _typed(self, what: str, example: str, text: str, **field: Callable[[str], object]) -> None:
@@ -140,7 +139,7 @@ class MatchStation(Station):
         ((name, read),) = field.items()
 
         def failed(error: Exception) -> None:
-            self._asking, self._wanted = None, self._wish
+            self._wanted = self._wish
             self.line.complain(str(error))
 
         def take(typed: str) -> None:
@@ -156,7 +155,6 @@ class MatchStation(Station):
     # --- showing
 
     def _answered(self, shown: Shown) -> None:
-        self._asking = None
         self._shown = shown
         self._wish = self._wanted = shown.wish
         if self.line.isVisible():

@@ -1,13 +1,14 @@
 """Labels before they are printed: size, first free place, how the first one looks, and what does not fit."""
 
-from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, QTemporaryDir
 from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QSizePolicy, QSpinBox, QWidget
 
+from even_beam.app.asker import Asker
 from even_beam.app.dialogs import Sheet
 from even_beam.app.job_runner import JobRunner
 from even_beam.app.stations.report.pages import drawn, loaded
@@ -26,7 +27,7 @@ class LabelDialog(Sheet):
 
     def __init__(self, parent: QWidget | None, jobs: JobRunner, order: Order) -> None:
         super().__init__(parent, "Labels", "Save as PDF …", width=640)
-        self._jobs, self._order = jobs, order
+        self._asker, self._order = Asker(jobs), order
         self._folder = QTemporaryDir()
         self._asked = 0
         self._sizes = QComboBox()
@@ -86,29 +87,24 @@ class LabelDialog(Sheet):
         path = Path(self._folder.filePath(f"labels-{self._asked}.pdf"))
         order, size, start = replace(self._order, out=path), self.chosen, self.start
         self._words.setText("Making them …")
-        self._jobs.run(
+        self._asker.ask(
             "labels",
-            lambda job: APART.run(job.stop_if_cancelled, make_labels, order, size, start),
-            self._shown_by(path, self._asked),
+            lambda job, _: APART.run(job.stop_if_cancelled, make_labels, order, size, start),
+            partial(self._show, path),
             lambda error: self.complain(str(error)),
         )
 
-    def _shown_by(self, path: Path, asked: int) -> Callable[[LabelsMade], None]:
-        def show(made: LabelsMade) -> None:
-            if asked != self._asked:
-                return  # another size was asked for meanwhile
-            self.accept_button.setEnabled(made.count > 0)
-            if made.count == 0:
-                self._words.setText("No lamp was read that a label could be made for.")
-                return
-            self._picture.setPixmap(self._used_part(path, made.count))
-            count = f"{made.count} label{'s' * (made.count != 1)}."
-            lines = [*made.left_off[:MOST_LINES]]
-            more = len(made.left_off) - len(lines)
-            lines += [f"and {more} more"] if more > 0 else []
-            self._words.setText("\n".join([f"{count} {'Nothing is left off.' if not lines else ''}", *lines]))
-
-        return show
+    def _show(self, path: Path, made: LabelsMade) -> None:
+        self.accept_button.setEnabled(made.count > 0)
+        if made.count == 0:
+            self._words.setText("No lamp was read that a label could be made for.")
+            return
+        self._picture.setPixmap(self._used_part(path, made.count))
+        count = f"{made.count} label{'s' * (made.count != 1)}."
+        lines = [*made.left_off[:MOST_LINES]]
+        more = len(made.left_off) - len(lines)
+        lines += [f"and {more} more"] if more > 0 else []
+        self._words.setText("\n".join([f"{count} {'Nothing is left off.' if not lines else ''}", *lines]))
 
     def _used_part(self, path: Path, count: int) -> QPixmap:
         """The rows of the first sheet that are printed on, or the first label of a roll."""

@@ -1,13 +1,15 @@
 """A chart as a picture, before it is saved: which, how large, on what ground."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, QTemporaryDir
 from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QSizePolicy, QWidget
 
+from even_beam.app.asker import Asker
 from even_beam.app.dialogs import Sheet
 from even_beam.app.job_runner import JobRunner
 from even_beam.app.widgets.text import label
@@ -24,7 +26,7 @@ class PictureDialog(Sheet):
 
     def __init__(self, parent: QWidget | None, jobs: JobRunner, order: Order) -> None:
         super().__init__(parent, "Pictures", "Save …", width=600)
-        self._jobs, self._order = jobs, order
+        self._asker, self._order = Asker(jobs), order
         self._folder = QTemporaryDir()
         self._asked = 0
         self._charts, self._sizes, self._grounds = QComboBox(), QComboBox(), QComboBox()
@@ -74,35 +76,30 @@ class PictureDialog(Sheet):
         width, height = self.pixels
         half = 2 if max(width, height) < 2000 else 4
         order, chart, ground = replace(self._order, out=path), self.chart, self.ground
-        self._jobs.run(
+        self._asker.ask(
             "picture",
-            lambda job: APART.run(
+            lambda job, _: APART.run(
                 job.stop_if_cancelled, make_picture, order, chart, width // half, height // half, ground
             ),
-            self._shown_by(path, self._asked),
+            partial(self._show, path),
             lambda error: self.complain(str(error)),
         )
 
-    def _shown_by(self, path: Path, asked: int) -> Callable[[Mapping[str, str]], None]:
-        def show(charts: Mapping[str, str]) -> None:
-            if asked != self._asked:
-                return  # another was asked for meanwhile
-            self.accept_button.setEnabled(bool(charts))
-            if not charts:
-                self.complain("Nothing was read that a chart could show.")
-                return
-            if self._charts.count() == 0:
-                self._charts.blockSignals(True)
-                for name, title in charts.items():
-                    self._charts.addItem(title, name)
-                self._charts.blockSignals(False)
-            pixmap = QPixmap(str(path))
-            self._picture.setPixmap(
-                pixmap.scaled(
-                    self._picture.size(),
-                    Qt.AspectRatioMode.KeepAspectRatio,
-                    Qt.TransformationMode.SmoothTransformation,
-                )
+    def _show(self, path: Path, charts: Mapping[str, str]) -> None:
+        self.accept_button.setEnabled(bool(charts))
+        if not charts:
+            self.complain("Nothing was read that a chart could show.")
+            return
+        if self._charts.count() == 0:
+            self._charts.blockSignals(True)
+            for name, title in charts.items():
+                self._charts.addItem(title, name)
+            self._charts.blockSignals(False)
+        pixmap = QPixmap(str(path))
+        self._picture.setPixmap(
+            pixmap.scaled(
+                self._picture.size(),
+                Qt.AspectRatioMode.KeepAspectRatio,
+                Qt.TransformationMode.SmoothTransformation,
             )
-
-        return show
+        )

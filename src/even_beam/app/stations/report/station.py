@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
 )
 
 from even_beam.app import dialogs, keys
+from even_beam.app.asker import Asker
 from even_beam.app.station import Host, Station, key_of
 from even_beam.app.stations.report.pages import MOST_PAGES, Pages
 from even_beam.app.stations.report.sections import Sections
@@ -54,8 +55,7 @@ class ReportStation(Station):
         self._stale = True
         self._reworded: Session | None = None
         self._folder = QTemporaryDir()
-        self._job: Job | None = None
-        self._writing: Job | None = None
+        self._preview, self._writer = Asker(host.jobs), Asker(host.jobs)
         self._made: Made | None = None
         self._arrangements: dict[str, Arrangement] = {}
         self._orders = count()
@@ -160,7 +160,7 @@ class ReportStation(Station):
     @property
     def busy_making(self) -> bool:
         """Whether the preview is still to come."""
-        return self._job is not None
+        return self._preview.is_asking
 
     def show_session(self, name: str) -> None:
         """Report on the session of a name."""
@@ -267,9 +267,7 @@ class ReportStation(Station):
     # --- the preview
 
     def _make_preview(self) -> None:
-        if self._job is not None:
-            self._job.cancel()
-            self._job = None
+        self._preview.leave()
         path = Path(self._folder.filePath(f"preview-{next(self._orders)}.pdf"))
         order = self._order(path)
         self._note_reworded()
@@ -278,16 +276,15 @@ class ReportStation(Station):
             self._state.setText("No session yet: read something on the Bench first.")
             return
         self._state.setText("Making the preview …")
-        self._job = self.host.jobs.run(
+        self._preview.ask(
             "preview",
-            lambda job: self._made_apart(job, order, make_report),
+            lambda job, _: self._made_apart(job, order, make_report),
             lambda made: self._show_preview(path, made),
             self._preview_failed,
             lambda _, words: self._state.setText(f"Making the preview: {words} …"),
         )
 
     def _show_preview(self, path: Path, made: Made) -> None:
-        self._job = None
         self._made = made
         self._filling = True
         kept = self._lamps.currentData()
@@ -307,7 +304,6 @@ class ReportStation(Station):
         self._state.setText(f"{pages} page{'s' * (pages != 1)}{shown}.")
 
     def _preview_failed(self, error: Exception) -> None:
-        self._job = None
         self._state.setText(f"The preview could not be made: {error}")
 
     # --- keys
@@ -454,9 +450,9 @@ class ReportStation(Station):
             self._state.setText(words(result))
             self.host.saved(path, words(result))
 
-        self._writing = self.host.jobs.run(
+        self._writer.ask(
             f"write {path.name}",
-            lambda job: self._made_apart(job, order, make, *args),
+            lambda job, _: self._made_apart(job, order, make, *args),
             done,
             self._not_saved,
             lambda _, far: self._state.setText(f"Writing {path.name}: {far} …"),
@@ -464,13 +460,10 @@ class ReportStation(Station):
 
     def leave_off(self) -> bool:
         """Stop what is being made; whether there was anything."""
-        under_way = [job for job in (self._job, self._writing) if job is not None and job.alive]
-        for job in under_way:
-            job.cancel()
-        self._job = self._writing = None
-        if under_way:
+        left = [asker.leave() for asker in (self._preview, self._writer)]
+        if any(left):
             self._state.setText("Left off: nothing was written.")
-        return bool(under_way)
+        return any(left)
 
     def _not_saved(self, error: Exception) -> None:
         self._state.setText("Not saved.")

@@ -19,6 +19,7 @@ from even_beam.answers.intake.mappings import known_mappings, remember_mapping
 from even_beam.answers.spectrum.files import OpenedFile, open_file, read_again
 from even_beam.answers.spectrum.view import SpectrumView, view_of
 from even_beam.app import dialogs, keys
+from even_beam.app.asker import Asker
 from even_beam.app.station import Host, Station
 from even_beam.app.stations.spectrum.figures_page import FiguresPage
 from even_beam.app.stations.spectrum.mapping_dialog import MappingDialog
@@ -52,7 +53,7 @@ class SpectrumStation(Station):
         self._at = 0
         self._view: SpectrumView | None = None
         self._shown_at = 0  # which of them is in view: the one asked for may be on its way
-        self._asking: Job | None = None
+        self._asker = Asker(host.jobs, host.say)
         self._by_eye = True
         self.figures: FiguresPage | None = None
         self.setAcceptDrops(True)
@@ -147,13 +148,12 @@ class SpectrumStation(Station):
         self._ask("read a spectrum", lambda job: open_file(path, known), self._show_opened)
 
     def _show_opened(self, opened: OpenedFile) -> None:
-        self._asking, self._opened = None, opened
+        self._opened = opened
         self._show_spectra(opened.spectra)
         if opened.refused:
             self.host.say(f"{len(opened.refused)} of its spectra could not be used: {opened.refused[0]}")
 
     def _not_read(self, error: Exception) -> None:
-        self._asking = None
         dialogs.tell(self.window(), "The file could not be read", f"{error}\n\nThe file was left as it is.")
 
     def show_reading(self, name: str, spectrum: Spectrum) -> None:
@@ -175,20 +175,18 @@ class SpectrumStation(Station):
         at = self._at
 
         def shown(view: SpectrumView) -> None:
-            self._asking, self._shown_at = None, at
+            self._shown_at = at
             self._show_view(view)
 
         self._ask("figures of a spectrum", lambda job: view_of(named.name, spectrum, named.understood, own), shown)
 
     def _ask(self, name: str, work: Callable[[Job], T], done: Callable[[T], None]) -> None:
         """Have something worked out in place of what was asked before: only what was asked last is shown."""
-        if self._asking is not None:
-            self._asking.cancel()
-        self._asking = self.host.jobs.run(name, work, done, self._not_read)
+        self._asker.ask(name, lambda job, _: work(job), done, self._not_read)
 
     def _is_shown(self) -> bool:
         """Whether what was asked for last is in view; says so where it is not."""
-        if self._asking is not None:
+        if self._asker.is_asking:
             self.host.say("This one is still on its way: press the key again when it is shown")
             return False
         return bool(self._spectra)
