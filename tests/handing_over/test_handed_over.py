@@ -2,6 +2,7 @@
 
 import json
 import re
+from datetime import UTC, datetime
 from xml.etree import ElementTree
 
 import numpy as np
@@ -11,6 +12,7 @@ from luxpy.toolboxes.iolidfiles.io_lid_files import read_lamp_data
 from PIL import Image
 
 from even_beam.answers.findings.as_json import findings
+from even_beam.answers.intake.importing import import_files
 from even_beam.answers.spectrum.beams import flux_of
 from even_beam.bench.records import Source, Terms, new_id
 from even_beam.cli import main
@@ -25,7 +27,7 @@ from even_beam.handing_over.material import Material
 from even_beam.handing_over.pictures import NoChartError, charts_of, write_picture
 from even_beam.handing_over.sentences import as_text, statements
 from even_beam.logbook.store import Logbook
-from even_beam.paper.label import SIZES
+from even_beam.paper.label import SIZES, LabelContent
 from even_beam.shell.settings import Settings
 from even_beam.words import notation
 from tests.handing_over.invented import ROWS, invented
@@ -68,6 +70,33 @@ def test_every_line_of_every_label_stands_in_the_findings(collection):
         for line in content_of(material, entrant).lines:
             numbers = re.findall(r"[+−]?\d[\d\u202f]*(?:\.\d+)?", line)
             assert any(number.replace("\u202f", "") in told.replace("\u202f", "") for number in numbers), line
+
+
+@pytest.mark.parametrize(
+    ("column", "usual", "other", "said"),
+    [("mode", "CCT", "Boost", "Boost"), ("tint", "0", "+30", "tint +30"), ("reference_plane", "", "yoke", "the yoke")],
+)
+def test_a_label_never_mixes_two_ways_of_a_lamp(tmp_path, column, usual, other, said):
+    """Whites of a mode and of another, or of two tints, stood as if the lamp gave both at once."""
+
+    def label_of(ways: tuple[str, ...]) -> LabelContent:
+        rows = [f"lamp,cct_k,dimmer_pct,distance,{column},quantity,value,unit,meter"]
+        for way in ways:
+            for white, gives in ((3200, 3250), (5600, 5700)):
+                rows.append(f"Tansy,{white},100,2 m,{way},cct,{gives - 500 * (way == other)},K,Wall meter")
+        path = tmp_path / f"{'-'.join(ways)}.csv"
+        path.write_text("\n".join(rows).replace("lamp,", "fixture,", 1))
+        book = Logbook.create(path.with_suffix(".evenbeam"))
+        import_files([path], book, lambda: datetime(2026, 12, 1, 19, tzinfo=UTC))
+        material = Material(Collection(book), Settings(), None)
+        content = content_of(material, material.entrants[0])
+        book.close()
+        return content
+
+    both = " ".join(label_of((usual, other)).texts)
+    assert "5600 gives 5\u202f700 K" in both and "5\u202f200 K" not in both and "2\u202f750 K" not in both
+    alone = label_of((other,))
+    assert said in alone.read and "5600 gives 5\u202f200 K" in " ".join(alone.lines)
 
 
 @pytest.mark.parametrize("name", ROWS)

@@ -19,8 +19,10 @@ class Asker(QObject):
     """Asks in a worker. A question leaves the one before it, whose answer is never shown; what has become `stale` is
     read anew, also where the question that was to do so was left. What lasts is told by `say`."""
 
-    def __init__(self, jobs: JobRunner, say: Callable[[str], None] = lambda words: None) -> None:
-        super().__init__()
+    def __init__(
+        self, jobs: JobRunner, say: Callable[[str], None] = lambda words: None, parent: QObject | None = None
+    ) -> None:
+        super().__init__(parent or jobs)  # it goes with them: nobody is told once the window is torn down
         self._jobs, self._say = jobs, say
         self._asking: Job | None = None
         self._anew = False

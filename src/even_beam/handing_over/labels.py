@@ -2,8 +2,10 @@
 
 from collections.abc import Mapping, Sequence
 
+from even_beam.bench import terms as sameness
 from even_beam.bench import terms_in_words
 from even_beam.bench.dial_steps import DialSteps, dial_of
+from even_beam.bench.fields import BY_NAME, UNSTATED, Key
 from even_beam.bench.measured import Measured
 from even_beam.handing_over.material import WORKING_WHITES_K, Material
 from even_beam.known import trust
@@ -13,6 +15,9 @@ from even_beam.light.photometry import stops
 from even_beam.paper.label import Label, LabelContent, LabelSize, laid_out
 from even_beam.words import notation
 from even_beam.words.quantities import QUANTITIES, Use, score_names
+
+PLAIN_MODES = frozenset({"CCT", "fixed", ""})
+"""Ways of a lamp that go without saying, for its white says them."""
 
 MOST_WHITES, MOST_DIALS, MOST_SCORES, MOST_MODIFIERS = 4, 3, 3, 4
 
@@ -60,10 +65,12 @@ def content_of(material: Material, entrant: Entrant) -> LabelContent:
     return LabelContent(entrant.name, _read(material, main, [own[i] for f in same for i in f.readings]), tuple(lines))
 
 
-def _set_up(measured: Measured) -> tuple[object, ...]:
-    """What one label speaks of: a configuration, a zoom, a meter, an evening, a place in the beam."""
-    terms, reading = measured.terms, measured.reading
-    return terms.configuration, terms.zoom, reading.meter_id, reading.session_id, terms.angle_deg
+def _set_up(measured: Measured) -> Key:
+    """What one label speaks of: all its terms but the white, the level and the distance, which its lines name."""
+    return sameness.key(measured, *_IN_LINES)
+
+
+_IN_LINES = ("cct", "level", "distance")
 
 
 def _order(finding: Finding, own: Own) -> tuple[int, float]:
@@ -72,13 +79,19 @@ def _order(finding: Finding, own: Own) -> tuple[int, float]:
 
 
 def _foremost(findings: Sequence[Finding], own: Own) -> Finding | None:
-    """What the label is of: the most whites dialled, else its own white, else levels; then the usual terms, the
-    newest."""
+    """What the label is of: the lamp as it usually stands before any other way of it, the most whites dialled, else its
+    own white, else levels; then the usual terms, the newest."""
     for name in ("white error", "own white", "illuminance"):
         found = [f for f in findings if f.name == name]
         if found:
-            return max(found, key=lambda f: (len(f.series.get("dialled_k", ())), *_order(f, own)))
+            return max(found, key=lambda f: (_is_plain(f, own), len(f.series.get("dialled_k", ())), *_order(f, own)))
     return None
+
+
+def _is_plain(finding: Finding, own: Own) -> bool:
+    """Whether it is of the lamp in no mode of its own, and with an untouched tint dial."""
+    first = own[finding.readings[0]]
+    return first.terms.mode in PLAIN_MODES and sameness.value(first, "tint") is UNSTATED
 
 
 def _whites(first: Finding, same: Sequence[Finding], own: Own) -> list[str]:
@@ -149,13 +162,14 @@ def _modifiers(findings: Sequence[Finding], own: Own) -> list[str]:
 
 
 def _read(material: Material, main: Measured, behind: Sequence[Measured]) -> str:
-    """Configuration, zoom, level, day and meter: what all of it holds for."""
+    """Its terms but for the white, level, day and meter: what all of it holds for."""
     meter = material.collection.meters.get(main.reading.meter_id or "")
     doubts = trust.doubts_of(behind)
+    mode = main.terms.mode
     parts = [
-        terms_in_words.configuration(main.terms),
-        terms_in_words.zoom(main.terms),
-        terms_in_words.level(main.terms) if main.terms.level_pct is not None else "",
+        sameness.said_of(main.terms, "cct", "distance"),
+        mode if mode not in PLAIN_MODES else "",
+        BY_NAME["tint"].words(sameness.value(main, "tint")),
         f"{main.reading.at:%-d %b %Y}",
         meter.nickname if meter is not None else "meter not named",
         "simulated" if meter is not None and meter.simulated else "",

@@ -26,7 +26,7 @@ class TermsDialog(Sheet):
     """Asks for terms; `terms` and `scope` hold the answer."""
 
     def __init__(self, parent: QWidget | None, terms: Terms, scopes: list[Scope], unit: str) -> None:
-        super().__init__(parent, "Terms of the reading", "Use these terms")
+        super().__init__(parent, "Terms of the reading", "Use these terms", width=880)
         self._scopes = scopes
         self._unit = unit
         self.terms = terms
@@ -45,18 +45,20 @@ class TermsDialog(Sheet):
         self._scope.addItems([scope.name for scope in scopes])
         self._scope.setAccessibleName("For which readings")
         grid.addWidget(label("For", "quiet"), 0, 0)
-        grid.addWidget(self._scope, 0, 1)
+        grid.addWidget(self._scope, 0, 1, 1, 3)
         self._edits: dict[str, QLineEdit] = {}
-        for row, field in enumerate(_ASKED, start=1):
+        rows = -(-len(_ASKED) // 2)
+        for place, field in enumerate(_ASKED):
+            column, row = 2 * (place // rows), 1 + place % rows
             edit = QLineEdit(texts[field.name])
             edit.setPlaceholderText(field.example)
             edit.setAccessibleName(field.caption)
-            grid.addWidget(label(field.caption, "quiet"), row, 0)
-            grid.addWidget(edit, row, 1)
+            grid.addWidget(label(field.caption, "quiet"), row, column)
+            grid.addWidget(edit, row, column + 1)
             self._edits[field.name] = edit
         self._fixed = QCheckBox("its white is fixed: nothing can be dialled")
         self._fixed.setChecked(terms.mode == FIXED)
-        grid.addWidget(self._fixed, len(_ASKED) + 1, 1)
+        grid.addWidget(self._fixed, rows + 1, 1, 1, 3)
         self.body.addLayout(grid)
         self._edits["cct"].setFocus()
 

@@ -27,7 +27,7 @@ class LabelDialog(Sheet):
 
     def __init__(self, parent: QWidget | None, jobs: JobRunner, order: Order) -> None:
         super().__init__(parent, "Labels", "Save as PDF …", width=640)
-        self._asker, self._order = Asker(jobs), order
+        self._asker, self._order = Asker(jobs, parent=self), order
         self._folder = QTemporaryDir()
         self._asked = 0
         self._sizes = QComboBox()

@@ -26,7 +26,7 @@ class PictureDialog(Sheet):
 
     def __init__(self, parent: QWidget | None, jobs: JobRunner, order: Order) -> None:
         super().__init__(parent, "Pictures", "Save …", width=600)
-        self._asker, self._order = Asker(jobs), order
+        self._asker, self._order = Asker(jobs, parent=self), order
         self._folder = QTemporaryDir()
         self._asked = 0
         self._charts, self._sizes, self._grounds = QComboBox(), QComboBox(), QComboBox()
