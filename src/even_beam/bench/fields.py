@@ -78,6 +78,17 @@ def plain(text: str) -> str:
     return " ".join(text.casefold().split())
 
 
+def _mode(reading: Reading) -> Hashable:
+    """Ways of a lamp of its own; that a hue is one of hue and saturation, the hue says."""
+    mode = plain(reading.terms.mode) or UNSTATED
+    return "hsi" if reading.terms.hue_deg is not None and mode in {UNSTATED, "cct", field_texts.FIXED} else mode
+
+
+def _saturation(reading: Reading) -> Hashable:
+    """How far from white a hue is; of a white it says nothing."""
+    return _number("saturation_pct", 0.5)(reading) if reading.terms.hue_deg is not None else UNSTATED
+
+
 def _tint(reading: Reading) -> Hashable:
     """A tint dial at zero is a tint dial that nobody touched."""
     text = plain(reading.terms.tint).replace("−", "-")
@@ -96,7 +107,8 @@ def _configuration(reading: Reading) -> Hashable:
 def _placement(reading: Reading) -> Hashable:
     """How the meter stands; on axis and unknown say nothing that distance and angle do not."""
     placement = plain(reading.terms.placement)
-    return UNSTATED if placement in {"on axis", "unknown", ""} else placement
+    is_said = placement == "equal" and reading.terms.distance_m is not None  # by the distance, which is known
+    return UNSTATED if placement in {"on axis", "unknown", ""} or is_said else placement
 
 
 def _angle(reading: Reading) -> Hashable:
@@ -193,7 +205,10 @@ def number_field(
 
 
 FIELDS: tuple[Field, ...] = (
-    text_field("mode", "mode", "mode", read=field_texts.mode, cost=KNOB),
+    Field(
+        "mode", "mode", "mode", _mode, _said, read=field_texts.mode, write=field_texts.written_text("mode"),
+        column="mode", cost=KNOB,
+    ),
     number_field(
         "cct", "white", "cct_k", _kelvin, 1.0, _WHITE, quantity="cct", read=field_texts.white(_WHITE), column="cct_k",
         also=("white",), caption="White dialled, K", example="5600, or empty as found", cost=KNOB,
@@ -206,9 +221,11 @@ FIELDS: tuple[Field, ...] = (
         "hue", "hue", "hue_deg", _degrees("hue "), 0.5, _HUE, quantity="hue", also=("hue_deg",),
         caption="Hue dialled, degrees", example="240, of a coloured light", cost=KNOB,
     ),
-    number_field(
-        "saturation", "saturation", "saturation_pct", _saturation_words, 0.5, _SATURATION, quantity="saturation",
-        caption="Saturation dialled, %", example="100, of a coloured light", cost=KNOB,
+    Field(
+        "saturation", "saturation", "saturation_pct", _saturation, _saturation_words, 0.5, limit=_SATURATION,
+        read=field_texts.number("saturation", "saturation_pct", "saturation", _SATURATION),
+        write=field_texts.written_number("saturation_pct"), column="saturation", caption="Saturation dialled, %",
+        example="100, of a coloured light", cost=KNOB,
     ),
     Field(
         "configuration", "on the lamp", "configuration", _configuration, _configuration_words,

@@ -166,8 +166,25 @@ def _field_words(name: str) -> Callable[[Terms], str]:
     return lambda terms: BY_NAME[name].words(fields.key_of_terms(terms)[PLACE_OF[name]])
 
 
-_SAID_WITH_ANOTHER = frozenset({"mode", "tint", "hue", "meter", "session"})
-"""Fields that the white says, and those that no terms hold."""
+def _mode_words(terms: Terms) -> str:
+    """A mode that the white does not say: one beside a white or a hue."""
+    has_white = terms.cct_k is not None or terms.hue_deg is not None
+    return terms.mode if has_white and fields.plain(terms.mode) not in _GO_WITHOUT_SAYING else ""
+
+
+_GO_WITHOUT_SAYING = frozenset({"cct", "fixed", "hsi", "off", ""})
+"""Modes that white and hue say, and the lamp that is off."""
+
+
+def _beside_the_white(name: str) -> Callable[[Terms], str]:
+    """A tint or a hue where no white stands before it that says it."""
+
+    def words_(terms: Terms) -> str:
+        told_by_white = terms.cct_k is not None if name == "tint" else terms.cct_k is None
+        return "" if told_by_white else _field_words(name)(terms)
+
+    return words_
+
 
 _SAID_SPECIALLY: Mapping[str, Callable[[Terms], str]] = {
     "configuration": terms_in_words.configuration,
@@ -179,11 +196,14 @@ _SAID_SPECIALLY: Mapping[str, Callable[[Terms], str]] = {
     "turn": _field_words("turn"),
     "placement": lambda terms: _field_words("placement")(terms) if terms.placement != "equal" else "",
     "plane": _field_words("plane"),
-    "saturation": lambda terms: _field_words("saturation")(terms) if terms.hue_deg is not None else "",
+    "saturation": _field_words("saturation"),
+    "mode": _mode_words,
+    "tint": _beside_the_white("tint"),
+    "hue": _beside_the_white("hue"),
 }
 _SAID: Mapping[str, Callable[[Terms], str]] = {
     **_SAID_SPECIALLY,
-    **{name: _field_words(name) for name in NAMES if name not in {*_SAID_SPECIALLY, *_SAID_WITH_ANOTHER}},
+    **{name: _field_words(name) for name in NAMES if name not in {*_SAID_SPECIALLY, *READ}},
 }
 """How each field of terms is said in a line, in the order of the line; empty where there is nothing to say. A field
 that nobody words better is said by its own words."""
@@ -205,5 +225,5 @@ def terms_line(terms: Terms, unit: str | None = None) -> str:
 def said_beside(terms: Terms) -> list[tuple[str, str]]:
     """What is dialled or stands beside white, zoom, level and place, by the fields of `Terms`: a saturation, and every
     field that has no place of its own in a line."""
-    names = ["saturation", *(name for name in _SAID if name not in _SAID_SPECIALLY)]
+    names = ["saturation", "mode", "tint", "hue", *(name for name in _SAID if name not in _SAID_SPECIALLY)]
     return [(BY_NAME[name].stored, words) for name in names if (words := _SAID[name](terms))]

@@ -165,11 +165,9 @@ def _read(material: Material, main: Measured, behind: Sequence[Measured]) -> str
     """Its terms but for the white, level, day and meter: what all of it holds for."""
     meter = material.collection.meters.get(main.reading.meter_id or "")
     doubts = trust.doubts_of(behind)
-    mode = main.terms.mode
     parts = [
-        sameness.said_of(main.terms, "cct", "distance"),
-        mode if mode not in PLAIN_MODES else "",
-        BY_NAME["tint"].words(sameness.value(main, "tint")),
+        sameness.said_of(main.terms, "distance", *(("cct",) if main.terms.cct_k is not None else ())),
+        BY_NAME["tint"].words(sameness.value(main, "tint")) if main.terms.cct_k is not None else "",
         f"{main.reading.at:%-d %b %Y}",
         meter.nickname if meter is not None else "meter not named",
         "simulated" if meter is not None and meter.simulated else "",
