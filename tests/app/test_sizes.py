@@ -22,18 +22,19 @@ from even_beam.app.widgets.rail import Rail, RailButton
 from even_beam.app.widgets.said_line import SaidLine
 from even_beam.app.widgets.text import Column
 from even_beam.app.widgets.veil import Veil
-from even_beam.app.window import BENCH, COMPARE, KIT, MATCH, PLAN, REPORT, SPECTRUM, Window
+from even_beam.app.window import BENCH, CAMERA, COMPARE, KIT, MATCH, PLAN, REPORT, SPECTRUM, Window
 
 SIZES = [(960, 540), (1024, 700), (1280, 800), (1920, 1080), (2400, 1350)]
 """Logical pixels: 960x540 is a 1920x1080 screen at 200 %, 2400x1350 a 3840x2160 screen at 160 %."""
 
 STATIONS = {
     "kit": KIT, "plan": PLAN, "bench": BENCH, "compare": COMPARE, "match": MATCH, "report": REPORT,
-    "spectrum": SPECTRUM,
+    "spectrum": SPECTRUM, "camera": CAMERA,
 }  # fmt: skip
 LYING_OVER = (Veil, SaidLine, Drawer)  # what lies over others, or has others lie over it
 VIEWS = ["kit", "plan", "bench", "compare 1", "compare 2", "compare 3", "compare 4", "compare 5",
-         "match 1", "match 3", "report", "spectrum", "spectrum figures"]  # fmt: skip
+         "match 1", "match 3", "report", "spectrum", "spectrum figures",
+         "camera 1", "camera 2", "camera 3"]  # fmt: skip
 
 
 def settle(window: Window, qtbot) -> None:
@@ -54,8 +55,8 @@ def show(window: Window, view: str, qtbot) -> None:
     elif name == "compare":
         window.compare.show_session("Specimen table: Tansy or tungsten?")
         window.compare.press(which)
-    elif name == "match":
-        window.match.press(which)
+    elif name in {"match", "camera"}:
+        getattr(window, name).press(which)
     elif name == "spectrum":
         window.go(BENCH)
         window.bench.press("I")

@@ -77,3 +77,9 @@ def test_one_spectrum_a_row_with_its_name(tmp_path):
     path.write_text("\n".join(rows), encoding="utf-8")
     assert [s.name for s in read_spectra(path)] == ["all Tansy 5600", "all Sorrel 3200"]
     assert read_spectra(path)[1].values[0] == 2.0
+
+
+def test_a_level_beyond_full_is_none():
+    assert proposed(["Tansy 150%"], LAMPS).texts == {}
+    assert proposed(["Tansy 5600 150"], LAMPS).texts == {"cct": "5600"}
+    assert proposed(["Tansy 5600 100"], LAMPS).texts == {"cct": "5600", "level": "100"}
