@@ -13,6 +13,7 @@ from benchmarks import (
     stalls,
     start_up,
     steps,
+    store,
 )
 
 for title, report in (
@@ -28,6 +29,7 @@ for title, report in (
     ("Steps", steps.report),
     ("Stalls", stalls.report),
     ("Scale", scale.report),
+    ("Store", store.report),
 ):
     print(title)
     for line in report():
