@@ -1,9 +1,12 @@
 """Spreadsheets as people keep them, and quantities against time."""
 
+from pathlib import Path
+
 import numpy as np
 import pytest
 
 from even_beam.formats import FormatError, columns, readings_table, trace_table
+from even_beam.formats.kinds import BEAMS, FILMS, PHOTOS, READINGS, SPECTRA, file_filter
 from even_beam.formats.readings_table import UnknownColumnsError
 
 WIDE = """Lamp;Set CCT;Dimmer;Distance (ft);Lux;CCT read;CRI;Weather
@@ -104,3 +107,13 @@ def test_times_as_loggers_write_them(tmp_path, times, seconds):
 def test_logs_that_are_broken(tmp_path, text, words):
     with pytest.raises(FormatError, match=words):
         trace_table.traces_of(table(tmp_path, text))
+
+
+def test_a_dialog_offers_what_a_kind_takes():
+    offered = file_filter(READINGS, SPECTRA)
+    assert offered.startswith("Readings, spectra (") and offered.endswith(";;All files (*)")
+    assert {f"*{one}" for one in READINGS.suffixes | SPECTRA.suffixes} == set(
+        offered.partition("(")[2].partition(")")[0].split()
+    )
+    assert BEAMS.takes(Path("A lamp.IES")) and not BEAMS.takes(Path("ies"))
+    assert not PHOTOS.suffixes & FILMS.suffixes, "what is dropped is one or the other"

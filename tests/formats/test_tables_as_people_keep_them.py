@@ -2,8 +2,9 @@
 
 import pytest
 
-from even_beam.answers.intake.importing import import_table, keep, kind_of, understand
+from even_beam.answers.intake.importing import import_table, keep, understand
 from even_beam.formats import FormatError, columns, readings_table
+from even_beam.formats.kinds import READINGS, kind_of
 from even_beam.light.photometry import LUX_PER_FOOTCANDLE
 from even_beam.logbook.store import Logbook
 
@@ -40,7 +41,7 @@ def test_a_title_above_remarks_between_and_units_below(tmp_path, logbook, clock)
         "Tansy,10,100,820\nafter the break,,,\nTansy,10,50,410\n"
     )
     path = written(tmp_path, text)
-    assert kind_of(path) == "readings"
+    assert kind_of(path) is READINGS
     found = readings(path, logbook, clock)
     assert [(r.terms.level_pct, r.values[0].value) for r in found] == [(100.0, 820.0), (50.0, 410.0)]
     assert found[0].terms.distance_m == pytest.approx(3.048)

@@ -504,11 +504,13 @@ class Window(QMainWindow):
 
     def ask_import(self) -> None:
         """Ask for files of old tests, spectra or traces, and take them on the Bench."""
+        from even_beam.formats.kinds import READINGS, SPECTRA, TRACES, file_filter  # not at start-up
+
         found, _ = QFileDialog.getOpenFileNames(
             self,
             "Import",
             "",
-            "Tables, spectra, traces (*.csv *.tsv *.txt *.xlsx *.json *.xml *.spdx *.cgats *.sp);;All files (*)",
+            file_filter(READINGS, SPECTRA, TRACES),
         )
         if found:
             self.go(BENCH)

@@ -1,6 +1,6 @@
 import pytest
 
-from even_beam.answers.intake.importing import import_files, import_table, kind_of
+from even_beam.answers.intake.importing import import_files, import_table
 from even_beam.answers.intake.mappings import known_columns, remember_columns
 from even_beam.answers.intake.preview import preview_of
 from even_beam.bench.records import Meter, Source
@@ -8,6 +8,7 @@ from even_beam.bench.traces import settled_after_s
 from even_beam.collection.collection import Collection, session_state
 from even_beam.files.errors import OutputError
 from even_beam.formats import FormatError, columns, readings_table
+from even_beam.formats.kinds import kind_of
 from even_beam.handing_over.table import table_rows, write_table
 
 WALK = """session,fixture,mode,cct_k,tint,dimmer_pct,configuration,distance,position,quantity,value,unit,meter,time,note
@@ -210,7 +211,7 @@ def test_a_trace_becomes_a_session_of_one_reading(logbook, clock, tmp_path):
     [
         ("quantity,value", "readings"),
         ("Lamp;Lux;Dimmer", "readings"),
-        ("time,power_w", "trace"),
+        ("time,power_w", "traces"),
         ("wavelength,value", "spectra"),
         ("380,0.01", "spectra"),
         ("nm;W/m2/nm", "spectra"),
@@ -219,7 +220,7 @@ def test_a_trace_becomes_a_session_of_one_reading(logbook, clock, tmp_path):
 def test_files_are_told_apart_by_their_first_line(tmp_path, first, kind):
     path = tmp_path / "file.csv"
     path.write_text(f"{first}\n1,2\n")
-    assert kind_of(path) == kind
+    assert kind_of(path).name == kind
 
 
 def test_what_no_term_holds_stands_in_the_note(logbook, clock, tmp_path):

@@ -17,8 +17,8 @@ from even_beam.bench.records import Event, EventKind, Reading, Session, Terms, n
 from even_beam.bench.seen import note_of
 from even_beam.bench.traces import ends_of
 from even_beam.files.reading import shown_name, shown_stem
-from even_beam.formats import FormatError, columns, readings_table, trace_table
-from even_beam.formats.registry import SPECTRUM_SUFFIXES
+from even_beam.formats import FormatError, readings_table, trace_table
+from even_beam.formats.kinds import SPECTRA, TRACES, kind_of
 
 if TYPE_CHECKING:
     from even_beam.logbook.store import Logbook
@@ -150,22 +150,6 @@ def import_trace(path: Path, logbook: "Logbook", clock: Clock) -> ImportReport:
     return ImportReport([session], 1, len(traces))
 
 
-def kind_of(path: Path) -> str:
-    """What a file holds, by its first line: `readings`, `trace` or `spectra`. Raises `FormatError`."""
-    if path.suffix.lower() not in {".csv", ".tsv", ".txt", ".xlsx"}:
-        return "spectra"
-    headings = readings_table.headings_of(path)
-    if trace_table.is_trace(headings):
-        return "trace"
-    guess = columns.guess(headings)
-    told = sum(target != columns.IGNORED for target in guess.values())
-    return (
-        "readings"
-        if columns.is_known(headings) or told >= 2 or {"quantity", "value"} <= set(guess.values())
-        else "spectra"
-    )
-
-
 def import_files(
     paths: Sequence[Path],
     logbook: "Logbook",
@@ -186,17 +170,17 @@ def import_files(
         except FormatError as error:
             report.refused.append(error.of(path))
     spectra = []
-    files, name = files_in([path for path in paths if path not in handed], frozenset(SPECTRUM_SUFFIXES))
+    files, name = files_in([path for path in paths if path not in handed], SPECTRA.suffixes)
     if not files and not handed:
         raise FormatError("there is no file of readings or spectra in that folder")
     for path in files:
         try:
             kind = kind_of(path)
-            if kind == "spectra":
+            if kind is SPECTRA:
                 spectra.append(path)
             else:
                 read = (
-                    import_trace(path, logbook, clock) if kind == "trace" else import_table(path, logbook, clock, told)
+                    import_trace(path, logbook, clock) if kind is TRACES else import_table(path, logbook, clock, told)
                 )
                 report.add(read)
         except FormatError as error:

@@ -19,7 +19,7 @@ class LimitShelf:
 
     one = "set of limits"
     usual = USUAL
-    files = "Sets of limits (*.json)"
+    files = "Sets of limits (*.json);;All files (*)"
     from_files_alone = False
     empty = "No set of limits. A makes one."
 

@@ -17,7 +17,7 @@ from even_beam.desk.kit.subject_file import subjects_in
 from even_beam.figures.patches import PatchPair
 from even_beam.figures.reflectance import share_chart
 from even_beam.figures.scores import rgb_of
-from even_beam.formats.registry import SPECTRUM_SUFFIXES
+from even_beam.formats.kinds import SPECTRA, file_filter
 from even_beam.light.rendering import display_of_lab
 from even_beam.light.subjects import seen_by_eye
 from even_beam.words import notation
@@ -28,7 +28,7 @@ class SubjectShelf:
 
     one = "subject"
     usual = "call it …; note …"
-    files = f"Reflectances ({' '.join(f'*{suffix}' for suffix in SPECTRUM_SUFFIXES)})"
+    files = file_filter(SPECTRA)
     from_files_alone = True
     empty = "No subject yet. A takes the reflectance of a petal, a cloth or a skin out of a file."
 

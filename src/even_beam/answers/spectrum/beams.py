@@ -11,8 +11,6 @@ from even_beam.formats.lm63 import Photometry
 from even_beam.formats.spectrum_file import read_bytes
 from even_beam.known.findings.beam import TENTH
 
-SUFFIX = ".ies"
-
 
 def beam_figures(path: Path) -> dict[str, Any]:
     """What a file says of its beam: in the plane of 0 and 180 degrees, and all round. Raises `FormatError`."""

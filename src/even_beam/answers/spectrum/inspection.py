@@ -10,7 +10,7 @@ import numpy as np
 from even_beam.answers.spectrum import beams
 from even_beam.errors import TellableError
 from even_beam.formats import FormatError, NamedSpectrum, read_spectra
-from even_beam.formats.registry import SPECTRUM_SUFFIXES
+from even_beam.formats.kinds import BEAMS, SPECTRA
 from even_beam.light import FloatArray, SpectrumError, evaluate
 from even_beam.light.colorimetry import tristimulus, uv_1976, xy
 from even_beam.light.photometry import stops
@@ -36,7 +36,7 @@ class Inspector:
 
     def figures(self, path: Path) -> Iterator[dict[str, Any]]:
         """The figures of each spectrum of a file, or of the beam of one of LM-63. Raises `InspectionError`."""
-        if path.suffix.lower() == beams.SUFFIX:
+        if BEAMS.takes(path):
             yield _beam(path)
             return
         for named in _read(path):
@@ -177,9 +177,7 @@ def files_below(paths: Iterable[Path]) -> list[Path]:
     found: list[Path] = []
     for path in paths:
         if path.is_dir():
-            found += sorted(
-                p for p in path.rglob("*") if p.is_file() and p.suffix.lower() in {*SPECTRUM_SUFFIXES, beams.SUFFIX}
-            )
+            found += sorted(p for p in path.rglob("*") if p.is_file() and (SPECTRA.takes(p) or BEAMS.takes(p)))
         else:
             found.append(path)
     return found

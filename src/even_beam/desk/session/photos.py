@@ -13,7 +13,6 @@ from even_beam.files.reading import InputError, read
 LONGEST_SIDE = 2400
 THUMBNAIL_SIDE = 240
 MAX_BYTES = 64 * 1024 * 1024
-PHOTO_SUFFIXES = frozenset({".jpg", ".jpeg", ".png", ".webp", ".tif", ".tiff"})
 
 
 class PhotoError(TellableError):

@@ -22,9 +22,8 @@ from even_beam.bench.records import Step
 from even_beam.bench.terms import terms_line
 from even_beam.bench.traces import Trace
 from even_beam.desk.session.document import Document
-from even_beam.formats import FormatError, NamedSpectrum, columns, readings_table, trace_table
+from even_beam.formats import FormatError, NamedSpectrum, columns, kinds, readings_table, trace_table
 from even_beam.formats.readings_table import Table
-from even_beam.formats.registry import SPECTRUM_SUFFIXES
 from even_beam.formats.session_data import SessionData
 from even_beam.light import SpectrumError
 
@@ -70,13 +69,13 @@ class FileIntake:
                     found.handed.append(read_session(path))
                 except FormatError as error:
                     found.refused.append(error.of(path))
-            files, found.name = files_in([path for path in paths if path not in handed], frozenset(SPECTRUM_SUFFIXES))
+            files, found.name = files_in([path for path in paths if path not in handed], kinds.SPECTRA.suffixes)
             for path in files:
                 try:
-                    kind = importing.kind_of(path)
-                    if kind == "readings":
+                    kind = kinds.kind_of(path)
+                    if kind is kinds.READINGS:
                         found.tables.append(readings_table.load(path))
-                    elif kind == "trace":
+                    elif kind is kinds.TRACES:
                         found.traces.append((path.name, trace_table.traces_of(readings_table.load(path))))
                     else:
                         own, refused = spectra_of([path], lamps, known=known)

@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
 from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
 from even_beam.bench.observations import OPINION, PICKS
+from even_beam.formats.kinds import SNAPSHOTS, file_filter
 
 _THUMBNAILS, _SIDE = 5, 110
 
@@ -67,7 +68,7 @@ class ObservationDialog(Sheet):
         self._note.setText(note)
 
     def _ask_photos(self) -> None:
-        found, _ = QFileDialog.getOpenFileNames(self, "Photos", "", "Photos (*.jpg *.jpeg *.png *.webp *.tif *.tiff)")
+        found, _ = QFileDialog.getOpenFileNames(self, "Photos", "", file_filter(SNAPSHOTS))
         self.add_photos([Path(name) for name in found])
 
     def add_photos(self, paths: list[Path]) -> None:

@@ -28,7 +28,8 @@ from even_beam.bench.terms import terms_line
 from even_beam.bench.traces import Trace
 from even_beam.desk.session.desk import Aside, Asked, SessionDesk, Taken
 from even_beam.desk.session.document import Document
-from even_beam.desk.session.photos import PHOTO_SUFFIXES, PhotoError
+from even_beam.desk.session.photos import PhotoError
+from even_beam.formats.kinds import SNAPSHOTS
 from even_beam.instruments.protocols import InstrumentError, RawReading
 from even_beam.logbook import LogbookError
 from even_beam.shell.job import Job
@@ -595,7 +596,7 @@ class BenchStation(Station):
         """Spectra and traces become readings, tables of old tests sessions; photos go with the last reading."""
         if self.document is None:
             return
-        photos = [path for path in paths if path.suffix.lower() in PHOTO_SUFFIXES]
+        photos = [path for path in paths if SNAPSHOTS.takes(path)]
         for path in photos:
             self.guarded(lambda path=path: self._keep_photo(path))  # type: ignore[misc]
         if others := [path for path in paths if path not in photos]:

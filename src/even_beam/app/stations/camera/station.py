@@ -41,9 +41,7 @@ from even_beam.camera.shutter import FilmExposure
 from even_beam.desk.session.desk import SessionDesk
 from even_beam.desk.session.document import Document
 from even_beam.formats import FormatError
-from even_beam.formats.frames import FILM_SUFFIXES
-from even_beam.formats.photo_file import PHOTO_SUFFIXES
-from even_beam.formats.waveform_file import WAVEFORM_SUFFIXES
+from even_beam.formats.kinds import FILMS, PHOTOS, WAVEFORMS, file_filter
 from even_beam.logbook import LogbookError
 from even_beam.shell.job import Job
 from even_beam.shell.line import Line
@@ -354,9 +352,8 @@ class CameraStation(Station):
 
     def _ask_open(self) -> None:
         of_photos = self._ask in {Ask.CHARTS, Ask.SURFACES}
-        kinds = PHOTO_SUFFIXES if of_photos else WAVEFORM_SUFFIXES | {".xlsx"} | FILM_SUFFIXES
-        patterns = " ".join(f"*{suffix}" for suffix in sorted(kinds))
-        names, _ = QFileDialog.getOpenFileNames(self.window(), "Open", "", f"({patterns});;All files (*)")
+        offered = file_filter(PHOTOS) if of_photos else file_filter(WAVEFORMS, FILMS)
+        names, _ = QFileDialog.getOpenFileNames(self.window(), "Open", "", offered)
         if names:
             self.open_paths([Path(name) for name in names])
 

@@ -342,7 +342,7 @@ class KitStation(Station):
         if shelf is None or not shelf.files:
             self.host.say("Nothing on this shelf is read from a file")
             return
-        name, _ = QFileDialog.getOpenFileName(self.window(), f"Read a {shelf.one}", "", f"{shelf.files};;All files (*)")
+        name, _ = QFileDialog.getOpenFileName(self.window(), f"Read a {shelf.one}", "", shelf.files)
         if name:
             self.take(Path(name))
 

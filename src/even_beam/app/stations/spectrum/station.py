@@ -31,7 +31,8 @@ from even_beam.bench.records import Spectrum
 from even_beam.desk.kit.own_subjects import own_subjects
 from even_beam.desk.session.document import Document
 from even_beam.formats import FormatError, NamedSpectrum, write_spectra
-from even_beam.formats.registry import SPECTRUM_SUFFIXES, WRITERS
+from even_beam.formats.kinds import SPECTRA, file_filter
+from even_beam.formats.registry import WRITERS
 from even_beam.shell.job import Job
 
 MISLEADING = (
@@ -300,8 +301,7 @@ class SpectrumStation(Station):
             self._compute()
 
     def _ask_open(self) -> None:
-        patterns = " ".join(f"*{suffix}" for suffix in SPECTRUM_SUFFIXES)
-        name, _ = QFileDialog.getOpenFileName(self.window(), "Open spectra", "", f"Spectra ({patterns});;All files (*)")
+        name, _ = QFileDialog.getOpenFileName(self.window(), "Open spectra", "", file_filter(SPECTRA))
         if name:
             self.open_path(Path(name))
 
