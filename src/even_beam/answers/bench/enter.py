@@ -80,7 +80,7 @@ def enter(
     desk = _desk(logbook, clock)
     desk.free_source = _source(desk, fixture).id
     desk.free_meter = _meter(desk, meter) if meter else None
-    desk.free_terms = _terms(at, desk.free_terms)
+    desk.free_terms = _terms(at, Terms())
     line = "; ".join(text) if len(text) > 1 else "".join(text)
     said = understand(line, situation_of(desk))
     if said.choices:

@@ -21,6 +21,8 @@ from even_beam.bench.measured import Measured
 from even_beam.bench.planning.costs import Costs, seconds_of
 from even_beam.bench.planning.sweep import inserted_before
 from even_beam.bench.records import (
+    OFF,
+    SHADED,
     Calibration,
     Computed,
     Event,
@@ -128,6 +130,14 @@ class SessionDesk(SessionMarks):
         self.aside = Aside.NONE
         self.costs = Costs()
         super().__init__(logbook, session, clock)
+        self._go_on()
+
+    def _go_on(self) -> None:
+        """Just reading goes on where it was left: with the lamp and at the terms of the last reading of the light."""
+        lit = (m for m in reversed(self.measured) if m.terms.mode != OFF and m.terms.placement != SHADED)
+        last = next(lit, None)
+        if last is not None and not self.is_run:
+            self.free_terms, self.free_source = last.terms, last.source_id
 
     # --- what comes next
 
