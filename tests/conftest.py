@@ -26,8 +26,8 @@ if PROFILE == "steady":
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """Those of the real window take minutes each: first, so that no core waits for one of them at the end."""
-    items.sort(key=lambda item: "window" not in item.keywords)
+    """What takes longest first, so that no core waits for one of them at the end."""
+    items.sort(key=lambda item: ("window" not in item.keywords, "long" not in item.keywords))
 
 
 class Clock:

@@ -175,6 +175,7 @@ def test_start_up_imports_nothing_heavy():
     assert result.stdout.strip() == "[]"
 
 
+@pytest.mark.long
 def test_snapshot_draws_views(tmp_path):
     """A run, a dialog and the other theme. `make snapshot` draws them all."""
     result = run("snapshot", tmp_path / "shots", "--only", "bench,labels,paper-report")

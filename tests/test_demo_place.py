@@ -20,6 +20,7 @@ def nowhere(tmp_path, monkeypatch):
     monkeypatch.setattr(places, "cache_folder", lambda: blocking / "even-beam")
 
 
+@pytest.mark.long
 def test_it_is_built_elsewhere_and_goes_with_the_program(nowhere):
     with DemoPlace() as place:
         path = place.path()

@@ -19,6 +19,7 @@ def test_hostile_input_meets_errors_of_our_own_alone():
             assert sum(outcome.counts.values()) > 0
 
 
+@pytest.mark.long
 def test_a_killed_run_loses_nothing_that_it_confirmed():
     kills, confirmed, faults = torture(2, 5)
     assert kills == 2

@@ -106,6 +106,7 @@ def overlapping(window: Window) -> list[str]:
     return found
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("size", SIZES, ids=lambda size: f"{size[0]}x{size[1]}")
 def test_nothing_is_cut_and_nothing_overlaps(open_window, demo, qtbot, size):
     window = open_window(demo)
@@ -120,6 +121,7 @@ def test_nothing_is_cut_and_nothing_overlaps(open_window, demo, qtbot, size):
 CONTROLS = (QLineEdit, QComboBox, QCheckBox, QAbstractSpinBox, QPlainTextEdit, QPushButton, QAbstractItemView)
 
 
+@pytest.mark.long
 def test_every_control_has_a_name_every_picture_its_axes_and_tab_leads_on(open_window, demo, qtbot):
     window = open_window(demo)
     for view in VIEWS:
