@@ -174,7 +174,9 @@ def report_any(count: int, seed: int) -> None:
     ]
     left = 0
     with copied() as copy:
-        for module, number in random.Random(seed).sample(places, min(count, len(places))):
+        for tried, (module, number) in enumerate(random.Random(seed).sample(places, min(count, len(places)))):
+            if tried and tried % 10 == 0:
+                print(f"{left} of {tried} so far", flush=True)
             tree = ast.parse((sources / module).read_text("utf-8"))
             changing = _Changing(number)
             made = ast.unparse(ast.fix_missing_locations(changing.visit(tree)))
