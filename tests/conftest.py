@@ -1,5 +1,6 @@
 """Shared: every test has a home of its own, no screen, and a clock that it moves."""
 
+import fcntl
 import os
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -77,11 +78,19 @@ def desk(logbook, clock) -> SessionDesk:
 
 
 @pytest.fixture(scope="session")
-def built_demo(tmp_path_factory) -> Path:
+def built_demo(tmp_path_factory, worker_id) -> Path:
+    """The demo, built once by whichever worker needs it first; the others wait for it."""
     from even_beam.demo.scenario import build
 
-    path = tmp_path_factory.mktemp("demo") / "demo.evenbeam"
-    build(path)
+    own = tmp_path_factory.getbasetemp()
+    folder = (own if worker_id == "master" else own.parent) / "built demo"
+    folder.mkdir(exist_ok=True)
+    path = folder / "demo.evenbeam"
+    with (folder / "lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not path.exists():
+            build(folder / "building.evenbeam")
+            (folder / "building.evenbeam").rename(path)
     return path
 
 
