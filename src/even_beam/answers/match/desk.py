@@ -8,7 +8,7 @@ from even_beam.answers.match.lamp import Lamp, light_of
 from even_beam.answers.match.stock import stock_of
 from even_beam.answers.match.target_text import target_of_lamp
 from even_beam.answers.spectrum.subjects import SEEN, words_of
-from even_beam.bench.target import Target
+from even_beam.bench.target import Target, matches
 from even_beam.collection.collection import Collection
 from even_beam.collection.mean_spectrum import spectrum_of
 from even_beam.known.choice import Entrant
@@ -65,6 +65,7 @@ class Matching:
     def _answers(self, target: Target) -> list[Answer]:
         answers = [lamp.answer(target) for lamp in self.lamps]
         own = [self._spectrum(one) for one in answers]
+        wants = [spectrum is not None or not matches(*one.dialled) for one, spectrum in zip(answers, own, strict=True)]
         wanting = [
             Wanting(
                 light=light_of(one, spectrum),
@@ -73,15 +74,21 @@ class Matching:
                 dials=(one.dial is not None and one.dial.reachable) or one.to_colour is not None,
                 own_spectrum=spectrum is not None,
             )
-            for one, spectrum in zip(answers, own, strict=True)
+            for one, spectrum, wanted in zip(answers, own, wants, strict=True)
+            if wanted  # what has a white alone, and passes with it, needs no gel and no light to try one on
         ]
+        packs = iter(gel_answers(wanting, self.stock))
         return [
             self._followed(
-                lamp, replace(one, gels=packs, no_spectrum=spectrum is None, gels_tried=bool(self.stock.names))
+                lamp,
+                replace(
+                    one,
+                    gels=next(packs) if wanted else (),
+                    no_spectrum=spectrum is None,
+                    gels_tried=bool(self.stock.names),
+                ),
             )
-            for lamp, one, packs, spectrum in zip(
-                self.lamps, answers, gel_answers(wanting, self.stock), own, strict=True
-            )
+            for lamp, one, spectrum, wanted in zip(self.lamps, answers, own, wants, strict=True)
         ]
 
     @staticmethod
