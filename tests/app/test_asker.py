@@ -16,7 +16,7 @@ def said():
 
 @pytest.fixture
 def asker(qapp, said):
-    return Asker(JobRunner(), said.append)
+    return Asker(JobRunner(), said.append, said.remove)
 
 
 def test_the_answer_of_the_last_question_alone_is_shown(asker, qtbot):
@@ -73,7 +73,11 @@ def test_what_lasts_says_what_it_is_and_what_is_left_says_nothing(asker, said, q
     qtbot.waitUntil(lambda: bool(said), timeout=5000)
     assert said == ["Comparing the lamps …"]
     asker.ask("matching the lamps", lambda job, anew: held.wait(5.0), lambda _: None, lambda _: None)
+    assert said == [], "what was left is no longer under way"
     assert asker.leave() and not asker.is_asking and not asker.leave()
-    held.set()
     qtbot.wait(80)
-    assert said == ["Comparing the lamps …"]
+    assert said == []
+    asker.ask("matching the lamps", lambda job, anew: held.wait(5.0), lambda _: None, lambda _: None)
+    qtbot.waitUntil(lambda: said == ["Matching the lamps …"], timeout=5000)
+    held.set()
+    qtbot.waitUntil(lambda: said == [], timeout=5000)

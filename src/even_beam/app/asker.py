@@ -17,13 +17,19 @@ PATIENCE_MS = 400
 
 class Asker(QObject):
     """Asks in a worker. A question leaves the one before it, whose answer is never shown; what has become `stale` is
-    read anew, also where the question that was to do so was left. What lasts is told by `say`."""
+    read anew, also where the question that was to do so was left. What lasts is told by `say`, and
+    taken back by `unsay` once it is answered."""
 
     def __init__(
-        self, jobs: JobRunner, say: Callable[[str], None] = lambda words: None, parent: QObject | None = None
+        self,
+        jobs: JobRunner,
+        say: Callable[[str], None] = lambda words: None,
+        unsay: Callable[[str], None] = lambda words: None,
+        parent: QObject | None = None,
     ) -> None:
         super().__init__(parent or jobs)  # it goes with them: nobody is told once the window is torn down
-        self._jobs, self._say = jobs, say
+        self._jobs, self._say, self._unsay = jobs, say, unsay
+        self._told = ""
         self._asking: Job | None = None
         self._anew = False
         self.stale = True
@@ -72,7 +78,11 @@ class Asker(QObject):
     def _end(self) -> None:
         self._asking = None
         self._patience.stop()
+        if self._told:
+            self._unsay(self._told)
+        self._told = ""
 
     def _tell(self) -> None:
         if self._asking is not None:
-            self._say(f"{notation.sentence(self._asking.name)} …")
+            self._told = f"{notation.sentence(self._asking.name)} …"
+            self._say(self._told)

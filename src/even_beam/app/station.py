@@ -25,6 +25,7 @@ class Host:
     jobs: JobRunner
     settings: Callable[[], Settings]
     say: Callable[[str], None]
+    unsay: Callable[[str], None]
     announce: Callable[[str], None]
     show_spectrum: "Callable[[str, Spectrum], None]"
     go_to_bench: Callable[[], None]

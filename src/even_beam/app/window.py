@@ -122,6 +122,7 @@ class Window(QMainWindow):
             jobs=self._jobs,
             settings=lambda: self._settings,
             say=self.say,
+            unsay=self.unsay,
             announce=self.announcer.announce,
             show_spectrum=self.show_spectrum,
             go_to_bench=lambda: self.go(BENCH),
@@ -315,6 +316,10 @@ class Window(QMainWindow):
         """Say something in passing, over the foot."""
         self._said.say(words, SAY_MS)
         self.announcer.announce(words)
+
+    def unsay(self, words: str) -> None:
+        """What was said in passing holds no more."""
+        self._said.unsay(words)
 
     def show_limits(self, purpose: str) -> None:
         """Go to the limits of a purpose in the Kit."""

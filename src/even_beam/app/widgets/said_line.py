@@ -50,6 +50,11 @@ class SaidLine(QWidget):
         self.raise_()
         self._timer.start(milliseconds)
 
+    def unsay(self, words: str) -> None:
+        """Say it no more, where nothing else was said since."""
+        if self.text.text() == words:
+            self.hide()
+
     def place(self) -> None:
         """At the bottom of what it lies over, no wider than that: what is longer goes on in further lines."""
         over = self.parentWidget()

@@ -34,7 +34,7 @@ class CompareStation(Station):
         self._answers: Answers | None = None
         self._question = Question()
         self._shown: Shown | None = None
-        self._asker = Asker(host.jobs, host.say)
+        self._asker = Asker(host.jobs, host.say, host.unsay)
         self._selected = ""
         self._marked: list[SessionDesk] = []  # where readings were set aside, the newest last
         self._build()

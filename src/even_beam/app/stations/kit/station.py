@@ -47,7 +47,7 @@ class KitStation(Station):
         self._under: dict[ShelfName, str] = {}
         self._known: dict[str, LampRecord] = {}
         self._found: dict[tuple[ShelfName, str], Found] = {}
-        self._asker = Asker(host.jobs, host.say)
+        self._asker = Asker(host.jobs, host.say, host.unsay)
         self._act: Callable[[str], None] = lambda text: None
         self._bar = QuestionBar(list(ShelfName))
         self._bar.asked.connect(self.show_shelf)

@@ -36,7 +36,7 @@ class MatchStation(Station):
         super().__init__(host)
         self._matches: Matches | None = None
         self._wish, self._shown = Wish(), Shown(Wish())
-        self._asker = Asker(host.jobs, host.say)
+        self._asker = Asker(host.jobs, host.say, host.unsay)
         self._build()
 
     def _build(self) -> None:

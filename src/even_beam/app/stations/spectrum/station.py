@@ -54,7 +54,7 @@ class SpectrumStation(Station):
         self._at = 0
         self._view: SpectrumView | None = None
         self._shown_at = 0  # which of them is in view: the one asked for may be on its way
-        self._asker = Asker(host.jobs, host.say)
+        self._asker = Asker(host.jobs, host.say, host.unsay)
         self._by_eye = True
         self.figures: FiguresPage | None = None
         self.setAcceptDrops(True)
