@@ -84,3 +84,11 @@ def test_a_better_meter_leaves_less_open_and_a_batch_is_the_same_as_one():
     np.testing.assert_allclose(together[1], score_half_widths(WAVELENGTH_NM, stacked[1]), rtol=1e-3, atol=1e-4)
     half = score_half_widths(WAVELENGTH_NM, stacked[0], USUAL_XY / 2.0)
     assert half[0] == pytest.approx(together[0, 0] / 2.0, rel=0.1)
+
+
+def test_what_is_read_off_the_table_is_what_the_derivatives_give():
+    cct = np.geomspace(1000.0, 40_000.0, 2001)
+    by = white_sensitivity(cct)
+    mired, duv = white_tolerance(cct, 0.003)
+    assert mired == pytest.approx(0.003 * np.hypot(by.mired_by_x, by.mired_by_y), rel=1e-3)
+    assert duv == pytest.approx(0.003 * np.hypot(by.duv_by_x, by.duv_by_y), rel=1e-3)

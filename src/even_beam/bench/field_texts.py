@@ -55,9 +55,12 @@ def _one(name: str, text: str, quantity: str, limit: TermLimit) -> float | None:
     if not text.strip():
         return None
     try:
-        value = parse(text, quantity).value
+        entry = parse(text, quantity)
     except EntryError as error:
         raise TermsError(name, str(error)) from error
+    value = entry.value
+    if entry.quantity != quantity:
+        raise TermsError(name, f"“{text}” is not {limit.label}: “{entry.unit or entry.written}” does not belong there")
     if value is None:
         raise TermsError(name, f"“{text}” is a bound; a term needs one value")
     if (problem := limit.broken_by(value)) is not None:

@@ -307,8 +307,8 @@ def terms_of_texts(texts: Mapping[str, str], before: Terms, shown: Mapping[str, 
     """Terms by what texts of fields say otherwise than was `shown` of those before; all else is as it was, for a form
     shows fewer digits and fewer things than terms have. Raises `TermsError`, and `KeyError` for a field that there is
     not."""
-    for name in texts:
-        BY_NAME[name]
+    if strangers := texts.keys() - BY_NAME.keys():
+        raise KeyError(*sorted(strangers))
     known = texts_of(before) if shown is None else shown
     terms = before
     for one in FIELDS:

@@ -4,6 +4,9 @@ from even_beam.bench import off_axis
 from even_beam.bench.records import OFF, SHADED, Terms
 from even_beam.words import notation
 
+PLAIN_MODES = frozenset({"CCT", "fixed", ""})
+"""Ways of a lamp that go without saying: a white says that it is dialled, and nothing that it cannot be."""
+
 
 def white(terms: Terms) -> str:
     """The white or colour that was dialled, in the fewest words."""
@@ -23,7 +26,7 @@ def white(terms: Terms) -> str:
 def is_white_stated(terms: Terms) -> bool:
     """Whether a white, a colour or a way of the lamp's own was stated: not of a lamp without a dial, nor of one that
     was read as it was found."""
-    return terms.cct_k is not None or terms.hue_deg is not None or terms.mode not in {"CCT", "fixed", ""}
+    return terms.cct_k is not None or terms.hue_deg is not None or terms.mode not in PLAIN_MODES
 
 
 def stated_white(terms: Terms) -> str:

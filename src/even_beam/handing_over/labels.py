@@ -16,9 +16,6 @@ from even_beam.paper.label import Label, LabelContent, LabelSize, laid_out
 from even_beam.words import notation
 from even_beam.words.quantities import QUANTITIES, Use, score_names
 
-PLAIN_MODES = frozenset({"CCT", "fixed", ""})
-"""Ways of a lamp that go without saying, for its white says them."""
-
 MOST_WHITES, MOST_DIALS, MOST_SCORES, MOST_MODIFIERS = 4, 3, 3, 4
 
 Own = Mapping[str, Measured]
@@ -91,7 +88,7 @@ def _foremost(findings: Sequence[Finding], own: Own) -> Finding | None:
 def _is_plain(finding: Finding, own: Own) -> bool:
     """Whether it is of the lamp in no mode of its own, and with an untouched tint dial."""
     first = own[finding.readings[0]]
-    return first.terms.mode in PLAIN_MODES and sameness.value(first, "tint") is UNSTATED
+    return first.terms.mode in terms_in_words.PLAIN_MODES and sameness.value(first, "tint") is UNSTATED
 
 
 def _whites(first: Finding, same: Sequence[Finding], own: Own) -> list[str]:

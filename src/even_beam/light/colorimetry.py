@@ -93,7 +93,7 @@ _LOCUS_STEP_MIRED = 1.0
 _COARSE = 16
 _NEWTON_STEPS = 3
 """From a node at most eight mireds away, within |Duv| 0.05: leaves 1e-8 of the temperature, 1e-13 of Duv. Finer nodes
-with fewer steps left more, and took six times as long."""
+with fewer steps left more, and took six times as long for many lights at once."""
 
 
 @cache

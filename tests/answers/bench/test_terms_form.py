@@ -7,6 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from even_beam.answers.bench.step_terms import differences
+from even_beam.bench.field_texts import TermsError
 from even_beam.bench.fields import shown_texts_of, terms_of_texts, texts_of
 from even_beam.bench.records import SHADED, Terms
 
@@ -79,3 +80,36 @@ def test_what_is_written_of_terms_is_read_as_the_same(terms, tenths):
         terms, angle_deg=again.angle_deg
     )
     assert again.angle_deg == pytest.approx(terms.angle_deg, rel=1e-5, abs=1e-9)
+
+
+@pytest.mark.parametrize(
+    ("field", "text"),
+    [
+        ("hue", "100 lx"),
+        ("level", "3 m"),
+        ("cct", "2 m"),
+        ("saturation", "50 lx"),
+        ("turn", "5600 K"),
+        ("cct", "20 °C"),
+    ],
+)
+def test_a_unit_that_does_not_belong_is_refused(field, text):
+    with pytest.raises(TermsError, match="does not belong there") as raised:
+        terms_of_texts({field: text}, Terms())
+    assert raised.value.field == field
+
+
+@pytest.mark.parametrize(
+    ("field", "text", "stored", "value"),
+    [
+        ("hue", "240°", "hue_deg", 240.0), ("level", "50 %", "level_pct", 50.0), ("cct", "5600 K", "cct_k", 5600.0),
+        ("saturation", "80%", "saturation_pct", 80.0), ("turn", "upright", "turn_deg", 90.0),
+    ],
+)  # fmt: skip
+def test_its_own_unit_is_understood(field, text, stored, value):
+    assert getattr(terms_of_texts({field: text}, Terms()), stored) == value
+
+
+def test_a_field_that_there_is_not_is_no_typing_error():
+    with pytest.raises(KeyError, match="mood"):
+        terms_of_texts({"mood": "good"}, Terms())

@@ -83,3 +83,8 @@ def test_a_level_beyond_full_is_none():
     assert proposed(["Tansy 150%"], LAMPS).texts == {}
     assert proposed(["Tansy 5600 150"], LAMPS).texts == {"cct": "5600"}
     assert proposed(["Tansy 5600 100"], LAMPS).texts == {"cct": "5600", "level": "100"}
+
+
+def test_what_a_pattern_finds_and_cannot_be_is_refused_not_left_out():
+    with pytest.raises(FormatError, match="level"):
+        by_pattern("{lamp} {cct} {level}", ["Heron 5600 150"])

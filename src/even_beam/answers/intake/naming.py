@@ -90,7 +90,12 @@ def by_pattern(pattern: str, names: Sequence[str]) -> NamedSo:
         if found is not None:
             lamp = found.pop("lamp", "").replace("_", " ").strip()
             found.pop("any", None)
-            return NamedSo(lamp, {name: _as_typed(text) for name, text in found.items()})
+            texts = {field: _as_typed(text) for field, text in found.items()}
+            try:
+                terms_of_texts(texts, Terms(mode=FIXED))
+            except TermsError as error:
+                raise FormatError(f"“{name[:MOST_LETTERS]}” by {pattern}: {error}") from error
+            return NamedSo(lamp, texts)
     raise FormatError(f"“{names[0][:MOST_LETTERS]}” is not named like {pattern}")
 
 

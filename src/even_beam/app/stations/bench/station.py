@@ -29,7 +29,6 @@ from even_beam.bench.traces import Trace
 from even_beam.desk.session.desk import Aside, Asked, SessionDesk, Taken
 from even_beam.desk.session.document import Document
 from even_beam.desk.session.photos import PhotoError
-from even_beam.formats.kinds import SNAPSHOTS
 from even_beam.instruments.protocols import InstrumentError, RawReading
 from even_beam.logbook import LogbookError
 from even_beam.shell.job import Job
@@ -594,6 +593,8 @@ class BenchStation(Station):
 
     def take_files(self, paths: list[Path]) -> None:
         """Spectra and traces become readings, tables of old tests sessions; photos go with the last reading."""
+        from even_beam.formats.kinds import SNAPSHOTS  # not at start-up
+
         if self.document is None:
             return
         photos = [path for path in paths if SNAPSHOTS.takes(path)]
