@@ -72,7 +72,7 @@ def test_none_at_all():
         ("cct=-3200", "white"),
         ("meter=other", "there are spectrometer"),
         ("session=other", "there are first evening"),
-        ("level=50+", "is not one"),
+        ("level=50+", "needs one value"),
         ("level=joined", "only meter and session can"),
     ],
 )

@@ -56,5 +56,5 @@ def _value(field: Field, text: str, meters: Mapping[str, str], sessions: Mapping
     try:
         changes = field.read(text, Terms())
     except TermsError as error:
-        raise TermsTextError(f"“{text}” is not one {field.label}: {error}") from error
+        raise TermsTextError(str(error)) from error
     return terms.value_of(field.stored, changes[field.stored])
