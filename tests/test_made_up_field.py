@@ -56,8 +56,7 @@ run("import", folder / "old.csv", book)
 DOORS = {
     "the line": """
 from even_beam.bench.records import Terms
-from even_beam.said.line import Situation
-from even_beam.said.understanding import understand
+from even_beam.said import Situation, understand
 said = understand("820 lx; drive smooth", Situation(("illuminance",)))
 assert said.terms["drive"] == "smooth" and "drive smooth" in said.written
 """,

@@ -71,8 +71,7 @@ logbook.close()
 
 DOORS = {
     "the line": """
-from even_beam.said.line import Situation
-from even_beam.said.understanding import understand
+from even_beam.said import Situation, understand
 here = Situation(("illuminance", "glow"))
 (figure,) = understand("Glow 91", here).entries
 assert (figure.quantity, figure.value, figure.written) == ("glow", 91.0, "Glow 91")

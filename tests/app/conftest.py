@@ -57,6 +57,12 @@ def hands(qtbot):
                     QTest.keyClick(target, key)
                 qtbot.waitUntil(lambda: not window.busy, timeout=10_000)
 
+        def act(self, window: Window, letter: str) -> None:
+            """Alt and a letter: an act of the Bench at once."""
+            target = window.focusWidget() or window
+            QTest.keyClick(target, Qt.Key(ord(letter.upper())), Qt.KeyboardModifier.AltModifier)
+            qtbot.waitUntil(lambda: not window.busy, timeout=10_000)
+
         def enter(self, window: Window) -> None:
             self.press(window, Qt.Key.Key_Enter)
 

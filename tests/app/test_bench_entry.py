@@ -38,7 +38,7 @@ def bench(tmp_path, open_window):
 def test_a_line_that_asks_stays_open_until_a_letter_answers(bench, hands):
     bench.bench.desk.free_meter = "colour"
     hands.press(bench, *"5594")
-    assert "L: 5594 lx · K: 5594 K read" in bench.bench.board.entry.offer
+    assert "L: 5594 lx; K: 5594 K read" in bench.bench.board.entry.offer
     hands.press(bench, ENTER)
     assert bench.bench.board.entry.isVisible()  # nothing is guessed
     assert bench.bench.desk.measured == ()
@@ -48,7 +48,7 @@ def test_a_line_that_asks_stays_open_until_a_letter_answers(bench, hands):
 
 def test_a_letter_that_begins_a_quantity_offers_both(bench, hands):
     hands.press(bench, "r")
-    assert "Enter: plan a run" in bench.bench.board.entry.offer
+    assert "R: plan a run? Enter" in bench.bench.board.entry.offer
     hands.press(bench, *"a 96", ENTER)
     assert bench.bench.desk.counted[-1].value("ra") == 96.0
     opened = []
@@ -59,7 +59,7 @@ def test_a_letter_that_begins_a_quantity_offers_both(bench, hands):
         dialog.reject()
 
     QTimer.singleShot(300, act)
-    hands.press(bench, "t", ENTER)
+    hands.act(bench, "t")
     assert opened == [TermsDialog]
 
 
@@ -77,7 +77,7 @@ def test_terms_alone_move_what_comes_next(bench, hands):
 def test_the_meter_is_chosen_with_one_key(bench, hands):
     seen = []
     for _ in range(3):
-        hands.press(bench, "m")
+        hands.act(bench, "m")
         seen.append(bench.bench.desk.meter.nickname if bench.bench.desk.meter else None)
     assert sorted(map(str, seen)) == ["Colour meter", "Hand meter", "None"]
 
@@ -107,7 +107,7 @@ def test_naming_the_lamp_looks_again_at_what_is_in_doubt(bench, hands):
         QTest.keyClick(dialog.focusWidget(), ENTER)
 
     QTimer.singleShot(300, act)
-    hands.press(bench, "l")
+    hands.act(bench, "l")
     last = bench.bench.desk.counted[-1]
     assert (last.source_id, last.value("illuminance")) == ("two", 1280.0)  # another lamp: nothing speaks against it
 
@@ -133,7 +133,7 @@ def test_earlier_readings_are_set_aside_noted_and_named(bench, hands):
         dialog.reject()
 
     QTimer.singleShot(300, act)
-    hands.press(bench, "e")
+    hands.act(bench, "e")
     first, second = bench.bench.desk.measured
     assert first.state.notes == ("a fan on",)
     assert second.state.standing == "set aside"
@@ -273,27 +273,58 @@ def test_one_act_far_back_is_undone_and_nothing_after_it(bench, hands):
         dialog.reject()
 
     QTimer.singleShot(300, act)
-    hands.press(bench, "e")
+    hands.act(bench, "e")
 
 
-def test_a_doubted_figure_that_the_next_digit_replaces_goes_into_the_history(bench, hands):
+def test_the_next_digit_asks_first_about_a_figure_in_doubt(bench, hands):
     """It was lost without a trace."""
     _walk(bench, hands)
     hands.press(bench, "8")
+    assert "Decide on it first" in look(bench) and not bench.bench.board.entry.isVisible()
+    assert bench.bench.typing.proposal is not None
+    hands.press(bench, ENTER)  # taken back, and typed on
+    assert bench.bench.board.entry.text == "8"
     withdrawn = [e for e in bench.bench.desk.state.live_events if e.kind is EventKind.ENTRY_WITHDRAWN]
     assert [event.old for event in withdrawn] == ["1280 lx at 5 m"]
     hands.press(bench, "1", "0", ENTER)
 
 
-def test_a_doubted_figure_goes_into_the_history_of_its_session_when_the_window_is_closed(bench, hands):
+def test_a_figure_that_nobody_decided_on_is_kept_in_doubt_when_the_window_is_closed(bench, hands):
     _walk(bench, hands)
     path, session_id = bench.document.logbook.path, bench.bench.desk.session.id
     bench.close()
     book = Logbook.open_to_read(path)
-    assert [e.old for e in book.of_session(Event, session_id) if e.kind is EventKind.ENTRY_WITHDRAWN] == [
-        "1280 lx at 5 m"
-    ]
+    last = book.readings(session_id)[-1]
+    assert [(value.quantity, value.value) for value in last.values] == [("illuminance", 1280.0)]
+    kinds = [e.kind for e in book.of_session(Event, session_id) if e.reading_id == last.id]
+    assert EventKind.KEPT_IN_DOUBT in kinds
     book.close()
+
+
+WORDS = (
+    "bare", "with big lens", "eighth minus green", "no dial", "medium", "lens", "spot", "full flood",
+    "reference plane yoke", "quarter CTO", "half green", "dial 3200", "set to 50 %", "centre", "15 left",
+    "in the upright plane", "umbrella", "snoot", "honeycomb", "narrow", "tight", "wide", "grid", "doors", "frost",
+    "silk", "hue 30", "zoom 30", "tint 4", "Ra 96", "TLCI 92", "SSI 84 P3200", "Rf 91", "R9 40", "duv +0.001", "kelvin",
+    "illuminance", "bright", "yes",
+)  # fmt: skip
+"""Words that people say at a bench, some of them no terms: every letter of the alphabet begins one."""
+
+
+@pytest.mark.parametrize("words", WORDS)
+@pytest.mark.parametrize("state", ["nothing read", "read", "in doubt"])
+def test_words_typed_with_the_line_closed_do_nothing_to_what_is_kept(bench, hands, words, state):
+    desk = bench.bench.desk
+    if state == "read":
+        hands.type(bench, "820 lx at 2 m dial 5600 100 %")
+    elif state == "in doubt":
+        _walk(bench, hands)
+    kept = (desk.measured, desk.state.live_events, desk.free_meter, desk.free_source, desk.aside, desk.session)
+    hands.press(bench, *words)
+    assert kept == (desk.measured, desk.state.live_events, desk.free_meter, desk.free_source, desk.aside, desk.session)
+    if state != "in doubt":
+        assert bench.bench.board.entry.text == words
+    assert QApplication.activeModalWidget() is None
 
 
 def test_escape_leaves_a_meter_that_does_not_answer(bench, hands, monkeypatch, qtbot):

@@ -53,7 +53,7 @@ def test_what_is_understood_is_shown_before_it_counts(window, hands):
     hands.press(window, *"160 fc")
     entry = window.bench.board.entry
     assert entry.isVisible()
-    assert "1722 lx" in entry._understood.text()
+    assert "1722 lx" in entry.offer
     assert len(window.document.desk.counted) == 1
     hands.press(window, Qt.Key.Key_Escape)
     assert not entry.isVisible()
@@ -86,7 +86,7 @@ def test_a_whole_run_by_the_number_pad(demo_window, hands):
     assert desk.next_terms.level_pct == 33.0
     hands.enter(window)
     assert desk.counted[-1].terms.level_pct == 33.0
-    hands.press(window, "n")
+    hands.act(window, "n")
     hands.type(window, "fan came on")
     assert desk.counted[-1].state.notes == ("fan came on",)
     hands.press(window, "-")
@@ -101,7 +101,7 @@ def test_a_whole_run_by_the_number_pad(demo_window, hands):
 def test_the_helper_sees_step_figure_and_verdict_but_never_what_was_expected(demo_window, hands, qtbot):
     window = demo_window
     go_to(window, "Walk with Bracken")
-    hands.press(window, "w")
+    hands.act(window, "w")
     reader = window.bench.reader
     assert reader.isVisible()
     for _ in range(11):
@@ -194,7 +194,7 @@ def test_expected_values_come_after_the_entry(demo_window, hands):
         window.document.desk.take_back()
     hands.press(window, *"17")
     shown = [
-        window.bench.board.entry._understood.text(),
+        window.bench.board.entry.offer,
         window.bench.board.entry._caption.text(),
         window.bench.board.prompt.accessibleName(),
     ]

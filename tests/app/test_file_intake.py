@@ -102,7 +102,7 @@ def test_a_dropped_photo_goes_with_the_last_reading(window, tmp_path, hands):
     (tmp_path / "broken.jpg").write_bytes(b"no")
     window.bench.take_files([tmp_path / "broken.jpg"])
     assert "was not kept" in look(window)
-    hands.press(window, "h", Qt.Key.Key_Return)
+    hands.act(window, "h")
     hands.type(window, "a hand was in the beam")
     assert not window.document.desk.counted
     assert window.document.desk.measured[0].state.standing == "set aside"

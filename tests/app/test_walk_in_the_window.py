@@ -141,18 +141,17 @@ def _angle_that_halves() -> float:
 
 def test_room_light_and_what_the_lamp_shows_by_keys(walk, hands):
     window = walk(HAND)
-    hands.press(window, "b")
+    hands.act(window, "b")
     assert "Lamp off" in look(window)
     hands.type(window, "12")
     hands.type(window, "812")
     assert counted(window)[-1] == pytest.approx(800.0)
     assert "are taken off" in look(window)
-    hands.press(window, "y")
+    hands.act(window, "y")
     hands.type(window, "97")
     assert window.document.desk.counted[-1].terms.level_pct == 97.0
     assert "Kept as displayed" in look(window)
-    hands.press(window, "c")  # the line opens: a figure such as “CRI 96”, or with Enter what the key does
-    hands.press(window, Qt.Key.Key_Return)
+    hands.act(window, "c")
     hands.type(window, "Keep Bracken.")
     assert window.document.desk.session.decision == "Keep Bracken."
     window._undo()  # what was done last

@@ -21,7 +21,7 @@ from even_beam.answers.match.view import Ask as Wished
 from even_beam.answers.plan import view as plan_view
 from even_beam.app import keys
 from even_beam.app.start import application
-from even_beam.app.stations.bench.acts import BEGINS_A_WORD, HINTS
+from even_beam.app.stations.bench.acts import ALT, HINTS, OF_A_LETTER
 from even_beam.app.widgets.choice import Choice
 from even_beam.app.window import BENCH, CAMERA, COMPARE, KIT, MATCH, PLAN, REPORT, SPECTRUM, Window
 from even_beam.desk.session.instruments_at_hand import Instruments
@@ -32,7 +32,7 @@ NAMES = {KIT: "Kit", PLAN: "Plan", BENCH: "Bench", COMPARE: "Compare", MATCH: "M
 
 X_KEYS = {
     "Enter": "KP_Enter", "*": "KP_Multiply", "/": "KP_Divide", "-": "KP_Subtract", "+": "KP_Add", "Del": "Delete",
-    "Space": "space", "→": "Right", "Alt ↑ ↓": "alt+Down", "0–9 f . =": "7",
+    "Space": "space", "→": "Right", "Alt ↑ ↓": "alt+Down",
 }  # fmt: skip
 
 
@@ -207,49 +207,50 @@ def _bench(driver: Driver, told: Told) -> None:
     driver.key("-")
     told(BENCH, "-", "" if kinds()[-1] == "suspect from here" else f"last was {kinds()[-1]}")
 
-    def act(key: str) -> None:
-        """A letter that also begins a word opens the line first, which offers both: Enter does what the key says."""
-        driver.key(key.lower())
-        if key in BEGINS_A_WORD:
-            offered = (
-                window.bench.board.entry.isVisible() and BEGINS_A_WORD[key].label in window.bench.board.entry.offer
-            )
-            assert offered, f"{key} is not offered"
-            driver.key("Return")
+    def act(letter: str) -> None:
+        """A letter alone opens the line and offers its act, and nothing is done; with Alt it is done."""
+        was = kinds()
+        driver.key(letter.lower())
+        shown = window.bench.board.entry.isVisible() and OF_A_LETTER[letter].label in window.bench.board.entry.offer
+        assert shown, f"{letter} is not offered"
+        driver.key("Escape")
+        assert kinds() == was, f"{letter} alone did something"
+        driver.key(f"alt+{letter.lower()}")
 
-    for key in ("+", "N", "Y", "K", "0–9 f . ="):
-        told(BENCH, key, line_opens(key if key in X_KEYS else key.lower()))
-    for key in ("H", "C"):
-        act(key)
-        told(BENCH, key, "" if window.bench.board.entry.isVisible() else f"no line; said {driver.said}")
+    told(BENCH, "+", line_opens("+"))
+    told(BENCH, "0–9 A–Z f . =", line_opens("7") or line_opens("x"))
+    for letter in "NYKHC":
+        act(letter)
+        told(BENCH, ALT + letter, "" if window.bench.board.entry.isVisible() else f"no line; said {driver.said}")
         window.bench.close_line()
-    for key, title in (
+    for letter, title in (
         ("L", "Which lamp"), ("T", "Terms"), ("R", "Plan a run"), ("J", ""), ("Q", "menu"), ("E", "Earlier readings"),
     ):  # fmt: skip
         driver.at(BENCH)
-        act(key)
-        told(BENCH, key, "" if driver.opened else f"nothing opened for {title}; said {driver.said}")
+        act(letter)
+        told(BENCH, ALT + letter, "" if driver.opened else f"nothing opened for {title}; said {driver.said}")
     driver.at(BENCH)
-    driver.key("g")
-    told(BENCH, "G", "" if driver.opened or window.bench.board.entry.isVisible() else "no target asked")
+    act("G")
+    told(BENCH, "Alt G", "" if driver.opened or window.bench.board.entry.isVisible() else "no target asked")
     window.bench.close_line()
-    driver.key("b")
-    told(BENCH, "B", "" if str(desk.aside) else "the room is not asked for")
+    act("B")
+    told(BENCH, "Alt B", "" if str(desk.aside) else "the room is not asked for")
     for _ in range(2):
-        driver.key("b")
-    for key, name in (("M", "m"), ("PgDn PgUp", "Next")):
+        driver.key("alt+b")
+    for key, name in (("Alt M", "alt+m"), ("PgDn PgUp", "Next")):
         driver.key(name)
         told(BENCH, key, "" if any("A run names" in s for s in driver.said) else f"said {driver.said}")
     act("S")
-    told(BENCH, "S", "" if kinds()[-1] == "step skipped" else f"last was {kinds()[-1]}")
+    told(BENCH, "Alt S", "" if kinds()[-1] == "step skipped" else f"last was {kinds()[-1]}")
     act("D")
-    told(BENCH, "D", "" if kinds()[-1] == "dark calibrated" else f"last was {kinds()[-1]}")
-    driver.key("w")
-    told(BENCH, "W", "" if window.bench.reader is not None and window.bench.reader.isVisible() else "no reader window")
-    driver.key("w")
+    told(BENCH, "Alt D", "" if kinds()[-1] == "dark calibrated" else f"last was {kinds()[-1]}")
+    act("W")
+    open_now = window.bench.reader is not None and window.bench.reader.isVisible()
+    told(BENCH, "Alt W", "" if open_now else "no reader window")
+    driver.key("alt+w")
     driver.key("Enter")
-    driver.key("i")
-    told(BENCH, "I", "" if window._at == SPECTRUM else f"said {driver.said}")
+    act("I")
+    told(BENCH, "Alt I", "" if window._at == SPECTRUM else f"said {driver.said}")
 
 
 def _kit(driver: Driver, told: Told) -> None:

@@ -122,6 +122,7 @@ _BELOW = re.compile(r"(?:less than|under|below|<)\s*(.+?)(?:\s+off)?")
 _ABOVE = re.compile(r"(?:more than|over|above|>)\s*(.+)")
 _AT_LEAST = re.compile(r"(.*[\da-z%])\+\s*((?!\d).*)")
 """A plus behind the figure, before its unit or after it: `95+`, `95+ Ra`, `600 lx+`; not the `4+3` of stops."""
+_PLUS_MINUS = re.compile(r"(.+?)\s*(?:±|\+/-|\+-)\s*(\d[\d.,]*)\s*(.*)")
 _ABOUT = re.compile(r"(?:about|around|roughly|ca\.?|~)\s*(.+)")
 _SCIENTIFIC = re.compile(r"[+-]?\d+(?:\.\d+)?e[+-]?\d+(?![a-z])")
 _NUMBER = re.compile(
@@ -218,6 +219,8 @@ def _bounds(words: str, quantity: str | None) -> Entry:
     if at_least := _AT_LEAST.fullmatch(words):
         entry = _figure(f"{at_least[1]} {at_least[2]}".strip(), quantity)
         return replace(entry, value=None, low=entry.value, qualifier=AT_LEAST, written=f"{entry.written} or more")
+    if give := _PLUS_MINUS.fullmatch(words):
+        return _give_or_take(give, words, quantity)
     if "f/" not in words and (span := _RANGE.fullmatch(words)) and any(c.isdigit() for c in span[1]):
         second = _figure(span[2], quantity)
         unit = span[2].lstrip("+-0123456789., ")
@@ -233,6 +236,19 @@ def _bounds(words: str, quantity: str | None) -> Entry:
             written=f"{first.written} to {second.written}",
         )
     return _figure(words, quantity)
+
+
+def _give_or_take(give: re.Match[str], words: str, quantity: str | None) -> Entry:
+    """`5600 K ±200 K`, `820 ± 5 %`: a range about its middle."""
+    entry = _figure(give[1], quantity)
+    of_it = give[3] in {"%", "percent", "per cent"} and entry.unit != "%"
+    unit = give[1].lstrip("+-0123456789., ")
+    by = _figure(give[2], None) if of_it else _figure(f"{give[2]} {give[3] or unit}".strip(), entry.quantity)
+    if entry.value is None or by.value is None or (not of_it and by.quantity != entry.quantity):
+        raise EntryError(f"“{words}” is not a figure with what it may be off by")
+    half = abs(entry.value) * by.value / 100.0 if of_it else by.value
+    said = f"{entry.written} ± {give[2]} {'%' if of_it else by.unit}".strip()
+    return replace(entry, value=None, low=entry.value - half, high=entry.value + half, qualifier=RANGE, written=said)
 
 
 def _bounded(quantity: str | None, low: float, high: float, qualifier: str, written: str) -> Entry:

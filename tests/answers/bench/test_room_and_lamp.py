@@ -6,7 +6,7 @@ import pytest
 
 from even_beam.answers.bench.calibration_form import ZEROING, zeroed
 from even_beam.answers.bench.conditions_form import conditions_of, conditions_words, noted_of
-from even_beam.answers.bench.step_terms import TermsError, shown_terms, terms_changed
+from even_beam.answers.bench.step_terms import TermsError, step_terms, terms_changed
 from even_beam.answers.bench.view import head_line
 from even_beam.bench.records import Calibration, Terms
 from even_beam.words.entry import EntryError
@@ -68,7 +68,7 @@ def test_calibrations_are_told_from_the_room(desk):
     ],
 )
 def test_whatever_a_lamp_shows(text, changed):
-    shown = shown_terms(text, ASKED)
+    shown = step_terms(text, ASKED)
     for field, value in changed.items():
         assert getattr(shown, field) == value
     assert terms_changed(ASKED, shown)
@@ -77,4 +77,4 @@ def test_whatever_a_lamp_shows(text, changed):
 def test_what_a_lamp_cannot_show():
     for text in ("blue mood", "250 %"):
         with pytest.raises(TermsError):
-            shown_terms(text, ASKED)
+            step_terms(text, ASKED)

@@ -19,7 +19,6 @@ from even_beam.bench.traces import SETTLED_SHARE
 from even_beam.desk.session.desk import Aside, Proposal, SessionDesk
 from even_beam.shell.settings import Settings
 from even_beam.words import notation
-from even_beam.words.entry import EntryError
 from even_beam.words.quantities import QUANTITIES
 
 
@@ -92,7 +91,7 @@ def _reads(desk: SessionDesk) -> str:
     if desk.can_read:
         return f"{meter.nickname}: Enter reads it"
     if meter.is_spectrometer and meter.simulated:
-        return f"{meter.nickname} is simulated: L names a lamp that it sees, or type what yours shows"
+        return f"{meter.nickname} is simulated: Alt L names a lamp that it sees, or type what yours shows"
     return f"{meter.nickname}: type its figure"
 
 
@@ -175,7 +174,7 @@ def meter_words(desk: SessionDesk) -> str:
     """How the meter that was chosen is read."""
     meter = desk.meter
     if meter is None:
-        return "What is typed from here on stands without a meter; its uncertainty is a handheld one's. M goes on."
+        return "What is typed from here on stands without a meter; its uncertainty is a handheld one's. Alt M goes on."
     if desk.can_read:
         return "Enter reads it. M chooses the next."
     if meter.is_spectrometer and meter.simulated:
@@ -246,7 +245,7 @@ def greeting(desk: SessionDesk) -> tuple[str, str]:
             "Read something",
             (
                 f"{'Enter reads the meter. ' if desk.can_read else ''}A digit types a figure: 1.6k, 160 fc, f/5.6,"
-                " 5600 K; terms too: 50 %, spot, at 3 m. PgDn is the next level. R plans a run. Spectrum files and"
+                " 5600 K; terms too: 50 %, spot, at 3 m. PgDn is the next level. Alt R plans a run. Spectrum files and"
                 " folders may be dropped here. Lamp and terms can be named afterwards."
             ),
         )
@@ -256,18 +255,6 @@ def greeting(desk: SessionDesk) -> tuple[str, str]:
 def quantity_label(name: str) -> str:
     """What a quantity is called."""
     return QUANTITIES[name].label if name in QUANTITIES else name
-
-
-def understood(text: str, desk: SessionDesk) -> str:
-    """What a typed line means so far, what it asks, or what is wrong with it."""
-    from even_beam.desk.session.situation import situation_of
-    from even_beam.said import understand  # not before a line is typed
-
-    try:
-        said = understand(text, situation_of(desk))
-    except EntryError as error:
-        return str(error)
-    return said.written
 
 
 def candidate_words(candidate: Candidate, proposal: Proposal) -> tuple[str, str]:

@@ -182,7 +182,7 @@ def second_look(subject: Subject, context: Context) -> SecondLook:
         )
     if odd is not None:
         what = f"{notation.light(odd.value('illuminance'))} at {_change(odd.terms, subject.terms)}"
-        words = f"With this one, an earlier reading fits no longer: {what}. E goes back to it."
+        words = f"With this one, an earlier reading fits no longer: {what}. Alt E goes back to it."
         return SecondLook(False, (words,), expected, stops_off, odd_id=odd.reading.id)
     return SecondLook(False, tuple(_calm(subject, context, expected, stops_off)), expected, stops_off)
 
@@ -224,7 +224,7 @@ def _room_light(subject: Subject, doubts: _Doubts) -> None:
     doubts.add(
         "illuminance",
         f"Of {notation.light(level + subject.ambient_lx)} the room alone gives {notation.light(subject.ambient_lx)}.",
-        Cause("ambient", "Is the lamp on? Else darken the room, go nearer, or read the room again with B."),
+        Cause("ambient", "Is the lamp on? Else darken the room, go nearer, or read the room again with Alt B."),
     )
 
 
@@ -415,7 +415,8 @@ def _still_changing(context: Context) -> list[Cause]:
         minutes = max(1, round(context.lit_s / 60.0))
         found.append(Cause("warming_up", f"First read {minutes} min ago: is the lamp warm?"))
     if context.dark_s is not None and context.dark_s > STALE_DARK_S:
-        found.append(Cause("stale_dark", f"The dark signal is {context.dark_s / 60.0:.0f} min old: D takes it anew."))
+        age = f"{context.dark_s / 60.0:.0f}"
+        found.append(Cause("stale_dark", f"The dark signal is {age} min old: Alt D takes it anew."))
     return found
 
 

@@ -15,16 +15,16 @@ class When(Flag):
     NOWHERE = 0
 
 
+ALT = "Alt "
 _BOTH = When.RUN | When.JUST_READING
 
 
 @dataclass(frozen=True, slots=True)
 class Act:
-    """An act: the hint of its key, when the foot shows it, and whether its letter also begins what may be typed."""
+    """An act: the hint of its key, and when the foot shows it."""
 
     hint: KeyHint
     foot: When = When.NOWHERE
-    begins_a_word: bool = False
 
     @property
     def key(self) -> str:
@@ -63,14 +63,15 @@ ACTS = (
         KeyHint("+", "insert a step", "Put a step in right here. In doubt: hold to keep the figure, in doubt."),
         When.RUN,
     ),
-    Act(KeyHint("N", "note", "A remark on the last reading."), When.RUN | When.DOUBT),
+    Act(KeyHint("Alt N", "note", "A remark on the last reading."), When.RUN | When.DOUBT),
     Act(
         KeyHint(
-            "0–9 f . =",
-            "type a figure",
-            "A digit opens the line. Figures: 1.6k, 160 fc, f/16.8, 99+, Ra 96, SSI 84 P3200. Terms with them or alone:"
-            " 50 %, spot, at 25 ft, dial 3200, full CTO, 1 ft right, ISO 800 1/50. Several in a row, or with “;”. A"
-            " letter that begins a quantity (R, T, S, D, C, H) opens it too: Enter does what the key says.",
+            "0–9 A–Z f . =",
+            "type",
+            "A digit or a letter opens the line, and no letter does anything by itself. Figures: 1.6k, 160 fc, f/16.8,"
+            " 99+, Ra 96, 5600 K ±200 K. Terms with them or alone, in any order: 50 %, spot, at 25 ft, dial 3200,"
+            " full CTO, 1 ft right, ISO 800 1/50. One letter alone names its act, and Enter does it; Alt and the letter"
+            " do it at once.",
         )
     ),
     Act(
@@ -79,37 +80,36 @@ ACTS = (
         ),
         When.JUST_READING,
     ),
-    Act(KeyHint("L", "lamp", "Name the lamp that was or will be read."), When.JUST_READING),
+    Act(KeyHint("Alt L", "lamp", "Name the lamp that was or will be read."), When.JUST_READING),
     Act(
-        KeyHint("M", "meter", "Without a run: the next meter of the Kit, or one that is not named."), When.JUST_READING
+        KeyHint("Alt M", "meter", "Without a run: the next meter of the Kit, or one that is not named."),
+        When.JUST_READING,
     ),
     Act(
         KeyHint(
-            "T",
+            "Alt T",
             "terms",
             "What is dialled, what sits on the lamp, how far the meter stands. With readings: correct them.",
         ),
         When.JUST_READING,
-        begins_a_word=True,
     ),
     Act(
         KeyHint(
-            "E",
+            "Alt E",
             "earlier readings",
             "Every reading of the session: correct its figure or terms, set it aside, name its lamp, note something.",
         ),
         _BOTH,
     ),
     Act(
-        KeyHint("R", "plan a run", "Pick lamps, whites, levels, distance, meter and repeats."),
+        KeyHint("Alt R", "plan a run", "Pick lamps, whites, levels, distance, meter and repeats."),
         When.JUST_READING,
-        begins_a_word=True,
     ),
-    Act(KeyHint("I", "inspect", "Show the last reading in the Spectrum panel, with all its figures.")),
-    Act(KeyHint("S", "skip", "Leave the present step out."), begins_a_word=True),
+    Act(KeyHint("Alt I", "inspect", "Show the last reading in the Spectrum panel, with all its figures.")),
+    Act(KeyHint("Alt S", "skip", "Leave the present step out.")),
     Act(
         KeyHint(
-            "B",
+            "Alt B",
             "room light",
             "Read the room with the lamp off, to be taken off what is read at this mark; again: the meter shaded from"
             " the lamp; again: back.",
@@ -117,38 +117,41 @@ ACTS = (
     ),
     Act(
         KeyHint(
-            "K",
+            "Alt K",
             "the room",
             "Temperature, mains voltage, the room's own light, what else was lit, and when the meter was calibrated or"
             " zeroed: kept with the time.",
         )
     ),
-    Act(KeyHint("Y", "lamp shows", "What the lamp displays when it is not what was asked.")),
+    Act(KeyHint("Alt Y", "lamp shows", "What the lamp displays when it is not what was asked.")),
     Act(
         KeyHint(
-            "H", "set aside", "Leave the last reading out of every figure, with the reason; it stays in the logbook."
-        ),
-        begins_a_word=True,
-    ),
-    Act(
-        KeyHint("J", "by eye and ear", "Shadow edges, evenness, fan noise, handling, with photos: kept as an opinion.")
-    ),
-    Act(
-        KeyHint(
-            "G", "target", "Set a target white; every source's distance to it. Keep it as a look, come back to one."
+            "Alt H",
+            "set aside",
+            "Leave the last reading out of every figure, with the reason; it stays in the logbook.",
         ),
     ),
-    Act(KeyHint("C", "decide", "The decision that the session was for."), begins_a_word=True),
-    Act(KeyHint("D", "dark", "Dark-calibrate the meter with the light kept off it."), begins_a_word=True),
     Act(
         KeyHint(
-            "W",
+            "Alt J", "by eye and ear", "Shadow edges, evenness, fan noise, handling, with photos: kept as an opinion."
+        )
+    ),
+    Act(
+        KeyHint(
+            "Alt G", "target", "Set a target white; every source's distance to it. Keep it as a look, come back to one."
+        ),
+    ),
+    Act(KeyHint("Alt C", "decide", "The decision that the session was for.")),
+    Act(KeyHint("Alt D", "dark", "Dark-calibrate the meter with the light kept off it.")),
+    Act(
+        KeyHint(
+            "Alt W",
             "reader window",
             "A second window for whoever stands at the lamp: what to set, what was read, whether it fits. F11 fills a"
             " screen.",
         )
     ),
-    Act(KeyHint("Q", "sessions", "Go to another session, or begin a new one."), When.JUST_READING),
+    Act(KeyHint("Alt Q", "sessions", "Go to another session, or begin a new one."), When.JUST_READING),
 )
 
 IN_DOUBT = (
@@ -158,8 +161,20 @@ IN_DOUBT = (
 )
 """What the second look offers beside a figure in doubt."""
 
+WAITS = (KeyHint("Enter", "take it back and type on"), IN_DOUBT[2], KeyHint("Alt L", "it was another lamp"))
+"""What is offered where one types on beside a figure in doubt."""
+
+TYPING = (
+    KeyHint("Enter", "keep"),
+    KeyHint(";", "parts if you like"),
+    KeyHint("Esc", "leave the line"),
+    KeyHint("Alt L", "another lamp"),
+)
+"""What matters while a line is typed."""
+
 HINTS = tuple(act.hint for act in ACTS)
-BEGINS_A_WORD = {act.key: act.hint for act in ACTS if act.begins_a_word}
+OF_A_LETTER = {act.key.removeprefix(ALT): act.hint for act in ACTS if act.key.startswith(ALT)}
+"""The acts that a letter stands for: with Alt at once, alone in the line after Enter."""
 
 
 def foot(when: When) -> tuple[KeyHint, ...]:

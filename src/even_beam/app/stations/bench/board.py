@@ -183,7 +183,7 @@ class Board(QWidget):
         self._caution.setText(cautions.EYES)
         self.look.show_look(
             "Read something",
-            "No form comes first: the lamp and its setting may be named afterwards. R plans a whole run.",
+            "No form comes first: the lamp and its setting may be named afterwards. Alt R plans a whole run.",
         )
 
     def greet(self, desk: SessionDesk) -> None:

@@ -1,14 +1,41 @@
 """The line where figures, steps and notes are typed, with what was understood below it before it counts."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
-from PyQt6.QtCore import QEvent, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
+from PyQt6.QtCore import QEvent, QRect, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
+from even_beam.answers.bench.line import Chip, LineShown, Mark
 from even_beam.app import theme
-from even_beam.app.widgets.text import label
-from even_beam.words import notation
+from even_beam.app.stations.bench.question_panel import QuestionPanel
+from even_beam.app.widgets.text import clear, label
+
+_UNDER, _THICK = 4, 3
+
+
+class _MarkedLine(QLineEdit):
+    """A line whose understood stretches are underlined: a figure bright, a term grey, what is open dashed and warm."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.marks: Sequence[Mark] = ()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        """The text, and a line under each stretch."""
+        super().paintEvent(event)
+        t, text, metrics = theme.tokens(), self.text(), self.fontMetrics()
+        at = self.cursorRect().center().x() - metrics.horizontalAdvance(text[: self.cursorPosition()])
+        base = (self.height() + metrics.height()) // 2 + _UNDER - _THICK
+        painter = QPainter(self)
+        painter.setClipRect(QRect(0, 0, self.width(), self.height()))
+        for mark in self.marks:
+            tone = t.accent if mark.open else t.coming if mark.is_term else t.text
+            style = Qt.PenStyle.DashLine if mark.open else Qt.PenStyle.SolidLine
+            painter.setPen(QPen(theme.color(tone), _THICK, style, Qt.PenCapStyle.FlatCap))
+            start, end = (at + metrics.horizontalAdvance(text[:place]) for place in (mark.start, mark.end))
+            painter.drawLine(start, base, end, base)
+        painter.end()
 
 
 class EntryLine(QWidget):
@@ -19,15 +46,24 @@ class EntryLine(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._understand: Callable[[str], str] = lambda text: ""
+        self._understand: Callable[[str], LineShown] = lambda text: LineShown()
+        self._shown = LineShown()
         self._caption = label("", "quiet", wrap=True)
-        self._line = QLineEdit()
+        self._line = _MarkedLine()
         self._line.setAccessibleName("Figure")
-        self._understood = label("", "line")
+        self._understood = label("", "line", wrap=True)
+        self._set = label("", "coming", wrap=True)
+        self._chips = QWidget()
+        self._chip_row = QHBoxLayout(self._chips)
+        self._chip_row.setContentsMargins(0, 4, 0, 4)
+        self._chip_row.setSpacing(28)
+        self.question = QuestionPanel()
+        self.question.chosen.connect(self._choose)
+        self.question.left.connect(self._line.setFocus)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(2)
-        for widget in (self._caption, self._line, self._understood):
+        for widget in (self._caption, self._line, self._understood, self._set, self._chips, self.question):
             layout.addWidget(widget)
         self._line.textChanged.connect(self._show_understood)
         self._line.installEventFilter(self)
@@ -40,14 +76,14 @@ class EntryLine(QWidget):
 
     @property
     def offer(self) -> str:
-        """What was understood of it, or what it asks."""
-        return self._understood.text()
+        """What was understood of it, or what it asks, in words."""
+        return self._shown.heard
 
-    def open_with(self, text: str, caption: str, understand: Callable[[str], str]) -> None:
+    def open_with(self, text: str, caption: str, understand: Callable[[str], LineShown]) -> None:
         """Open with a first character and a way to say what is understood so far."""
         self._understand = understand
         self._caption.setText(caption)
-        self._line.setFont(theme.font("figure"))
+        self._line.setFont(theme.font("title", mono=True))
         self._line.setText(text)
         self._line.setAccessibleName(caption)
         self._show_understood()
@@ -64,20 +100,63 @@ class EntryLine(QWidget):
         """Mark the text, so that typing replaces it."""
         self._line.selectAll()
 
+    def _choose(self, text: str) -> None:
+        """The line with a choice in it; typed on from its end."""
+        self._line.setText(text)
+        self._line.setFocus()
+        self._line.deselect()
+
     def _show_understood(self) -> None:
-        words = self._understand(self._line.text()) if self._line.text().strip() else ""
-        self._understood.setText(words)
-        self._line.setAccessibleDescription(notation.heard(words))  # read aloud where the focus is, as it is typed
+        self._shown = shown = self._understand(self._line.text())
+        self._line.marks = shown.marks
+        self._understood.setText(shown.words)
+        self._understood.setVisible(bool(shown.words))
+        self._show_chips(shown.chips)
+        self.question.ask(shown.title, shown.choices)
+        self._line.setAccessibleDescription(shown.heard)  # read aloud where the focus is, as it is typed
+        self._line.update()
+
+    def _show_chips(self, chips: Sequence[Chip]) -> None:
+        """What is set on a line of its own, as it may be long; the figures beside each other below."""
+        settings = " · ".join(chip.words for chip in chips if chip.quiet)
+        self._set.setText(f"set to  {settings}")
+        self._set.setVisible(bool(settings))
+        clear(self._chip_row)
+        beside = [chip for chip in chips if not chip.quiet]
+        for chip in beside:
+            self._chip_row.addWidget(_chip_of(chip))
+        self._chip_row.addStretch()
+        self._chips.setVisible(bool(beside))
 
     def eventFilter(self, watched: object, event: QEvent | None) -> bool:
-        """Enter confirms, Escape (or deleting the last character) gives up."""
-        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
-            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-                self.confirmed.emit(self._line.text())
-                return True
-            leaving = event.key() == Qt.Key.Key_Escape
-            leaving |= event.key() == Qt.Key.Key_Backspace and not self._line.text()
-            if leaving:
-                self.left.emit()
-                return True
-        return False
+        """Enter confirms, Escape (or deleting the last character) gives up; ↓ goes to what is asked, Alt and a letter
+        answers it."""
+        if not isinstance(event, QKeyEvent) or event.type() != QEvent.Type.KeyPress:
+            return False
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.confirmed.emit(self._line.text())
+            return True
+        if event.key() == Qt.Key.Key_Down and self.question.isVisible():
+            self.question.go_in()
+            return True
+        if event.modifiers() & Qt.KeyboardModifier.AltModifier and 0 < event.key() < 0x110000:
+            return self.question.answer(chr(event.key()))
+        leaving = event.key() == Qt.Key.Key_Escape
+        leaving |= event.key() == Qt.Key.Key_Backspace and not self._line.text()
+        if leaving:
+            self.left.emit()
+        return leaving
+
+
+def _chip_of(chip: Chip) -> QWidget:
+    """A chip: its caption above, what was understood below."""
+    made = QWidget()
+    column = QVBoxLayout(made)
+    column.setContentsMargins(0, 0, 0, 0)
+    column.setSpacing(0)
+    words = label(chip.words, "line")
+    t = theme.tokens()
+    words.setStyleSheet(f"color: {t.accent if chip.lit else t.text};")
+    column.addWidget(label(chip.caption, "quiet"))
+    column.addWidget(words)
+    return made

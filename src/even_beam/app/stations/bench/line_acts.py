@@ -6,7 +6,8 @@ from typing import TYPE_CHECKING
 
 from even_beam.answers.bench.calibration_form import ZEROING, zeroed
 from even_beam.answers.bench.conditions_form import Noted, noted_of
-from even_beam.answers.bench.step_terms import differences, shown_terms, step_terms, terms_changed
+from even_beam.answers.bench.line import LineShown
+from even_beam.answers.bench.step_terms import differences, step_terms, terms_changed
 from even_beam.answers.bench.target import TargetError, target_of, target_words
 from even_beam.bench import terms_in_words
 from even_beam.bench.field_texts import TermsError
@@ -34,11 +35,11 @@ class LineActs:
         self._station = station
 
     def _open(self, act: LineAct, text: str = "") -> None:
-        def understood(text: str) -> str:
+        def understood(text: str) -> LineShown:
             try:
-                return act.understand(text)
+                return LineShown(act.understand(text) if text.strip() else "")
             except (TermsError, TargetError, EntryError) as error:
-                return str(error)
+                return LineShown(str(error))
 
         def confirmed(text: str) -> None:
             try:
@@ -56,7 +57,7 @@ class LineActs:
         """Put a step in right here."""
         station = self._station
         if not station.desk.is_run:
-            station.host.say("There is no run to insert a step into: R plans one, and Enter reads without a plan")
+            station.host.say("There is no run to insert a step into: Alt R plans one, and Enter reads without a plan")
             return
         unit = station.host.settings().distance_unit
 
@@ -147,7 +148,7 @@ class LineActs:
         asked = last.reading.terms
 
         def changes(text: str) -> dict[str, object]:
-            return differences(asked, shown_terms(text, asked))
+            return differences(asked, step_terms(text, asked))
 
         def understood(text: str) -> str:
             shown = replace(asked, **changes(text))  # type: ignore[arg-type]
@@ -191,7 +192,7 @@ class LineActs:
             station.desk.set_target(target_of(text, station.desk))
             station.tell(
                 "Target set",
-                "Read any source: its distance and direction stand in the chart and the list. G keeps the look.",
+                "Read any source: its distance and direction stand in the chart and the list. Alt G keeps the look.",
             )
 
         self._open(

@@ -178,7 +178,7 @@ class Questions:
             station.lines.target()
         elif dialog.leaves:
             desk.set_target(None)
-            station.tell("Target left", "Its readings stay. G sets one again.")
+            station.tell("Target left", "Its readings stay. Alt G sets one again.")
         elif dialog.kept_name:
             self.keep_look(dialog.kept_name)
         elif dialog.chosen is not None:
@@ -188,7 +188,7 @@ class Questions:
         """Keep the target with the readings made towards it."""
         look = self._desk.keep_look(name)
         readings = notation.count(len(look.reading_ids), "reading")
-        words = f"{name}: {look.target.words}, with {readings}. G comes back to it in any session."
+        words = f"{name}: {look.target.words}, with {readings}. Alt G comes back to it in any session."
         self._station.tell("Look kept", words)
 
     def come_back_to(self, look: Look) -> None:

@@ -1,5 +1,6 @@
 """The Bench: the next step in large type, the figures of the reading just taken, the second look, the sheet."""
 
+import sys
 from collections.abc import Callable
 from functools import cached_property
 from pathlib import Path
@@ -10,6 +11,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
 from even_beam.answers.bench import view as bench_view
+from even_beam.answers.bench.line import LineShown
 from even_beam.answers.bench.spoken import reading_words
 from even_beam.answers.bench.tone_samples import Tone
 from even_beam.app.keys import KeyHint, offered
@@ -175,7 +177,7 @@ class BenchStation(Station):
 
     def _session_changed(self) -> None:
         self._taken = None
-        self.typing.let_go()
+        self.guarded(self.typing.keep_undecided)
         self.close_line()
         self.refresh()
         if self._on_bench:
@@ -201,6 +203,8 @@ class BenchStation(Station):
 
     def hints(self) -> tuple[KeyHint, ...]:
         """The keys that matter now."""
+        if self.board.entry.isVisible():
+            return acts.TYPING
         if self._in_doubt:
             return acts.foot(When.DOUBT)
         return acts.foot(When.RUN if self._on_bench and self.desk.is_run else When.JUST_READING)
@@ -220,31 +224,45 @@ class BenchStation(Station):
     # --- keys
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Digits open the entry line; the pad's operators and letters are commands."""
-        if event is None or event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier):
+        """Digits and letters open the entry line; the pad's operators are commands, and letters with Alt."""
+        if event is None or event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             super().keyPressEvent(event)
+            return
+        if event.modifiers() & Qt.KeyboardModifier.AltModifier:
+            self._with_alt(event)
             return
         text = event.text()
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             if not event.isAutoRepeat():
                 self.press("Enter")
-        elif text and (text.isdigit() or text in "f.="):
-            self.typing.open("" if text == "=" else text)
-        elif text.upper() in acts.BEGINS_A_WORD and not event.isAutoRepeat():
-            self.typing_opened_by(text)
+        elif text and (text.isalnum() or text in ".=½¼"):
+            if not event.isAutoRepeat():
+                self._type("" if text == "=" else text)
         elif event.key() in _PAGES:
             self.press(_PAGES[event.key()])
         elif text == "+" and self._in_doubt:
             if not event.isAutoRepeat():
                 self._hold.start()
-        elif text and text.upper() in self._commands and not event.isAutoRepeat():
-            self.press(text.upper())
+        elif text and text in self._commands and not event.isAutoRepeat():
+            self.press(text)
         elif event.key() == Qt.Key.Key_Escape and self._escaped():
             return
-        elif text.isalpha() and not event.isAutoRepeat():
-            self.typing_opened_by(text)  # it is no key, so it begins a word: at 3 m, plane 45
         else:
             super().keyPressEvent(event)
+
+    def _with_alt(self, event: QKeyEvent) -> None:
+        """An act by its letter, whatever stands in the line; all else with Alt is the window's."""
+        letter = chr(event.key()) if 0 < event.key() < sys.maxunicode else ""
+        if letter in acts.OF_A_LETTER and not event.isAutoRepeat():
+            if self.board.entry.isVisible():
+                self.close_line()
+            self.press(letter)
+        else:
+            super().keyPressEvent(event)
+
+    def _type(self, text: str) -> None:
+        if self.document is not None and not self._reading:
+            self.typing.open(text)
 
     def _escaped(self) -> bool:
         """Leave a meter that does not answer, what waits for a decision, or what is read beside the run; False when
@@ -269,7 +287,8 @@ class BenchStation(Station):
         super().keyReleaseEvent(event)
 
     def press(self, key: str) -> None:
-        """Do what a key does; a click on the foot comes here too."""
+        """Do what a key does; a click on the foot comes here too, with the Alt that stands there."""
+        key = key.removeprefix(acts.ALT)
         if self.document is None or self._reading:
             return
         if key == "Enter":
@@ -383,9 +402,9 @@ class BenchStation(Station):
             )
 
     def let_go(self) -> None:
-        """A reading that is under way is given up with its logbook; the light comes back. A figure in doubt goes into
-        the history."""
-        self.typing.let_go()
+        """A reading that is under way is given up with its logbook; the light comes back. A figure that waits for a
+        decision is kept, in doubt."""
+        self.guarded(self.typing.keep_undecided)
         self._stale.stop()  # nothing is to be shown of it any more
         if self._reading:
             self._reading = False
@@ -421,12 +440,13 @@ class BenchStation(Station):
     # --- typing
 
     def open_line(
-        self, text: str, caption: str, understand: Callable[[str], str], confirmed: Callable[[str], None]
+        self, text: str, caption: str, understand: Callable[[str], LineShown], confirmed: Callable[[str], None]
     ) -> None:
         """Open the entry line for something else than a figure."""
         self._line_for = confirmed
         self.board.hide_figures()
         self.board.entry.open_with(text, caption, understand)
+        self.hints_changed.emit()
 
     def _line_confirmed(self, text: str) -> None:
         if not text.strip():
@@ -437,6 +457,7 @@ class BenchStation(Station):
     def close_line(self) -> None:
         """Close the entry line and show the figures again."""
         self.board.entry.close_line()
+        self.hints_changed.emit()
         if self._on_bench:
             self.board.show_figures(self.desk, self.host.settings(), self._taken, self.typing.proposal)
         self.setFocus()
@@ -444,11 +465,6 @@ class BenchStation(Station):
     def type_figure(self, text: str) -> None:
         """Enter a typed line as the entry line does."""
         self.typing.enter(text)
-
-    def typing_opened_by(self, letter: str) -> None:
-        """A letter that is no key opens the line, or one that begins a word as well, which is offered as both."""
-        if self.document is not None:
-            self.typing.open(letter)
 
     def _held(self) -> None:
         """`+` was held: keep the figure in doubt, or take the candidate that is offered."""
@@ -480,7 +496,7 @@ class BenchStation(Station):
     def _next_meter(self) -> None:
         """Without a run, the next meter of the Kit; after the last one that is not named."""
         if self.desk.step is not None:
-            self.host.say("A run names the meter of each step: R plans another")
+            self.host.say("A run names the meter of each step: Alt R plans another")
             return
         meter = self.desk.choose_next_meter()
         self.refresh()
@@ -490,7 +506,7 @@ class BenchStation(Station):
     def _next_level(self, by: int) -> None:
         """Without a run, the next level of the sweep, or the one before."""
         if self.desk.step is not None:
-            self.host.say("A run names its levels: S leaves a step out")
+            self.host.say("A run names its levels: Alt S leaves a step out")
             return
         self._taken = None
         self.desk.go_to_level(by)
@@ -607,7 +623,7 @@ class BenchStation(Station):
         """A photo belongs to the last reading."""
         last = self.desk.state.last_reading
         if last is None:
-            self.host.say("A photo is kept with a reading: read something first, or press J")
+            self.host.say("A photo is kept with a reading: read something first, or press Alt J")
             return
         try:
             self.desk.add_photo(path, last.reading.id)
@@ -629,4 +645,4 @@ class BenchStation(Station):
         self.tell("The file was not taken", f"{error}. Nothing was kept of it; the logbook is unharmed.", in_doubt=True)
 
     def _imported(self, words: str) -> None:
-        self.tell("Old tests are in", f"{words} Sessions stand under Q.")
+        self.tell("Old tests are in", f"{words} Sessions stand under Alt Q.")

@@ -3,9 +3,10 @@
 from typing import TYPE_CHECKING
 
 from even_beam.answers.bench import view as bench_view
+from even_beam.answers.bench.line import LineShown, line_shown
 from even_beam.answers.bench.tone_samples import Tone
 from even_beam.app.keys import KeyHint
-from even_beam.app.stations.bench.acts import BEGINS_A_WORD, IN_DOUBT
+from even_beam.app.stations.bench.acts import IN_DOUBT, OF_A_LETTER, WAITS
 from even_beam.desk.session.desk import Proposal, SessionDesk
 from even_beam.words import notation
 from even_beam.words.entry import AmbiguousEntryError, EntryError
@@ -22,42 +23,58 @@ class Typing:
         self.proposal: Proposal | None = None
         self._desk: SessionDesk | None = None  # that the proposal was made to
         self._candidate = -1
+        self._typed_meanwhile = ""
 
     def forget(self) -> None:
         """The line in doubt is settled."""
-        self.proposal, self._candidate = None, -1
+        self.proposal, self._candidate, self._typed_meanwhile = None, -1, ""
 
     def let_go(self) -> None:
-        """Leave a line in doubt for something else, whatever that is; its text stays in the history of its session."""
+        """Leave a line in doubt for good; its text stays in the history of its session."""
         proposal, desk = self.proposal, self._desk
         self.forget()
         if proposal is not None and desk is not None:
             self._station.guarded(lambda: desk.withdraw(proposal))
 
+    def keep_undecided(self) -> None:
+        """The session is left with a figure that nobody decided on: it is kept, in doubt."""
+        proposal, desk = self.proposal, self._desk
+        self.forget()
+        if proposal is not None and desk is not None:
+            desk.confirm(proposal, keep_in_doubt=True)
+
     def open(self, text: str = "") -> None:
-        """Open the line for figures and terms, with what was typed already."""
-        self.let_go()
+        """Open the line for figures and terms, with what was typed already; a figure in doubt is decided first."""
+        if self.proposal is not None:
+            self._typed_meanwhile = text
+            words = f"{notation.sentence(self.proposal.understood)} is in doubt, and not kept yet."
+            self._station.tell("Decide on it first", words, in_doubt=True, keys=WAITS)
+            return
         asked = self._station.desk.asked
         names = ", then ".join(bench_view.quantity_label(name) for name in asked[:3])
-        self._station.open_line(text, f"{names}; terms too, such as 50 % or spot", self._understood, self.enter)
+        caption = f"{names}; terms too, in any order, such as 50 % or spot"
+        self._station.open_line(text, caption, self._shown, self.enter)
 
-    def _understood(self, text: str) -> str:
-        hint = BEGINS_A_WORD.get(text.strip().upper())
+    def _shown(self, text: str) -> LineShown:
+        hint = OF_A_LETTER.get(text.strip().upper())
         if hint is not None:
-            return f"Enter: {hint.label} · or type on, such as Ra 96, TLCI 92, spot, half green"
-        return bench_view.understood(text, self._station.desk)
+            return LineShown(
+                f"{text.strip().upper()}: {hint.label}? Enter does it · or type on: Ra 96, spot, half green"
+            )
+        return line_shown(text, self._station.desk)
 
     def enter(self, text: str) -> None:
         """Take a line: keep it, ask about it, or say what is wrong with it; what was typed stands until then."""
         station = self._station
-        if text.strip().upper() in BEGINS_A_WORD:
+        if text.strip().upper() in OF_A_LETTER:
             station.close_line()
             station.press(text.strip().upper())
             return
         try:
             proposal = station.desk.propose(text)
-        except AmbiguousEntryError:
-            return  # the line asks; a letter more answers
+        except AmbiguousEntryError as error:
+            station.tell("Not kept yet", f"{error} A letter answers, or ↓ and Enter.", in_doubt=True)
+            return
         except EntryError as error:
             station.tell("Not understood", f"{error}. What you typed still stands in the line.", in_doubt=True)
             station.board.entry.select_all()
@@ -102,9 +119,10 @@ class Typing:
         self._station.refresh()
 
     def read_again(self) -> None:
-        """Give up the typed figure in doubt and type anew."""
+        """Give up the typed figure in doubt and type anew, from what was typed meanwhile."""
+        begun = self._typed_meanwhile
         self.give_up()
-        self.open()
+        self.open(begun)
 
     def give_up(self) -> None:
         """Give up the typed figure in doubt; its text stays in the history."""

@@ -21,7 +21,7 @@ from even_beam.app.widgets.text import Column, Hairline, label
 _LEAST_PICTURE, _A_ROW = 250, 19
 _MOST_PICTURES = (3, 4)
 """So many stand in each row at the most."""
-_NOTHING = "Nothing to compare yet. Read two lamps on the Bench, and name each with L."
+_NOTHING = "Nothing to compare yet. Read two lamps on the Bench, and name each with Alt L."
 
 
 class PictureRow(QWidget):

@@ -8,6 +8,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLineEdit, QStackedWidget, QVBoxLayout, QWidget
 
+from even_beam.answers.bench.line import LineShown
 from even_beam.answers.findings.lamp_page import page_of
 from even_beam.answers.kit.all_shelves import shelves_of
 from even_beam.answers.kit.lamp_shelf import LampShelf
@@ -273,11 +274,11 @@ class KitStation(Station):
         if shelf is None:
             return
 
-        def understood(text: str) -> str:
+        def understood(text: str) -> LineShown:
             try:
-                return shelf.understood(text, key)
+                return LineShown(shelf.understood(text, key) if text.strip() else "")
             except FormError as error:
-                return str(error)
+                return LineShown(str(error))
 
         def act(text: str) -> None:
             if text.strip():

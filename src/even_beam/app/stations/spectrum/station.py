@@ -138,7 +138,7 @@ class SpectrumStation(Station):
         self._pages.hide()
         self._empty.setText(
             "Open a file of spectra with O, or drop it here: CSV and other tables, IES TM-27, CGATS, JSON, XLSX. "
-            "On the Bench, I brings the last reading here."
+            "On the Bench, Alt I brings the last reading here."
         )
         self._empty.setVisible(True)
 

@@ -1,0 +1,50 @@
+"""Parts in any order, with any separators between, mean the same or ask; what is added changes nothing of the rest."""
+
+import random
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from even_beam.said import Said, understand
+from tests.said.drawn_lines import ASKING_ALL, Piece, drawn, joined
+
+
+def assert_means(said: Said, pieces: list[Piece]) -> None:
+    figures = {name: value for piece in pieces for name, value in piece.figures.items()}
+    terms = {name: value for piece in pieces for name, value in piece.terms.items()}
+    implied = {"mode", "placement"}
+    assert {entry.quantity: entry.value for entry in said.entries} == pytest.approx(figures, rel=1e-9)
+    assert said.terms.keys() - implied == terms.keys()
+    for name, value in terms.items():
+        assert said.terms[name] == (pytest.approx(value, abs=0.005) if isinstance(value, int | float) else value)
+
+
+@settings(max_examples=300, deadline=None)
+@given(st.integers(0, 10**9))
+def test_a_line_means_what_its_parts_mean_or_asks(seed):
+    draw = random.Random(seed)
+    pieces = drawn(draw)
+    said = understand(joined(pieces, draw), ASKING_ALL)
+    if not said.choices:
+        assert_means(said, pieces)
+
+
+def test_hardly_a_line_has_to_ask():
+    draw = random.Random(14)
+    lines = [joined(drawn(draw), draw) for _ in range(300)]
+    asked = [line for line in lines if understand(line, ASKING_ALL).choices]
+    assert len(asked) <= 0.1 * len(lines), asked
+
+
+@settings(max_examples=100, deadline=None)
+@given(st.integers(0, 10**9))
+def test_the_words_of_a_line_are_each_part_of_one_thing(seed):
+    draw = random.Random(seed)
+    line = joined(drawn(draw), draw)
+    covered = [False] * len(line)
+    for part in understand(line, ASKING_ALL).parts:
+        assert not any(covered[part.start : part.end])
+        covered[part.start : part.end] = [True] * (part.end - part.start)
+    left = "".join(letter for letter, is_covered in zip(line, covered, strict=True) if not is_covered)
+    assert not set(left.split()) - {"and", "read", ",", ";"}
