@@ -41,7 +41,7 @@ def test_just_read_needs_no_form(window, hands):
     desk = window.document.desk
     assert len(desk.counted) == 1
     assert desk.counted[0].source_id is None
-    assert not desk.meters[desk.counted[0].reading.meter_id].simulated  # what is typed came from no simulated meter
+    assert not desk.meters[desk.counted[0].reading.meter_id].simulated  # it was asked for, once
     assert "lamp not named yet" in window.bench.board.prompt.accessibleName()
     hands.type(window, "1.6k")
     assert desk.counted[-1].value("illuminance") == 1600.0

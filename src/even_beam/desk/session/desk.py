@@ -126,7 +126,10 @@ class SessionDesk(SessionMarks):
     def __init__(self, logbook: "Logbook", session: Session, clock: Clock) -> None:
         self.free_terms = Terms()
         self.free_source: str | None = None
-        self.free_meter: str | None = None
+        self._meter_id: str | None = None
+        self._meter_chosen = False
+        self._typed_from: str | None = None  # the meter that somebody said figures are typed from
+        self._typed_from_said = False
         self.aside = Aside.NONE
         self.costs = Costs()
         super().__init__(logbook, session, clock)
@@ -138,6 +141,64 @@ class SessionDesk(SessionMarks):
         last = next(lit, None)
         if last is not None and not self.is_run:
             self.free_terms, self.free_source = last.terms, last.source_id
+        typed = next((m.reading for m in reversed(self.measured) if _is_typed(m.reading)), None)
+        if typed is not None:
+            self._typed_from, self._typed_from_said = typed.meter_id, True
+
+    def turn_to(self, source_id: str) -> None:
+        """Without a run: another lamp is next. It stands as it was last read, else with nothing that the one before
+        wore: only the meter stands where it stood."""
+        if self.free_source is not None and source_id != self.free_source:
+            known = (m.terms for m in reversed(self.measured) if m.source_id == source_id and m.terms.mode != OFF)
+            here = self.free_terms
+            bare = Terms(distance_m=here.distance_m, placement=here.placement, reference_plane=here.reference_plane)
+            self.free_terms = next(known, bare)
+        self.free_source = source_id
+        self.changed()
+
+    # --- which meter
+
+    @property
+    def free_meter(self) -> str | None:
+        """Without a run: the meter that was chosen, or that stands ready."""
+        return self._meter_id
+
+    @free_meter.setter
+    def free_meter(self, meter_id: str | None) -> None:
+        self._meter_id, self._meter_chosen = meter_id, True
+
+    def offer_meter(self, meter_id: str | None) -> None:
+        """A meter that stands ready to be read by a key, and that nobody chose: no typed figure is booked on it."""
+        self._meter_id, self._meter_chosen = meter_id, False
+
+    @property
+    def typed_meter(self) -> Meter | None:
+        """The meter that a typed figure comes from, as far as it was said: never a simulated one, which nobody reads by
+        eye."""
+        meter, planned = self.meter, self.step is not None and self.step.step.meter_id is not None
+        if meter is not None and not meter.simulated and (planned or self._meter_chosen):
+            return meter
+        return self.meters.get(self._typed_from or "")
+
+    @property
+    def asks_for_meter(self) -> bool:
+        """Whether a typed figure could be of a meter of the Kit, and nobody said yet of which."""
+        meter, planned = self.meter, self.step is not None and self.step.step.meter_id is not None
+        said = planned or self._meter_chosen
+        open_still = bool(meter.simulated) if meter is not None and said else not said
+        return open_still and not self._typed_from_said and bool(self.meters_read_by_eye)
+
+    @property
+    def meters_read_by_eye(self) -> tuple[Meter, ...]:
+        """The meters that somebody may type figures from, those first that show what is asked and little else."""
+        real = [meter for meter in self.meters.values() if not meter.simulated]
+        return tuple(sorted(real, key=lambda one: one.is_spectrometer))
+
+    def say_typed_from(self, meter_id: str | None) -> None:
+        """Which meter the figures of this session are typed from; None for one that is not named."""
+        self._typed_from, self._typed_from_said = meter_id, True
+        if self.step is None:
+            self.free_meter = meter_id
 
     # --- what comes next
 
@@ -399,17 +460,9 @@ class SessionDesk(SessionMarks):
         named = [self.sources[i] for i in self.next_sources if i in self.sources]
         return bool(named) and all(source.simulated for source in named)
 
-    @property
-    def typed_meter(self) -> Meter | None:
-        """The meter that a typed figure comes from: never a simulated one, which nobody reads by eye."""
-        meter = self.meter
-        if meter is None or not meter.simulated:
-            return meter
-        return next((m for m in self.meters.values() if not m.is_spectrometer and not m.simulated), None)
-
     def choose_next_meter(self) -> Meter | None:
         """Without a run: the next meter of the Kit, after the last one that is not named."""
-        order = [None, *self.meters]
+        order: list[str | None] = [None, *self.meters]
         here = order.index(self.free_meter) if self.free_meter in order else 0
         self.free_meter = order[(here + 1) % len(order)]
         self.changed()
@@ -819,3 +872,7 @@ def _plain_figures(measured: Measured) -> dict[str, float]:
 
 def _ambient_lx(measured: Measured) -> float:
     return measured.ambient.illuminance_lx if measured.ambient is not None else 0.0
+
+
+def _is_typed(reading: Reading) -> bool:
+    return any(value.origin is Origin.TYPED for value in reading.values)

@@ -86,7 +86,10 @@ class Document:
         meters = list(self.desk.meters.values())
         last = next((m.reading.meter_id for m in reversed(self.desk.measured) if m.reading.meter_id), None)
         by_key = [meter for meter in meters if meter.is_spectrometer]
-        self.desk.free_meter = last or (by_key or meters)[0].id if meters else None
+        if last is not None:
+            self.desk.free_meter = last
+        else:
+            self.desk.offer_meter((by_key or meters)[0].id if meters else None)
         self.session_changed()
         return self.desk
 

@@ -1,6 +1,7 @@
 """The line where figures, steps and notes are typed, with what was understood below it before it counts."""
 
 from collections.abc import Callable, Sequence
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QEvent, QRect, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
@@ -10,6 +11,9 @@ from even_beam.answers.bench.line import Chip, LineShown, Mark
 from even_beam.app import theme
 from even_beam.app.stations.bench.question_panel import QuestionPanel
 from even_beam.app.widgets.text import clear, label
+
+if TYPE_CHECKING:
+    from even_beam.said import Choice
 
 _UNDER, _THICK = 4, 3
 
@@ -48,6 +52,7 @@ class EntryLine(QWidget):
         super().__init__(parent)
         self._understand: Callable[[str], LineShown] = lambda text: LineShown()
         self._shown = LineShown()
+        self._answered: Callable[[Choice], None] | None = None
         self._caption = label("", "quiet", wrap=True)
         self._line = _MarkedLine()
         self._line.setAccessibleName("Figure")
@@ -100,13 +105,24 @@ class EntryLine(QWidget):
         """Mark the text, so that typing replaces it."""
         self._line.selectAll()
 
-    def _choose(self, text: str) -> None:
-        """The line with a choice in it; typed on from its end."""
-        self._line.setText(text)
+    def ask(self, title: str, choices: "Sequence[Choice]", answered: "Callable[[Choice], None]") -> None:
+        """Ask something beside what the line says; the line stands as it is, and typing on leaves the question."""
+        self._answered = answered
+        self.question.ask(title, choices)
+        self.question.go_in()
+
+    def _choose(self, choice: "Choice") -> None:
+        """The answer; or the line with a choice in it, typed on from its end."""
+        if self._answered is not None:
+            answered, self._answered = self._answered, None
+            answered(choice)
+            return
+        self._line.setText(choice.text)
         self._line.setFocus()
         self._line.deselect()
 
     def _show_understood(self) -> None:
+        self._answered = None
         self._shown = shown = self._understand(self._line.text())
         self._line.marks = shown.marks
         self._understood.setText(shown.words)

@@ -44,9 +44,9 @@ class _ChoiceButton(QPushButton):
 
 
 class QuestionPanel(QWidget):
-    """`chosen` tells the line with the choice in it, `left` that the line is to be typed on."""
+    """`chosen` tells the choice, `left` that the line is to be typed on."""
 
-    chosen = pyqtSignal(str)
+    chosen = pyqtSignal(object)
     left = pyqtSignal()
 
     def __init__(self, parent: QWidget | None = None) -> None:
@@ -79,7 +79,7 @@ class QuestionPanel(QWidget):
             self._buttons = [_ChoiceButton(choice) for choice in choices]
             for place, button in enumerate(self._buttons):
                 button.setFont(theme.font("line"))
-                button.clicked.connect(lambda _, text=button.choice.text: self.chosen.emit(text))
+                button.clicked.connect(lambda _, choice=button.choice: self.chosen.emit(choice))
                 button.installEventFilter(self)
                 self._row.insertWidget(place, button)
         self._title.setText(title)
@@ -90,7 +90,7 @@ class QuestionPanel(QWidget):
         found = next((choice for choice in self.choices if choice.letter == letter.lower()), None)
         if found is None or not self.isVisible():
             return False
-        self.chosen.emit(found.text)
+        self.chosen.emit(found)
         return True
 
     def go_in(self) -> None:

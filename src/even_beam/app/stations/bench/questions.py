@@ -53,9 +53,11 @@ class Questions:
         if dialog.new_name:
             source_id = document.kit.add_lamp(LampForm(dialog.new_name)).id
         if source_id is not None:
-            desk.free_source = source_id
-            if unnamed:
+            if unnamed:  # what was set for them was set for this lamp
+                desk.free_source = source_id
                 desk.name_source(unnamed, source_id)
+            else:
+                desk.turn_to(source_id)
         self._station.refresh()
         self._station.typing.look_again()
 
@@ -104,7 +106,7 @@ class Questions:
         document, station = self._document, self._station
         lamps, meters = document.kit.lamps(), document.kit.meters()
         if not lamps or not meters:
-            station.host.say("A run needs a lamp and a meter: add them in the Kit, or name a lamp with L")
+            station.host.say("A run needs a lamp and a meter: add them in the Kit, or name a lamp with Alt L")
             return
         name = f"Run of {document.clock():%-d %B}"
         settings = station.host.settings()

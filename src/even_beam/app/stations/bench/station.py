@@ -289,6 +289,9 @@ class BenchStation(Station):
     def press(self, key: str) -> None:
         """Do what a key does; a click on the foot comes here too, with the Alt that stands there."""
         key = key.removeprefix(acts.ALT)
+        if self.board.entry.isVisible() and key in {"Enter", "Esc", ";"}:
+            self._press_in_line(key)
+            return
         if self.document is None or self._reading:
             return
         if key == "Enter":
@@ -303,6 +306,13 @@ class BenchStation(Station):
             self.guarded(self._commands[key])
         if not self.board.entry.isVisible():
             self.setFocus()
+
+    def _press_in_line(self, key: str) -> None:
+        """What the foot offers while a line is typed."""
+        if key == "Enter":
+            self._line_confirmed(self.board.entry.text)
+        elif key == "Esc":
+            self.close_line()
 
     def tell(self, title: str, words: str, *, in_doubt: bool = False, keys: tuple[KeyHint, ...] = ()) -> None:
         """Say what was done, where the second look stands, and to whoever listens."""

@@ -1,5 +1,6 @@
 """What is typed at the Bench: the line, the figure in doubt that waits for a decision, and what is then kept."""
 
+from string import ascii_lowercase
 from typing import TYPE_CHECKING
 
 from even_beam.answers.bench import view as bench_view
@@ -10,6 +11,9 @@ from even_beam.app.stations.bench.acts import IN_DOUBT, OF_A_LETTER, WAITS
 from even_beam.desk.session.desk import Proposal, SessionDesk
 from even_beam.words import notation
 from even_beam.words.entry import AmbiguousEntryError, EntryError
+
+WHICH_METER = "Which meter do these figures come from? Asked once an evening."
+NOT_NAMED = "a meter that is not named"
 
 if TYPE_CHECKING:
     from even_beam.app.stations.bench.station import BenchStation
@@ -81,8 +85,27 @@ class Typing:
             return
         if proposal.entries and not station.waiting.may_read():
             return
+        if proposal.entries and station.desk.asks_for_meter:
+            self._ask_for_meter(text)
+            return
         station.close_line()
         self._settle(proposal)
+
+    def _ask_for_meter(self, text: str) -> None:
+        """Once an evening: which meter the figures are typed from. They are judged by it, so nothing is kept before."""
+        from even_beam.said import Choice  # not before a line is typed
+
+        station = self._station
+        meters = station.desk.meters_read_by_eye[: len(ascii_lowercase) - 1]
+        named = [Choice(letter, one.nickname, one.id) for letter, one in zip(ascii_lowercase, meters, strict=False)]
+        choices = [*named, Choice(ascii_lowercase[len(named)], NOT_NAMED, "")]
+
+        def answered(choice: "Choice") -> None:
+            station.desk.say_typed_from(choice.text or None)
+            self.enter(text)
+
+        station.board.entry.ask(WHICH_METER, choices, answered)
+        station.host.announce(f"{WHICH_METER} " + "; ".join(f"{c.letter.upper()}: {c.label}" for c in choices))
 
     def _settle(self, proposal: Proposal) -> None:
         station = self._station
