@@ -236,6 +236,9 @@ def test_twenty_dropped_spectra_are_assigned_to_steps(demo_window, qtbot, tmp_pa
     class Accepting(file_intake.FilesDialog):
         def exec(self) -> int:
             seen["fault"] = self.fault.text()
+            self.try_accept()
+            seen["asks"] = self.fault.text()
+            self.put_in_order()
             return QDialog.DialogCode.Accepted
 
     monkeypatch.setattr(file_intake, "FilesDialog", Accepting)
@@ -243,6 +246,7 @@ def test_twenty_dropped_spectra_are_assigned_to_steps(demo_window, qtbot, tmp_pa
     drop(window, *files, bad)
     qtbot.waitUntil(lambda: len(desk.measured) >= count + 12, timeout=10_000)
     assert "covers 380-600 nm" in seen["fault"]
+    assert "which step" in seen["asks"]  # neither their names nor their whites say it
     open_steps = {m.reading.step_id for m in desk.measured[count:]}
     assert len(open_steps) >= 12
 

@@ -12,7 +12,7 @@ QUESTIONS = [
     ("What was read last, and at which terms?", "", "read last: Tansy · reflector · 5600 K · 25 %"),
     ("How long does it still take?", "", "min left"),
     ("Is that white as dialled?", "", "no difference you can be sure of"),
-    ("What does this light do to skin?", "I", "skin a touch more red"),
+    ("What does this light do to skin?", "~I", "skin a touch more red"),
     ("Which lamp is brighter, and by how much?", "^4", "Burdock is 1.25 stops (2.38×) brighter than Tansy."),
     ("Whose white is off, and by how much?", "^4 2", "Burdock is 13 mired cool: 6 050 K for 5600 K."),
     ("Which colours suffer?", "^4 3", "Burdock is weakest in deep blues: R12 75."),
@@ -47,6 +47,8 @@ def test_the_answer_stands_there(open_window, demo, qtbot, question, pressed, an
         target = window.focusWidget() or window
         if key.startswith("^"):
             window.go(int(key[1:]) - 1)  # the shortcut itself is pressed on the real screen, with all the others
+        elif key.startswith("~"):
+            QTest.keyClick(target, Qt.Key(ord(key[1:])), Qt.KeyboardModifier.AltModifier)
         else:
             QTest.keyClicks(target, key)
         qtbot.waitUntil(lambda: not window.busy, timeout=20_000)

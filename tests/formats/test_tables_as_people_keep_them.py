@@ -48,7 +48,7 @@ def test_a_title_above_remarks_between_and_units_below(tmp_path, logbook, clock)
 
 
 def test_one_lamp_a_row_with_its_quantities_as_columns(tmp_path, logbook, clock):
-    text = "Lamp,Set CCT,Lux,CCT read,CRI,TLCI\nTansy,5600,820,5480,96,95\nSorrel,5600,640,5710,93,90\n"
+    text = "Lamp,Set CCT,Lux,CCT read,CRI Ra,TLCI\nTansy,5600,820,5480,96,95\nSorrel,5600,640,5710,93,90\n"
     found = readings(written(tmp_path, text), logbook, clock)
     assert [{v.quantity: v.value for v in r.values} for r in found] == [
         {"illuminance": 820.0, "cct": 5480.0, "ra": 96.0, "tlci": 95.0},
@@ -67,13 +67,13 @@ def test_every_row_that_fails_is_told_with_its_reason(tmp_path, logbook, clock):
 @pytest.mark.parametrize(
     ("text", "words", "unit", "at"),
     [
-        ("Dist ft", "dist", "ft", ""),
-        ("FC", "fc", "fc", ""),
-        ("fc @ 10ft", "fc", "fc", "10ft"),
-        ("Lux [lx]", "lux", "lx", ""),
-        ("Distance (m)", "distance", "m", ""),
-        ("power_w", "power w", "", ""),
-        ("level at 2 m", "level", "", "2 m"),
+        ("Dist ft", "dist", "ft", ()),
+        ("FC", "fc", "fc", ()),
+        ("fc @ 10ft", "fc", "fc", (("distance", "10ft"),)),
+        ("Lux [lx]", "lux", "lx", ()),
+        ("Distance (m)", "distance", "m", ()),
+        ("power_w", "power w", "", ()),
+        ("level at 2 m", "level", "", (("distance", "2 m"),)),
     ],
 )
 def test_headings(text, words, unit, at):

@@ -119,10 +119,12 @@ def test_a_reading_its_verdict_and_the_next_step_are_announced(program, listener
     assert notation.heard(notation.lux(level)) in words
     assert "Fits." in words
     assert "Next:" in words
-    program.keys("5", "4", "0", "0")
-    understood = listener.hear(lambda role, what, words: what == "accessible-description" and "5400" in words)
-    assert "K" in understood
-    program.keys("k", "Return")
+    program.keys("9", "9", "9", "9")
+    understood = listener.hear(lambda role, what, words: what == "accessible-description" and "9999" in words)
+    assert "lx" in understood
+    program.keys("Return")
+    assert "Which meter" in listener.hear(announced)
+    program.keys("Return")
     doubt = listener.hear(announced)
     assert doubt.startswith("Does not fit")
     assert "Enter: read again" in doubt

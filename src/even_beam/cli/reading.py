@@ -2,7 +2,7 @@
 
 import json
 import sys
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -75,25 +75,48 @@ class _FigureStream:
 @click.argument("readings", nargs=-1, required=True, type=click.Path(path_type=Path, exists=True))
 @click.argument("logbook", type=LOGBOOK)
 @click.option("--map", "pattern", default="", help="How spectra are named, such as “{lamp} {cct} {level}”; {any} too.")
-def import_(readings: Sequence[Path], logbook: Path, pattern: str) -> None:
-    """Bring a flat table of past readings (CSV, XLSX), or spectra, or folders of them, into sessions."""
-    from even_beam.answers.intake.importing import import_files
+@click.option("--columns", default="", help="What the columns of a table are: “Lamp,fc@10 ft,Ra,-”; - leaves one out.")
+@click.option("--guess", is_flag=True, help="Take the columns for what their headings say, printed beforehand.")
+@click.option("--keep", is_flag=True, help="Keep files of one lamp at the same terms as repeats of it.")
+def import_(readings: Sequence[Path], logbook: Path, pattern: str, columns: str, guess: bool, keep: bool) -> None:
+    """Bring a flat table of past readings (CSV, XLSX), or spectra, or folders of them, into sessions. What asks is not
+    brought in: exit code 3."""
+    from even_beam.answers.intake.importing import AsSaid, RepeatsError, import_files
     from even_beam.collection.files import PATIENCE_S, open_or_create
 
+    named = tuple(part.strip() for part in columns.split(",")) if columns else ()
+    said = AsSaid(pattern, named, guess, keep, _tell_of_length, _tell_of_columns)
     book = open_or_create(logbook, PATIENCE_S)
     try:
-        report = import_files(readings, book, lambda: datetime.now(UTC), pattern, _tell_of_length)
+        report = import_files(readings, book, lambda: datetime.now(UTC), said)
+    except RepeatsError as error:
+        warn(str(error))
+        raise click.exceptions.Exit(3) from error
     finally:
         begun_in_vain = book.is_new and not book.sessions()
         book.close()
         if begun_in_vain:
             book.path.unlink()
+    for name, lamp, terms in report.taken_for:
+        say(f"{name}: {lamp}, {terms}")
     for line in report.refused:
         warn(f"not imported: {line}")
+    for line in report.passed_over:
+        warn(f"left out: {line}")
     for line in report.doubts:
         warn(f"in doubt, counted in nothing until you keep it: {line}")
     say(report.words.removesuffix("."))
     sys.exit(1 if report.refused else 0)
+
+
+def _tell_of_columns(table: "Table", mapping: Mapping[str, str]) -> None:
+    """What each column of a table was taken for."""
+    from even_beam.answers.intake.preview import column_words
+    from even_beam.formats.columns import heading
+
+    for text in filter(None, table.headings):
+        at = "".join(f", at {said}" for _, said in heading(text).at)
+        say(f"{text}: {column_words(mapping.get(text, ''), heading(text).unit)}{at}")
 
 
 ROWS_A_SECOND, LONG_S = 1000, 10.0

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from even_beam.bench.fields import FIELDS
 from even_beam.formats.errors import FormatError
+from even_beam.formats.heading_words import in_english
 from even_beam.words.quantities import QUANTITIES
 
 COLUMNS = (
@@ -19,10 +20,12 @@ FURTHER_COLUMNS = (
 """The columns of the format: those that it began with, in their order, and those of every other field of terms."""
 
 IGNORED = ""
+ASKED = "?"
+"""A column that could be two things: whoever brings it in says which."""
 MEASURED = "measured "
 """Before the name of a quantity: a column that holds figures of that quantity."""
 
-TARGETS = (IGNORED, *COLUMNS, *FURTHER_COLUMNS, *(f"{MEASURED}{name}" for name in QUANTITIES))
+TARGETS = (IGNORED, ASKED, *COLUMNS, *FURTHER_COLUMNS, *(f"{MEASURED}{name}" for name in QUANTITIES))
 """Everything that a column can be."""
 
 _ALIASES = {
@@ -44,12 +47,13 @@ _ALIASES = {
 
 @dataclass(frozen=True, slots=True)
 class Heading:
-    """A column's heading: its words, the unit it gives, and the distance that its figures were read at (`at`)."""
+    """A column's heading: its words, the unit it gives, and the terms that its figures were read at (`at`), texts by
+    their columns."""
 
     text: str
     words: str
     unit: str
-    at: str = ""
+    at: tuple[tuple[str, str], ...] = ()
 
 
 _UNITS = {
@@ -60,6 +64,9 @@ _UNITS = {
 }  # fmt: skip
 """Units as headings write them."""
 
+_CRI = "cri"
+"""Ra, the mean of eight, to some, and the mean of all fifteen to others."""
+
 _IS_A_UNIT = {"lux": "lx", "lx": "lx", "klx": "klx", "fc": "fc", "footcandles": "fc", "foot candles": "fc"}
 """Headings that are a unit themselves: a column of footcandles is never one of lux."""
 
@@ -69,18 +76,45 @@ def is_unit(text: str) -> bool:
     return text.strip("()[] ").lower() in _UNITS
 
 
+_TERMS = (
+    ("distance", re.compile(r"(?<![\w.])\d{1,3}(?:[.,]\d{1,2})?\s*(?:ft|feet|'|m|cm)(?!\w)", re.IGNORECASE)),
+    ("dimmer_pct", re.compile(r"(?<![\w.])\d{1,3}\s*%")),
+    ("cct_k", re.compile(r"(?<![\w.])\d{4,5}\s*K(?!\w)")),
+)
+"""Terms that stand in headings, over one column or several."""
+_AT = re.compile(r"\s*(?:@|\bat\b)?\s*$", re.IGNORECASE)
+
+
+def terms_in(text: str) -> tuple[tuple[tuple[str, str], ...], str]:
+    """The terms that stand in a heading, texts by their columns, and what is left of it.
+
+    >>> terms_in("lux at 2 m, 50%")
+    ((('distance', '2 m'), ('dimmer_pct', '50%')), 'lux')
+    """
+    found, rest = [], text
+    for column, pattern in _TERMS:
+        if (match := pattern.search(rest)) is not None:
+            found.append((column, match[0].strip()))
+            rest = f"{rest[: match.start()]} {rest[match.end() :]}"
+    return tuple(found), re.sub(
+        r"\s*(?:@|\bat\b)?\s*$", "", " ".join(rest.replace(",", " ").split()), flags=re.IGNORECASE
+    )
+
+
 def heading(text: str) -> Heading:
-    """`Distance (ft)`, `Lux [lx]` or `power_w` as words and unit."""
+    """`Distance (ft)`, `Lux [lx]`, `lux at 2 m` or `power_w` as words, unit and terms."""
     short = text.strip()[:200]
-    at = re.fullmatch(r"(.*?)\s*(?:@|\bat\b)\s*(\d{1,3}(?:\.\d{1,2})?\s*(?:ft|feet|'|m|cm))", short, re.IGNORECASE)
-    rest = at[1] if at is not None else short
+    at, rest = terms_in(short)
+    if not at or not rest:
+        at, rest = (), short
     found = re.fullmatch(r"([^()\[\]]*)[(\[]([^()\[\]]*)[)\]]", rest)
     name, unit = (found[1], found[2].strip()) if found is not None else (rest, "")
     words = re.sub(r"[\s_\-./]+", " ", name).strip().lower()
     first, _, last = words.rpartition(" ")
     if not unit and first and last in _UNITS and last not in {"a", "v", "k", "w"}:
         words, unit = first, _UNITS[last]
-    return Heading(short, words, unit or _IS_A_UNIT.get(words, ""), at[2] if at is not None else "")
+    words = in_english(words)
+    return Heading(short, words, unit or _IS_A_UNIT.get(words, ""), at)
 
 
 def quantity_of(one: Heading) -> str | None:
@@ -97,11 +131,11 @@ def guess(headings: Sequence[str]) -> dict[str, str]:
     Where quantity and value have columns of their own, every other one says at which terms: a white there was dialled.
     """
     found: dict[str, str] = {}
-    taken: set[tuple[str, str]] = set()
+    taken: set[tuple[str, tuple[tuple[str, str], ...]]] = set()
     for text in headings:
         one = heading(text)
         target = _guessed(one)
-        if (target, one.at) in taken:
+        if (target, one.at) in taken and target != ASKED:
             target = IGNORED
         taken.add((target, one.at))
         found[text] = target
@@ -118,6 +152,8 @@ def _guessed(one: Heading) -> str:
     column = next((name for name, aliases in _ALIASES.items() if one.words in aliases), None)
     if column is not None:
         return column
+    if one.words == _CRI:
+        return {"ra": f"{MEASURED}ra", "re": f"{MEASURED}re"}.get(one.unit.lower(), ASKED)
     quantity = quantity_of(one)
     return f"{MEASURED}{quantity}" if quantity is not None else IGNORED
 
@@ -133,6 +169,8 @@ def checked(mapping: Mapping[str, str]) -> dict[str, str]:
     strangers = [target for target in mapping.values() if target not in TARGETS]
     if strangers:
         raise FormatError(f"“{strangers[0]}” is nothing that a column can be")
+    if asked := [text for text, target in mapping.items() if target == ASKED]:
+        raise FormatError(f"“{asked[0]}” is Ra, the mean of eight, or the mean of all fifteen (Re): say which")
     used = [target for target in mapping.values() if target != IGNORED]
     placed = [(target, heading(text).at) for text, target in mapping.items() if target != IGNORED]
     twice = next((target for target, at in placed if placed.count((target, at)) > 1), None)

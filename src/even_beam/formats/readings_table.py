@@ -9,16 +9,16 @@ import csv
 import io
 import itertools
 import re
-from collections.abc import Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 from even_beam.files.reading import shown_name
 from even_beam.formats import columns, spreadsheet
 from even_beam.formats.columns import COLUMNS, FURTHER_COLUMNS
 from even_beam.formats.errors import FormatError
+from even_beam.formats.sheet_layout import HEADER_ROWS, Layout, LeftOut, Row, laid_out
 from even_beam.formats.spectrum_file import decode, read_bytes
-from even_beam.words.decimal_sign import with_points
 
 _CONTROL = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f]")
 
@@ -26,9 +26,6 @@ MAX_ROWS = 200_000
 MAX_CELLS, MAX_COLUMNS = 4_000_000, 5000
 _ROUND = 3
 """So many round whites are no accident."""
-
-HEADER_ROWS = 20
-"""Within so many lines the columns are named."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,16 +42,25 @@ class PastFigure:
 
 @dataclass(frozen=True, slots=True)
 class Table:
-    """A table's headings and rows, each with its line number, before anything is understood."""
+    """A table's headings and rows, each with its line number, before anything is understood; `left_out` is what of it
+    no row holds."""
 
     name: str
     headings: tuple[str, ...]
-    rows: tuple[tuple[int, tuple[str, ...]], ...]
+    rows: tuple[Row, ...]
+    left_out: tuple[LeftOut, ...] = ()
 
     @property
     def shape(self) -> str:
         """What files of this shape have in common: their headings."""
         return "readings " + "|".join(text.strip().lower() for text in self.headings)
+
+    def headed(self, names: Sequence[str]) -> "Table":
+        """The same table under other headings, in their order; what is past them is left out. Raises `FormatError`."""
+        if len(names) > len(self.headings):
+            raise FormatError(f"{self.name} has {len(self.headings)} columns: {', '.join(self.headings)}")
+        named = [*names, *[""] * (len(self.headings) - len(names))]
+        return replace(self, headings=tuple("" if name.strip() in {"", "-"} else name.strip() for name in named))
 
 
 class UnknownColumnsError(FormatError):
@@ -71,19 +77,40 @@ class UnknownColumnsError(FormatError):
 
 
 def load(path: Path) -> Table:
-    """The headings and rows of a CSV or XLSX file. Raises `FormatError`."""
-    rows = list(enumerate(_limited(_rows(path), shown_name(path)), start=1))
-    head, headings = _header(row for _, row in rows[:HEADER_ROWS])
-    if not any(headings):
-        raise FormatError(f"{shown_name(path)} is empty")
-    kept = [
-        (line, tuple(_from_text(cell.strip()) for cell in row))
-        for line, row in rows[head:]
-        if any(cell.strip() for cell in row)
-    ]
-    if not kept:
-        raise FormatError(f"{shown_name(path)} has column names but no rows")
-    return Table(shown_name(path), headings, tuple(kept))
+    """The headings and rows of a CSV or XLSX file, however it is laid out. Raises `FormatError`."""
+    name = shown_name(path)
+    sheets = [(title, laid_out(_numbered(rows, name))) for title, rows in _sheets(path)]
+    told = [(title, one) for title, one in sheets if any(one.headings)]
+    if not told:
+        raise FormatError(f"{name} is empty")
+    layout = _a_lamp_a_sheet(told) if len(told) > 1 else told[0][1]
+    rows = [(line, tuple(_from_text(cell) for cell in row)) for line, row in layout.rows]
+    if not rows:
+        raise FormatError(f"{name} has column names but no rows")
+    return Table(name, layout.headings, tuple(rows), layout.left_out)
+
+
+def _numbered(rows: Iterator[list[str]], name: str) -> list[Row]:
+    limited = enumerate(_limited(rows, name), start=1)
+    return [(line, tuple(cell.strip() for cell in row)) for line, row in limited]
+
+
+def _a_lamp_a_sheet(sheets: Sequence[tuple[str, Layout]]) -> Layout:
+    """Sheets of one shape as one table, each under its lamp's name unless a column names the lamps; sheets of another
+    shape are left out, and it is said."""
+    first = sheets[0][1]
+    alike = [(title, one) for title, one in sheets if one.headings == first.headings]
+    others = [title for title, one in sheets if one.headings != first.headings]
+    left = tuple(
+        LeftOut(1, title, "is a sheet with other columns than the first: bring it in alone") for title in others
+    )
+    named = "fixture" in columns.guess(first.headings).values()
+    if len(alike) == 1:
+        return replace(first, left_out=(*first.left_out, *left))
+    head = first.headings if named else ("lamp", *first.headings)
+    rows = tuple((line, cells if named else (title, *cells)) for title, one in alike for line, cells in one.rows)
+    sums = tuple(out for _, one in alike for out in one.left_out)
+    return Layout(head, rows, (*sums, *left))
 
 
 def guess_of(table: Table) -> dict[str, str]:
@@ -93,6 +120,12 @@ def guess_of(table: Table) -> dict[str, str]:
     source).
     """
     guess = columns.guess(table.headings)
+    for text, target in guess.items():
+        cells = [row[place] for _, row in table.rows for place in [table.headings.index(text)] if place < len(row)]
+        for column, quantity, pattern in _TOLD_BY_CELLS:
+            said = [cell for cell in cells if cell]
+            if target == column and said and all(pattern.fullmatch(cell) for cell in said):
+                guess[text] = f"{columns.MEASURED}{quantity}"
     read = next((text for text, target in guess.items() if target == f"{columns.MEASURED}cct"), None)
     if read is None or "cct_k" in guess.values():
         return guess
@@ -104,11 +137,18 @@ def guess_of(table: Table) -> dict[str, str]:
 
 def headings_of(path: Path) -> tuple[str, ...]:
     """The cells of the line that names the columns alone. Raises `FormatError`."""
-    return _header(itertools.islice(_of_bearable_width(_rows(path), shown_name(path)), HEADER_ROWS))[1]
+    name, (_, rows) = shown_name(path), next(iter(_sheets(path)), ("", iter(())))
+    first = itertools.islice(_of_bearable_width(rows, name), HEADER_ROWS)
+    return laid_out([(line, tuple(cell.strip() for cell in row)) for line, row in enumerate(first, start=1)]).headings
 
 
-def _rows(path: Path) -> Iterator[list[str]]:
-    return _xlsx_rows(path) if path.suffix.lower() == ".xlsx" else _csv_rows(read_bytes(path), shown_name(path))
+def _sheets(path: Path) -> Iterator[tuple[str, Iterator[list[str]]]]:
+    """The sheets of a file with their titles; text has one."""
+    data, name = read_bytes(path), shown_name(path)
+    if path.suffix.lower() == ".xlsx":
+        yield from spreadsheet.sheets_of(data, name)
+    else:
+        yield name, _csv_rows(data, name)
 
 
 def _limited(rows: Iterator[list[str]], name: str) -> Iterator[list[str]]:
@@ -127,21 +167,6 @@ def _of_bearable_width(rows: Iterator[list[str]], name: str) -> Iterator[list[st
         yield row
 
 
-def _header(rows: Iterable[list[str]]) -> tuple[int, tuple[str, ...]]:
-    """How many lines the head takes, and the names of the columns: a title may stand above, units below them."""
-    first = [tuple(cell.strip() for cell in row) for row in rows]
-    if not first:
-        return 1, ()
-    known = [sum(target != columns.IGNORED for target in columns.guess(row).values()) for row in first]
-    place = known.index(max(known)) if max(known) > 1 else 0
-    headings = first[place]
-    below = first[place + 1] if place + 1 < len(first) else ()
-    if any(below) and all(not cell or columns.is_unit(cell) for cell in below):
-        pairs = itertools.zip_longest(headings, below[: len(headings)], fillvalue="")
-        return place + 2, tuple(f"{name} ({unit.strip('()[] ')})" if unit else name for name, unit in pairs)
-    return place + 1, headings
-
-
 def figures_of(table: Table, mapping: Mapping[str, str] | None = None) -> list[PastFigure]:
     """The figures of a table: one a row, or several where a row holds a column a quantity.
 
@@ -157,6 +182,13 @@ def figures_of(table: Table, mapping: Mapping[str, str] | None = None) -> list[P
     for line, row in table.rows:
         found += _figures(line, list(zip(targets, headings, row, strict=False)))
     return found
+
+
+_TOLD_BY_CELLS = (
+    ("tint", "cc", re.compile(r"[+-]?\d{1,2}(?:\.\d)?\s*[MG]|[MG]\s*\d{1,2}(?:\.\d)?")),
+    ("tint", "duv", re.compile(r"[+\-−]?0?[.,]0\d{1,4}")),
+)
+"""A column of tint that no dial can have: what a meter shows in CC, and Duv."""
 
 
 def _figures(line: int, cells: Sequence[tuple[str, columns.Heading, str]]) -> list[PastFigure]:
@@ -178,7 +210,7 @@ def _figures(line: int, cells: Sequence[tuple[str, columns.Heading, str]]) -> li
 def _own(target: str, one: columns.Heading) -> dict[str, str]:
     """What a column says of its figures: their quantity, unit, and the distance that its heading names."""
     own = {"quantity": target.removeprefix(columns.MEASURED), "unit": one.unit}
-    return {**own, "distance": one.at} if one.at else own
+    return {**own, **dict(one.at)}
 
 
 def _with_unit(text: str, unit: str) -> str:
@@ -194,18 +226,6 @@ def _csv_rows(data: bytes, name: str) -> Iterator[list[str]]:
         yield from csv.reader(io.StringIO(text), delimiter=delimiter)
     except csv.Error as error:
         raise FormatError(f"{name} is not a readable table: its text does not come in lines and columns") from error
-
-
-def _xlsx_rows(path: Path) -> Iterator[list[str]]:
-    for row in spreadsheet.rows_of(read_bytes(path), shown_name(path)):
-        yield ["" if cell is None else _cell_text(cell) for cell in row]
-
-
-def _cell_text(cell: object) -> str:
-    if isinstance(cell, float):
-        return with_points(f"{cell:.12g}", ".")
-    isoformat = getattr(cell, "isoformat", None)
-    return str(isoformat() if isoformat is not None else cell)
 
 
 def write_csv(rows: Sequence[dict[str, str]]) -> str:

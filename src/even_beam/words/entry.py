@@ -267,7 +267,9 @@ def _figure(words: str, quantity: str | None) -> Entry:
 
 def _feet_and_inches(words: str) -> float | None:
     match = re.fullmatch(r"(\d+(?:\.\d+)?)\s*(?:'|ft|feet)\s*(\d+(?:\.\d+)?)\s*(?:\"|in|inches)?", words)
-    return None if match is None else (float(match[1]) + float(match[2]) / 12.0) * METRES_PER_FOOT
+    if match is None or float(match[2]) >= 12.0:  # 1'600 is a thousand and six hundred
+        return None
+    return (float(match[1]) + float(match[2]) / 12.0) * METRES_PER_FOOT
 
 
 def _leading_number(words: str, quantity: str | None) -> tuple[float, str]:

@@ -24,7 +24,7 @@ LAMPS = ("Tansy", "Sorrel", "Heron")
         ("Foxglove", NamedSo("Foxglove")),
         ("spectrum_001", NamedSo("")),
         ("Tansy 50%", NamedSo("Tansy", {"level": "50"})),
-        ("Tansy 99999", NamedSo("Tansy")),
+        ("Tansy 99999", NamedSo("Tansy 99999")),
     ],
 )
 def test_what_a_name_says(name, expected):

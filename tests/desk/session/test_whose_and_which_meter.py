@@ -9,6 +9,7 @@ from even_beam.bench.records import Meter, Session, Source
 from even_beam.desk.session.desk import SessionDesk
 from even_beam.desk.session.document import Document
 from even_beam.logbook.store import Logbook
+from even_beam.shell.settings import Settings
 
 AT = datetime(2026, 11, 19, 18, tzinfo=UTC)
 HAND = Meter("hand", "Light meter", kind="light meter", quantities=("illuminance",))
@@ -25,7 +26,7 @@ def book(tmp_path):
 
 @pytest.fixture
 def desk(book) -> SessionDesk:
-    return Document(book, lambda: AT).work_on(book.sessions()[0])
+    return Document(book, Settings(), lambda: AT).work_on(book.sessions()[0])
 
 
 def read(desk: SessionDesk, line: str) -> None:
@@ -65,7 +66,7 @@ def test_which_meter_is_asked_once_an_evening_also_where_it_has_no_name(book, de
     desk.say_typed_from(None)
     read(desk, "820 lx")
     assert desk.measured[-1].reading.meter_id is None
-    again = Document(book, lambda: AT).work_on(book.sessions()[0])
+    again = Document(book, Settings(), lambda: AT).work_on(book.sessions()[0])
     assert not again.asks_for_meter
 
 

@@ -1,6 +1,7 @@
 """Past readings and spectra from files into a session; texts are understood here, and kept as typed."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -11,14 +12,14 @@ from even_beam.answers.intake.mappings import known_columns
 from even_beam.answers.intake.naming import files_in
 from even_beam.answers.intake.past_table import Draft, PastTable, slips_in, understand
 from even_beam.answers.intake.session_folder import holds_session, keep_session, read_session
-from even_beam.answers.intake.spectra import keep_spectra, spectra_of
+from even_beam.answers.intake.spectra import keep_spectra, repeats_among, spectra_of, taken_for
 from even_beam.bench.exposure import Exposure
 from even_beam.bench.records import Event, EventKind, Reading, Session, Terms, new_id
 from even_beam.bench.seen import note_of
 from even_beam.bench.traces import ends_of
 from even_beam.files.reading import shown_name, shown_stem
 from even_beam.formats import FormatError, readings_table, trace_table
-from even_beam.formats.kinds import SPECTRA, TRACES, kind_of
+from even_beam.formats.kinds import READINGS, SPECTRA, TRACES, kind_of
 
 if TYPE_CHECKING:
     from even_beam.logbook.store import Logbook
@@ -28,21 +29,42 @@ Clock = Callable[[], datetime]
 
 def keep(past: PastTable, logbook: "Logbook", clock: Clock) -> ImportReport:
     """Keep what was understood: one session a name, lamps and meters added by their nicknames."""
-    report = ImportReport(refused=list(past.refused))
+    report = ImportReport(refused=list(past.refused), passed_over=past.passed_over)
     kit = Kit(logbook)
     for name, drafts in past.by_session.items():
         _keep_session(name=name, drafts=drafts, file=past.name, kit=kit, clock=clock, report=report)
     return report
 
 
-def import_table(
-    path: Path, logbook: "Logbook", clock: Clock, told: Callable[[readings_table.Table], None] = lambda table: None
-) -> ImportReport:
-    """Readings of a flat table into one session a name, by the mapping kept for its columns; `told` once it is read,
-    before the long part begins. Raises `FormatError`."""
+@dataclass(frozen=True, slots=True)
+class AsSaid:
+    """What was said beforehand of files: a `pattern` of the names of spectra, the `columns` of a table in their order
+    or to `guess` them, and to `keep_repeats` where several files are of one lamp at one set of terms."""
+
+    pattern: str = ""
+    columns: tuple[str, ...] = ()
+    guess: bool = False
+    keep_repeats: bool = False
+    told: Callable[[readings_table.Table], None] = lambda table: None
+    explained: Callable[[readings_table.Table, Mapping[str, str]], None] = lambda table, mapping: None
+
+
+class RepeatsError(FormatError):
+    """Several files would become repeats of one lamp, and nobody said that they are."""
+
+
+def import_table(path: Path, logbook: "Logbook", clock: Clock, said: AsSaid = AsSaid()) -> ImportReport:
+    """Readings of a flat table into one session a name, by the columns that were said, else by the mapping kept for
+    them; it is told once it is read, before the long part begins. Raises `FormatError`."""
     table = readings_table.load(path)
-    told(table)
-    return keep(understand(table, known_columns(logbook, table.shape)), logbook, clock)
+    if said.columns:
+        table = table.headed(said.columns)
+    mapping = known_columns(logbook, table.shape)
+    if said.columns or said.guess:
+        mapping = readings_table.guess_of(table)
+        said.explained(table, mapping)
+    said.told(table)
+    return keep(understand(table, mapping), logbook, clock)
 
 
 def _keep_session(name: str, drafts: Sequence[Draft], file: str, kit: Kit, clock: Clock, report: ImportReport) -> None:
@@ -154,13 +176,12 @@ def import_files(
     paths: Sequence[Path],
     logbook: "Logbook",
     clock: Clock,
-    pattern: str = "",
-    told: Callable[[readings_table.Table], None] = lambda table: None,
+    said: AsSaid = AsSaid(),
 ) -> ImportReport:
     """Tables of past readings, traces and spectra, told apart by their first line; folders are gone through.
 
-    Spectra are named by `pattern` (`naming.by_pattern`), else by what their names say. A file that cannot be understood
-    keeps no other from coming in. Raises `FormatError` where nothing came in.
+    Spectra are named by the pattern that was said (`naming.by_pattern`), else by what their names say. A file that
+    cannot be understood keeps no other from coming in. Raises `FormatError` where nothing came in, and `RepeatsError`.
     """
     report = ImportReport()
     handed = [path for path in paths if holds_session(path)]
@@ -175,23 +196,34 @@ def import_files(
         raise FormatError("there is no file of readings or spectra in that folder")
     for path in files:
         try:
-            kind = kind_of(path)
+            kind = READINGS if said.columns and READINGS.takes(path) else kind_of(path)
             if kind is SPECTRA:
                 spectra.append(path)
+            elif kind is TRACES:
+                report.add(import_trace(path, logbook, clock))
             else:
-                read = (
-                    import_trace(path, logbook, clock) if kind is TRACES else import_table(path, logbook, clock, told)
-                )
-                report.add(read)
+                report.add(import_table(path, logbook, clock, said))
         except FormatError as error:
             report.refused.append(error.of(path))
     if spectra:
-        kit = Kit(logbook)
-        found, refused = spectra_of(spectra, kit.names, pattern)
-        report.refused += refused
-        if found:
-            report.add(keep_spectra(found, name, kit, clock))
+        report.add(_import_spectra(spectra, name, Kit(logbook), clock, said))
     if report.refused and not report.readings and not report.again:
         several = len(files) + len(handed) > 1
         raise FormatError(("nothing could be read. " if several else "") + "; ".join(report.refused))
+    return report
+
+
+def _import_spectra(files: Sequence[Path], name: str, kit: Kit, clock: Clock, said: AsSaid) -> ImportReport:
+    found, refused = spectra_of(files, kit.names, said.pattern, without_dial=kit.without_dial)
+    if not found:
+        return ImportReport(refused=refused)
+    repeats = repeats_among(found)
+    if repeats and not said.keep_repeats:
+        raise RepeatsError(
+            f"several would become repeats of one lamp at the same terms: {'; '.join(repeats)}. Say how they are named"
+            " (--map “{lamp} {cct} {level}”), or that they are (--keep)"
+        )
+    report = keep_spectra(found, name, kit, clock)
+    report.refused += refused
+    report.taken_for = taken_for(found)
     return report

@@ -6,7 +6,8 @@ from datetime import datetime
 from types import MappingProxyType
 from typing import TYPE_CHECKING
 
-from even_beam.bench.records import Event, Meter, Reading, Session, Source, Spectrum, new_id
+from even_beam.answers.intake.naming import is_without_dial
+from even_beam.bench.records import FIXTURE, Event, Meter, Model, Reading, Session, Source, Spectrum, new_id
 from even_beam.bench.traces import Trace
 from even_beam.words import notation
 
@@ -19,7 +20,8 @@ Clock = Callable[[], datetime]
 @dataclass(slots=True)
 class ImportReport:
     """What came in and what did not; `refused` names each line with the reason, `doubts` what counts in nothing yet,
-    `again` counts what was there already."""
+    `again` counts what was there already, `taken_for` is what the names of spectra were taken for, `passed_over` what
+    was not even looked at."""
 
     sessions: list[Session] = field(default_factory=list)
     readings: int = 0
@@ -27,6 +29,8 @@ class ImportReport:
     refused: list[str] = field(default_factory=list)
     doubts: list[str] = field(default_factory=list)
     again: int = 0
+    taken_for: list[tuple[str, str, str]] = field(default_factory=list)
+    passed_over: list[str] = field(default_factory=list)
 
     @property
     def words(self) -> str:
@@ -47,6 +51,8 @@ class ImportReport:
         self.refused += other.refused
         self.doubts += other.doubts
         self.again += other.again
+        self.taken_for += other.taken_for
+        self.passed_over += other.passed_over
 
 
 class Kit:
@@ -62,6 +68,16 @@ class Kit:
     def names(self) -> list[str]:
         """The lamps there are."""
         return [source.nickname for source in self._sources.values()]
+
+    @property
+    def without_dial(self) -> frozenset[str]:
+        """The lamps that have no dial for their white, as far as their kinds say."""
+        kinds = {model.id: model.kind for model in self.logbook.all(Model)}
+        return frozenset(
+            one.nickname
+            for one in self._sources.values()
+            if one.kind != FIXTURE or is_without_dial(kinds.get(one.model_id or "", ""))
+        )
 
     def source(self, name: str) -> Source | None:
         """The lamp of a name, added where there is none; None without a name."""

@@ -1,7 +1,7 @@
 """Which lamp a spectrum is of, and at which white and level, as far as its names say: `Heron 5600 50`."""
 
 import re
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Container, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -13,7 +13,7 @@ from even_beam.files.reading import shown_name, shown_stem
 from even_beam.formats import FormatError
 
 _SAYS_NOTHING = frozenset({"spectrum", "spectra", "spd", "scan", "measurement", "reading", "data", "file", "export",
-                           "lamp", "sample", "untitled", "new", "copy", "nm", "test"})  # fmt: skip
+                           "sample", "untitled", "new", "copy", "nm", "test"})  # fmt: skip
 _NUMBER = r"[+-]?\d{1,5}(?:[.,]\d+)?\s*(?:[kK%°m]|deg)?"
 _FIELDS = {
     "lamp": r".+",
@@ -41,41 +41,86 @@ class NamedSo:
         return terms if impossible_terms(terms) is None else Terms(mode=FIXED)
 
 
-def proposed(names: Sequence[str], lamps: Iterable[str]) -> NamedSo:
-    """What the first of some names says that says anything: a lamp of the Kit first, else the words before a number.
+def proposed(names: Sequence[str], lamps: Iterable[str], without_dial: Container[str] = ()) -> NamedSo:
+    """What the first of some names says that says anything: a lamp of the Kit first, else all that is no term.
 
-    A white is a number of four or five digits within what lamps are dialled to; a level one up to 100 after it, or one
-    with a per cent sign.
+    A white is a number of four or five digits within what lamps are dialled to, a level one up to 100 after it or one
+    with a per cent sign, a distance one with its unit. Any other number belongs to the name: `Bittern 60` and `Panel2`
+    are units of their own. A white is no dial of a lamp that has none: one of `without_dial`, or one named as such.
     """
     known = sorted(lamps, key=len, reverse=True)
     found = NamedSo()
     for name in names:
         own = _read(name, known)
         found = NamedSo(found.lamp or own.lamp, {**own.texts, **found.texts})
+    if found.lamp in without_dial or any(_WITHOUT_DIAL.search(name) for name in names):
+        return NamedSo(found.lamp, {field: text for field, text in found.texts.items() if field != "cct"})
     return found
 
 
+_WITHOUT_DIAL = re.compile(
+    r"(?<![a-z])(?:tungsten|halogen|incandescent|fluorescent|discharge|candle|hmi)(?![a-z])", re.IGNORECASE
+)
+"""Lamps that have one white, by the words they go by."""
+
+
+def is_without_dial(kind: str) -> bool:
+    """Whether a kind of lamp has one white and no dial for it."""
+    return _WITHOUT_DIAL.search(kind) is not None
+
+
+_DATE = re.compile(r"(?<!\d)(?:19|20)\d\d[-_. ]?\d\d[-_. ]?\d\d(?!\d)")
+_COPY = re.compile(r"\(\d+\)")
+_PART = re.compile(r"(?<!\d)\d+[.,]\d+(?:%|[A-Za-z]+)?|[^\s_,;.()\[\]-]+")
+_WHITE = re.compile(r"(\d{4,5})[kK]?")
+_LEVEL = re.compile(r"(\d{1,3})(?:%|pct|percent)", re.IGNORECASE)
+_DISTANCE = re.compile(r"(\d{1,3}(?:[.,]\d{1,2})?)(m|cm|ft)", re.IGNORECASE)
+_UNIT_APART = re.compile(r"(?<=\d)\s+(?=(?:%|k|pct|percent|m|cm|ft)(?![\w]))", re.IGNORECASE)
+_COUNTER = re.compile(r"0\d*|#\d+")
+_MOST_K = 20_000.0
+
+
 def _read(name: str, known: Sequence[str]) -> NamedSo:
-    undated = re.sub(r"(?<!\d)(?:19|20)\d\d[-_. ]\d\d[-_. ]\d\d(?!\d)", " ", name)  # a year is no white
-    text = " ".join(re.sub(r"[_\-.,;()\[\]]+", " ", undated).split())
-    lamp = next((k for k in known if k and re.search(rf"(?<!\w){re.escape(k)}(?!\w)", text, re.IGNORECASE)), "")
+    text = _UNIT_APART.sub("", _COPY.sub(" ", _DATE.sub(" ", name)))  # a year is no white
+    lamp = next((k for k in known if k and re.search(rf"(?<![^\W_]){re.escape(k)}(?![^\W_])", text, re.IGNORECASE)), "")
     rest = re.sub(re.escape(lamp), " ", text, flags=re.IGNORECASE) if lamp else text
-    numbers = map(float, re.findall(r"(?<!\d)(\d{4,5})(?=\s*[kK]?(?:\s|$))", rest))
-    white = next((number for number in numbers if 1500.0 <= number <= 20_000.0), None)
-    level = _level(rest, white is not None)
-    if not lamp:
-        words = re.split(r"\d", text)[0].split()
-        lamp = " ".join(word for word in words if word.lower() not in _SAYS_NOTHING)
-    told = {"cct": white, "level": level}
-    return NamedSo(lamp, {name: f"{value:g}" for name, value in told.items() if value is not None})
+    told: dict[str, str] = {}
+    own: list[re.Match[str]] = []
+    after_a_white = False
+    for part in _PART.finditer(rest):
+        term = _term(part[0], after_a_white)
+        after_a_white = term is not None and term[0] == "cct"
+        if term is not None and term[0] not in told:
+            told[term[0]] = term[1]
+        elif not _COUNTER.fullmatch(part[0]) and part[0].lower() not in _SAYS_NOTHING:
+            own.append(part)
+    if lamp:  # words beside a lamp of the Kit are remarks; a number makes it another unit
+        own = [part for part in own if part[0][:1].isdigit() or part[0][-1:].isdigit()]
+    elif all(part[0].isdigit() for part in own):
+        own = []  # a number alone names nothing
+    return NamedSo(" ".join(filter(None, (lamp, _joined(own, rest)))), told)
 
 
-def _level(text: str, after_a_white: bool) -> float | None:
-    percent = re.search(r"(?<!\d)(\d{1,3})\s*(?:%|pct|percent)", text)
-    if percent is not None:
-        return float(percent[1]) if float(percent[1]) <= 100.0 else None
-    alone = re.search(r"\d{4,5}\s*[kK]?\s+(\d{1,3})(?!\d)", text) if after_a_white else None
-    return float(alone[1]) if alone is not None and float(alone[1]) <= 100.0 else None
+def _term(part: str, after_a_white: bool) -> tuple[str, str] | None:
+    """The field of a term and its text; None for a part of the name."""
+    if (white := _WHITE.fullmatch(part)) and 1500.0 <= float(white[1]) <= _MOST_K:
+        return "cct", white[1]
+    if (level := _LEVEL.fullmatch(part)) and float(level[1]) <= 100.0:
+        return "level", level[1]
+    if distance := _DISTANCE.fullmatch(part):
+        return "distance", f"{distance[1].replace(',', '.')} {distance[2].lower()}"
+    if after_a_white and part.isdigit() and not part.startswith("0") and float(part) <= 100.0:
+        return "level", part
+    return None
+
+
+def _joined(parts: Sequence[re.Match[str]], text: str) -> str:
+    """Parts of a name with the signs between them as they stood: Kit-A1."""
+    found = ""
+    for before, part in zip([None, *parts], parts, strict=False):
+        between = text[before.end() : part.start()] if before is not None else ""
+        found += ("" if before is None else "-" if between == "-" else " ") + part[0]
+    return found
 
 
 def by_pattern(pattern: str, names: Sequence[str]) -> NamedSo:

@@ -1,8 +1,9 @@
 """A table of past readings understood: texts become figures and terms, and are kept as typed."""
 
+import re
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from datetime import UTC, datetime
+from datetime import datetime
 from functools import lru_cache
 from pathlib import Path
 
@@ -13,14 +14,16 @@ from even_beam.bench.limits import ImpossibleError, checked, impossible_figure
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Origin, Reading, Terms, Value
 from even_beam.bench.run import ReadingState
-from even_beam.formats import FormatError, readings_table
+from even_beam.formats import FormatError, columns, readings_table
+from even_beam.formats.dates import order_of, time_of
 from even_beam.formats.readings_table import PastFigure
+from even_beam.formats.sheet_layout import LeftOut
 from even_beam.known.choice import Entrant
 from even_beam.known.doubts import SLIPS, Flag, flags
 from even_beam.light.photometry import FLAT_CONSTANT
 from even_beam.words import notation
 from even_beam.words.decimal_sign import decimal_sign_of, with_points
-from even_beam.words.entry import EntryError, parse
+from even_beam.words.entry import AmbiguousEntryError, EntryError, parse
 from even_beam.words.quantities import QUANTITIES
 
 
@@ -31,11 +34,19 @@ class PastTable:
     name: str
     by_session: dict[str, list["Draft"]] = field(default_factory=dict)
     refusals: list["Refusal"] = field(default_factory=list)
+    left_out: tuple[LeftOut, ...] = ()
+    columns_left_out: tuple[str, ...] = ()
 
     @property
     def refused(self) -> list[str]:
         """What could not be understood, in words."""
         return [refusal.words for refusal in self.refusals]
+
+    @property
+    def passed_over(self) -> list[str]:
+        """What was not even looked at: footers, sheets of another shape, columns that are nothing here."""
+        columns_too = f"the column{'s' * (len(self.columns_left_out) > 1)} {', '.join(self.columns_left_out)}"
+        return [*(one.words for one in self.left_out), *([columns_too] if self.columns_left_out else [])]
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,13 +70,17 @@ def understand(table: readings_table.Table, mapping: Mapping[str, str] | None = 
     A figure that cannot be understood is refused with its line number and reason; the others come in, and the note of
     a reading that lacks it says what stood there.
     """
-    found = PastTable(table.name)
+    told = mapping if mapping is not None else columns.guess(table.headings)
+    strange = tuple(text for text in table.headings if text and not told.get(text, columns.IGNORED))
+    found = PastTable(table.name, left_out=table.left_out, columns_left_out=strange)
     came: dict[int, Draft] = {}
     rows = readings_table.figures_of(table, mapping)
     sign = decimal_sign_of(row[name] for row in rows for name in _NUMBERS)
+    fallback = Path(table.name).stem
+    order = order_of(row["time"] for row in rows if row["time"])
     for row in rows:
         try:
-            came[row.line] = _add_row(_readable(row, sign), row["value"], found.by_session, Path(table.name).stem)
+            came[row.line] = _add_row(_readable(row, sign), row["value"], found.by_session, fallback, order)
         except (EntryError, TermsError, ImpossibleError, ExposureError) as error:
             found.refusals.append(Refusal(row.line, row["value"], str(error)))
     found.refusals = [replace(one, alone=one.line in came) for one in found.refusals]
@@ -124,7 +139,7 @@ def _readable(row: PastFigure, sign: str) -> PastFigure:
     return replace(row, cells=row.cells | {name: with_points(row[name], sign) for name in _NUMBERS if row[name]})
 
 
-def _add_row(row: PastFigure, typed: str, by_session: dict[str, list[Draft]], fallback: str) -> Draft:
+def _add_row(row: PastFigure, typed: str, by_session: dict[str, list[Draft]], fallback: str, order: str) -> Draft:
     """The reading that the figure went to; `typed` is the figure as it stands in the table."""
     value = replace(_value(row), text=_with_unit(typed, row))
     drafts = by_session.setdefault(row["session"] or fallback, [])
@@ -135,7 +150,7 @@ def _add_row(row: PastFigure, typed: str, by_session: dict[str, list[Draft]], fa
         last.notes += [note for note in _notes(row) if note not in last.notes]
         return last
     try:
-        terms, time, exposure = _terms(row), _time(row["time"]), _exposure(row)
+        terms, time, exposure = _terms(row), _time(row["time"], order), _exposure(row)
         draft = Draft(
             line=row.line,
             key=key,
@@ -165,11 +180,33 @@ def _exposure(row: PastFigure) -> Exposure | None:
 
 
 def _with_unit(figure: str, row: PastFigure) -> str:
-    """A figure of a row as it is said: with its unit, an f-number as one."""
-    if row["unit"]:
+    """A figure of a row as it is said: with the unit of its column unless it has its own, an f-number as one."""
+    if row["unit"] and _is_without_unit(figure):
         return f"{figure} {row['unit']}"
+    if (cast := _CAST.fullmatch(figure.strip())) is not None:
+        return f"{'-' * ((cast[2] or cast[3]).upper() == 'M')}{cast[1] or cast[4]} cc"
     is_bare_stop = _quantity(row) == "f_stop" and not figure.lower().startswith("f")
     return f"f/{figure}" if is_bare_stop else figure
+
+
+_CAST = re.compile(r"(\d{1,2}(?:\.\d)?)\s*([MG])|([MG])\s*(\d{1,2}(?:\.\d)?)")
+"""CC as a meter shows it: 3 G, M4."""
+
+
+_LIKE_A_ONE = re.compile(r"\dl$", re.IGNORECASE)
+
+
+def _is_without_unit(figure: str) -> bool:
+    """Whether a figure says no unit of its own: 320, about 320, 300 to 320; not 320 lx. The letter that stands for lux
+    in a typed line is a slip in a table: 12l."""
+    if _LIKE_A_ONE.search(figure):
+        return True
+    try:
+        return parse(figure).quantity is None
+    except AmbiguousEntryError:
+        return True
+    except EntryError:
+        return True
 
 
 def _quantity(row: PastFigure) -> str:
@@ -207,14 +244,13 @@ def _terms_of(texts: tuple[tuple[str, str], ...]) -> Terms:
     return checked(terms_of_texts(dict(texts), Terms(mode=FIXED, placement="unknown")))
 
 
-def _time(text: str) -> datetime | None:
+def _time(text: str, order: str) -> datetime | None:
     if not text:
         return None
-    try:
-        time = datetime.fromisoformat(text)
-    except ValueError:
-        raise EntryError(f"“{text}” is not a time; write 2026-11-25T14:30") from None
-    return time if time.tzinfo is not None else time.replace(tzinfo=UTC)
+    time = time_of(text, order)
+    if time is None:
+        raise EntryError(f"“{text}” is not a time, or could be two; write 2026-11-25T14:30 or 25.11.2026")
+    return time
 
 
 def slips_in(readings: Sequence[Reading], name_of: Callable[[str], str]) -> list[Flag]:

@@ -34,6 +34,8 @@ def column_words(target: str, unit: str = "") -> str:
     """What a column can be, in words; `unit` is the one that its heading gives, if any."""
     if target == columns.IGNORED:
         return "left out"
+    if target == columns.ASKED:
+        return "Ra, or the mean of fifteen? Choose"
     if target.startswith(columns.MEASURED):
         name = target.removeprefix(columns.MEASURED)
         quantity = QUANTITIES[name]

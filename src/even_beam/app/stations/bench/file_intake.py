@@ -7,6 +7,7 @@ from pathlib import Path
 from PyQt6.QtWidgets import QWidget
 
 from even_beam.answers.intake import importing
+from even_beam.answers.intake.assigning import steps_for
 from even_beam.answers.intake.kit import Kit
 from even_beam.answers.intake.mappings import known_columns, known_mappings, remember_columns
 from even_beam.answers.intake.naming import files_in
@@ -59,7 +60,8 @@ class FileIntake:
 
     def take(self, paths: list[Path], document: Document) -> None:
         """Read the files, then ask what is not plain."""
-        known, lamps = known_mappings(document.logbook), Kit(document.logbook).names
+        known, kit = known_mappings(document.logbook), Kit(document.logbook)
+        lamps, without_dial = kit.names, kit.without_dial
 
         def work(job: object) -> _Found:
             found = _Found()
@@ -78,7 +80,7 @@ class FileIntake:
                     elif kind is kinds.TRACES:
                         found.traces.append((path.name, trace_table.traces_of(readings_table.load(path))))
                     else:
-                        own, refused = spectra_of([path], lamps, known=known)
+                        own, refused = spectra_of([path], lamps, known=known, without_dial=without_dial)
                         found.spectra += own
                         found.refused += refused
                 except (FormatError, SpectrumError) as error:
@@ -110,10 +112,11 @@ class FileIntake:
             return
         names = [terms_line(step.terms) for step in open_steps]
         spectra = [one.named for one in found.spectra]
-        dialog = FilesDialog(self._parent.window(), spectra, names, found.refused)
+        told = steps_for(found.spectra, open_steps, {one.id: one.nickname for one in desk.sources.values()})
+        dialog = FilesDialog(self._parent.window(), spectra, names, found.refused, told)
         if dialog.exec():
             for named, place in dialog.assigned:
-                self._keep(named, open_steps[place] if place is not None else None)
+                self._keep(named, open_steps[place])
 
     def _name(self, found: _Found, document: Document) -> None:
         """Ask which lamp each spectrum is of; they become a session of their own, never part of a finished run."""
