@@ -137,7 +137,7 @@ def test_figures_belong_to_their_question(book):
     assert [c.text for c in column(white, "off, mired")][1] == "\N{MINUS SIGN}13.3"
     assert column(white, "off, mired")[1].marked  # Burdock with its reflector
     assert [c.text for c in column(colours, "weakest")] == ["R12 83", "R12 75", "R9 76"]
-    assert column(worth, "price")[0].text == f"1{notation.THIN_SPACE}645"
+    assert column(worth, "price, EUR")[0].text == f"1{notation.THIN_SPACE}645"
     assert [c.text for c in column(worth, "modes read")][2] == "nothing to dial"
     assert column(worth, "weight")[0].text == "5.2 kg with the supply"
     for sheet in (bright, white, colours, worth):

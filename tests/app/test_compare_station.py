@@ -14,7 +14,8 @@ from even_beam.answers.spectrum.patches import Against, Seen
 from even_beam.app.stations.compare import station as compare_station
 from even_beam.app.stations.compare.readings_dialog import ReadingsDialog
 from even_beam.app.window import COMPARE, KIT
-from even_beam.desk.kit.lamp_form import FormError, form_of
+from even_beam.desk.kit.form_error import FormError
+from even_beam.desk.kit.lamp_form import form_of
 from even_beam.known.split import Split
 from even_beam.logbook import LogbookError
 from tests.app.waiting import compare_of

@@ -14,7 +14,7 @@ from even_beam.app.crash import CrashGuard
 from even_beam.app.stations.kit import station as kit_station
 from even_beam.app.widgets.chart_view import ChartView
 from even_beam.app.window import BENCH, COMPARE, KIT, REPORT
-from even_beam.desk.kit.lamp_form import FormError
+from even_beam.desk.kit.form_error import FormError
 from even_beam.light import METHOD_VERSION
 from even_beam.logbook.errors import DestroyedError, LogbookError
 from even_beam.logbook.store import Logbook

@@ -69,7 +69,7 @@ def test_a_section_marks_half_and_tenth():
 
 def test_value_marks_where_more_money_buys_little():
     lamps = [
-        Priced(n, i, p, "lamp", c, 95.0, (f"r{i}",))
+        Priced(n, i, p, "EUR", "lamp", c, 95.0, (f"r{i}",))
         for i, (n, p, c) in enumerate((("A", 100.0, 1000.0), ("B", 200.0, 2000.0), ("C", 1000.0, 2200.0)))
     ]
     chart = value_chart(lamps, "EUR")

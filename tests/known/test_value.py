@@ -3,11 +3,11 @@
 import pytest
 
 from even_beam.bench.records import Cost
-from even_beam.known.value import Priced, diminishing, full_cost
+from even_beam.known.value import Priced, diminishing, full_cost, usual_currency
 
 
 def lamp(name, price, candela, ra=95.0):
-    return Priced(name, 0, price, "lamp", candela, ra, ("r",))
+    return Priced(name, 0, price, "EUR", "lamp", candela, ra, ("r",))
 
 
 def test_everything_it_needs_is_counted_in_one_currency():
@@ -37,3 +37,18 @@ def test_a_dearer_lamp_that_gives_less_is_beyond_the_point():
 def test_light_for_each_unit():
     assert lamp("a", 400.0, 10_000.0).candela_per_price == pytest.approx(25.0)
     assert lamp("a", 400.0, None).candela_per_price is None
+
+
+def test_ranges_count_at_their_dearer_end_kits_by_the_lamp_and_what_is_optional_not_at_all():
+    costs = [
+        Cost("1", "m", "lamp", 1380.0, "USD", high=1500.0, units=3),
+        Cost("2", "m", "frame", 45.0, "USD", optional=True),
+        Cost("3", "m", "supply", 60.0, "USD"),
+    ]
+    assert full_cost(costs, "USD") == (560.0, "lamp, one of 3, at most + supply")
+
+
+def test_lamps_are_compared_in_the_currency_of_most():
+    each = [[Cost("1", "m", "lamp", 1.0, currency)] for currency in ("USD", "EUR", "USD")]
+    assert usual_currency(each) == "USD"
+    assert usual_currency([]) == ""

@@ -87,13 +87,23 @@ class Claim:
 
 @dataclass(frozen=True, slots=True)
 class Cost:
-    """One line of what a model costs, accessories included."""
+    """One line of what a model costs, accessories included: from `amount` to `high` where that is a range, for `units`
+    of them together; what is `optional` is not needed. `said` tells when and where."""
 
     id: str
     model_id: str
     what: str
     amount: float
     currency: str
+    high: float | None = None
+    units: int = 1
+    optional: bool = False
+    said: str = ""
+
+    @property
+    def dearest(self) -> float:
+        """What one of them costs, where it costs most."""
+        return (self.high if self.high is not None else self.amount) / self.units
 
 
 @dataclass(frozen=True, slots=True)

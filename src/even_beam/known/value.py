@@ -1,7 +1,8 @@
 """What the money buys: light at stated terms per unit of full cost, with all that a lamp needs counted in."""
 
 import itertools
-from collections.abc import Sequence
+from collections import Counter
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from even_beam.bench.records import Cost
@@ -17,6 +18,7 @@ class Priced:
     name: str
     series: int | None
     price: float
+    currency: str
     includes: str
     candela: float | None
     ra: float | None
@@ -29,10 +31,23 @@ class Priced:
 
 
 def full_cost(costs: Sequence[Cost], currency: str) -> tuple[float, str] | None:
-    """The sum of all cost lines of one currency and what it includes; None without any, or when it comes to nothing."""
-    own = [cost for cost in costs if cost.currency == currency]
-    total = sum(cost.amount for cost in own)
-    return (total, " + ".join(cost.what for cost in own)) if total > 0.0 else None
+    """The sum of all cost lines of one currency that are needed, and what it includes: of a range its dearer end, of a
+    kit one lamp's share. None without any, or when it comes to nothing."""
+    own = [cost for cost in costs if cost.currency == currency and not cost.optional]
+    total = sum(cost.dearest for cost in own)
+    return (total, " + ".join(_what(cost) for cost in own)) if total > 0.0 else None
+
+
+def _what(cost: Cost) -> str:
+    share = f", one of {cost.units}" if cost.units > 1 else ""
+    dearer = ", at most" if cost.high is not None else ""
+    return f"{cost.what}{share}{dearer}"
+
+
+def usual_currency(costs: Iterable[Sequence[Cost]]) -> str:
+    """The currency in which most lamps have a price, so that they are compared in one; the first of equals."""
+    counts = Counter(cost.currency for own in costs for cost in {c.currency: c for c in own if not c.optional}.values())
+    return counts.most_common(1)[0][0] if counts else ""
 
 
 def diminishing(lamps: Sequence[Priced]) -> Priced | None:

@@ -5,15 +5,15 @@ from pathlib import Path
 APPLICATION_ID = 0x4576426D
 """«EvBm», in the header of every logbook."""
 
-SCHEMA_VERSION = 7
+SCHEMA_VERSION = 8
 """The format, kept as `user_version` in the header, so that a newer file is known before it is opened. The statements
-that lead to it from the one before are `migrations/0007.sql`."""
+that lead to it from the one before are `migrations/0008.sql`."""
 
 OLDER_TABLES = frozenset(
     {
-        "alembic_version", "calibration", "claim", "computed", "conditions", "cost", "event", "gear", "look", "mapping",
-        "meter", "model", "modifier", "observation", "photo", "plan", "reading", "report_layout", "session", "source",
-        "spectrum", "step", "subject", "tolerance_set", "trace", "value",
+        "alembic_version", "calibration", "chain", "claim", "computed", "conditions", "cost", "event", "gear", "look",
+        "mapping", "meter", "model", "modifier", "observation", "photo", "plan", "reading", "report_layout", "session",
+        "source", "spectrum", "step", "subject", "tolerance_set", "trace", "value",
     }
 )  # fmt: skip
 """What logbooks of earlier formats had."""

@@ -134,6 +134,10 @@ CREATE TABLE cost (
     what VARCHAR DEFAULT '' NOT NULL,
     amount FLOAT NOT NULL,
     currency VARCHAR DEFAULT '' NOT NULL,
+    high FLOAT,
+    units INTEGER DEFAULT '1' NOT NULL,
+    optional BOOLEAN DEFAULT '0' NOT NULL,
+    said VARCHAR DEFAULT '' NOT NULL,
     PRIMARY KEY (id),
     FOREIGN KEY(model_id) REFERENCES model (id)
 );

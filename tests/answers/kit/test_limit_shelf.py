@@ -8,7 +8,7 @@ from even_beam.answers.findings.tolerance_sets import tolerance_sets
 from even_beam.answers.kit.limit_shelf import LimitShelf
 from even_beam.bench.tolerances import LIMITS, shipped
 from even_beam.desk.kit.desk import KitDesk
-from even_beam.desk.kit.lamp_form import FormError
+from even_beam.desk.kit.form_error import FormError
 from even_beam.desk.kit.limit_line import changed, limit_words
 
 

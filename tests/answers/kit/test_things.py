@@ -22,7 +22,7 @@ from even_beam.bench.records import (
 )
 from even_beam.collection.evaluation import computed_of
 from even_beam.desk.kit.desk import KitDesk
-from even_beam.desk.kit.lamp_form import FormError
+from even_beam.desk.kit.form_error import FormError
 from even_beam.desk.kit.own_subjects import own_subjects
 from even_beam.light import WAVELENGTH_NM, daylight, planckian
 

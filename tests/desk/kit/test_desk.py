@@ -9,7 +9,8 @@ from even_beam.bench.planning.protocols import shipped
 from even_beam.bench.planning.run_sheet import Bench, LampPlan, make_plan
 from even_beam.bench.records import Meter
 from even_beam.desk.kit.desk import KitDesk
-from even_beam.desk.kit.lamp_form import FormError, LampForm, form_of
+from even_beam.desk.kit.form_error import FormError
+from even_beam.desk.kit.lamp_form import LampForm, form_of
 from even_beam.desk.kit.meter_form import MeterForm, meter_of
 from even_beam.desk.kit.meter_form import form_of as meter_form_of
 from even_beam.desk.kit.view import cells, worth_knowing

@@ -10,7 +10,7 @@ from even_beam.answers.compare.judged import Judged, judged_of
 from even_beam.answers.compare.judged import sheet_of as judged_sheet
 from even_beam.answers.compare.loading import compared
 from even_beam.answers.compare.modifiers import modifier_lines
-from even_beam.answers.compare.pictures import CURRENCY, MOST_BESIDE, Picture, Scene, pictures_of
+from even_beam.answers.compare.pictures import MOST_BESIDE, Picture, Scene, currency_of, pictures_of
 from even_beam.answers.compare.questions import Ask, Missing, missing_of
 from even_beam.answers.compare.sheet import Figures, sheet_of, watts_of_lamps
 from even_beam.answers.findings.witness import Witness
@@ -198,7 +198,8 @@ def _with_figures(shown: Shown, collection: Collection, witness: Witness, bare: 
     )
     judged = judged_of(witness, entrants, shown.purpose, found) if question.ask is Ask.ENOUGH else None
     figures = Figures(scene, collection.meters, witness, collection, question.settings.illuminance_unit)
-    missing = missing_of(found, [e.name for e in entrants if full_cost(witness.evidence(e).costs, CURRENCY)])
+    currency = currency_of(collection, entrants)
+    missing = missing_of(found, [e.name for e in entrants if full_cost(witness.evidence(e).costs, currency)])
     answered = question.ask not in missing
     return replace(
         shown,

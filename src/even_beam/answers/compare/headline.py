@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 from even_beam.answers.compare.judged import Judged
-from even_beam.answers.compare.pictures import CURRENCY, Scene, priced
+from even_beam.answers.compare.pictures import Scene, priced, priced_otherwise
 from even_beam.answers.compare.questions import Ask
 from even_beam.bench.records import Meter
 from even_beam.known.comparison import Comparison, Entry
@@ -227,10 +227,12 @@ def _worth(told: Told) -> list[Line]:
     lines = [
         Line(
             f"{best.name} gives most light for its price:"
-            f" {notation.number(best.candela_per_price, 1)} cd per {CURRENCY}.",
-            f"{notation.plain(best.price, 2)} {CURRENCY}: {best.includes}.",
+            f" {notation.number(best.candela_per_price, 1)} cd per {best.currency}.",
+            f"{notation.plain(best.price, 2)} {best.currency}: {best.includes}.",
         )
     ]
+    if others := priced_otherwise(told.scene):
+        lines.append(Line("", f"Priced otherwise: {notation.listed(others)}. Nothing is converted."))
     knee = diminishing(known)
     if knee is not None:
         lines.append(Line(f"Beyond {knee.name} more money buys little light."))

@@ -24,7 +24,7 @@ from even_beam.known.comparison import Comparison, Entry
 from even_beam.known.dimmer_series import against_dimmer
 from even_beam.known.findings.colour import sample_scores
 from even_beam.known.findings.finding import full_level, value_of
-from even_beam.known.value import Priced, full_cost
+from even_beam.known.value import Priced, full_cost, usual_currency
 from even_beam.light import SpectrumError
 from even_beam.light.tm30 import HUE_BINS
 
@@ -263,23 +263,37 @@ def _sections(scene: Scene) -> list[Section]:
 
 def _worth(scene: Scene) -> tuple[Picture, ...]:
     lamps = priced(scene)
-    return (
-        (Picture("value", value_chart(lamps, CURRENCY)), Picture("quality", quality_chart(lamps, CURRENCY)))
-        if lamps
-        else ()
-    )
+    if not lamps:
+        return ()
+    currency = currency_of(scene.collection, scene.entrants)
+    return Picture("value", value_chart(lamps, currency)), Picture("quality", quality_chart(lamps, currency))
 
 
-CURRENCY = "EUR"
+def currency_of(collection: Collection, entrants: Sequence[Entrant]) -> str:
+    """The currency that most of the lamps are priced in; empty where none is."""
+    witness = Witness(collection)
+    return usual_currency([witness.evidence(one).costs for one in entrants])
+
+
+def priced_otherwise(scene: Scene) -> list[str]:
+    """The lamps that have a price in other currencies alone, each with them: nothing is converted."""
+    witness, currency = Witness(scene.collection), currency_of(scene.collection, scene.entrants)
+    found = []
+    for entry in scene.entrants:
+        others = sorted({cost.currency for cost in witness.evidence(entry).costs if not cost.optional})
+        if others and currency not in others:
+            found.append(f"{entry.name} in {' and '.join(others)}")
+    return found
 
 
 def priced(scene: Scene) -> list[Priced]:
-    """The lamps that have a price, with what was measured of each at the common terms."""
+    """The lamps that have a price in the currency of most, with what was measured of each at the common terms."""
     witness = Witness(scene.collection)
+    currency = currency_of(scene.collection, scene.entrants)
     by_id: Mapping[str, Entrant] = {e.key: e for e in scene.entrants}
     found = []
     for entry in scene.comparison.entries:
-        cost = full_cost(witness.evidence(by_id[entry.key]).costs, CURRENCY) if entry.key in by_id else None
+        cost = full_cost(witness.evidence(by_id[entry.key]).costs, currency) if entry.key in by_id else None
         if cost is None or not entry.readings:
             continue
         distance = scene.comparison.distance_m
@@ -289,6 +303,7 @@ def priced(scene: Scene) -> list[Priced]:
                 name=entry.name,
                 series=scene.places.get(entry.name),
                 price=cost[0],
+                currency=currency,
                 includes=cost[1],
                 candela=candela,
                 ra=entry.figures.get("ra"),

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from even_beam.answers.compare.pictures import CURRENCY, Scene, priced
+from even_beam.answers.compare.pictures import Scene, currency_of, priced
 from even_beam.answers.compare.questions import Ask
 from even_beam.answers.findings.witness import Witness
 from even_beam.bench import terms_in_words
@@ -313,6 +313,7 @@ def _weakest(entry: Entry) -> Cell:
 
 def _worth(figures: Figures) -> list[Column]:
     known = {p.name: p for p in priced(figures.scene)}
+    currency = currency_of(figures.scene.collection, figures.scene.entrants)
     by_key = {entrant.key: entrant for entrant in figures.scene.entrants}
     witness, sources = figures.witness, figures.collection.sources
 
@@ -347,6 +348,10 @@ def _worth(figures: Figures) -> list[Column]:
         value = None if one is None else one.candela_per_price if per_price else one.candela
         return Cell(notation.number(float(f"{value:.3g}"), 1 if per_price else 0), by=value) if value else NOTHING
 
+    def price(entry: Entry) -> Cell:
+        one = known.get(entry.name)
+        return NOTHING if one is None else Cell(notation.plain(one.price, 2), by=one.price)
+
     gear = {key: {row.name: row.text for row in witness.evidence(one).gear} for key, one in by_key.items()}
     names = dict.fromkeys([n for n in GEAR if any(n in rows for rows in gear.values())])
     names |= dict.fromkeys(name for rows in gear.values() for name in rows)
@@ -356,10 +361,10 @@ def _worth(figures: Figures) -> list[Column]:
 
     return [
         ("lamp", _name),
-        ("price", lambda e: Cell(notation.plain(p.price, 2), by=p.price) if (p := known.get(e.name)) else NOTHING),
+        (f"price, {currency}" if currency else "price", price),
         ("for", lambda e: told(known[e.name].includes if e.name in known else "")),
         ("cd", lambda e: candela(e, per_price=False)),
-        (f"cd per {CURRENCY}", lambda e: candela(e, per_price=True)),
+        (f"cd per {currency}", lambda e: candela(e, per_price=True)),
         ("Ra", lambda e: _score(e, "ra")),
         ("kind", lambda e: told(by_key[e.key].kind)),
         ("modes read", control),

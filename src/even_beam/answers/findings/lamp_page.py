@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from even_beam.answers.findings.told import Told
 from even_beam.bench.records import Session
 from even_beam.desk.kit.lamp_form import LampCard, claim_text, price_of
+from even_beam.desk.kit.view import shown_price
 from even_beam.known.findings.claims import ClaimVerdict, Even, Holds
 from even_beam.words import notation
 from even_beam.words.quantities import QUANTITIES
@@ -84,7 +85,7 @@ def page_of(
     kind = card.model.kind if card.model is not None else "" if card.source.is_fixture else card.source.kind
     model = card.model.name if card.model is not None and card.model.name != card.source.nickname else ""
     cost = price_of(card.costs)
-    price = f"{notation.plain(cost.amount, 2)} {cost.currency}" if cost is not None else ""
+    price = shown_price(cost) if cost is not None else ""
     line = " · ".join(part for part in (kind, model, card.source.supplied_by, price) if part)
     told, judged = known if known is not None else ((), ())
     return LampPage(
@@ -150,7 +151,7 @@ def _facts(card: LampCard, units: Sequence[str]) -> tuple[tuple[str, str], ...]:
         ("goes back by", notation.day(source.return_by) if source.return_by else ""),
         ("serial number", source.serial),
         ("other units", ", ".join(units)),
-        *((cost.what, f"{notation.plain(cost.amount, 2)} {cost.currency}") for cost in card.costs),
+        *((cost.what, shown_price(cost)) for cost in card.costs),
         ("notes", source.notes),
         ("simulated", f"played by the simulated {source.simulated}" if source.simulated else ""),
     ]

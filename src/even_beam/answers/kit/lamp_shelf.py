@@ -1,12 +1,14 @@
 """The shelf of lamps; their pages are `answers.findings.lamp_page`."""
 
+from collections.abc import Sequence
 from datetime import date
 from pathlib import Path
 
 from even_beam.answers.kit.shelf import Record, Thing, ThingPage
 from even_beam.desk.kit.desk import KitDesk
-from even_beam.desk.kit.lamp_form import FormError, LampCard, LampForm, form_of
-from even_beam.desk.kit.lamp_line import USUAL, changed, words_of
+from even_beam.desk.kit.form_error import FormError
+from even_beam.desk.kit.lamp_form import LampCard, LampForm, form_of
+from even_beam.desk.kit.lamp_line import USUAL, partly_changed, words_between, words_of
 from even_beam.desk.kit.view import cells, kind_text, worth_knowing
 
 
@@ -68,13 +70,16 @@ class LampShelf:
     def say(self, text: str, key: str | None) -> tuple[str, str]:
         """Change a lamp, or add one."""
         form, more = self._form(text, key)
-        after = changed(more, form) if more.strip() else form
+        after, left = partly_changed(more, form) if more.strip() else (form, [])
+        if left and after == form:
+            raise left[0][1]
         card = self.card(key)
         if card is None:
             source = self._kit.add_lamp(after)
-            return source.id, f"{source.nickname} is in the Kit. Enter says more of it"
+            return source.id, f"{source.nickname} is in the Kit. Enter says more of it{_not_understood(left)}"
         self._kit.edit_lamp(card, after)
-        return card.source.id, f"{after.nickname}, {words_of(more, form)}. Ctrl Z takes it back"
+        said = f"{after.nickname}, {words_between(form, after)}. Ctrl Z takes it back"
+        return card.source.id, f"{said}{_not_understood(left)}"
 
     def remove(self, key: str) -> str:
         """Retire a lamp, or bring a retired one back."""
@@ -94,3 +99,8 @@ class LampShelf:
     def write(self, path: Path) -> str:
         """Refused: lamps go with the sessions that read them."""
         raise FormError("line", "Lamps go with the sessions that read them: D in the Report")
+
+
+def _not_understood(left: Sequence[tuple[str, FormError]]) -> str:
+    """The parts of a line that were not kept, each with what is wrong with it."""
+    return "".join(f". Not kept: {error}" for _, error in left)

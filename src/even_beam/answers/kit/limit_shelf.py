@@ -9,7 +9,7 @@ from even_beam.answers.kit.shelf import Part, Record, Thing, ThingPage
 from even_beam.bench.records import ToleranceSet, new_id
 from even_beam.bench.tolerances import LIMITS, ToleranceError, set_of, shipped
 from even_beam.desk.kit.desk import KitDesk
-from even_beam.desk.kit.lamp_form import FormError
+from even_beam.desk.kit.form_error import FormError
 from even_beam.desk.kit.limit_line import USUAL, changed, limit_words, words_of
 from even_beam.files.errors import OutputError
 

@@ -5,7 +5,7 @@ from pathlib import Path
 from even_beam.answers.kit.shelf import Part, Record, Thing, ThingPage
 from even_beam.bench.records import Calibration, Meter, new_id
 from even_beam.desk.kit.desk import KitDesk
-from even_beam.desk.kit.lamp_form import FormError
+from even_beam.desk.kit.form_error import FormError
 from even_beam.desk.kit.meter_form import MeterForm, form_of, meter_of
 from even_beam.desk.kit.meter_line import USUAL, changed, words_of
 from even_beam.words import notation

@@ -10,7 +10,7 @@ from even_beam.answers.match.stock import measured_gels
 from even_beam.bench.records import GEL, Modifier, new_id
 from even_beam.collection.collection import Collection
 from even_beam.desk.kit.desk import KitDesk
-from even_beam.desk.kit.lamp_form import FormError
+from even_beam.desk.kit.form_error import FormError
 from even_beam.figures.reflectance import share_chart
 from even_beam.known.findings import modifiers
 from even_beam.known.findings.finding import Evidence, Finding

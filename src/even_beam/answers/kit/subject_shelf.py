@@ -11,7 +11,7 @@ from even_beam.answers.kit.shelf import Found, Part, Record, Thing, ThingPage
 from even_beam.answers.spectrum.subjects import words_of
 from even_beam.bench.records import Subject
 from even_beam.desk.kit.desk import KitDesk
-from even_beam.desk.kit.lamp_form import FormError
+from even_beam.desk.kit.form_error import FormError
 from even_beam.desk.kit.own_subjects import grid_of
 from even_beam.desk.kit.subject_file import subjects_in
 from even_beam.figures.patches import PatchPair

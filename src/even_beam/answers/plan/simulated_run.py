@@ -19,7 +19,8 @@ from even_beam.answers.plan.view import (
 )
 from even_beam.bench.records import Session, Source
 from even_beam.bench.terms import terms_line
-from even_beam.desk.kit.lamp_form import FormError, LampForm
+from even_beam.desk.kit.form_error import FormError
+from even_beam.desk.kit.lamp_form import LampForm
 from even_beam.desk.session.desk import SessionDesk
 from even_beam.desk.session.document import Document
 from even_beam.desk.session.instruments_at_hand import Instruments

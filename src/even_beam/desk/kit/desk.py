@@ -5,8 +5,8 @@ from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from even_beam.bench.records import GEL, Claim, Cost, Gear, Meter, Model, Modifier, Session, Source, new_id
+from even_beam.desk.kit.form_error import FormError
 from even_beam.desk.kit.lamp_form import (
-    FormError,
     LampCard,
     LampForm,
     claims_of,

@@ -5,7 +5,8 @@ from dataclasses import dataclass, field, replace
 from datetime import date
 
 from even_beam.bench.records import FIXTURE, Claim, Cost, Gear, Model, Source, new_id
-from even_beam.errors import TellableError
+from even_beam.desk.kit.form_error import FormError
+from even_beam.desk.kit.price_line import price_of_cost, priced
 from even_beam.words import notation
 from even_beam.words.entry import EntryError, parse
 from even_beam.words.quantities import unit_of
@@ -31,7 +32,8 @@ class LampForm:
     """A lamp as a person fills it in: texts, with claims (by their quantity) and price as they would be said.
 
     `beside` are what else it costs, such as `frame` and `45 EUR`; `gear` what it is to work with, such as `weight` and
-    `2.4 kg`, both in the order in which they were told. `simulated` names the simulated fixture that plays it.
+    `2.4 kg`, both in the order in which they were told. `simulated` names the simulated fixture that plays it,
+    `price_terms` is all that is said beside its price: for 3, at the corner shop.
     """
 
     nickname: str
@@ -48,14 +50,7 @@ class LampForm:
     beside: tuple[tuple[str, str], ...] = ()
     gear: tuple[tuple[str, str], ...] = ()
     simulated: str = ""
-
-
-class FormError(TellableError, ValueError):
-    """A field that could not be understood: `field` names it."""
-
-    def __init__(self, field: str, message: str) -> None:
-        super().__init__(message)
-        self.field = field
+    price_terms: str = ""
 
 
 USUAL_CONDITIONS = {"illuminance": "at 1 m, full level"}
@@ -143,24 +138,16 @@ PRICE = "lamp"
 
 def costs_of(form: LampForm, model_id: str) -> list[Cost]:
     """Its price, where there is one, and what else it costs. Raises `FormError`."""
-    lines = [(PRICE, form.price, form.currency)] if form.price.strip() else []
-    lines += [(what, *_amount_and_currency(text)) for what, text in form.beside]
-    return [Cost(new_id(), model_id, what, _amount(text), currency.strip() or "EUR") for what, text, currency in lines]
-
-
-def _amount_and_currency(text: str) -> tuple[str, str]:
-    amount, _, currency = text.rpartition(" ")
-    return amount, currency
-
-
-def _amount(text: str) -> float:
-    try:
-        amount = parse(text, None).value
-    except EntryError as error:
-        raise FormError("price", str(error)) from error
-    if amount is None or amount < 0:
-        raise FormError("price", "A price is one number, such as 640")
-    return amount
+    own = ", ".join(filter(None, (f"{form.price} {form.currency.strip() or 'EUR'}", form.price_terms)))
+    lines = [(PRICE, own)] if form.price.strip() else []
+    found = []
+    for what, text in (*lines, *form.beside):
+        told = priced(text)
+        if told is None:
+            raise FormError("price", "A price is a number with its currency, such as 640 EUR")
+        one = told[1]
+        found.append(Cost(new_id(), model_id, what, one.low, one.currency, one.high, one.units, one.optional, one.said))
+    return found
 
 
 def gear_of(form: LampForm, model_id: str) -> list[Gear]:
@@ -171,6 +158,7 @@ def gear_of(form: LampForm, model_id: str) -> list[Gear]:
 def form_of(card: LampCard) -> LampForm:
     """A lamp as the form shows it."""
     cost = price_of(card.costs)
+    own = price_of_cost(cost) if cost is not None else None
     return LampForm(
         nickname=card.source.nickname,
         kind=card.model.kind if card.model else "",
@@ -179,9 +167,10 @@ def form_of(card: LampCard) -> LampForm:
         return_by=card.source.return_by,
         claims={claim.quantity: _as_typed(claim) for claim in card.claims},
         serial=card.source.serial,
-        price=_digits(cost.amount) if cost else "",
-        currency=cost.currency if cost else "EUR",
-        beside=tuple((c.what, f"{_digits(c.amount)} {c.currency}") for c in card.costs if c is not cost),
+        price=own.amount_text if own else "",
+        currency=own.currency if own else "EUR",
+        price_terms=own.terms if own else "",
+        beside=tuple((c.what, price_of_cost(c).text) for c in card.costs if c is not cost),
         gear=tuple((g.name, g.text) for g in card.gear),
         notes=card.source.notes,
         what=card.source.kind,
@@ -192,10 +181,6 @@ def form_of(card: LampCard) -> LampForm:
 def price_of(costs: Sequence[Cost]) -> Cost | None:
     """What the lamp itself costs; the first line, where none says so."""
     return next((cost for cost in costs if cost.what == PRICE), next(iter(costs), None))
-
-
-def _digits(amount: float) -> str:
-    return notation.plain(amount, 2).replace(notation.THIN_SPACE, "")
 
 
 def claim_text(claims: Sequence[Claim], quantity: str) -> str:

@@ -10,7 +10,9 @@ from dataclasses import replace
 from datetime import date, datetime
 
 from even_beam.bench.records import SOURCE_KINDS
-from even_beam.desk.kit.lamp_form import FormError, LampForm
+from even_beam.desk.kit.form_error import FormError
+from even_beam.desk.kit.lamp_form import LampForm
+from even_beam.desk.kit.price_line import priced
 from even_beam.instruments.simulated_lamps import LAMPS
 from even_beam.words.entry import EntryError, parse
 from even_beam.words.quantities import QUANTITIES, Use, score_names
@@ -23,9 +25,6 @@ _WORDS: tuple[tuple[str, str], ...] = (
     (r"((?:lent|supplied|bought|hired)\b.+|on approval.*|own|the .+ own .+)", "supplied_by"),
     (r"note\s+(.+)", "notes"),
 )
-_MONEY = r"EUR|USD|GBP|CHF|JPY|SEK|€|\$|£"
-_PRICE = re.compile(rf"(?i)(.*?\s)??(?:([\d][\d.,\s]*)\s*({_MONEY})|({_MONEY})\s*([\d][\d.,\s]*))")
-_SIGNS = {"€": "EUR", "$": "USD", "£": "GBP"}
 _FIELDS = {"price": "price", "serial": "serial", "note": "notes", "kind": "kind"}
 _CLAIMS = {
     "white": "cct", "k": "cct", "level": "illuminance", "power": "power_w", "beam": "beam_deg",
@@ -35,7 +34,7 @@ _CLAIMS = {
 
 GEAR = (
     "weight", "size", "mount", "control", "connector", "battery", "cooling", "noise", "dimmer", "display", "cable",
-    "surge", "dial", "modes", "in the box", "for", "against",
+    "surge", "dial", "modes", "in the box",
 )  # fmt: skip
 """What a lamp is usually asked for beside its light; any other name stands before a colon."""
 
@@ -47,16 +46,29 @@ USUAL = (
 
 def changed(text: str, form: LampForm) -> LampForm:
     """A form with what a line says of it. Raises `FormError` with the field `line` for what is not understood."""
+    after, left = partly_changed(text, form)
+    if left:
+        raise left[0][1]
+    return after
+
+
+def partly_changed(text: str, form: LampForm) -> tuple[LampForm, list[tuple[str, FormError]]]:
+    """A form with all of a line that is understood, and each part that is not, with what is wrong with it. Raises
+    `FormError` for a line that says nothing."""
     parts = [part.strip() for part in re.split(r"[;\n]", text) if part.strip()]
     if not parts:
         raise FormError("line", f"Say something of the lamp: {USUAL}")
+    left = []
     for part in parts:
-        form = _one(part, form)
-    return form
+        try:
+            form = _one(part, form)
+        except FormError as error:
+            left.append((part, error))
+    return form, left
 
 
 def _one(part: str, form: LampForm) -> LampForm:
-    for take in (_taken_back, _day, _worded, _own_row, _price, _gear, _beam, _claim):
+    for take in (_taken_back, _day, _worded, _opinion, _own_row, _price, _tolerance, _gear, _beam, _claim):
         found = take(part, form)
         if found is not None:
             return found
@@ -114,20 +126,39 @@ def _date(text: str) -> str:
 
 
 def _price(part: str, form: LampForm) -> LampForm | None:
-    match = _PRICE.fullmatch(part)
-    if match is None:
+    told = priced(part)
+    if told is None:
         return None
-    what, amount, sign = match[1], match[2] or match[5], match[3] or match[4]
-    amount, currency = amount.strip(), _SIGNS.get(sign, sign.upper())
-    if what is None or what.strip().casefold() in {"", "price", "lamp"}:
-        return replace(form, price=amount, currency=currency)
-    return replace(form, beside=_with(form.beside, what.strip(), f"{amount} {currency}"))
+    what, price = told
+    if what.casefold() in {"", "price", "lamp"}:
+        return replace(form, price=price.amount_text, currency=price.currency, price_terms=price.terms)
+    return replace(form, beside=_with(form.beside, what, price.text))
 
 
 def _own_row(part: str, form: LampForm) -> LampForm | None:
     """A row of gear under a name of one's own: `dimmer curve: switchable`."""
     match = re.fullmatch(r"([^:]{2,30}):\s*(.+)", part)
     return None if match is None else replace(form, gear=_with(form.gear, match[1].strip(), match[2].strip()))
+
+
+def _opinion(part: str, form: LampForm) -> LampForm | None:
+    """What speaks for it and against it: as many as there are, each a row."""
+    match = re.fullmatch(r"(?i)(for|against):?\s+(.+)", part)
+    if match is None:
+        return None
+    row = (match[1].casefold(), match[2].strip())
+    return form if row in form.gear else replace(form, gear=(*form.gear, row))
+
+
+def _tolerance(part: str, form: LampForm) -> LampForm | None:
+    """How near a lamp is said to come: `within 50 K`, beside the white that is claimed; `3 % typical`."""
+    match = re.fullmatch(r"(?i)(?:white\s+)?((?:within|±|\+/-)\s*\d.*(?:k|kelvin|mired|duv)|.*\btypical)", part)
+    if match is None:
+        return None
+    claimed = form.claims.get("cct", "")
+    if claimed and not match[1].lower().endswith("typical"):
+        return _claiming(form, "cct", f"{claimed.partition(', ')[0]}, {match[1]}")
+    return replace(form, gear=_with(form.gear, "tolerance", match[1]))
 
 
 def _gear(part: str, form: LampForm) -> LampForm | None:
@@ -169,6 +200,7 @@ def _claim(part: str, form: LampForm) -> LampForm | None:
     """A figure that maker or seller claims; where it is stated for more than the usual, after a comma."""
     figure, _, further = part.partition(", ")
     figure = re.sub(r"(?i)\s*(?:at|@)\s*1\s*m$", "", figure)
+    figure = re.sub(r"(?i)^(?:power|draws|white|level|claims?|claimed)\s+(?=[\d<>~±])", "", figure)
     scores = "|".join(score_names(Use.CLAIMED))
     try:
         entry = parse(re.sub(rf"(?i)^({scores})\s+(.+)$", r"\2 \1", figure))
@@ -194,12 +226,17 @@ _SAID_OF_CLAIMS = {"cct": "white", "illuminance": "level at 1 m", "beam_deg": "b
 
 
 def words_of(text: str, form: LampForm) -> str:
-    """What a line would change, in words."""
-    after = changed(text, form)
+    """What a line would change, in words, and what of it would not be kept. Raises `FormError`."""
+    after, left = partly_changed(text, form)
+    return "; ".join([words_between(form, after), *(str(error) for _, error in left)])
+
+
+def words_between(form: LampForm, after: LampForm) -> str:
+    """What differs between two forms, in words."""
     said = []
     for field in LampForm.__dataclass_fields__:
         was, now = getattr(form, field), getattr(after, field)
-        if was == now or field == "currency":
+        if was == now or field in {"currency", "price_terms"}:
             continue
         if field == "claims":
             said += _claims_changed(form.claims, after.claims)
@@ -208,7 +245,8 @@ def words_of(text: str, form: LampForm) -> str:
             said += [f"{name}: {told}" for name, told in now if (name, told) not in was]
             said += [f"{name}: taken back" for name, _ in was if name not in {known for known, _ in now}]
             continue
-        unit = f" {after.currency}" if field == "price" and after.price else ""
+        terms = f", {after.price_terms}" if after.price_terms else ""
+        unit = f" {after.currency}{terms}" if field == "price" and after.price else ""
         said.append(f"{_SAID.get(field, field)}: {now or 'taken back'}{unit}")
     return "; ".join(said) or "nothing new"
 

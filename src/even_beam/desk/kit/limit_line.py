@@ -4,7 +4,7 @@ import re
 from collections.abc import Mapping
 
 from even_beam.bench.tolerances import LIMITS
-from even_beam.desk.kit.lamp_form import FormError
+from even_beam.desk.kit.form_error import FormError
 from even_beam.words.entry import EntryError, parse
 from even_beam.words.quantities import Use, score_names
 

@@ -3,7 +3,7 @@
 from dataclasses import dataclass, replace
 
 from even_beam.bench.records import Meter
-from even_beam.desk.kit.lamp_form import FormError
+from even_beam.desk.kit.form_error import FormError
 from even_beam.words import notation
 from even_beam.words.entry import EntryError, parse
 

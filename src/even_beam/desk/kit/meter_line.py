@@ -4,7 +4,7 @@ import re
 from collections.abc import Mapping
 from dataclasses import replace
 
-from even_beam.desk.kit.lamp_form import FormError
+from even_beam.desk.kit.form_error import FormError
 from even_beam.desk.kit.meter_form import CC_SIGNS, KINDS, RECEPTORS, MeterForm
 
 USUAL = "spectrometer; dome; level 4 %; repeats 1.5 %; from 1 lx; to 200000 lx; ratios only; zeroed on …; note …"

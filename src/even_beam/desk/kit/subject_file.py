@@ -6,7 +6,7 @@ from pathlib import Path
 import numpy as np
 
 from even_beam.bench.records import Subject, new_id
-from even_beam.desk.kit.lamp_form import FormError
+from even_beam.desk.kit.form_error import FormError
 from even_beam.formats import FormatError, NamedSpectrum, read_spectra
 
 MUST_COVER_NM = (410.0, 690.0)

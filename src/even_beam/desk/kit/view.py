@@ -2,7 +2,9 @@
 
 from datetime import date
 
+from even_beam.bench.records import Cost
 from even_beam.desk.kit.lamp_form import LampCard, claim_text, price_of
+from even_beam.desk.kit.price_line import price_of_cost
 from even_beam.words import notation
 
 
@@ -30,7 +32,15 @@ def price_text(card: LampCard) -> str:
     cost = price_of(card.costs)
     if cost is None:
         return notation.NONE
-    return f"{notation.plain(cost.amount, 2)} {cost.currency}"
+    return shown_price(cost)
+
+
+def shown_price(cost: Cost) -> str:
+    """A line of costs as it is shown: with its range, of how many, whether it is needed, when and where it was told."""
+    price = price_of_cost(cost)
+    amount = notation.plain(cost.amount, 2)
+    range_ = f"{amount} to {notation.plain(cost.high, 2)}" if cost.high is not None else amount
+    return ", ".join(filter(None, (f"{range_} {cost.currency}", price.terms)))
 
 
 def worth_knowing(card: LampCard, today: date) -> tuple[str, bool]:

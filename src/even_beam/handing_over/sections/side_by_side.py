@@ -5,7 +5,7 @@ from itertools import pairwise
 
 from even_beam.answers.compare.headline import lines_of
 from even_beam.answers.compare.judged import judged_of
-from even_beam.answers.compare.pictures import CURRENCY, pictures_of, priced
+from even_beam.answers.compare.pictures import pictures_of, priced
 from even_beam.answers.compare.questions import Ask, missing_of
 from even_beam.answers.compare.sheet import sheet_of
 from even_beam.answers.match.agree import agree_lines, agree_notes, agree_sheet, notes_on_all, pair_sheet
@@ -196,7 +196,7 @@ def price_sentences(known: Sequence[Priced]) -> list[str]:
         if apart <= 0.0:
             continue
         words = (
-            f"{more.name} costs {notation.plain(apart, 2)} {CURRENCY} more than {less.name}"
+            f"{more.name} costs {notation.plain(apart, 2)} {more.currency} more than {less.name}"
             f" ({notation.times(more.price / less.price)}×, each with what it needs)"
         )
         if more.candela and less.candela:

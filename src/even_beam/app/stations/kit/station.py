@@ -24,7 +24,7 @@ from even_beam.app.widgets.drawer import Drawer
 from even_beam.app.widgets.question_bar import QuestionBar
 from even_beam.app.widgets.text import Hairline, label
 from even_beam.bench.observations import OF_THE_LAMP
-from even_beam.desk.kit.lamp_form import FormError
+from even_beam.desk.kit.form_error import FormError
 from even_beam.desk.session.document import Document
 from even_beam.handing_over.lamp_record import LampRecord, record_of
 from even_beam.paper.label import SIZES
