@@ -68,8 +68,8 @@ def hands(qtbot):
 
         def type(self, window: Window, text: str) -> None:
             self.press(window, *text, Qt.Key.Key_Enter)
-            if window.bench.board.entry.question.isVisible() and window.bench.desk.asks_for_meter:
-                self.press(window, Qt.Key.Key_Enter)  # the first meter, as a person says once an evening
+            while window.bench.board.entry.asks:  # the first meter, once an evening; terms from the next reading on
+                self.press(window, Qt.Key.Key_Enter)
 
         def hold(self, window: Window, key: str, ms: int) -> None:
             target = window.focusWidget() or window

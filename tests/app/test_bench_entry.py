@@ -9,6 +9,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from even_beam.answers.bench import earlier
+from even_beam.app.stations.bench.done_dialog import DoneDialog
 from even_beam.app.stations.bench.earlier_dialog import EarlierDialog
 from even_beam.app.stations.bench.lamp_dialog import LampDialog
 from even_beam.app.stations.bench.terms_dialog import TermsDialog
@@ -72,6 +73,60 @@ def test_terms_alone_move_what_comes_next(bench, hands):
     assert bench.bench.desk.next_terms.level_pct == 25.0
     hands.press(bench, Qt.Key.Key_PageUp, Qt.Key.Key_PageUp)
     assert bench.bench.desk.next_terms.level_pct == 100.0
+
+
+def test_terms_alone_ask_whether_the_last_reading_was_so_too(bench, hands):
+    desk = bench.bench.desk
+    hands.type(bench, "820 lx at 2 m dial 5600 100 %")
+    hands.press(bench, *"spot", ENTER)
+    entry = bench.bench.board.entry
+    assert [choice.letter for choice in entry.question.choices] == ["n", "l"]
+    hands.press(bench, "l")
+    assert desk.counted[-1].terms.zoom == "spot" and desk.next_terms.zoom == "spot"
+    hands.type(bench, "flood")
+    assert desk.counted[-1].terms.zoom == "spot" and desk.next_terms.zoom == "flood"
+    hands.press(bench, *"tight", ENTER)
+    assert not entry.asks, "what comes next stands otherwise already: it was not said of the last"
+
+
+def test_what_is_undone_is_named_and_what_is_true_then(bench, hands):
+    hands.type(bench, "820 lx at 2 m dial 5600 100 %")
+    hands.type(bench, "405 lx 50 %")
+    assert bench.bench.undo() == "405 lx of Tansy at 5600 K, 50 %"
+    assert "Undone: 405 lx" in look(bench) and "820 lx of Tansy" in look(bench)
+
+
+def test_one_act_is_taken_back_with_all_that_came_after_it(bench, hands):
+    for line in ("820 lx 100 %", "405 lx 50 %", "203 lx 25 %"):
+        hands.type(bench, line)
+    assert len(bench.bench.desk.counted) == 3
+
+    def act() -> None:
+        dialog = QApplication.activeModalWidget()
+        assert isinstance(dialog, DoneDialog)
+        QTest.keyClick(dialog.focusWidget(), Qt.Key.Key_Down)
+        QTest.keyClick(dialog.focusWidget(), ENTER)
+
+    QTimer.singleShot(300, act)
+    hands.act(bench, "u")
+    assert [m.value("illuminance") for m in bench.bench.desk.counted] == [820.0]
+
+
+def test_by_eye_and_ear_keeps_only_what_somebody_said(bench, hands):
+    hands.type(bench, "820 lx")
+
+    def act() -> None:
+        dialog = QApplication.activeModalWidget()
+        dialog.try_accept()
+        assert dialog.fault.isVisible(), "nothing was said"
+        QTest.keyClicks(dialog.focusWidget(), "a")
+        QTest.keyClicks(dialog.focusWidget(), " bit of buzz")
+        dialog.try_accept()
+
+    QTimer.singleShot(300, act)
+    hands.act(bench, "j")
+    (seen,) = bench.bench.desk.observations()
+    assert (seen.subject, seen.finding, seen.note) == ("seen", "", "a bit of buzz")
 
 
 def test_the_meter_is_chosen_with_one_key(bench, hands):

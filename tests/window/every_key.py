@@ -225,6 +225,7 @@ def _bench(driver: Driver, told: Told) -> None:
         window.bench.close_line()
     for letter, title in (
         ("L", "Which lamp"), ("T", "Terms"), ("R", "Plan a run"), ("J", ""), ("Q", "menu"), ("E", "Earlier readings"),
+        ("U", "What was done"),
     ):  # fmt: skip
         driver.at(BENCH)
         act(letter)

@@ -30,6 +30,9 @@ PICKS: Mapping[str, tuple[str, ...]] = {
 }
 """Subjects and what is usually said of them; anything else is typed as a note."""
 
+OWN_WORDS = "seen"
+"""What an observation is about that was written without choosing a subject."""
+
 OF_THE_LAMP = "handling"
 """What an observation speaks of whose photo shows the lamp itself."""
 

@@ -413,6 +413,15 @@ class SessionDesk(SessionMarks):
         self._add(EventKind.JUMPED, step_id=wanted.step.id)
         return True
 
+    def last_otherwise(self, proposal: Proposal) -> Measured | None:
+        """Without a run: the last reading, of the lamp at hand, where a line of terms says otherwise than it stands
+        there; None where it cannot have been meant."""
+        last = self.counted[-1] if self.counted and self.step is None and self.aside is Aside.NONE else None
+        if last is None or last.reading.source_ids != self.next_sources or not proposal.said.terms:
+            return None
+        there = replace(last.terms, **proposal.said.terms)  # type: ignore[arg-type]
+        return last if there != last.terms and self.free_terms == last.terms else None
+
     def mend(self, reading_id: str, said: "Said") -> Taken | None:
         """Correct a reading: new terms are an event, a new figure a reading in its place, with all else that the old
         one had and a second look of its own; the old one stays, marked. Returns that reading.

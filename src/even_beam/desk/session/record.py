@@ -184,6 +184,12 @@ class SessionRecord:
         EventKind.AGREES_AGAIN,
     }
 
+    def acts(self) -> list[tuple[Event, ...]]:
+        """What can be undone, the newest first: the events of one moment are one act."""
+        live = self.state.live_events
+        moments = dict.fromkeys(event.at for event in reversed(live) if event.kind in self._UNDOABLE)
+        return [tuple(e for e in live if e.at == at and e.kind is not EventKind.UNDONE) for at in moments]
+
     def undo(self) -> str | None:
         """Undo the last act (all events of one moment); returns what was undone, None when there is nothing."""
         last = next((e for e in reversed(self.state.live_events) if e.kind in self._UNDOABLE), None)

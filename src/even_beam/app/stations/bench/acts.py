@@ -105,6 +105,13 @@ ACTS = (
         KeyHint("Alt R", "plan a run", "Pick lamps, whites, levels, distance, meter and repeats."),
         When.JUST_READING,
     ),
+    Act(
+        KeyHint(
+            "Alt U",
+            "what was done",
+            "Everything that can be taken back, the newest first; one act goes with all that came after it.",
+        )
+    ),
     Act(KeyHint("Alt I", "inspect", "Show the last reading in the Spectrum panel, with all its figures.")),
     Act(KeyHint("Alt S", "skip", "Leave the present step out.")),
     Act(

@@ -101,6 +101,11 @@ class EntryLine(QWidget):
         self._line.clear()
         self.hide()
 
+    @property
+    def asks(self) -> bool:
+        """Whether something is asked beside what the line says."""
+        return self._answered is not None
+
     def select_all(self) -> None:
         """Mark the text, so that typing replaces it."""
         self._line.selectAll()

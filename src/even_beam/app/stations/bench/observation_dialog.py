@@ -2,8 +2,8 @@
 
 from pathlib import Path
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QPixmap
+from PyQt6.QtCore import QItemSelectionModel, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QPixmap
 from PyQt6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
 
 from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
-from even_beam.bench.observations import OPINION, PICKS
+from even_beam.bench.observations import OPINION, OWN_WORDS, PICKS
 from even_beam.formats.kinds import SNAPSHOTS, file_filter
 
 _THUMBNAILS, _SIDE = 5, 110
@@ -54,12 +54,18 @@ class ObservationDialog(Sheet):
         if thumbnails:
             self.body.addLayout(_strip(thumbnails[-_THUMBNAILS:]))
         self._subjects.fill(list(PICKS))
-        self._subjects.currentTextChanged.connect(self._show_findings)
-        self._show_findings(self._subjects.currentItem().text())  # type: ignore[union-attr]
+        self._subjects.itemSelectionChanged.connect(lambda: self._show_findings(self._subjects.currentText))
+        for picks in (self._subjects, self._findings):
+            picks.words_typed.connect(self._own_words)
         self._subjects.setFocus()
 
     def _show_findings(self, subject: str) -> None:
         self._findings.fill(list(PICKS.get(subject, ())))
+
+    def _own_words(self, text: str) -> None:
+        """Words that are typed at once are own words."""
+        self._note.setFocus()
+        self._note.insert(text)
 
     def choose(self, subject: str, finding: str, note: str = "") -> None:
         """Pick by name."""
@@ -82,6 +88,10 @@ class ObservationDialog(Sheet):
         self.subject = self._subjects.currentText
         self.finding = self._findings.currentText
         self.note = self._note.text().strip()
+        if not (self.finding or self.note or self.photos):
+            self.complain("Choose what is seen or heard, write it, or add a photo: nothing is kept that nobody said.")
+            return
+        self.subject = self.subject or OWN_WORDS
         self.accept()
 
 
@@ -102,7 +112,9 @@ def _strip(thumbnails: list[bytes]) -> QHBoxLayout:
 
 
 class _Picks(QListWidget):
-    """A short list; arrows move, Right goes on to the next list."""
+    """A short list of which nothing is chosen yet; arrows move. `words_typed` tells a letter."""
+
+    words_typed = pyqtSignal(str)
 
     def __init__(self, name: str) -> None:
         super().__init__()
@@ -112,16 +124,24 @@ class _Picks(QListWidget):
 
     @property
     def currentText(self) -> str:
-        """The text under the cursor."""
-        item = self.currentItem()
-        return item.text() if item is not None else ""
+        """The text that was chosen; empty where none was, wherever the cursor stands."""
+        return next((item.text() for item in self.selectedItems()), "")
 
     def fill(self, texts: list[str]) -> None:
-        """Show these, the first under the cursor."""
+        """Show these, none of them chosen."""
         self.clear()
         for text in texts:
             self.addItem(QListWidgetItem(text))
-        self.setCurrentRow(0)
+        self.setCurrentRow(-1)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Letters are words; the first arrow chooses what is under the cursor, further ones move."""
+        if event is not None and event.text().isalnum():
+            self.words_typed.emit(event.text())
+        elif event is not None and event.key() in {Qt.Key.Key_Down, Qt.Key.Key_Up} and not self.selectedItems():
+            self.setCurrentRow(max(self.currentRow(), 0), QItemSelectionModel.SelectionFlag.ClearAndSelect)
+        else:
+            super().keyPressEvent(event)
 
     def pick(self, text: str) -> None:
         """Put the cursor on a text."""

@@ -10,6 +10,7 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
+from even_beam.answers.bench import done
 from even_beam.answers.bench import view as bench_view
 from even_beam.answers.bench.line import LineShown
 from even_beam.answers.bench.spoken import reading_words
@@ -110,6 +111,7 @@ class BenchStation(Station):
             "H": self.lines.set_aside,
             "K": self.lines.conditions,
             "M": self._next_meter,
+            "U": self.undo_down_to,
             "E": self._earlier.open,
             "PgDn": lambda: self._next_level(1),
             "PgUp": lambda: self._next_level(-1),
@@ -602,9 +604,33 @@ class BenchStation(Station):
             self.setFocus()
 
     def undo(self) -> str | None:
-        """Undo the last act of the session."""
+        """Undo the last act of the session; what it was."""
+        if not self._on_bench:
+            return None
+        if self.typing.proposal is not None:
+            doubted = f"{self.typing.proposal.understood}, which was in doubt and not kept"
+            self.typing.give_up()
+            return doubted
+        words = next(iter(done.done(self.desk)), None)
         self._taken = None
-        return self.desk.undo() if self._on_bench else None
+        undone = self.desk.undo()
+        if undone is not None:
+            self.tell(f"Undone: {words or undone}", done.standing(self.desk))
+        return undone and (words or undone)
+
+    def undo_down_to(self) -> None:
+        """What was done, to be taken back from one act on."""
+        from even_beam.app.stations.bench.done_dialog import DoneDialog
+
+        acts_done = done.done(self.desk)
+        if not acts_done:
+            self.host.say("Nothing was done yet that could be taken back")
+            return
+        dialog = DoneDialog(self.window(), acts_done)
+        if dialog.exec():
+            for _ in range(dialog.count):
+                self.undo()
+            self.refresh()
 
     def redo(self) -> str | None:
         """Do it again."""

@@ -3,11 +3,13 @@
 from string import ascii_lowercase
 from typing import TYPE_CHECKING
 
+from even_beam.answers.bench import done
 from even_beam.answers.bench import view as bench_view
 from even_beam.answers.bench.line import LineShown, line_shown
 from even_beam.answers.bench.tone_samples import Tone
 from even_beam.app.keys import KeyHint
 from even_beam.app.stations.bench.acts import IN_DOUBT, OF_A_LETTER, WAITS
+from even_beam.bench.measured import Measured
 from even_beam.desk.session.desk import Proposal, SessionDesk
 from even_beam.words import notation
 from even_beam.words.entry import AmbiguousEntryError, EntryError
@@ -88,6 +90,9 @@ class Typing:
         if proposal.entries and station.desk.asks_for_meter:
             self._ask_for_meter(text)
             return
+        if not proposal.entries and (last := station.desk.last_otherwise(proposal)) is not None:
+            self._ask_since_when(proposal, last)
+            return
         station.close_line()
         self._settle(proposal)
 
@@ -106,6 +111,27 @@ class Typing:
 
         station.board.entry.ask(WHICH_METER, choices, answered)
         station.host.announce(f"{WHICH_METER} " + "; ".join(f"{c.letter.upper()}: {c.label}" for c in choices))
+
+    def _ask_since_when(self, proposal: Proposal, last: Measured) -> None:
+        """Terms without a figure: people say them of what comes, and of what they have just read."""
+        from even_beam.said import Choice  # not before a line is typed
+
+        station = self._station
+        said = notation.sentence(proposal.understood)
+        read = done.reading_words(station.desk, last.reading.id)
+        choices = [
+            Choice("n", "from the next reading on", ""),
+            Choice("l", f"of the last reading too: {read}", last.reading.id),
+        ]
+
+        def answered(choice: "Choice") -> None:
+            station.close_line()
+            if choice.text:
+                station.guarded(lambda: station.desk.correct_all([choice.text], proposal.said.terms))
+            self._settle(proposal)
+
+        station.board.entry.ask(f"{said}: since when?", choices, answered)
+        station.host.announce(f"{said}: since when? " + "; ".join(f"{c.letter.upper()}: {c.label}" for c in choices))
 
     def _settle(self, proposal: Proposal) -> None:
         station = self._station
