@@ -139,3 +139,16 @@ def test_a_lamp_that_is_not_in_the_kit(book):
     done = CliRunner().invoke(main, ["enter", str(book), "820 lx", "--fixture", "Foxglove"])
     assert done.exit_code == 1
     assert "the Kit has Tansy" in done.output
+
+
+def test_a_logbook_and_a_lamp_are_begun_where_that_is_said(tmp_path):
+    path = tmp_path / "new.evenbeam"
+    told = ["enter", str(path), "820 lx dial 5600 50 %", "--fixture", "Foxglove"]
+    refused = CliRunner().invoke(main, told)
+    assert refused.exit_code == 2 and "--new" in refused.output and not path.exists()
+    unknown = CliRunner().invoke(main, [*told, "--new"])
+    assert unknown.exit_code == 1 and "--new-lamp" in unknown.output and not path.exists()
+    done = CliRunner().invoke(main, [*told, "--new", "--new-lamp"])
+    assert done.exit_code == 0 and "Foxglove is new in the Kit" in done.output
+    again = CliRunner().invoke(main, [*told[:2], "405 lx 25 %", "--fixture", "foxglove", "--new-lamp"])
+    assert again.exit_code == 0 and "is new in the Kit" not in again.output

@@ -138,20 +138,46 @@ def _tell_of_length(table: "Table") -> None:
 @click.option("--at", "terms", default="", help="Its terms, such as “cct=5600;level=100;distance=2 m”.")
 @click.option("--meter", default="", help="The meter the figures come from; one that is not named when not given.")
 @click.option("--keep", is_flag=True, help="Keep a figure in doubt on purpose, marked.")
+@click.option("--new", is_flag=True, help="Begin the logbook where there is none.")
+@click.option("--new-lamp", is_flag=True, help="Add the lamp where the Kit has none of that name.")
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
-def enter(logbook: Path, text: Sequence[str], fixture: str, terms: str, meter: str, keep: bool, as_json: bool) -> None:
+def enter(
+    logbook: Path,
+    text: Sequence[str],
+    fixture: str,
+    terms: str,
+    meter: str,
+    keep: bool,
+    new: bool,
+    new_lamp: bool,
+    as_json: bool,
+) -> None:
     """Keep figures as they are said, judged as at the Bench. What asks or is in doubt is not kept: exit code 3."""
     from even_beam.answers.bench.enter import enter as entered
-    from even_beam.collection.files import PATIENCE_S
+    from even_beam.collection.files import PATIENCE_S, open_or_create
     from even_beam.logbook.store import Logbook
     from even_beam.shell.settings import load
 
     load()
-    book = Logbook.open(logbook, PATIENCE_S)
+    if not new and not logbook.exists():
+        raise click.UsageError(f"{logbook.name} is not there; --new begins it")
+    book = open_or_create(logbook, PATIENCE_S) if new else Logbook.open(logbook, PATIENCE_S)
     try:
-        found = entered(book, lambda: datetime.now(UTC), fixture=fixture, at=terms, meter=meter, text=text, keep=keep)
+        found = entered(
+            book,
+            lambda: datetime.now(UTC),
+            fixture=fixture,
+            at=terms,
+            meter=meter,
+            text=text,
+            keep=keep,
+            new_lamp=new_lamp,
+        )
     finally:
+        begun_in_vain = book.is_new and not book.sessions()
         book.close()
+        if begun_in_vain:
+            book.path.unlink()
     say(json.dumps(found.as_json(), indent=1, allow_nan=False) if as_json else found.words)
     if not found.kept and (found.said.choices or found.said.entries):
         raise click.exceptions.Exit(3)

@@ -1,6 +1,6 @@
 """A typed line without a window: from a script, a foot pedal or speech, judged and kept as at the Bench."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import asdict, dataclass
 from typing import TYPE_CHECKING, Any
 
@@ -26,13 +26,14 @@ class EnterError(TellableError, ValueError):
 
 @dataclass(frozen=True, slots=True)
 class Entered:
-    """What became of a line: `kept` is whether anything was kept of it."""
+    """What became of a line: `kept` is whether anything was kept of it, `added` the lamp that is new to the Kit."""
 
     said: Said
     terms: Terms
     proposal: Proposal | None
     kept: bool
     expected: tuple[float, float] | None
+    added: str = ""
 
     def as_json(self) -> dict[str, Any]:
         """The answer as the command prints it."""
@@ -61,7 +62,8 @@ class Entered:
             return f"{self.said.question} Say one of: " + "; ".join(choice.text for choice in self.said.choices)
         look = self.proposal.look.explained if self.proposal is not None else ""
         standing = "kept" if self.kept else "not kept"
-        return ". ".join(part for part in (f"{self.said.written}: {standing}", look) if part)
+        added = f"{self.added} is new in the Kit" if self.added else ""
+        return ". ".join(part for part in (f"{self.said.written}: {standing}", added, look) if part)
 
 
 def _entry(entry: Entry) -> dict[str, Any]:
@@ -70,47 +72,59 @@ def _entry(entry: Entry) -> dict[str, Any]:
 
 
 def enter(
-    logbook: "Logbook", clock: Clock, *, fixture: str, at: str, meter: str, text: Sequence[str], keep: bool
+    logbook: "Logbook",
+    clock: Clock,
+    *,
+    fixture: str,
+    at: str,
+    meter: str,
+    text: Sequence[str],
+    keep: bool,
+    new_lamp: bool = False,
 ) -> Entered:
     """Understand a line, look at it, and keep it; one in doubt only with `keep`, one that asks never.
 
-    Its session is the one that was entered into that day. Raises `EnterError` for names and terms that are not known,
-    `EntryError` for a line that is not understood, `ImpossibleError` for a figure that cannot be.
+    Its session is the one that was entered into that day; a lamp that is not there yet is added with `new_lamp`.
+    Raises `EnterError` for names and terms that are not known, `EntryError` for a line that is not understood,
+    `ImpossibleError` for a figure that cannot be.
     """
-    desk = _desk(logbook, clock)
-    desk.free_source = _source(desk, fixture).id
+    lamp, terms = _lamp(logbook, fixture, new=new_lamp), _terms(at, Terms())
+    session = _session(logbook, clock)
+    desk = SessionDesk(logbook, session, clock)
+    added = "" if lamp.id in desk.sources else lamp.nickname
+    desk.free_source, desk.free_terms = lamp.id, terms
     desk.free_meter = _meter(desk, meter) if meter else None
-    desk.free_terms = _terms(at, Terms())
     line = "; ".join(text) if len(text) > 1 else "".join(text)
     said = understand(line, situation_of(desk))
     if said.choices:
-        return Entered(said, desk.free_terms, None, False, None)
+        return Entered(said, terms, None, False, None)
     proposal = desk.propose(line)
-    expected = expected_illuminance(desk.counted, desk.free_source, proposal.terms)
+    expected = expected_illuminance(desk.counted, lamp.id, proposal.terms)
     bounds = None if expected is None else (expected.low, expected.high)
-    if not proposal.entries:
-        desk.settle(proposal)
-        return Entered(said, proposal.terms, proposal, proposal.said.exposure is not None, bounds)
-    kept = keep or not proposal.look.in_doubt
-    if kept:
+    kept = (keep or not proposal.look.in_doubt) if proposal.entries else proposal.said.exposure is not None
+    if not kept:
+        return Entered(said, proposal.terms, proposal, False, bounds)
+    logbook.save(session, lamp)
+    desk.reload_kit()
+    if proposal.entries:
         desk.confirm(proposal, keep_in_doubt=keep)
-    return Entered(said, proposal.terms, proposal, kept, bounds)
+    else:
+        desk.settle(proposal)
+    return Entered(said, proposal.terms, proposal, True, bounds, added)
 
 
-def _desk(logbook: "Logbook", clock: Clock) -> SessionDesk:
+def _session(logbook: "Logbook", clock: Clock) -> Session:
+    """The session that is entered into on a day, kept once there is something to keep in it."""
     name = f"Entered on {clock():%-d %B %Y}"
-    session = next((s for s in reversed(logbook.sessions()) if s.name == name), None)
-    if session is None:
-        session = Session(new_id(), name, clock())
-        logbook.save(session)
-    return SessionDesk(logbook, session, clock)
+    known = next((s for s in reversed(logbook.sessions()) if s.name == name), None)
+    return known or Session(new_id(), name, clock())
 
 
 def lamp_at_terms(desk: SessionDesk, text: str) -> tuple[tuple[str, ...], Terms]:
     """A lamp by its id and the terms after it, `Tansy@cct=5600;level=50;distance=2 m`; no name is no lamp. Raises
     `EnterError`."""
     name, _, at = text.partition("@")
-    sources = (_source(desk, name.strip()).id,) if name.strip() else ()
+    sources = (_source(desk.sources.values(), name.strip()).id,) if name.strip() else ()
     return sources, _terms(at, Terms())
 
 
@@ -122,12 +136,23 @@ def said_of(name: str, terms: Terms) -> str:
     return f"{name}@{';'.join(f'{field}={text}' for field, text in texts.items() if text)}"
 
 
-def _source(desk: SessionDesk, name: str) -> Source:
-    found = [s for s in desk.sources.values() if s.nickname.casefold() == name.casefold()]
-    if not found:
-        known = ", ".join(sorted(s.nickname for s in desk.sources.values())) or "none yet"
-        raise EnterError(f"there is no lamp “{name}”; the Kit has {known}")
-    return found[0]
+def _lamp(logbook: "Logbook", name: str, *, new: bool) -> Source:
+    """The lamp of a name; one that is to be added where there is none and that was said."""
+    named = " ".join(name.split())
+    try:
+        return _source(logbook.all(Source), named)
+    except EnterError:
+        if not new or not named:
+            raise
+        return Source(new_id(), named)
+
+
+def _source(sources: Iterable[Source], name: str) -> Source:
+    known = {source.nickname.casefold(): source for source in sources}
+    if name.casefold() not in known:
+        names = ", ".join(sorted(source.nickname for source in known.values())) or "none yet"
+        raise EnterError(f"there is no lamp “{name}”; the Kit has {names}. --new-lamp adds it")
+    return known[name.casefold()]
 
 
 def _meter(desk: SessionDesk, name: str) -> str:
