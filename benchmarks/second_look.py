@@ -5,7 +5,7 @@ of nine kinds, rounded figures, a meter good to 1.5 %, marks to 1 cm, aim to 1 %
 beyond 0.6 stop. At entry every reading is looked at as it comes; afterwards the whole evening at once.
 """
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime, timedelta
 
@@ -111,7 +111,48 @@ def repeats(rng: np.random.Generator) -> Evening:
     return Evening("repeats", terms, level * np.array([1.0, 1.0, 1.0, 4 / 9, 4 / 9, 4 / 9]))
 
 
+def _logistic(x: np.ndarray, rng: np.random.Generator) -> np.ndarray:
+    steep, middle = rng.uniform(4.0, 10.0), rng.uniform(0.35, 0.65)
+    at = 1.0 / (1.0 + np.exp(-steep * (x - middle)))
+    low, high = 1.0 / (1.0 + np.exp(steep * middle)), 1.0 / (1.0 + np.exp(-steep * (1.0 - middle)))
+    return (at - low) / (high - low) + 0.001
+
+
+def _two_slopes(x: np.ndarray, rng: np.random.Generator) -> np.ndarray:
+    low, high, knee = rng.uniform(1.5, 3.0), rng.uniform(0.6, 1.2), rng.uniform(0.2, 0.5)
+    return np.where(x < knee, (x / knee) ** low * knee**high, x**high)
+
+
+STRANGE: dict[str, Callable[[np.ndarray, np.random.Generator], np.ndarray]] = {
+    "stops along the dial": lambda x, rng: 2.0 ** (rng.uniform(6.0, 12.0) * (x - 1.0)),
+    "logistic": _logistic,
+    "two slopes": _two_slopes,
+    "CIE lightness": lambda x, rng: np.where(x > 0.08, ((100.0 * x + 16.0) / 116.0) ** 3, 100.0 * x / 903.3),
+    "floored power": lambda x, rng: np.maximum(x ** rng.uniform(1.0, 2.4), rng.uniform(0.005, 0.1)),
+}
+"""Dimmers of other families than the program's laws: 6 to 12 stops over the dial, a logistic curve, a knee, the inverse
+of lightness (CIE 15:2018, 8.2.1), a power with a floor."""
+
+
+def strange_sweeps(rng: np.random.Generator) -> Evening:
+    """A sweep along a dimmer of another family."""
+    name = str(rng.choice(list(STRANGE)))
+    levels = np.array(SWEEPS[rng.integers(len(SWEEPS))], dtype=np.float64)
+    level = 10.0 ** rng.uniform(2.7, 4.5) * STRANGE[name](levels / 100.0, rng)
+    return Evening(
+        "strange sweep", tuple(Terms(cct_k=5600.0, level_pct=float(p), distance_m=2.0) for p in levels), level
+    )
+
+
+def far_origins(rng: np.random.Generator) -> Evening:
+    """A walk whose light comes from up to 2 m behind the plane, or 1.5 ft before it."""
+    marks = np.array(FAR[rng.integers(len(FAR))])
+    level = 10.0 ** rng.uniform(3.2, 4.8) / (marks + rng.uniform(-0.457, 2.0)) ** 2
+    return Evening("far origin", tuple(Terms(cct_k=5600.0, level_pct=100.0, distance_m=float(d)) for d in marks), level)
+
+
 KINDS = (walks, sweeps, two_whites, repeats)
+FOREIGN = (strange_sweeps, far_origins)
 
 
 def read(evening: Evening, rng: np.random.Generator) -> np.ndarray:
@@ -223,11 +264,14 @@ class Score:
         )
 
 
-def scores(evenings: int = EVENINGS, seed: int = SEED) -> dict[str, Score]:
+Kind = Callable[[np.random.Generator], Evening]
+
+
+def scores(evenings: int = EVENINGS, seed: int = SEED, kinds: Sequence[Kind] = (*KINDS, *FOREIGN)) -> dict[str, Score]:
     """Both looks over every kind of evening."""
     rng = np.random.default_rng(seed)
     found: dict[str, Score] = {}
-    for kind in KINDS:
+    for kind in kinds:
         for _ in range(evenings):
             evening = kind(rng)
             shown = read(evening, rng)

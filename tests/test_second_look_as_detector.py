@@ -4,20 +4,49 @@ import numpy as np
 import pytest
 from scipy.stats import norm
 
-from benchmarks.second_look import KINDS, METER, Score, _panel, scores
+from benchmarks.second_look import FOREIGN, KINDS, METER, Score, _panel, scores
 from even_beam.bench.judging.laws import Law, along_dimmer, along_distance, evidence, foreseen, oddest
 
 
 def test_clean_evenings_are_left_alone_slips_are_caught_and_no_right_reading_is_accused():
     """Every kind of evening, looked at at entry and afterwards."""
-    found: dict[str, Score] = scores(9, seed=11)
+    found: dict[str, Score] = scores(9, seed=11, kinds=KINDS)
     assert len(found) == 2 * len(KINDS)
     assert METER.level_tolerance > 0.0
     clean, alarms = (sum(getattr(score, name) for score in found.values()) for name in ("clean", "alarms"))
     assert alarms <= 0.03 * clean, found
     for name, score in found.items():
-        assert score.caught >= 0.95 * score.slips, (name, score)
+        assert score.caught >= 0.93 * score.slips, (name, score)  # some 75 slips: the bench has 95 % of 1700
         assert score.alone >= 0.90 * score.slips, (name, score)
+
+
+def test_dimmers_of_other_families_are_let_be_and_slips_on_them_mostly_caught():
+    """Before any smooth curve was thought of, 43 % of such clean sweeps were doubted at entry."""
+    found: dict[str, Score] = scores(20, seed=3, kinds=FOREIGN)
+    for name, score in found.items():
+        assert score.alarms <= 0.15 * score.clean, (name, score)
+        assert score.caught >= 0.78 * score.slips, (name, score)
+    of_walks = found["far origin, at entry"]
+    assert of_walks.alarms == 0 and of_walks.caught >= 0.95 * of_walks.slips
+
+
+@pytest.mark.parametrize("stops", [6.0, 9.0, 12.0])
+def test_stops_along_the_dial_are_foreseen(stops):
+    level = np.array([100.0, 80.0, 60.0, 40.0, 20.0])
+    read = 11.0 + stops * (level / 100.0 - 1.0)
+    assert oddest(along_dimmer(level), read) is None
+    for place in range(5):
+        seen = foreseen(along_dimmer(level), read, place)
+        assert seen.low < read[place] < seen.high
+
+
+def test_a_smooth_curve_is_as_likely_whatever_the_gain():
+    """The gain is free: as many stops more everywhere tell nothing."""
+    level, use = np.array([100.0, 50.0, 25.0, 10.0]), np.ones((1, 4))
+    law = along_dimmer(level)
+    stops = np.array([9.0, 7.2, 5.1, 2.0])
+    assert evidence(law, stops, use) == pytest.approx(evidence(law, stops + 3.0, use))
+    assert foreseen(law, stops + 3.0, 2).centre == pytest.approx(foreseen(law, stops, 2).centre + 3.0)
 
 
 def test_a_point_behind_its_plane_is_foreseen():

@@ -57,7 +57,7 @@ def test_watt_hints_do_not_depend_on_the_unit_of_light(lamps, factor):
 
 @given(st.lists(st.tuples(st.floats(10.0, 1e4), st.floats(100.0, 1e5)), min_size=1, max_size=8))
 def test_no_cheaper_lamp_outshines_the_one_beyond_which_money_buys_little(lamps):
-    priced = [Priced(str(i), i, price, "lamp", candela, None, ()) for i, (price, candela) in enumerate(lamps)]
+    priced = [Priced(str(i), i, price, "EUR", "lamp", candela, None, ()) for i, (price, candela) in enumerate(lamps)]
     knee = diminishing(priced)
     if knee is not None:
         assert not any(p.price < knee.price and p.candela >= knee.candela for p in priced)

@@ -5,11 +5,13 @@ own; dimmers in proportion, of any power, S-shaped, logarithmic, with a floor. H
 families are wide where few readings narrow them, so that an odd lamp is not called a slip. All in stops (log2 of lx).
 """
 
+import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from scipy.special import ndtri
 
 from even_beam.light import FloatArray
 
@@ -39,14 +41,39 @@ SHORT_STOPS, SHORT_ODDS = 0.25, 2.5
 
 _TAIL, _WIDE = 0.003, 3.3
 
+SMOOTH_ODDS = -1.5
+"""Log of how likely a dimmer follows none of the laws, but some other smooth curve, against all of them."""
+
+POWER, POWER_SPREAD, STOPS_SPREAD, BEND_STOPS, BEND_OCTAVES = 1.4, 0.7, 4.0, 0.45, 1.2
+"""What such curves are like: a power and its spread, further stops over the dial, and bends of so many stops over so
+many halvings of it (common practice, no source)."""
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class Smooth:
+    """Any smooth curve: its mean, (n,), and covariance, (n, n), by place and without its gain, with the log of what is
+    thought of it beforehand. Rasmussen and Williams, Gaussian Processes for Machine Learning (2006), chapter 2."""
+
+    mean: FloatArray
+    covariance: FloatArray
+    log_prior: float
+
 
 @dataclass(frozen=True, eq=False, slots=True)
 class Law:
-    """Shapes by place, (p, n), each without its gain, with the log of what is thought of each beforehand, (p,)."""
+    """Shapes by place, (p, n), each without its gain, with the log of what is thought of each beforehand, (p,); and
+    what else it may be that is `smooth`."""
 
     shapes: FloatArray
     log_prior: FloatArray
     noise: FloatArray
+    smooth: Smooth | None = None
+
+    @property
+    def log_total(self) -> float:
+        """Log of all that is thought beforehand."""
+        shapes = float(_log_sum(self.log_prior))
+        return shapes if self.smooth is None else float(np.logaddexp(shapes, self.smooth.log_prior))
 
 
 @dataclass(frozen=True, slots=True)
@@ -114,7 +141,20 @@ def along_dimmer(level_pct: FloatArray, known: Sequence[tuple[FloatArray, FloatA
         priors.append(of_the_laws + LIKE_ITSELF)
     noise = np.full(x.shape, np.hypot(METER_STOPS, DIMMER_STOPS))
     every = np.concatenate([of_all, np.array(shapes)]) if shapes else of_all
-    return Law(every, np.concatenate([prior_of_all, np.array(priors)]), noise)
+    smooth = _smooth(x, of_the_laws + SMOOTH_ODDS)
+    return Law(every, np.concatenate([prior_of_all, np.array(priors)]), noise, smooth)
+
+
+def _smooth(dial: FloatArray, log_prior: float) -> Smooth:
+    """Any smooth dimmer at these settings, 0 to 1, (n,): a power, stops along the dial, and bends."""
+    octaves = np.log2(dial)
+    apart = octaves[:, None] - octaves[None, :]
+    covariance = (
+        POWER_SPREAD**2 * np.outer(octaves, octaves)
+        + STOPS_SPREAD**2 * np.outer(dial - 1.0, dial - 1.0)
+        + BEND_STOPS**2 * np.exp(-0.5 * (apart / BEND_OCTAVES) ** 2)
+    )
+    return Smooth(POWER * octaves, covariance, log_prior)
 
 
 _FLOORS = (0.0, 1e-5, 1e-4, 0.001, 0.002, 0.004, 0.008, 0.013, 0.02, 0.03, 0.04, 0.05, 0.065, 0.08, 0.1, 0.13, 0.16)
@@ -143,6 +183,10 @@ def _dimmers(dial: tuple[float, ...]) -> tuple[FloatArray, FloatArray]:
         low, high = 1.0 / (1.0 + np.exp(steep / 2.0)), 1.0 / (1.0 + np.exp(-steep / 2.0))
         logistic = (1.0 / (1.0 + np.exp(-steep * (x - 0.5))) - low) / (high - low)
         found += [(np.log2(logistic + floor), -2.5) for floor in (1e-5, 0.001, 0.003)]
+    for knee in (0.08, 0.15, 0.25, 0.35, 0.5):
+        for low_power, high_power in itertools.product((1.5, 2.2, 3.0), (0.6, 0.85, 1.2)):
+            below = knee**high_power * (x / knee) ** low_power
+            found.append((np.log2(np.where(x < knee, below, x**high_power)), -4.0))
     cosine = 0.5 * (1.0 - np.cos(np.pi * x))
     found += [(np.log2(cosine + floor), -2.5) for floor in (1e-4, 0.001, 0.002, 0.005, 0.01)]
     return np.array([shape for shape, _ in found]), np.array([prior for _, prior in found])
@@ -170,9 +214,15 @@ def _log_sum(values: FloatArray) -> FloatArray:
 def foreseen(law: Law, stops: FloatArray, place: int) -> Foreseen:
     """What the others leave possible at a place. `stops` (n,); what stands at the place is not looked at."""
     here = np.arange(stops.size) == place
-    log_weight, gain, variance = _fitted(law, np.where(here, 0.0, stops), 1.0 - here[None, :])
-    weight = np.exp(log_weight[:, 0] - log_weight.max())
-    mean = gain[:, 0] + law.shapes[:, place]
+    others = 1.0 - here[None, :]
+    log_weight, gain, variance = _fitted(law, np.where(here, 0.0, stops), others)
+    means, logs = [gain[:, 0] + law.shapes[:, place]], [log_weight[:, 0] + float(_normal(law, others, variance)[0])]
+    if law.smooth is not None:
+        at, spread, log_likely = _smooth_at(law, stops, place)
+        means.append(at + spread * _NORMAL_QUANTILES)
+        logs.append(np.full(_NORMAL_QUANTILES.size, log_likely - np.log(_NORMAL_QUANTILES.size)))
+    mean, log_all = np.concatenate(means), np.concatenate(logs)
+    weight = np.exp(log_all - log_all.max())
     reach = _WIDE * float(np.sqrt(variance[0] + law.noise[place] ** 2))
     order = np.argsort(mean)
     share = np.cumsum(weight[order]) / weight.sum()
@@ -180,6 +230,47 @@ def foreseen(law: Law, stops: FloatArray, place: int) -> Foreseen:
         float(mean[order][min(int(np.searchsorted(share, part)), mean.size - 1)]) for part in (_TAIL, 0.5, 1.0 - _TAIL)
     )
     return Foreseen(centre, low - reach, high + reach)
+
+
+_NORMAL_QUANTILES = ndtri((np.arange(60) + 0.5) / 60.0)
+
+
+def _smooth_at(law: Law, stops: FloatArray, place: int) -> tuple[float, float, float]:
+    """What any smooth curve through the others gives at a place, its spread, and the log of how likely it is with all
+    that was thought of it (equations 2.23, 2.24 and 2.41 of Rasmussen and Williams, a constant of free size added)."""
+    smooth = law.smooth
+    if smooth is None:
+        raise ValueError("no smooth curve is thought of")
+    keep = np.arange(stops.size) != place
+    inverse, of_gain, gain = _solved(law, stops, keep)
+    left = stops[keep] - smooth.mean[keep] - gain
+    across = smooth.covariance[place, keep]
+    mean = smooth.mean[place] + gain + across @ inverse @ left
+    missing = 1.0 - (across @ inverse).sum()
+    variance = smooth.covariance[place, place] - across @ inverse @ across + missing**2 * of_gain
+    return float(mean), float(np.sqrt(max(variance, 0.0))), smooth.log_prior + _smooth_evidence(law, stops, keep)
+
+
+def _solved(law: Law, stops: FloatArray, keep: FloatArray) -> tuple[FloatArray, float, float]:
+    """The inverse of the covariance of some readings, the variance of their gain, and the gain."""
+    smooth = law.smooth
+    if smooth is None:
+        raise ValueError("no smooth curve is thought of")
+    inverse = np.linalg.inv(smooth.covariance[np.ix_(keep, keep)] + np.diag(law.noise[keep] ** 2))
+    of_gain = 1.0 / float(inverse.sum())
+    return inverse, of_gain, of_gain * float((inverse @ (stops[keep] - smooth.mean[keep])).sum())
+
+
+def _smooth_evidence(law: Law, stops: FloatArray, keep: FloatArray) -> float:
+    """Log of how likely some readings are by any smooth curve, whatever the gain (flat in stops)."""
+    if law.smooth is None:
+        raise ValueError("no smooth curve is thought of")
+    inverse, of_gain, gain = _solved(law, stops, keep)
+    left = stops[keep] - law.smooth.mean[keep] - gain
+    _, log_size = np.linalg.slogdet(inverse)
+    count = int(np.count_nonzero(keep))
+    constant = -0.5 * (count - 1) * np.log(2.0 * np.pi)
+    return float(constant + 0.5 * log_size + 0.5 * np.log(of_gain) - 0.5 * left @ inverse @ left)
 
 
 def oddest(law: Law, stops: FloatArray) -> Odd | None:
@@ -226,5 +317,13 @@ def evidence(law: Law, stops: FloatArray, use: FloatArray) -> FloatArray:
     """Log of how likely the readings in use are whatever the gain (flat in stops), (m,): `use` is (m, n), ones and
     noughts, one row a choice of readings."""
     log_weight, _, variance = _fitted(law, stops, use)
-    normal = -(use @ np.log(np.sqrt(2.0 * np.pi) * law.noise)) + 0.5 * np.log(2.0 * np.pi * variance)
-    return _log_sum(log_weight) - _log_sum(law.log_prior) + normal
+    of_the_laws = _log_sum(log_weight) + _normal(law, use, variance)
+    if law.smooth is None:
+        return of_the_laws - law.log_total
+    otherwise = np.array([law.smooth.log_prior + _smooth_evidence(law, stops, row > 0.0) for row in use])
+    return np.logaddexp(of_the_laws, otherwise) - law.log_total
+
+
+def _normal(law: Law, use: FloatArray, variance: FloatArray) -> FloatArray:
+    """Log of what a normal density has before its exponent, the gain taken out, (m,)."""
+    return np.asarray(-(use @ np.log(np.sqrt(2.0 * np.pi) * law.noise)) + 0.5 * np.log(2.0 * np.pi * variance))
