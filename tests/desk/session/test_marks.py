@@ -130,7 +130,7 @@ def test_a_doubt_is_cleared_by_what_is_read_since(desk, clock):
 def test_an_earlier_reading_is_named_when_it_is_the_odd_one(desk):
     """The right reading is taken, and the earlier one waits for a decision."""
     desk.free_terms = replace(desk.free_terms, level_pct=100.0)
-    for text in ("1000 lx 100 %", "480 lx 75 %"):  # 750 was meant
+    for text in ("1000 lx 100 %", "250 lx 75 %"):  # 750 was meant
         desk.confirm(desk.propose(text))
     earlier = desk.counted[1]
     right = desk.propose("500 lx 50 %")
@@ -138,7 +138,7 @@ def test_an_earlier_reading_is_named_when_it_is_the_odd_one(desk):
     assert right.look.odd_id == earlier.reading.id
     taken = desk.confirm(right)
     assert taken.measured.state.counts
-    assert "an earlier reading fits no longer: 480 lx at 75 %" in taken.look.text
+    assert "an earlier reading fits no longer: 250 lx at 75 %" in taken.look.text
     assert desk.of(earlier.reading.id).state.doubt
     assert not desk.of(earlier.reading.id).state.counts
     assert desk.undo() == "taken"  # both go together

@@ -27,7 +27,7 @@ DIMMER_STOPS = 0.07
 LIKE_ITSELF = 1.0
 """Log of how much likelier a lamp dims as it did elsewhere than by any other of the laws."""
 
-ODDS = 5e-3
+ODDS = 1e-2
 """How rare a slip is thought to be before anything was looked at."""
 
 SLIP_STOPS = 8.0
@@ -41,7 +41,7 @@ SHORT_STOPS, SHORT_ODDS = 0.25, 2.5
 
 _TAIL, _WIDE = 0.003, 3.3
 
-SMOOTH_ODDS = -1.5
+SMOOTH_ODDS = -1.0
 """Log of how likely a dimmer follows none of the laws, but some other smooth curve, against all of them."""
 
 POWER, POWER_SPREAD, STOPS_SPREAD, BEND_STOPS, BEND_OCTAVES = 1.4, 0.7, 4.0, 0.45, 1.2
@@ -119,7 +119,8 @@ def along_distance(distance_m: FloatArray) -> Law:
 
 @lru_cache
 def _sources() -> tuple[FloatArray, FloatArray, FloatArray]:
-    offsets = np.array([-0.3, -0.2, -0.1, -0.05, 0.0, 0.05, 0.1, 0.2, 0.3, 0.45, 0.6, 0.9, 1.3, 2.0, 3.0])
+    before = [-0.46, -0.4, -0.35, -0.3, -0.25, -0.2, -0.15, -0.1, -0.05]
+    offsets = np.array([*before, 0.0, 0.05, 0.1, 0.2, 0.3, 0.45, 0.6, 0.8, 1.0, 1.3, 1.6, 2.0, 2.5, 3.0])
     sizes = np.array([0.0, 0.2, 0.35, 0.5, 0.7, 1.0])
     offset, size = (grid.ravel() for grid in np.meshgrid(offsets, sizes, indexing="ij"))
     likely = (offset > -0.06) | (size < 0.3)  # what is large does not light from before its own front
