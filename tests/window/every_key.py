@@ -217,6 +217,10 @@ def _bench(driver: Driver, told: Told) -> None:
         assert kinds() == was, f"{letter} alone did something"
         driver.key(f"alt+{letter.lower()}")
 
+    step = desk.step.step.id if desk.step is not None else ""
+    driver.key("alt+Down")
+    told(BENCH, "Alt ↑ ↓", "" if desk.step is not None and desk.step.step.id != step else "not at another step")
+    driver.key("alt+Up")
     told(BENCH, "+", line_opens("+"))
     told(BENCH, "0–9 A–Z f . =", line_opens("7") or line_opens("x"))
     for letter in "NYKHC":

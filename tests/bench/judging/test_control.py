@@ -2,7 +2,7 @@ from datetime import UTC, datetime
 
 import pytest
 
-from even_beam.bench.judging.control import compared, drift_sentence, session_drift, suspect_stretch
+from even_beam.bench.judging.control import compared, drift_words, session_drift, suspect_stretch
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Origin, Reading, Terms, Value
 from even_beam.bench.run import ReadingState
@@ -25,7 +25,7 @@ def test_neighbouring_repeats_are_no_control():
     readings = walk((FULL, 1000.0), (FULL, 1010.0), (HALF, 500.0))
     assert compared(readings[1], readings[:1]) is None
     assert session_drift(readings) is None
-    assert "not known" in drift_sentence(None)
+    assert "not repeated" in drift_words(None)
 
 
 def test_a_control_is_held_against_the_latest_one_that_is_trusted():
@@ -47,13 +47,13 @@ def test_the_stretch_runs_from_the_last_control_that_agrees():
 
 
 @pytest.mark.parametrize(
-    ("last", "words"), [(1010.0, "the bench held"), (860.0, "doubt what lies between"), (0.0, "not known")]
+    ("last", "words"), [(1010.0, "held ("), (860.0, "doubt what lies between"), (0.0, "not repeated")]
 )
 def test_the_end_is_held_against_the_beginning(last, words):
     readings = walk((FULL, 1000.0), (HALF, 500.0), (FULL, last))
-    assert words in drift_sentence(session_drift(readings))
+    assert words in drift_words(session_drift(readings))
 
 
 def test_drift_of_the_white_is_in_mired():
-    text = drift_sentence(session_drift(walk((FULL, 1000.0), *[(HALF, 500.0)] * 99, (FULL, 1000.0))))
+    text = drift_words(session_drift(walk((FULL, 1000.0), *[(HALF, 500.0)] * 99, (FULL, 1000.0))))
     assert f"{MINUS}3.1 mired" in text  # 1e6/5700 - 1e6/5600

@@ -8,11 +8,11 @@ from datetime import datetime
 
 from even_beam.bench import terms as sameness
 from even_beam.bench import terms_in_words
-from even_beam.bench.judging.control import drift_sentence, session_drift
+from even_beam.bench.judging.control import drift_words, session_drift
 from even_beam.bench.judging.slips import WORDS, Candidate
 from even_beam.bench.measured import Measured
 from even_beam.bench.planning.sweep import changed_parts
-from even_beam.bench.records import Terms
+from even_beam.bench.records import OFF, SHADED, Reading, Terms
 from even_beam.bench.run import StepState
 from even_beam.bench.terms import terms_line
 from even_beam.bench.traces import SETTLED_SHARE
@@ -50,7 +50,7 @@ def prompt(desk: SessionDesk, settings: Settings) -> Prompt:
         return Prompt(
             (Part(desk.session.name, False),),
             (Part("all read", False),),
-            f"{notation.count(counted, 'reading')} that count. {drift_sentence(session_drift(desk.counted))}",
+            f"{notation.count(counted, 'reading')} that count. {held_words(desk)}",
         )
     terms = desk.free_terms
     above = (
@@ -97,13 +97,11 @@ def _reads(desk: SessionDesk) -> str:
 
 def _step_prompt(desk: SessionDesk, state: StepState, settings: Settings) -> Prompt:
     step = state.step
-    before = desk.state.previous_step
-    same_sources = before is not None and before.step.source_ids == step.source_ids
-    changes = changed_parts(before.step.terms if before is not None and same_sources else None, step.terms)
-    if state.readings:
-        changes = frozenset()  # the lamp stands as it should: a repeat changes nothing
+    before = last_set(desk)
+    same_sources = before is not None and before.source_ids == step.source_ids
+    changes = changed_parts(before.terms if before is not None and same_sources else None, step.terms)
     above = (
-        Part(desk.name_of(step.source_ids), not same_sources and not state.readings),
+        Part(desk.name_of(step.source_ids), not same_sources),
         Part(terms_in_words.configuration(step.terms), "configuration" in changes and before is not None),
         Part(terms_in_words.axis(step.terms), bool(changes & {"angle_deg", "turn_deg"}) and before is not None),
     )
@@ -284,16 +282,46 @@ def stretch_of(desk: SessionDesk, reading_id: str) -> tuple[str, ...]:
 
 
 AFTER_MOVING = (
-    "Press - again if it moved later. Set it right, then read an earlier step again (double-click it in the sheet): "
+    "Press - again if it moved later. Set it right, then read that step again (Alt ↑ goes to it): "
     "when it agrees, what comes after is trusted. Ctrl Z takes the mark away."
 )
 
 
-def suspect_words(suspect: Sequence[Measured], settings: Settings) -> tuple[str, str]:
-    """How many readings are suspect; since which, and what to do."""
+def suspect_words(suspect: Sequence[Measured], desk: SessionDesk, settings: Settings) -> tuple[str, str]:
+    """How many readings are suspect; since which, which repeat would tell, and what to do."""
     since = terms_line(suspect[0].terms, settings.distance_unit)
     count = "1 reading" if len(suspect) == 1 else f"{len(suspect)} readings"
-    return f"Something moved: {count} suspect", f"Since {since}. {AFTER_MOVING}"
+    told = telling_repeat(suspect, desk)
+    if told is None:
+        tells = "Nothing was read before it that a repeat could be held against"
+    else:
+        tells = f"A repeat of {desk.name_of(told.reading.source_ids)} at {terms_in_words.setting(told.terms)} tells"
+    return f"Something moved: {count} suspect", f"Since {since}. {tells}: {AFTER_MOVING}"
+
+
+def telling_repeat(suspect: Sequence[Measured], desk: SessionDesk) -> Measured | None:
+    """The reading from before a suspect stretch whose repeat would tell whether the bench stood still: of the lamp that
+    stands there now where there is one."""
+    trusted = [m for m in desk.counted if m.reading.sequence < suspect[0].reading.sequence and not m.state.suspect]
+    lamp = suspect[-1].reading.source_ids
+    own = [m for m in trusted if m.reading.source_ids == lamp and m.value("illuminance")]
+    return next(reversed(own or trusted), None)
+
+
+def last_set(desk: SessionDesk) -> Reading | None:
+    """The last reading of the light, as it was asked for: what stands on the bench now."""
+    lit = (m.reading for m in reversed(desk.measured) if m.reading.terms.mode != OFF)
+    return next((one for one in lit if one.terms.placement != SHADED), None)
+
+
+def held_words(desk: SessionDesk) -> str:
+    """What the end of a run says of each lamp: whether it held from its first reading to its repeat."""
+    lamps = dict.fromkeys(m.reading.source_ids for m in desk.counted if m.terms.mode != OFF)
+    own = {lamp: [m for m in desk.counted if m.reading.source_ids == lamp] for lamp in lamps}
+    said = [f"{desk.name_of(lamp)} {drift_words(session_drift(readings))}" for lamp, readings in own.items()]
+    suspect = sum(m.state.suspect for m in desk.counted)
+    left = [f"{notation.count(suspect, 'reading')} suspect still"] if suspect else []
+    return f"{'; '.join([*left, *said])}."
 
 
 def same_terms(desk: SessionDesk, reading_id: str) -> tuple[str, ...]:

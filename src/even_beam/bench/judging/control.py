@@ -83,15 +83,14 @@ def session_drift(readings: Sequence[Measured]) -> Drift | None:
     return Drift(first, repeats[-1], _stops(repeats[-1], first))
 
 
-def drift_sentence(drift: Drift | None) -> str:
-    """What the end says of the session, in words."""
+def drift_words(drift: Drift | None) -> str:
+    """What the end of a run says of a lamp, after its name: whether it held from its first reading to its repeat."""
     if drift is None:
-        return "The first was not repeated: how far the bench drifted is not known."
-    words = f"First reading to its repeat: {notation.number(drift.stops, 2, signed=True)} stop"
+        return "not repeated"
+    stops = f"{notation.number(drift.stops, 2, signed=True)} stop"
     cct, again = drift.first.value("cct"), drift.again.value("cct")
-    if cct and again:
-        words += f", {notation.number(1e6 / again - 1e6 / cct, 1, signed=True)} mired"
-    return words + (": the bench held." if drift.agrees else ": doubt what lies between.")
+    mired = f", {notation.number(1e6 / again - 1e6 / cct, 1, signed=True)} mired" if cct and again else ""
+    return f"held ({stops}{mired})" if drift.agrees else f"moved {stops}{mired}: doubt what lies between"
 
 
 def _point(measured: Measured) -> tuple[object, ...]:

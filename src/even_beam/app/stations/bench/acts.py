@@ -80,6 +80,12 @@ ACTS = (
         ),
         When.JUST_READING,
     ),
+    Act(
+        KeyHint(
+            "Alt ↑ ↓", "another step", "The step before or after on the run sheet; one that is finished is read again."
+        ),
+        When.RUN,
+    ),
     Act(KeyHint("Alt L", "lamp", "Name the lamp that was or will be read."), When.JUST_READING),
     Act(
         KeyHint("Alt M", "meter", "Without a run: the next meter of the Kit, or one that is not named."),
@@ -180,7 +186,7 @@ TYPING = (
 """What matters while a line is typed."""
 
 HINTS = tuple(act.hint for act in ACTS)
-OF_A_LETTER = {act.key.removeprefix(ALT): act.hint for act in ACTS if act.key.startswith(ALT)}
+OF_A_LETTER = {act.key[-1]: act.hint for act in ACTS if act.key.startswith(ALT) and len(act.key) == len(ALT) + 1}
 """The acts that a letter stands for: with Alt at once, alone in the line after Enter."""
 
 

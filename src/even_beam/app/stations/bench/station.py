@@ -46,6 +46,7 @@ if TYPE_CHECKING:
     from even_beam.formats import NamedSpectrum
 
 HOLD_MS = 600
+_STEPS: dict[int, int] = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}
 _PAGES: dict[int, str] = {Qt.Key.Key_PageDown: "PgDn", Qt.Key.Key_PageUp: "PgUp"}
 
 
@@ -254,6 +255,9 @@ class BenchStation(Station):
 
     def _with_alt(self, event: QKeyEvent) -> None:
         """An act by its letter, whatever stands in the line; all else with Alt is the window's."""
+        if event.key() in _STEPS:
+            self._another_step(_STEPS[event.key()])
+            return
         letter = chr(event.key()) if 0 < event.key() < sys.maxunicode else ""
         if letter in acts.OF_A_LETTER and not event.isAutoRepeat():
             if self.board.entry.isVisible():
@@ -551,7 +555,7 @@ class BenchStation(Station):
             self.host.say("Nothing was read yet")
             return
         self.refresh()
-        self.tell(*bench_view.suspect_words(suspect, self.host.settings()), in_doubt=True)
+        self.tell(*bench_view.suspect_words(suspect, self.desk, self.host.settings()), in_doubt=True)
 
     def _inspect(self) -> None:
         latest = self._taken.measured if self._taken is not None else bench_view.latest(self.desk)
@@ -596,6 +600,16 @@ class BenchStation(Station):
         self.reader.setVisible(not self.reader.isVisible())
         self._show_reader()
         self.window().activateWindow()  # type: ignore[union-attr]
+
+    def _another_step(self, by: int) -> None:
+        """The step before or after the present one on the sheet; one that is finished is read again."""
+        steps = [state.step.id for state in self.desk.state.steps] if self._on_bench else []
+        if not steps or self._reading:
+            self.host.say("There is no run whose steps one could go to")
+            return
+        here = steps.index(self.desk.step.step.id) if self.desk.step is not None else len(steps)
+        if 0 <= here + by < len(steps):
+            self._jump(steps[here + by])
 
     def _jump(self, step_id: str) -> None:
         if any(state.step.id == step_id for state in self.desk.state.steps):
