@@ -26,6 +26,7 @@ import tifffile
 from PIL import Image
 from scipy.io import wavfile
 
+from benchmarks.drawn_lines import ASKING_ALL, drawn, joined, means
 from even_beam.answers.camera.charts import read_chart_photo
 from even_beam.answers.camera.fading import fade_file, fade_json
 from even_beam.answers.camera.flickering import flicker_file, flicker_json
@@ -538,10 +539,35 @@ def _try(outcome: Outcome, act: Callable[[bytes, Path], object], data: bytes, fo
     gc.collect(0)
 
 
+LINES, MOST_ASKED = 2000, 0.1
+
+
+def lines_said(seed: int) -> int:
+    """Lines as people say them, drawn anew: print how many were asked about and how many understood otherwise than
+    meant; the latter, and all where too many are asked, are faults."""
+    draw = random.Random(seed)
+    asked, wrong = 0, []
+    for _ in range(LINES):
+        pieces = drawn(draw)
+        line = joined(pieces, draw)
+        try:
+            said = understand(line, ASKING_ALL)
+        except EntryError as error:
+            wrong.append(f"{line}: {error}")
+            continue
+        asked += bool(said.choices)
+        if not said.choices and not means(said, pieces):
+            wrong.append(f"{line}: {said.written}")
+    print(f"lines: {asked} of {LINES} asked about, {len(wrong)} understood otherwise than meant")
+    for line in wrong[:5]:
+        print(f"  {line}")
+    return len(wrong) + (asked > MOST_ASKED * LINES)
+
+
 def report(seconds: float, seed: int) -> int:
     """Print what came of each door; how many faults there were."""
     print(f"seed {seed}")
-    faults = 0
+    faults = lines_said(seed)
     for door, outcome in fuzz(seconds, seed).items():
         counts = ", ".join(f"{count} {name}" for name, count in sorted(outcome.counts.items()))
         print(f"{door}: {counts}; longest {outcome.longest_s:.2f} s, most memory {outcome.largest_mb:.0f} MB")

@@ -223,3 +223,19 @@ def test_equal_units_are_one_group(window):
     window.plan._lamps.setCurrentRow([c.source.nickname for c in desk.lamps()].index("Comfrey"))
     window.plan.press("U")
     assert len(window.plan._lamps.chosen) == 2
+
+
+def test_a_sheet_changed_by_hand_outlives_what_is_written_beside_it(window):
+    plan = window.plan
+    card = window.document.kit.lamps()[0]
+    plan.choose([card.source.id], ["dimming sweep"])
+    plan._sheet.choose_row(2)
+    plan.press("S")
+    changed = [step.id for step in plan._plan.steps]
+    plan._edits["name"].setText("An evening of its own")
+    plan._edits["question"].setText("Does it hold?")
+    assert [step.id for step in plan._plan.steps] == changed
+    plan._edits["levels"].setText("100 50 25")
+    assert [step.id for step in plan._plan.steps] != changed
+    plan.undo()
+    assert [step.id for step in plan._plan.steps] == changed

@@ -61,8 +61,18 @@ def test_a_file_opened_straight_in_the_window(window, qtbot, tmp_path):
         assert chart.accessibleDescription()
     assert len(window.spectrum.figures.eye._pairs) == 26
     window.spectrum.press("Ctrl C")
+    before = len(window.document.bench().measured)
     window.spectrum.press("K")
-    assert window.document.desk.measured[-1].reading.note.startswith("from file")
+    assert len(window.document.bench().measured) == before, "whose it is is asked"
+    window.spectrum._line.edit.setText("Nobody@cct=5600")
+    QTest.keyClick(window.spectrum._line.edit, Qt.Key.Key_Return)
+    assert "there is no lamp “Nobody”" in window.spectrum._line._fault.text()
+    lamp = next(iter(window.document.desk.sources.values()))
+    window.spectrum._line.edit.setText(f"{lamp.nickname}@cct=5600;level=50")
+    QTest.keyClick(window.spectrum._line.edit, Qt.Key.Key_Return)
+    kept = window.document.desk.measured[-1].reading
+    assert kept.note.startswith("from file") and kept.source_ids == (lamp.id,)
+    assert (kept.terms.cct_k, kept.terms.level_pct) == (5600.0, 50.0)
 
 
 def test_a_light_is_shown_by_what_it_does_to_subjects(window, qtbot, tmp_path, monkeypatch):
@@ -198,4 +208,5 @@ def test_quick_keys_show_and_keep_what_was_asked_last(window, qtbot, tmp_path, m
     qtbot.waitUntil(lambda: not window.busy and not station._asker.is_asking, timeout=15_000)
     assert station.head() == (("Spectrum", station._spectra[3].name), "4 of 4")
     station.press("K")
+    QTest.keyClick(station._line.edit, Qt.Key.Key_Return)
     assert station._spectra[3].name in window.document.bench().measured[-1].reading.note

@@ -441,7 +441,8 @@ def _spectrum(driver: Driver, told: Told) -> None:
     driver.at(SPECTRUM)
     for key, title in (("O", "Open spectra"), ("W", "Write"), ("M", ""), ("K", ""), ("→", "")):
         driver.key(key if key in X_KEYS else key.lower())
-        quiet = key == "→"  # one spectrum alone has no next
+        quiet = key == "→" or (key == "K" and window.spectrum._line.isVisible())  # one spectrum alone has no next
+        window.spectrum._line.close_line()
         told(
             SPECTRUM,
             key,

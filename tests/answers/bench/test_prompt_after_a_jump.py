@@ -1,4 +1,4 @@
-"""The prompt lights what stands otherwise than it was last set, also after a jump; the end says of each lamp what held."""
+"""The prompt lights what stands otherwise than it was last set, also after a jump; the end names what held."""
 
 from datetime import UTC, datetime
 

@@ -141,9 +141,9 @@ def _lamp(logbook: "Logbook", name: str, *, new: bool) -> Source:
     named = " ".join(name.split())
     try:
         return _source(logbook.all(Source), named)
-    except EnterError:
+    except EnterError as error:
         if not new or not named:
-            raise
+            raise EnterError(f"{error}. --new-lamp adds it") from error
         return Source(new_id(), named)
 
 
@@ -151,7 +151,7 @@ def _source(sources: Iterable[Source], name: str) -> Source:
     known = {source.nickname.casefold(): source for source in sources}
     if name.casefold() not in known:
         names = ", ".join(sorted(source.nickname for source in known.values())) or "none yet"
-        raise EnterError(f"there is no lamp “{name}”; the Kit has {names}. --new-lamp adds it")
+        raise EnterError(f"there is no lamp “{name}”; the Kit has {names}")
     return known[name.casefold()]
 
 

@@ -20,6 +20,9 @@ from even_beam.errors import TellableError
 from even_beam.files.reading import InputError, read_text
 from even_beam.words import notation
 
+GRID = "grid"
+"""The protocol that crosses every axis that is asked."""
+
 
 class PlanError(TellableError, ValueError):
     """A plan that cannot be made; the message says what is missing."""
@@ -83,6 +86,28 @@ def faults_of(form: PlanForm) -> dict[str, str]:
     return found
 
 
+def unread_of(form: PlanForm, protocols: Sequence[Protocol]) -> dict[str, str]:
+    """What is asked in a field and no chosen protocol reads, by the field's name: nothing is dropped without a word."""
+    chosen = [p for p in protocols if p.name in form.protocols]
+    if not chosen:
+        return {}
+    crossed = [p for p in chosen if not p.again_after_min and not p.together]
+    read_by: dict[str, list[Protocol]] = {
+        "whites": [p for p in chosen if p.whites or p.crosses],
+        "levels": [p for p in chosen if len(p.levels_pct) > 1 or p.crosses],
+        "walk": [p for p in chosen if len(p.distances) > 1 or p.crosses],
+        "zooms": crossed,
+        "angles": crossed,
+    }
+    if form.configurations.strip() and len(configurations_of(form.configurations)) > 1:
+        read_by["configurations"] = [p for p in chosen if p.configurations or p.crosses]
+    return {
+        field: f"No chosen protocol reads this: “{GRID}” crosses all that is asked, or take one that does."
+        for field, readers in read_by.items()
+        if getattr(form, field).strip() and not readers
+    }
+
+
 def plan_of(form: PlanForm, protocols: Sequence[Protocol], bench: Bench, kinds: dict[str, str]) -> Plan:
     """The plan of a form. Raises `PlanError`."""
     if not form.source_ids:
@@ -124,11 +149,11 @@ def _adapted(protocol: Protocol, form: PlanForm, placed: Sequence[float]) -> Pro
     at once. Raises `PlanError`, `RunFormError` and `ProtocolError`.
     """
     changes: dict[str, object] = {}
-    if form.whites.strip() and protocol.whites:
+    if form.whites.strip() and (protocol.whites or protocol.crosses):
         changes |= _whites(form.whites)
-    if form.levels.strip() and len(protocol.levels_pct) > 1:
+    if form.levels.strip() and (len(protocol.levels_pct) > 1 or protocol.crosses):
         changes["levels_pct"] = _numbers(form.levels, 0.0, 100.0, "level")
-    if form.walk.strip() and len(protocol.distances) > 1:
+    if form.walk.strip() and (len(protocol.distances) > 1 or protocol.crosses):
         changes["distances"] = _as_texts(distances(form.walk))
     if not protocol.again_after_min and not protocol.together:
         if len(placed) > 1 and len(protocol.distances) < 2:

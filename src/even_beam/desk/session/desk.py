@@ -295,13 +295,20 @@ class SessionDesk(SessionMarks):
         )
         return self._keep(figures, raw.spectrum, asked=asked or self.asked_now(), raw=raw, note=note)
 
-    def take_spectrum(self, named: "NamedSpectrum", step: Step | None = None) -> Taken:
-        """Keep a spectrum from a file as a reading of the next step (or of `step`). Raises `SpectrumError`."""
+    def take_spectrum(
+        self, named: "NamedSpectrum", step: Step | None = None, of: tuple[tuple[str, ...], Terms] | None = None
+    ) -> Taken:
+        """Keep a spectrum from a file as a reading of the next step, of `step`, or `of` lamps at terms that were said.
+
+        Raises `SpectrumError`.
+        """
         validate(named.wavelength_nm, named.values)
         spectrum = Spectrum(named.wavelength_nm, named.values, named.absolute)
         asked = self.asked_now()
         if step is not None:
             asked = replace(asked, step_id=step.id, terms=step.terms, source_ids=step.source_ids)
+        if of is not None:
+            asked = replace(asked, step_id=None, doubtful_id=None, source_ids=of[0], terms=of[1])
         return self._keep((), spectrum, asked=asked, note=note_of(named.name))
 
     def take_traces(self, traces: Sequence[Trace], name: str) -> Taken:

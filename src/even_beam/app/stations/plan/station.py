@@ -59,6 +59,7 @@ class PlanStation(Station):
         self._bench: Bench | None = None
         self._before: list[Plan] = []  # the plan before each change made by hand
         self._undone: list[Plan] = []
+        self._asked: object = None  # what the plan was made for
         self._filling = False
         self._lamps, self._tests = CheckList("Lamps"), CheckList("Protocols")
         for box in (self._lamps, self._tests):
@@ -179,15 +180,24 @@ class PlanStation(Station):
         return PlanForm(self._lamps.chosen, self._tests.chosen, fixed_white=fixed, as_found=found, **texts)
 
     def _update(self) -> None:
-        """Make the plan anew from what is chosen; changes made by hand end with it."""
+        """Make the plan anew where something else is asked than it was made for. A sheet that was changed by hand is
+        kept: undo brings it back."""
         if self._filling or self.document is None:
             return
-        self._before, self._undone = [], []
         lamps, form = self.document.kit.lamps(), self._form()
+        asked = (form, plan_view.kinds_of(lamps), self.document.costs, tuple(self._protocols))
+        if asked == self._asked:
+            return
+        self._asked = asked
+        by_hand = self._plan if self._before and self._plan is not None else None
+        self._before, self._undone = [by_hand] if by_hand is not None else [], []
         faults = plan_view.faults_of(form)
+        beside = {**plan_view.unread_of(form, self._protocols), **faults}
         for name, words in self._faults.items():
-            words.setText(faults.get(name, ""))
-            words.setVisible(name in faults)
+            words.setText(beside.get(name, ""))
+            words.setVisible(name in beside)
+        if by_hand is not None:
+            self.host.say("The sheet is made anew for what is asked now; Ctrl Z brings the one changed by hand back")
         try:
             self._bench = plan_view.bench_of(self.document.kit.meters(), self.document.costs)
             self._plan = plan_view.plan_of(form, self._protocols, self._bench, plan_view.kinds_of(lamps))
@@ -237,9 +247,10 @@ class PlanStation(Station):
         return self._back(self._undone, self._before)
 
     def _back(self, source: list[Plan], target: list[Plan]) -> str | None:
-        if self._plan is None or not source:
+        if not source:
             return None
-        target.append(self._plan)
+        if self._plan is not None:
+            target.append(self._plan)
         self._plan = source.pop()
         self._show_plan(self._plan)
         return "the change of the run sheet"

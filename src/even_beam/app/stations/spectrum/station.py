@@ -15,7 +15,10 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from even_beam.answers.bench.enter import EnterError, lamp_at_terms, said_of
+from even_beam.answers.intake.kit import Kit
 from even_beam.answers.intake.mappings import known_mappings, remember_mapping
+from even_beam.answers.intake.naming import proposed
 from even_beam.answers.spectrum.files import OpenedFile, open_file, read_again
 from even_beam.answers.spectrum.view import SpectrumView, view_of
 from even_beam.app import dialogs, keys
@@ -25,9 +28,11 @@ from even_beam.app.stations.spectrum.figures_page import FiguresPage
 from even_beam.app.stations.spectrum.mapping_dialog import MappingDialog
 from even_beam.app.stations.spectrum.subject_dialog import SubjectDialog
 from even_beam.app.stations.spectrum.subject_table import SubjectTable
+from even_beam.app.widgets.ask_line import AskLine
 from even_beam.app.widgets.chart_view import ChartView
 from even_beam.app.widgets.text import Column, Hairline, clear, label, scrolled
 from even_beam.bench.records import Spectrum
+from even_beam.bench.terms import terms_line
 from even_beam.desk.kit.own_subjects import own_subjects
 from even_beam.desk.session.document import Document
 from even_beam.formats import FormatError, NamedSpectrum, write_spectra
@@ -74,6 +79,9 @@ class SpectrumStation(Station):
         frame.setContentsMargins(0, 0, 0, 0)
         frame.setSpacing(0)
         frame.addWidget(self._empty)
+        self._line = AskLine(self._subjects.setFocus)
+        self._line.setContentsMargins(24, 8, 24, 0)
+        frame.addWidget(self._line)
         frame.addWidget(self._pages, 1)
 
     def _build_subjects(self) -> QWidget:
@@ -338,8 +346,27 @@ class SpectrumStation(Station):
     def _keep(self) -> None:
         if self.document is None or not self._is_shown():
             return
-        self.document.bench().take_spectrum(self._spectra[self._at])
-        self.host.say("Kept as a reading of the session on the Bench")
+        document, named = self.document, self._spectra[self._at]
+        kit = Kit(document.logbook)
+        so = proposed([named.name], kit.names, kit.without_dial)
+        lamp = so.lamp if so.lamp in kit.names else ""
+        offered = said_of(lamp, so.terms) if lamp or so.texts else ""
+
+        def keep(typed: str) -> None:
+            desk = document.bench()
+            try:
+                of = lamp_at_terms(desk, typed)
+            except EnterError as error:
+                self._line.complain(f"{error}. Kit, A adds a lamp.")
+                return
+            self._line.close_line()
+            taken = desk.take_spectrum(named, of=of)
+            terms = terms_line(taken.measured.terms, self.host.settings().distance_unit)
+            name = desk.name_of(taken.measured.reading.source_ids)
+            self.host.say(f"Kept in “{desk.session.name}”: {name} · {terms}")
+
+        example = "Tansy@cct=5600;level=50;distance=2 m, or Enter for a lamp that is not named"
+        self._line.open("whose it is, its terms after @", example, offered, keep)
 
     # --- files
 

@@ -34,7 +34,8 @@ class Protocol:
     """A named test. Tuples are axes; empty ones are left to the plan. `answers` is what is lost without it.
 
     `spread_stops` is how far repeats may lie apart before a third is asked for; `again_after_min` reads a lamp from
-    cold, at these minutes; `together` lights all lamps of the plan at once.
+    cold, at these minutes; `together` lights all lamps of the plan at once, `crosses` takes every axis that the plan
+    states.
     """
 
     name: str
@@ -57,6 +58,7 @@ class Protocol:
     repeats: int = 2
     spread_stops: float | None = None
     together: bool = False
+    crosses: bool = False
     quantities: tuple[str, ...] = ()
     by_hand: bool = False
     cautions: tuple[str, ...] = ()
@@ -193,7 +195,9 @@ def expand(protocol: Protocol, base: Terms, configurations: tuple[tuple[str, ...
     whites: tuple[float | None, ...] = (None,) if fixed else (protocol.whites or (base.cct_k,))
     placed = base.distance_m
     axes = product(
-        (configurations or (base.configuration,)) if protocol.configurations else (base.configuration,),
+        (configurations or (base.configuration,))
+        if protocol.configurations or protocol.crosses
+        else (base.configuration,),
         protocol.distances_m or (placed,),
         _places(protocol, base),
         protocol.zooms or (base.zoom,),

@@ -1,11 +1,12 @@
 """Lines drawn from all that people say of a reading, each with what it must mean: the meanings are written down here by
 hand, none is asked of the program. Invented figures."""
 
+import math
 import random
 from dataclasses import dataclass, field
 
 from even_beam.bench.records import Terms
-from even_beam.said import Situation
+from even_beam.said import Said, Situation
 
 HERE = Terms(cct_k=5600.0, level_pct=100.0, distance_m=3.0)
 ASKING_ALL = Situation(("illuminance", "cct", "duv", "ra"), HERE, fitted=("dish", "big lens", "silver 60x90"))
@@ -144,3 +145,24 @@ def joined(pieces: list[Piece], draw: random.Random) -> str:
     for piece in pieces[1:]:
         line += draw.choice(SEPARATORS) + piece.text
     return line
+
+
+def means(said: Said, pieces: list[Piece]) -> bool:
+    """Whether a line was understood as just what its parts mean."""
+    figures = {name: value for piece in pieces for name, value in piece.figures.items()}
+    terms = {name: value for piece in pieces for name, value in piece.terms.items()}
+    read = {entry.quantity: entry.value for entry in said.entries}
+    if read.keys() != figures.keys() or said.terms.keys() - IMPLIED != terms.keys():
+        return False
+    right = all(math.isclose(read[name] or 0.0, value, rel_tol=1e-9, abs_tol=1e-12) for name, value in figures.items())
+    return right and all(_same(said.terms[name], value) for name, value in terms.items())
+
+
+def _same(found: object, meant: object) -> bool:
+    if isinstance(found, int | float) and isinstance(meant, int | float):
+        return abs(found - meant) <= 0.005
+    return found == meant
+
+
+IMPLIED = {"mode", "placement"}
+"""Terms that others bring with them."""
