@@ -1,11 +1,13 @@
 """How figures are written: one place, the same everywhere."""
 
 import math
+import threading
 
 import pytest
 
 from even_beam.bench import terms_in_words
 from even_beam.bench.records import Terms
+from even_beam.shell.job import Job
 from even_beam.words import notation
 
 THIN, MINUS = "\u202f", "\u2212"
@@ -81,3 +83,23 @@ def test_what_sits_on_a_lamp():
 def test_distances_in_the_units_they_were_marked_in():
     assert notation.distance(3.048) == "10 ft" and notation.distance(3.0) == "3.00 m"
     assert notation.distance(None) == "distance unknown"
+
+
+def test_units_are_spoken_within_and_nowhere_else():
+    feet = notation.Units("fc", "ft")
+    with notation.speaking(feet):
+        assert notation.light(10.763910416709722) == "1.00 fc"
+        told: list[str] = []
+        other = threading.Thread(target=lambda: told.append(notation.light(100.0)))
+        other.start()
+        other.join()
+        assert told == ["100 lx"], "somebody else speaks at the same time"
+    assert notation.light(100.0) == "100 lx"
+
+
+def test_a_job_speaks_as_where_it_was_asked_for():
+    told: list[str] = []
+    with notation.speaking(notation.Units("fc", "ft")):
+        job = Job("words", lambda job: notation.light(10.763910416709722), told.append, lambda error: None)
+    job.start().wait(5.0)
+    assert told == ["1.00 fc"]

@@ -81,14 +81,14 @@ Result = TypeVar("Result")
 
 
 def _of(order: Order, make: Callable[[Material], Result]) -> Result:
-    notation.speak(order.settings.illuminance_unit, order.settings.distance_unit)
-    logbook = Logbook.open_to_read(order.logbook)
-    try:
-        collection = Collection(logbook)
-        session = collection.session_by_id.get(order.session_id or "")
-        return make(Material(collection, order.settings, session, order.fixtures))
-    finally:
-        logbook.close()
+    with notation.speaking(order.settings.units):
+        logbook = Logbook.open_to_read(order.logbook)
+        try:
+            collection = Collection(logbook)
+            session = collection.session_by_id.get(order.session_id or "")
+            return make(Material(collection, order.settings, session, order.fixtures))
+        finally:
+            logbook.close()
 
 
 def make_report(order: Order) -> Made:

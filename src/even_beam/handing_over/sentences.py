@@ -30,21 +30,13 @@ class Statement:
     readings: tuple[str, ...] = ()
 
 
-METRIC, IMPERIAL = ("lx", "m"), ("fc", "ft")
-
-
 def statements(make: Callable[[], Material]) -> list[Statement]:
-    """Everything that may be said of the lamps of a material, in both systems of units; `make` gives it anew for each.
-
-    Units are a matter of the whole program: call it where nobody else is speaking.
-    """
-    try:
-        notation.speak(*METRIC)
+    """Everything that may be said of the lamps of a material, in both systems of units; `make` gives it anew for
+    each."""
+    with notation.speaking(notation.METRIC):
         metric = _statements(make())
-        notation.speak(*IMPERIAL)
+    with notation.speaking(notation.IMPERIAL):
         imperial = _statements(make())
-    finally:
-        notation.speak()
     return [
         replace(ours, imperial=theirs.long if theirs.long != ours.long else "")
         for ours, theirs in zip(metric, imperial, strict=True)

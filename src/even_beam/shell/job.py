@@ -2,6 +2,7 @@
 
 import threading
 from collections.abc import Callable
+from contextvars import copy_context
 from typing import Any
 
 from even_beam.shell.log import LOG
@@ -31,7 +32,8 @@ class Job:
         self._work, self._done, self._failed = work, done, failed
         self._deliver, self._on_progress = deliver, on_progress
         self._cancelled, self._ended = threading.Event(), threading.Event()
-        self._thread = threading.Thread(target=self._run, name=name, daemon=True)
+        context = copy_context()  # units are spoken there as where the job was asked for
+        self._thread = threading.Thread(target=lambda: context.run(self._run), name=name, daemon=True)
 
     def start(self) -> "Job":
         """Begin, unless it was cancelled."""

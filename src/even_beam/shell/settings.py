@@ -44,6 +44,11 @@ class Settings:
     battery_wh: float = 98.0
     text_size_pct: float = 100.0
 
+    @property
+    def units(self) -> notation.Units:
+        """The units that figures are said in."""
+        return notation.Units(self.illuminance_unit, self.distance_unit)
+
 
 MOST_BYTES, MOST_LETTERS_A_LINE = 100_000, 2000
 
@@ -70,7 +75,7 @@ def load(path: Path | None = None) -> Settings:
     Raises `SettingsError` naming a wrong entry.
     """
     settings = _read(path or places.config_file())
-    notation.speak(settings.illuminance_unit, settings.distance_unit)
+    notation.speak(settings.units)
     return settings
 
 
@@ -155,4 +160,4 @@ def save(settings: Settings, path: Path | None = None) -> None:
         write(file.resolve(), tomlkit.dumps(document).encode("utf-8"), over_others=True)
     except (OSError, ValueError, InputError, OutputError) as error:
         raise SettingsError(f"The settings could not be kept in {file}: {error}.") from error
-    notation.speak(settings.illuminance_unit, settings.distance_unit)
+    notation.speak(settings.units)

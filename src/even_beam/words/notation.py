@@ -1,7 +1,9 @@
 """How figures are written on screen, in reports and in sentences: the only place that formats numbers."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
+from contextvars import ContextVar
 from dataclasses import dataclass
 from datetime import date
 
@@ -63,35 +65,46 @@ def lux(value: float | None) -> str:
     return text.rstrip("0").rstrip(".") if size < 1 and "." in text else text
 
 
-@dataclass(slots=True)
-class _Spoken:
+@dataclass(frozen=True, slots=True)
+class Units:
     """The units that figures are said in, wherever no other is asked for; stored they are always lx and m."""
 
     light: str = "lx"
     distance: str = "m"
 
 
-_spoken = _Spoken()
+METRIC, IMPERIAL = Units("lx", "m"), Units("fc", "ft")
+_units: ContextVar[Units] = ContextVar("units", default=METRIC)
 
 
-def speak(light: str = "lx", distance: str = "m") -> None:
-    """From here on say levels in lx or fc and distances in m or ft: once for the program, like a language."""
-    _spoken.light, _spoken.distance = light, distance
+def speak(units: Units = Units()) -> None:
+    """From here on say levels and distances in these units: in this thread, and in jobs that are begun from it."""
+    _units.set(units)
+
+
+@contextmanager
+def speaking(units: Units) -> Iterator[None]:
+    """Say them so within, and nowhere else: others may speak at the same time."""
+    before = _units.set(units)
+    try:
+        yield
+    finally:
+        _units.reset(before)
 
 
 def light_unit() -> str:
     """The unit that levels are said in."""
-    return _spoken.light
+    return _units.get().light
 
 
 def illuminance(value: float | None, unit: str | None = None) -> str:
     """Illuminance, stored in lx, in the unit that is spoken or in another; the unit itself is not written."""
-    return lux(value / LUX_PER_FOOTCANDLE if value is not None and (unit or _spoken.light) == "fc" else value)
+    return lux(value / LUX_PER_FOOTCANDLE if value is not None and (unit or _units.get().light) == "fc" else value)
 
 
 def light(value: float | None) -> str:
     """Illuminance, stored in lx, with the unit that is spoken."""
-    return f"{illuminance(value)} {_spoken.light}"
+    return f"{illuminance(value)} {_units.get().light}"
 
 
 def kelvin(value: float | None) -> str:
@@ -147,7 +160,7 @@ def distance(metres: float | None, unit: str | None = None) -> str:
     feet = metres / METRES_PER_FOOT
     whole_feet = abs(feet * 2.0 - round(feet * 2.0)) < 2e-3
     whole_metres = abs(metres * 20.0 - round(metres * 20.0)) < 2e-3
-    if ((unit or _spoken.distance) == "ft" and not (whole_metres and not whole_feet)) or (
+    if ((unit or _units.get().distance) == "ft" and not (whole_metres and not whole_feet)) or (
         whole_feet and not whole_metres
     ):
         return f"{plain(feet, 2)} ft"

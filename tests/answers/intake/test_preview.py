@@ -86,11 +86,8 @@ def test_a_column_is_called_by_the_unit_it_is_read_in():
 
 
 def test_figures_are_said_in_the_units_of_whoever_reads(table):
-    notation.speak("fc")
-    try:
+    with notation.speaking(notation.Units("fc", "ft")):
         rows = preview_of(table, columns.guess(table.headings), "ft").rows
-    finally:
-        notation.speak("lx")
     assert any(row.figures.startswith("160 fc") for row in rows)
     assert all("10 ft" in row.terms for row in rows if row.line in {2, 3, 5})
 
