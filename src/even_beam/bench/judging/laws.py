@@ -9,9 +9,9 @@ import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
+from statistics import NormalDist
 
 import numpy as np
-from scipy.special import ndtri
 
 from even_beam.light import FloatArray
 
@@ -233,7 +233,7 @@ def foreseen(law: Law, stops: FloatArray, place: int) -> Foreseen:
     return Foreseen(centre, low - reach, high + reach)
 
 
-_NORMAL_QUANTILES = ndtri((np.arange(60) + 0.5) / 60.0)
+_NORMAL_QUANTILES = np.array([NormalDist().inv_cdf((place + 0.5) / 60.0) for place in range(60)])
 
 
 def _smooth_at(law: Law, stops: FloatArray, place: int) -> tuple[float, float, float]:
