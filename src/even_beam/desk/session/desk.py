@@ -3,7 +3,7 @@
 The desk keeps no state of its own beside what is in the logbook, so that a killed process resumes at the same step.
 """
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from datetime import datetime
@@ -13,9 +13,8 @@ from typing import TYPE_CHECKING
 from even_beam.bench import ambient
 from even_beam.bench.exposure import Exposure
 from even_beam.bench.judging.control import compared
-from even_beam.bench.judging.expectation import expected_illuminance
 from even_beam.bench.judging.repeats import repeats_of, repeats_too_far_apart
-from even_beam.bench.judging.second_look import Context, SecondLook, Subject, fits_now, second_look
+from even_beam.bench.judging.second_look import SecondLook, fits_now
 from even_beam.bench.limits import ImpossibleError, impossible_figure, impossible_value
 from even_beam.bench.measured import Measured
 from even_beam.bench.planning.costs import Costs, seconds_of
@@ -42,8 +41,11 @@ from even_beam.bench.seen import note_of
 from even_beam.bench.terms import terms_line
 from even_beam.bench.traces import Trace, ends_of, settled_sentence
 from even_beam.collection.evaluation import computed_figures
+from even_beam.desk.session import looking
+from even_beam.desk.session.looking import seconds_between
 from even_beam.desk.session.marks import SessionMarks
 from even_beam.desk.session.record import Clock
+from even_beam.desk.session.which_meter import WhichMeter, read_by_eye
 from even_beam.instruments.protocols import RawReading
 from even_beam.light import SpectrumError
 from even_beam.light.spectra import validate
@@ -126,10 +128,7 @@ class SessionDesk(SessionMarks):
     def __init__(self, logbook: "Logbook", session: Session, clock: Clock) -> None:
         self.free_terms = Terms()
         self.free_source: str | None = None
-        self._meter_id: str | None = None
-        self._meter_chosen = False
-        self._typed_from: str | None = None  # the meter that somebody said figures are typed from
-        self._typed_from_said = False
+        self._which_meter = WhichMeter()
         self.aside = Aside.NONE
         self.costs = Costs()
         super().__init__(logbook, session, clock)
@@ -143,7 +142,7 @@ class SessionDesk(SessionMarks):
             self.free_terms, self.free_source = last.terms, last.source_id
         typed = next((m.reading for m in reversed(self.measured) if _is_typed(m.reading)), None)
         if typed is not None:
-            self._typed_from, self._typed_from_said = typed.meter_id, True
+            self._which_meter.say_typed_from(typed.meter_id)
 
     def turn_to(self, source_id: str) -> None:
         """Without a run: another lamp is next. It stands as it was last read, else with nothing that the one before
@@ -161,42 +160,38 @@ class SessionDesk(SessionMarks):
     @property
     def free_meter(self) -> str | None:
         """Without a run: the meter that was chosen, or that stands ready."""
-        return self._meter_id
+        return self._which_meter.at_hand
 
     @free_meter.setter
     def free_meter(self, meter_id: str | None) -> None:
-        self._meter_id, self._meter_chosen = meter_id, True
+        self._which_meter.choose(meter_id)
 
     def offer_meter(self, meter_id: str | None) -> None:
-        """A meter that stands ready to be read by a key, and that nobody chose: no typed figure is booked on it."""
-        self._meter_id, self._meter_chosen = meter_id, False
+        """A meter that stands ready to be read by a key, and that nobody chose."""
+        self._which_meter.offer(meter_id)
 
     @property
     def typed_meter(self) -> Meter | None:
-        """The meter that a typed figure comes from, as far as it was said: never a simulated one, which nobody reads by
-        eye."""
-        meter, planned = self.meter, self.step is not None and self.step.step.meter_id is not None
-        if meter is not None and not meter.simulated and (planned or self._meter_chosen):
-            return meter
-        return self.meters.get(self._typed_from or "")
+        """The meter that a typed figure comes from, as far as it was said."""
+        return self._which_meter.of_typed(self.meter, self.meters, planned=self._names_a_meter)
 
     @property
     def asks_for_meter(self) -> bool:
         """Whether a typed figure could be of a meter of the Kit, and nobody said yet of which."""
-        meter, planned = self.meter, self.step is not None and self.step.step.meter_id is not None
-        said = planned or self._meter_chosen
-        open_still = bool(meter.simulated) if meter is not None and said else not said
-        return open_still and not self._typed_from_said and bool(self.meters_read_by_eye)
+        return self._which_meter.is_asked_for(self.meter, self.meters, planned=self._names_a_meter)
+
+    @property
+    def _names_a_meter(self) -> bool:
+        return self.step is not None and self.step.step.meter_id is not None
 
     @property
     def meters_read_by_eye(self) -> tuple[Meter, ...]:
-        """The meters that somebody may type figures from, those first that show what is asked and little else."""
-        real = [meter for meter in self.meters.values() if not meter.simulated]
-        return tuple(sorted(real, key=lambda one: one.is_spectrometer))
+        """The meters that somebody may type figures from."""
+        return read_by_eye(self.meters)
 
     def say_typed_from(self, meter_id: str | None) -> None:
         """Which meter the figures of this session are typed from; None for one that is not named."""
-        self._typed_from, self._typed_from_said = meter_id, True
+        self._which_meter.say_typed_from(meter_id)
         if self.step is None:
             self.free_meter = meter_id
 
@@ -348,26 +343,8 @@ class SessionDesk(SessionMarks):
         if said.choices:
             raise AmbiguousEntryError(said.question, tuple(choice.text for choice in said.choices))
         terms = replace(self.next_terms, **said.terms)  # type: ignore[arg-type]
-        beside = self._step_id() is not None and terms != self.next_terms
-        return Proposal(text, said, terms, self._look_at(said.entries, terms), beside)
-
-    def _look_at(self, entries: Sequence[Entry], terms: Terms) -> SecondLook:
-        figures = {e.quantity: e.value for e in entries if e.quantity is not None and e.value is not None}
-        bounded = next((e for e in entries if e.quantity == "illuminance" and e.value is None), None)
-        if bounded is None:
-            return self._look(figures, terms, typed=True)
-        if (nearest := self._nearest_expected(bounded, terms)) is not None:
-            figures["illuminance"] = nearest
-        return replace(self._look(figures, terms, typed=True), candidates=())  # none of them would be a bound
-
-    def _nearest_expected(self, bounded: Entry, terms: Terms) -> float | None:
-        """What is looked at of a level that was typed as a bound or a range: what would fit best of all it leaves
-        open."""
-        expected, room = expected_illuminance(self.counted, self.next_source, terms), self.ambient_here
-        if expected is None:
-            return None
-        low, high = (None if end is None else end - room for end in (bounded.low, bounded.high))
-        return expected.nearest(low, high) + room
+        beside = self.step_at_work is not None and terms != self.next_terms
+        return Proposal(text, said, terms, looking.at_a_line(self, said.entries, terms), beside)
 
     def confirm(self, proposal: Proposal, *, keep_in_doubt: bool = False) -> Taken:
         """Keep a typed line. Raises `ValueError` for one in doubt unless it is kept deliberately.
@@ -516,7 +493,7 @@ class SessionDesk(SessionMarks):
             for entry in proposal.entries
         )
         said = replace(proposal.said, entries=entries)
-        return replace(proposal, said=said, look=self._look_at(entries, proposal.terms))
+        return replace(proposal, said=said, look=looking.at_a_line(self, entries, proposal.terms))
 
     def keep_in_doubt(self, reading_id: str) -> None:
         """Keep a doubtful reading on purpose, and go on with the run."""
@@ -525,9 +502,11 @@ class SessionDesk(SessionMarks):
 
     def withdraw(self, proposal: Proposal) -> None:
         """Note that a typed line in doubt was given up for a new reading; its text is kept."""
-        self._add(EventKind.ENTRY_WITHDRAWN, step_id=self._step_id(), old=proposal.text, reason=proposal.look.text)
+        self._add(EventKind.ENTRY_WITHDRAWN, step_id=self.step_at_work, old=proposal.text, reason=proposal.look.text)
 
-    def _step_id(self) -> str | None:
+    @property
+    def step_at_work(self) -> str | None:
+        """The step that the next reading is of; None beside the run."""
         return self.step.step.id if self.step is not None and self.aside is Aside.NONE else None
 
     def _keep(
@@ -572,7 +551,7 @@ class SessionDesk(SessionMarks):
             whose = reading.id if asked.replaces_id is not None else None  # a mended one's is its own
             exposure = self._event(EventKind.EXPOSURE_STATED, place, moment, new=stated.text, reading_id=whose)
             events.append(exposure)
-        context = self._context(step_id, reading.source_ids, without=asked.replaces_id)
+        context = looking.context_of(self, step_id, reading.source_ids, without=asked.replaces_id)
         computed = _figures_of(reading.id, spectrum)
         with self._tried():
             if spectrum is not None:
@@ -581,7 +560,8 @@ class SessionDesk(SessionMarks):
             self._events += events
             self._computed |= {one.reading_id: one for one in computed}
             self._refold()
-            look = look or self._judged(self.of(reading.id), context, raw)
+            saturated = raw is not None and raw.saturated
+            look = look or looking.at_a_reading(self, self.of(reading.id), context, saturated=saturated)
             doubts = self._doubts_of(reading, look, keep_in_doubt) if look.in_doubt else self._doubt_of_another(look)
             self._events += doubts
             events += doubts
@@ -621,18 +601,6 @@ class SessionDesk(SessionMarks):
         waits = state.standing is Standing.COUNTED and state.doubt and not state.kept_in_doubt
         return reading_id if waits else None
 
-    def _judged(self, measured: Measured, context: Context, raw: RawReading | None) -> SecondLook:
-        reading = measured.reading
-        subject = Subject(
-            _plain_figures(measured),
-            reading.terms,
-            measured.source_id,
-            self.meters.get(reading.meter_id or ""),
-            saturated=raw is not None and raw.saturated,
-            ambient_lx=_ambient_lx(measured),
-        )
-        return second_look(subject, context)
-
     def _clock_went_back(self, at: datetime) -> str:
         """What is said of a reading whose clock stands before that of the one before it; empty where it does not."""
         last = self.measured[-1].reading.at if self.measured else None
@@ -644,7 +612,7 @@ class SessionDesk(SessionMarks):
         where the clock went back since."""
         for measured in reversed(self.measured):
             if measured.state.as_taken != terms or measured.reading.source_ids != sources:
-                return _seconds_between(measured.reading.at, moment)
+                return seconds_between(measured.reading.at, moment)
         return None
 
     @property
@@ -657,7 +625,7 @@ class SessionDesk(SessionMarks):
         """Seconds that count towards a wait: since the light changed, at the first reading since the session was
         opened."""
         since = self.since_change_s
-        return since if since is not None else _seconds_between(self._opened_at, self._clock()) or 0.0
+        return since if since is not None else seconds_between(self._opened_at, self._clock()) or 0.0
 
     def _after_a_fit(self, reading: Reading, look: SecondLook) -> SecondLook:
         """What a reading that fits says of the others: earlier doubts it clears, and repeats that lie too far apart."""
@@ -736,15 +704,6 @@ class SessionDesk(SessionMarks):
                 old=drift.first.reading.id,
             )
 
-    def _look(self, figures: Mapping[str, float], terms: Terms, *, typed: bool) -> SecondLook:
-        room = self.ambient_here
-        net = dict(figures)
-        if room and "illuminance" in net:
-            net["illuminance"] = max(net["illuminance"] - room, 0.0)
-        meter = self.typed_meter if typed else self.meter
-        subject = Subject(net, terms, self.next_source, meter, typed, ambient_lx=room)
-        return second_look(subject, self._context(self._step_id(), self.next_sources))
-
     @property
     def next_source(self) -> str | None:
         """The one source that is read next; None for none and for several."""
@@ -753,47 +712,7 @@ class SessionDesk(SessionMarks):
     @property
     def ambient_here(self) -> float:
         """The room's light at the next placement, 0 where it was not read."""
-        here = Reading(
-            "next",
-            self.session.id,
-            self._clock(),
-            self.logbook.next_sequence(self.session.id),
-            self.next_terms,
-            meter_id=self.meter.id if self.meter is not None else None,
-        )
-        room = ambient.ambient_of(Measured(ReadingState(here, here.terms)), self.measured)
-        return (room.value("illuminance") or 0.0) if room is not None else 0.0
-
-    def _context(self, step_id: str | None, source_ids: tuple[str, ...], without: str | None = None) -> Context:
-        lit = [m for m in self.counted if not ambient.is_ambient(m) and m.reading.id != without]
-        again = [
-            m
-            for m in self.measured
-            if m.reading.step_id == step_id
-            and step_id is not None
-            and m.state.doubt
-            and not m.state.counts
-            and m.state.standing in (Standing.COUNTED, Standing.SUPERSEDED)
-        ]
-        trusted = [m for m in lit if not m.state.suspect]
-        now = self._clock()
-        first = next((m.reading.at for m in self.measured if m.reading.source_ids == source_ids and source_ids), None)
-        dark = self.dark_calibrated_at
-        return Context(
-            trusted,
-            lit[-1] if lit else None,
-            again,
-            self._kin(source_ids),
-            lit_s=_seconds_between(first, now),
-            dark_s=_seconds_between(dark, now),
-            whites_k=self.dialable.get(source_ids[0]) if len(source_ids) == 1 else None,
-            gels=self.gels,
-        )
-
-    def _kin(self, source_ids: tuple[str, ...]) -> frozenset[str]:
-        """Other lamps of the same model."""
-        models = {self.sources[i].model_id for i in source_ids if i in self.sources} - {None}
-        return frozenset(s.id for s in self.sources.values() if s.model_id in models) - set(source_ids)
+        return looking.ambient_here(self)
 
     # --- the run
 
@@ -835,7 +754,7 @@ class SessionDesk(SessionMarks):
 
     def note(self, text: str, reading_id: str | None = None) -> None:
         """Keep a remark, on a reading or on the present step."""
-        self._add(EventKind.NOTE, reading_id=reading_id, step_id=self._step_id(), reason=text)
+        self._add(EventKind.NOTE, reading_id=reading_id, step_id=self.step_at_work, reason=text)
 
     def dark_calibrated(self) -> None:
         """Note that the meter's dark signal was taken."""
@@ -851,12 +770,6 @@ class SessionDesk(SessionMarks):
         """When the dark signal was last taken in this session."""
         times = [e.at for e in self.state.live_events if e.kind is EventKind.DARK_CALIBRATED]
         return times[-1] if times else None
-
-
-def _seconds_between(before: datetime | None, after: datetime) -> float | None:
-    """Seconds from one moment to another; None where there is none, or the clock went back in between."""
-    seconds = (after - before).total_seconds() if before is not None else -1.0
-    return seconds if seconds >= 0.0 else None
 
 
 def _figures_of(reading_id: str, spectrum: Spectrum | None) -> list[Computed]:
@@ -880,14 +793,6 @@ def _typed_value(entry: Entry) -> Value:
         unit=entry.unit,
         qualifier=entry.qualifier,
     )
-
-
-def _plain_figures(measured: Measured) -> dict[str, float]:
-    return {name: value for name in USUALLY_ASKED if (value := measured.value(name)) is not None}
-
-
-def _ambient_lx(measured: Measured) -> float:
-    return measured.ambient.illuminance_lx if measured.ambient is not None else 0.0
 
 
 def _is_typed(reading: Reading) -> bool:
