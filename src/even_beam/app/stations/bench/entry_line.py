@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from even_beam.answers.bench.line import Chip, LineShown, Mark
 from even_beam.app import theme
-from even_beam.app.stations.bench.question_panel import QuestionPanel
+from even_beam.app.stations.bench.question_panel import BESIDE_IT, QuestionPanel
 from even_beam.app.widgets.text import clear, label
 
 if TYPE_CHECKING:
@@ -110,10 +110,12 @@ class EntryLine(QWidget):
         """Mark the text, so that typing replaces it."""
         self._line.selectAll()
 
-    def ask(self, title: str, choices: "Sequence[Choice]", answered: "Callable[[Choice], None]") -> None:
+    def ask(
+        self, title: str, choices: "Sequence[Choice]", answered: "Callable[[Choice], None]", more: str = ""
+    ) -> None:
         """Ask something beside what the line says; the line stands as it is, and typing on leaves the question."""
         self._answered = answered
-        self.question.ask(title, choices)
+        self.question.ask(title, choices, f"{BESIDE_IT} {more}".rstrip())
         self.question.go_in()
 
     def _choose(self, choice: "Choice") -> None:

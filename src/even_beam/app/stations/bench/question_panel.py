@@ -13,7 +13,8 @@ from even_beam.app.widgets.text import label
 if TYPE_CHECKING:
     from even_beam.said import Choice
 
-HOW = "A letter at the end of the line, Alt and the letter, a click, or ↓ and Enter. Nothing is kept before."
+IN_THE_LINE = "A letter at the end of the line, Alt and the letter, a click, or ↓ and Enter. Nothing is kept before."
+BESIDE_IT = "A letter, a click, or the arrows and Enter. Nothing is kept before."
 
 
 class _ChoiceButton(QPushButton):
@@ -60,7 +61,8 @@ class QuestionPanel(QWidget):
         column.setSpacing(8)
         column.addWidget(self._title)
         column.addLayout(self._row)
-        column.addWidget(label(HOW, "quiet", wrap=True))
+        self._how = label(IN_THE_LINE, "quiet", wrap=True)
+        column.addWidget(self._how)
         self._row.addStretch()
         self.hide()
 
@@ -69,8 +71,9 @@ class QuestionPanel(QWidget):
         """What is offered."""
         return [button.choice for button in self._buttons]
 
-    def ask(self, title: str, choices: "Sequence[Choice]") -> None:
-        """Ask, or with no choices nothing."""
+    def ask(self, title: str, choices: "Sequence[Choice]", how: str = IN_THE_LINE) -> None:
+        """Ask, or with no choices nothing; `how` says how it is answered."""
+        self._how.setText(how)
         if list(choices) != self.choices:
             for button in self._buttons:
                 self._row.removeWidget(button)

@@ -14,7 +14,8 @@ from even_beam.desk.session.desk import Proposal, SessionDesk
 from even_beam.words import notation
 from even_beam.words.entry import AmbiguousEntryError, EntryError
 
-WHICH_METER = "Which meter do these figures come from? Asked once an evening."
+WHICH_METER = "Which meter do these figures come from?"
+ONCE = "It is asked once an evening; Alt M changes it."
 NOT_NAMED = "a meter that is not named"
 
 if TYPE_CHECKING:
@@ -109,7 +110,7 @@ class Typing:
             station.desk.say_typed_from(choice.text or None)
             self.enter(text)
 
-        station.board.entry.ask(WHICH_METER, choices, answered)
+        station.board.entry.ask(WHICH_METER, choices, answered, ONCE)
         station.host.announce(f"{WHICH_METER} " + "; ".join(f"{c.letter.upper()}: {c.label}" for c in choices))
 
     def _ask_since_when(self, proposal: Proposal, last: Measured) -> None:
