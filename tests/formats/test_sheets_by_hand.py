@@ -246,3 +246,9 @@ def test_columns_may_be_named_in_place_of_their_headings(tmp_path):
     assert [each for _, each in figures(past)] == [{"illuminance": pytest.approx(76.0 * FOOTCANDLE_LX)}, {"ra": 96.0}]
     with pytest.raises(FormatError, match="has 4 columns"):
         table.headed(["Lamp"] * 5)
+
+
+def test_a_named_column_keeps_the_terms_that_stood_over_it(tmp_path):
+    table = load(csv(tmp_path, ",2 m,,4 m\nLamp,Lux,CRI,Lux\nHeron,820,96,205\n"))
+    assert table.headed(["Lamp", "fc", "Ra", "lux @ 5 m"]).headings == ("Lamp", "fc @ 2 m", "Ra @ 2 m", "lux @ 5 m")
+    assert table.headed(["Lamp", "lux", "-"]).headings == ("Lamp", "lux @ 2 m", "", "")

@@ -81,7 +81,7 @@ class _FigureStream:
 def import_(readings: Sequence[Path], logbook: Path, pattern: str, columns: str, guess: bool, keep: bool) -> None:
     """Bring a flat table of past readings (CSV, XLSX), or spectra, or folders of them, into sessions. What asks is not
     brought in: exit code 3."""
-    from even_beam.answers.intake.importing import AsSaid, RepeatsError, import_files
+    from even_beam.answers.intake.importing import ASKS, AsSaid, import_files
     from even_beam.collection.files import PATIENCE_S, open_or_create
 
     named = tuple(part.strip() for part in columns.split(",")) if columns else ()
@@ -89,7 +89,7 @@ def import_(readings: Sequence[Path], logbook: Path, pattern: str, columns: str,
     book = open_or_create(logbook, PATIENCE_S)
     try:
         report = import_files(readings, book, lambda: datetime.now(UTC), said)
-    except RepeatsError as error:
+    except ASKS as error:
         warn(str(error))
         raise click.exceptions.Exit(3) from error
     finally:

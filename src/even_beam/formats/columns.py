@@ -19,6 +19,11 @@ FURTHER_COLUMNS = (
 )  # fmt: skip
 """The columns of the format: those that it began with, in their order, and those of every other field of terms."""
 
+
+class UndecidedError(FormatError):
+    """A column that could be two things, and nobody said which."""
+
+
 IGNORED = ""
 ASKED = "?"
 """A column that could be two things: whoever brings it in says which."""
@@ -170,7 +175,7 @@ def checked(mapping: Mapping[str, str]) -> dict[str, str]:
     if strangers:
         raise FormatError(f"“{strangers[0]}” is nothing that a column can be")
     if asked := [text for text, target in mapping.items() if target == ASKED]:
-        raise FormatError(f"“{asked[0]}” is Ra, the mean of eight, or the mean of all fifteen (Re): say which")
+        raise UndecidedError(f"“{asked[0]}” is Ra, the mean of eight, or the mean of all fifteen (Re): say which")
     used = [target for target in mapping.values() if target != IGNORED]
     placed = [(target, heading(text).at) for text, target in mapping.items() if target != IGNORED]
     twice = next((target for target, at in placed if placed.count((target, at)) > 1), None)

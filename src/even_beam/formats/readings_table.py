@@ -56,11 +56,21 @@ class Table:
         return "readings " + "|".join(text.strip().lower() for text in self.headings)
 
     def headed(self, names: Sequence[str]) -> "Table":
-        """The same table under other headings, in their order; what is past them is left out. Raises `FormatError`."""
+        """The same table under other headings, in their order, each with the terms that stand in its own unless it says
+        some; what is past them is left out. Raises `FormatError`."""
         if len(names) > len(self.headings):
             raise FormatError(f"{self.name} has {len(self.headings)} columns: {', '.join(self.headings)}")
         named = [*names, *[""] * (len(self.headings) - len(names))]
-        return replace(self, headings=tuple("" if name.strip() in {"", "-"} else name.strip() for name in named))
+        return replace(self, headings=tuple(map(_renamed, named, self.headings)))
+
+
+def _renamed(name: str, before: str) -> str:
+    """A heading's new name, at the terms of the old one where it says none itself; empty for a column left out."""
+    given = name.strip()
+    at = columns.heading(before).at
+    if given in {"", "-"} or not at or columns.heading(given).at:
+        return "" if given == "-" else given
+    return f"{given} @ {', '.join(text for _, text in at)}"
 
 
 class UnknownColumnsError(FormatError):

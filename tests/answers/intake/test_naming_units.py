@@ -81,6 +81,10 @@ def test_a_table_by_its_columns_and_by_guess(tmp_path):
     done = CliRunner().invoke(main, ["import", str(sheet), book, "--columns", "Lamp,fc@10 ft,Ra"])
     assert done.exit_code == 0, done.output
     assert "fc@10 ft: figures: illuminance, fc, at 10 ft" in done.output
+    cri = tmp_path / "cri.csv"
+    cri.write_text("Lamp,Lux,CRI\nHeron,820,96\n", encoding="utf-8")
+    asked = CliRunner().invoke(main, ["import", str(cri), book, "--guess"])
+    assert asked.exit_code == 3 and "mean of all fifteen" in asked.output
     other = tmp_path / "b.csv"
     other.write_text("Lamp,Lux,Mood\nHeron,820,good\nMean,820,\n", encoding="utf-8")
     guessed = CliRunner().invoke(main, ["import", str(other), book, "--guess"])

@@ -19,6 +19,7 @@ from even_beam.bench.seen import note_of
 from even_beam.bench.traces import ends_of
 from even_beam.files.reading import shown_name, shown_stem
 from even_beam.formats import FormatError, readings_table, trace_table
+from even_beam.formats.columns import UndecidedError
 from even_beam.formats.kinds import READINGS, SPECTRA, TRACES, kind_of
 
 if TYPE_CHECKING:
@@ -51,6 +52,10 @@ class AsSaid:
 
 class RepeatsError(FormatError):
     """Several files would become repeats of one lamp, and nobody said that they are."""
+
+
+ASKS = (RepeatsError, UndecidedError)
+"""What is asked before anything comes in."""
 
 
 def import_table(path: Path, logbook: "Logbook", clock: Clock, said: AsSaid = AsSaid()) -> ImportReport:
@@ -181,7 +186,7 @@ def import_files(
     """Tables of past readings, traces and spectra, told apart by their first line; folders are gone through.
 
     Spectra are named by the pattern that was said (`naming.by_pattern`), else by what their names say. A file that
-    cannot be understood keeps no other from coming in. Raises `FormatError` where nothing came in, and `RepeatsError`.
+    cannot be understood keeps no other from coming in. Raises `FormatError` where nothing came in, and of `ASKS`.
     """
     report = ImportReport()
     handed = [path for path in paths if holds_session(path)]
@@ -203,6 +208,8 @@ def import_files(
                 report.add(import_trace(path, logbook, clock))
             else:
                 report.add(import_table(path, logbook, clock, said))
+        except UndecidedError:
+            raise
         except FormatError as error:
             report.refused.append(error.of(path))
     if spectra:
