@@ -52,3 +52,21 @@ def test_what_the_chosen_protocol_does_not_read_is_said_at_its_field(protocol, u
 def test_where_nothing_is_asked_or_chosen_nothing_is_said():
     assert unread_of(PlanForm(("one",), ("head to head",)), all_protocols()) == {}
     assert unread_of(PlanForm(("one",), (), levels="50"), all_protocols()) == {}
+
+
+def test_tints_and_hues_are_crossed_as_well_and_hues_stand_beside_the_whites():
+    form = PlanForm(("one",), (GRID,), whites="5600 3200", tints="-2 0", hues="0 120")
+    plan = plan_of(form, all_protocols(), bench_of(METERS, Costs()), {})
+    terms = {step.terms for step in plan.steps}
+    assert {(t.cct_k, t.tint) for t in terms if t.hue_deg is None} == set(product((5600.0, 3200.0), ("-2", "0")))
+    hues = [t for t in terms if t.hue_deg is not None]
+    assert {t.hue_deg for t in hues} == {0.0, 120.0}
+    assert all((t.mode, t.cct_k, t.saturation_pct) == ("HSI", None, 100.0) for t in hues)
+    fixed = plan_of(
+        PlanForm(("one",), (GRID,), hues="0", fixed_white=("one",)), all_protocols(), bench_of(METERS, Costs()), {}
+    )
+    assert all(step.terms.hue_deg is None for step in fixed.steps)
+    assert set(unread_of(PlanForm(("one",), ("quick look",), tints="-2", hues="0"), all_protocols())) == {
+        "tints",
+        "hues",
+    }

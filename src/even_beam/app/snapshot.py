@@ -103,6 +103,7 @@ def _views(theme: str) -> list[tuple[str, Prepare]]:
         ("kit", lambda w: w.go(KIT)),
         ("plan", _plan),
         ("bench", _bench),
+        ("bench-line", _bench_line),
         ("bench-in-doubt", _bench_in_doubt),
         ("target", _target),
         ("compare-how-bright", _compare(Ask.BRIGHT)),
@@ -111,7 +112,6 @@ def _views(theme: str) -> list[tuple[str, Prepare]]:
         ("match", lambda w: w.go(MATCH)),
         ("match-mixing", _match(Matched.MIX)),
         ("match-enough", _match(Matched.ENOUGH)),
-        ("match-mains", _match(Matched.MAINS)),
         ("report", _report),
         ("labels", _labels),
         ("spectrum", _spectrum),
@@ -125,6 +125,17 @@ def _bench(window: Window) -> None:
     _session(window, "Tansy, second evening")
     window.go(BENCH)
     window.bench.press("Enter")
+
+
+def _bench_line(window: Window) -> None:
+    """A line with a term or two, a name that is new, and a number that could be several things."""
+    if window.document is not None:
+        window.document.begin("Sorrel, Thursday")
+    window.go(BENCH)
+    desk = window.bench.desk
+    desk.free_source = next(one.id for one in desk.sources.values() if one.nickname == "Sorrel")
+    desk.free_meter = next(one.id for one in desk.meters_read_by_eye)
+    window.bench.typing.open("1480 lx 5483 K dial 4400 97 with wide lens at 3 m")
 
 
 def _bench_in_doubt(window: Window) -> None:

@@ -35,7 +35,7 @@ if TYPE_CHECKING:
 MOST_BYTES, MOST_LAMPS = 2**20, 200
 """Nobody reads more lamps in one plan: it would take days."""
 
-_TEXTS = ("distance", "walk", "whites", "levels", "configurations", "hours")
+_TEXTS = ("distance", "walk", "whites", "levels", "configurations", "zooms", "angles", "tints", "hues", "hours")
 
 
 @dataclass(frozen=True, slots=True)

@@ -41,6 +41,8 @@ class PlanForm:
     configurations: str = ""
     zooms: str = ""
     angles: str = ""
+    tints: str = ""
+    hues: str = ""
     hours: str = ""
     fixed_white: tuple[str, ...] = ()
     as_found: tuple[str, ...] = ()
@@ -74,6 +76,7 @@ def faults_of(form: PlanForm) -> dict[str, str]:
         "whites": lambda: _whites(form.whites),
         "levels": lambda: _numbers(form.levels, 0.0, 100.0, "level"),
         "angles": lambda: angles_of(form.angles),
+        "hues": lambda: _numbers(form.hues, 0.0, 360.0, "hue"),
         "hours": lambda: _hours(form.hours),
     }
     found = {}
@@ -96,6 +99,8 @@ def unread_of(form: PlanForm, protocols: Sequence[Protocol]) -> dict[str, str]:
         "whites": [p for p in chosen if p.whites or p.crosses],
         "levels": [p for p in chosen if len(p.levels_pct) > 1 or p.crosses],
         "walk": [p for p in chosen if len(p.distances) > 1 or p.crosses],
+        "tints": [p for p in chosen if p.tints or p.crosses],
+        "hues": [p for p in chosen if p.hues_deg or p.crosses],
         "zooms": crossed,
         "angles": crossed,
     }
@@ -155,6 +160,10 @@ def _adapted(protocol: Protocol, form: PlanForm, placed: Sequence[float]) -> Pro
         changes["levels_pct"] = _numbers(form.levels, 0.0, 100.0, "level")
     if form.walk.strip() and (len(protocol.distances) > 1 or protocol.crosses):
         changes["distances"] = _as_texts(distances(form.walk))
+    if form.tints.strip() and (protocol.tints or protocol.crosses):
+        changes["tints"] = tuple(re.split(r"[\s;,]+", form.tints.strip()))
+    if form.hues.strip() and (protocol.hues_deg or protocol.crosses):
+        changes["hues_deg"] = _numbers(form.hues, 0.0, 360.0, "hue")
     if not protocol.again_after_min and not protocol.together:
         if len(placed) > 1 and len(protocol.distances) < 2:
             changes["distances"] = _as_texts(placed)

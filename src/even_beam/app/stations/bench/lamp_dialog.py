@@ -11,12 +11,14 @@ from even_beam.desk.kit.lamp_form import LampCard
 class LampDialog(Sheet):
     """Pick a lamp by a few letters; `source_id` holds the answer, `new_name` a nickname that is not in the kit yet."""
 
-    def __init__(self, parent: QWidget | None, lamps: list[LampCard], unnamed: int) -> None:
+    def __init__(self, parent: QWidget | None, lamps: list[LampCard], unnamed: int, waiting: str = "") -> None:
         super().__init__(parent, "Which lamp?", "This one", width=460)
         self.source_id: str | None = None
         self.new_name = ""
         self._lamps = lamps
         scope = f"Names the next readings and {unnamed} not named yet." if unnamed else "Names the next readings."
+        if waiting:
+            scope = f"{waiting} waits in doubt: it is taken as of this lamp and looked at anew. {scope}"
         self.body.addWidget(label(scope, "quiet", wrap=True))
         self._filter = QLineEdit()
         self._filter.setPlaceholderText("a few letters, or the nickname of a new lamp")

@@ -46,7 +46,9 @@ class Questions:
         """Which lamp was read, or will be."""
         document, desk = self._document, self._desk
         unnamed = [m.reading.id for m in desk.measured if not m.reading.source_ids and m.terms.mode != "off"]
-        dialog = LampDialog(self._station.window(), document.kit.lamps(), len(unnamed))
+        proposal = self._station.typing.proposal
+        waiting = proposal.understood if proposal is not None else ""
+        dialog = LampDialog(self._station.window(), document.kit.lamps(), len(unnamed), waiting)
         if not dialog.exec():
             return
         source_id = dialog.source_id

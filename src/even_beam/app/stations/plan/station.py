@@ -45,6 +45,8 @@ _FIELDS = (
     ("configurations", "On the lamp", "", "bare; reflector; reflector + full CTO"),
     ("zooms", "Zooms", "", "flood, spot; as it stands when empty"),
     ("angles", "Off the axis", "", "centre, left 15, right 15; on axis when empty"),
+    ("tints", "Tints", "", "-2 0 +2; untouched when empty"),
+    ("hues", "Hues, degrees", "", "0 120 240; of a coloured light"),
     ("hours", "Hours a day", "", "all in one go when empty"),
 )
 

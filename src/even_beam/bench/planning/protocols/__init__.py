@@ -201,7 +201,7 @@ def expand(protocol: Protocol, base: Terms, configurations: tuple[tuple[str, ...
         protocol.distances_m or (placed,),
         _places(protocol, base),
         protocol.zooms or (base.zoom,),
-        protocol.hues_deg or (base.hue_deg,),
+        _hues(protocol, base),
         whites,
         protocol.tints or (base.tint,),
         protocol.levels_pct or (base.level_pct,),
@@ -209,7 +209,7 @@ def expand(protocol: Protocol, base: Terms, configurations: tuple[tuple[str, ...
     return tuple(
         replace(
             base,
-            mode="fixed" if fixed else protocol.mode,
+            mode="HSI" if hue is not None else "fixed" if fixed else protocol.mode,
             configuration=configuration,
             distance_m=distance,
             placement="on axis" if distance is not None else base.placement,
@@ -217,13 +217,27 @@ def expand(protocol: Protocol, base: Terms, configurations: tuple[tuple[str, ...
             turn_deg=turn,
             zoom=zoom,
             hue_deg=hue,
-            saturation_pct=protocol.saturation_pct if hue is not None else None,
+            saturation_pct=_saturation(protocol) if hue is not None else None,
             cct_k=None if hue is not None else white,
             tint=tint,
             level_pct=level,
         )
         for configuration, distance, (angle, turn), zoom, hue, white, tint, level in axes
     )
+
+
+def _hues(protocol: Protocol, base: Terms) -> tuple[float | None, ...]:
+    """The hues; beside the whites where everything is crossed, and none of a lamp that has nothing to dial."""
+    if protocol.crosses and base.mode == "fixed":
+        return (base.hue_deg,)
+    if protocol.crosses and protocol.hues_deg and protocol.whites:
+        return (base.hue_deg, *protocol.hues_deg)
+    return protocol.hues_deg or (base.hue_deg,)
+
+
+def _saturation(protocol: Protocol) -> float | None:
+    """What a hue is read at: full, where a protocol that crosses everything does not say."""
+    return 100.0 if protocol.saturation_pct is None and protocol.crosses else protocol.saturation_pct
 
 
 def _places(protocol: Protocol, base: Terms) -> tuple[tuple[float, float], ...]:
