@@ -17,9 +17,11 @@ class _Edit(QLineEdit):
         self._left = left
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """Escape leaves the line as it was."""
+        """Escape leaves the line as it was. Enter ends here: the station behind the line has an Enter of its own."""
         if event is not None and event.key() == Qt.Key.Key_Escape:
             self._left()
+        elif event is not None and event.key() in {Qt.Key.Key_Return, Qt.Key.Key_Enter}:
+            self.returnPressed.emit()
         else:
             super().keyPressEvent(event)
 
