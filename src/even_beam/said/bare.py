@@ -33,6 +33,7 @@ LAST = 1.2
 UNASKED = ("ra", "tlci")
 
 _PER_CENT = re.compile(r"[1-9]\d?|100")
+_THREE_DECIMALS = re.compile(r"[.,]\d{3}")
 _NOUGHTS = re.compile(r"0{2,}")
 
 
@@ -114,12 +115,13 @@ def _figure(name: str, entry: Entry, said: str, situation: Situation, apart: flo
     else:
         letter = QUANTITIES[name].letter
         meaning = Meaning(_spelled(name, said, situation), _shown(name, entry), entry=entry, letter=letter)
-    signed = entry.text.strip()[:1] in {"+", "-", "−"}
+    typed = entry.text.strip()
+    like_a_duv = typed[:1] in {"+", "-", "−"} or _THREE_DECIMALS.search(typed) is not None
 
     def settled(whole: Whole) -> Meaning | None:
         cost = _WEIGHTS.get(name, _any)(entry.middle, whole.here, situation)
-        if signed and name == "duv" and abs(entry.middle) <= MOST_DUV:
-            cost = SURE  # nobody signs a level
+        if name == "duv":  # nobody signs a level, or gives it in thousandths
+            cost = SURE if like_a_duv and abs(entry.middle) <= MOST_DUV else None
         return None if cost is None else replace(meaning, cost=cost + apart, settle=None)
 
     return replace(meaning, settle=settled, least=SURE + apart)
@@ -166,10 +168,6 @@ def _is_a_white(value: float, situation: Situation) -> bool:
     return value in USUAL_WHITES_K or value in situation.whites
 
 
-def _duv(value: float, here: Terms, situation: Situation) -> float | None:
-    return SURE if abs(value) <= MOST_DUV and (value != round(value, 2) or value < 0.0) else None
-
-
 def _score(name: str) -> Weight:
     def weight(value: float, here: Terms, situation: Situation) -> float | None:
         if not 20.0 <= value <= 100.0:
@@ -186,7 +184,7 @@ def _hue(value: float, here: Terms, situation: Situation) -> float | None:
 
 
 _WEIGHTS: Mapping[str, Weight] = {
-    "illuminance": _level, "cct": _white, "duv": _duv, "hue": _hue,
+    "illuminance": _level, "cct": _white, "hue": _hue,
     **{name: _score(name) for name in score_names()},
 }  # fmt: skip
 

@@ -1,6 +1,5 @@
 """Target mode as the Bench shows it: the target understood, the sources about it, and looks kept before."""
 
-import re
 from typing import TYPE_CHECKING
 
 from even_beam.answers.bench.sheet_row import SheetRow
@@ -10,9 +9,9 @@ from even_beam.bench.target import Distance, Look, Target
 from even_beam.errors import TellableError
 from even_beam.figures.chart import Chart
 from even_beam.figures.target import target_chart
-from even_beam.light.white import daylight_white
+from even_beam.said.white import white_said
 from even_beam.words import notation
-from even_beam.words.entry import EntryError, parse
+from even_beam.words.entry import EntryError
 
 if TYPE_CHECKING:
     from even_beam.desk.session.marks import SessionMarks
@@ -23,7 +22,7 @@ class TargetError(TellableError, ValueError):
 
 
 def target_of(text: str, desk: "SessionMarks") -> Target:
-    """The target of a typed line: a white on the Planckian or daylight locus, with a tint, or the last reading's white.
+    """The target of a typed line: a white (`said.white`), or the last reading's.
 
     Raises `TargetError`.
     """
@@ -33,31 +32,10 @@ def target_of(text: str, desk: "SessionMarks") -> Target:
         if last is None:
             raise TargetError("nothing was read yet that could be the target")
         return Target(last.value("cct") or 0.0, last.value("duv") or 0.0, desk.name_of(last.reading.source_ids))
-    daylight = re.fullmatch(r"(?:daylight\s*|d)(\d+)\s*k?\s*(.*)", words)
-    white, tint = (daylight.group(1), daylight.group(2)) if daylight is not None else _parted(words)
     try:
-        cct = parse(white, "cct").value
-        duv = parse(tint.replace(notation.MINUS, "-"), "duv").value if tint else None
+        return white_said(text)
     except EntryError as error:
         raise TargetError(str(error)) from error
-    if daylight is not None and cct is not None and cct < 100.0:
-        cct *= 100.0  # D55 is said for daylight of 5500 K
-    if cct is None or not 1000.0 <= cct <= 25_000.0:
-        raise TargetError(
-            f"“{text.strip()}” is not a white from 1000 to 25 000 K; write 5600, 3200 K +0.002 or daylight 5600"
-        )
-    if daylight is None:
-        return Target(cct, duv or 0.0)
-    if cct < 4000.0:
-        raise TargetError("the daylight locus begins at 4000 K")
-    white_k, locus = daylight_white(cct)
-    return Target(float(white_k), float(locus) + (duv or 0.0), f"daylight {notation.dialled(cct)} K")
-
-
-def _parted(words: str) -> tuple[str, str]:
-    """White and tint of `3200 K +0.002`."""
-    found = re.match(rf"(.*?)\s*([+\-{notation.MINUS}].*)?$", words)
-    return (found.group(1), found.group(2) or "") if found is not None else (words, "")
 
 
 def target_words(text: str, desk: "SessionMarks") -> str:

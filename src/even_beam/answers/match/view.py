@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Callable, Mapping
+from contextlib import suppress
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from pathlib import Path
@@ -25,9 +26,11 @@ from even_beam.known.matching.gels import SCORES
 from even_beam.known.matching.mixing import Levels, levels_for, mixture
 from even_beam.known.matching.power import Supply, load_of, supply_of
 from even_beam.known.matching.sums import sum_of
+from even_beam.said.white import white_said
 from even_beam.shell.line import Line
 from even_beam.shell.sheet import NOTHING, Cell, Sheet, figure_cell
 from even_beam.words import notation
+from even_beam.words.entry import EntryError
 
 AT_FIRST = 8
 """So many lamps are matched at first, those with most readings."""
@@ -282,8 +285,9 @@ def spoken(text: str, names: list[str]) -> str:
     words = text.strip()
     if "=" in words:
         return words
-    if white := re.fullmatch(rf"(\d{{4,5}})\s*[kK]?\s*([+\-{notation.MINUS}]\s*0?\.\d+)?", words):
-        return f"cct={white[1]}" + (f";duv={white[2].replace(' ', '')}" if white[2] else "")
+    with suppress(EntryError):
+        white = white_said(words)
+        return f"cct={white.cct_k:.10g};duv={white.duv:.10g}"
     if coordinates := re.fullmatch(r"x?\s*(0?\.\d+)\s*[,;]?\s*y?\s*(0?\.\d+)", words):
         return f"x={coordinates[1]};y={coordinates[2]}"
     for name in sorted(names, key=len, reverse=True):
