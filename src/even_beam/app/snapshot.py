@@ -135,6 +135,7 @@ def _bench_line(window: Window) -> None:
     desk = window.bench.desk
     desk.free_source = next(one.id for one in desk.sources.values() if one.nickname == "Sorrel")
     desk.free_meter = next(one.id for one in desk.meters_read_by_eye)
+    window.bench.refresh()
     window.bench.typing.open("1480 lx 5483 K dial 4400 97 with wide lens at 3 m")
 
 
