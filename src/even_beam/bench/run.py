@@ -118,12 +118,6 @@ class RunState:
         return None if self.current is None else self.steps[self.current]
 
     @property
-    def previous_step(self) -> StepState | None:
-        """The last step before the current one that was read, for lighting what changes."""
-        end = len(self.steps) if self.current is None else self.current
-        return next((s for s in reversed(self.steps[:end]) if s.readings), None)
-
-    @property
     def last_reading(self) -> ReadingState | None:
         """The newest reading that stands."""
         return next((s for s in reversed(self.readings) if s.standing is Standing.COUNTED), None)

@@ -1,10 +1,10 @@
 """What the bench asks of an instrument, real or simulated."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Protocol
 
-from even_beam.bench.records import Spectrum, Terms
+from even_beam.bench.records import Spectrum
 from even_beam.errors import TellableError
 
 
@@ -32,12 +32,4 @@ class Spectrometer(Protocol):
 
     def dark_calibrate(self) -> None:
         """Measure the sensor's own dark signal, with the light kept off it. Raises `InstrumentError`."""
-        ...
-
-
-class LampControl(Protocol):
-    """Something that can set lamps; by hand, the person is the lamp control."""
-
-    def set(self, lit: Sequence[tuple[str, Terms]]) -> None:
-        """Light exactly these sources (by the name of their control) at these terms."""
         ...

@@ -273,8 +273,3 @@ LAMPS: dict[str, SimulatedLamp] = {
     ),
 }
 """The simulated fixtures by name."""
-
-
-def lamp_for(name: str) -> SimulatedLamp | None:
-    """The simulated fixture of a name, None for a real lamp."""
-    return LAMPS.get(name)

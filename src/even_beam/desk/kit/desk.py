@@ -146,11 +146,6 @@ class KitDesk:
         lamp = [card.source] if card is not None else []
         return Edit(label, (*before, *lamp, *gone), (model, source, *told))
 
-    @property
-    def model_names(self) -> list[str]:
-        """What the models are called."""
-        return sorted({model.name for model in self.logbook.all(Model)})
-
     def _model_named(self, name: str) -> Model | None:
         """The model that is called so; none for no name."""
         return next((m for m in self.logbook.all(Model) if name.strip() and same_name(m.name, name)), None)

@@ -135,14 +135,6 @@ class Document:
         self.logbook.save(session, *run_sheet(sweep, session.id, meter))
         return self.work_on(session)
 
-    def extend_run(self, sweep: Sweep, meter: Meter) -> SessionDesk:
-        """The run sheet of a sweep at the end of the session at work."""
-        desk = self.bench()
-        last = max((s.step.position for s in desk.state.steps), default=0.0)
-        steps = run_sheet(sweep, desk.session.id, meter)
-        self.logbook.save(*(replace(step, position=step.position + last) for step in steps))
-        return self.work_on(desk.session)
-
     def begin_plan(self, plan: Plan, name: str, question: str = "") -> SessionDesk:
         """A new session with the run sheet of a plan; the first of several when it is split over days."""
         days = plan.days

@@ -58,11 +58,6 @@ class WhitePoint:
         return self.measured_k - self.dialled_k
 
     @property
-    def half_kelvin(self) -> float:
-        """The half width of the error in kelvin."""
-        return self.error.half_width * self.measured_k**2 / 1e6
-
-    @property
     def readings(self) -> tuple[str, ...]:
         """The readings it came from."""
         return ids(self.repeats)

@@ -266,9 +266,7 @@ class CompareStation(Station):
             "I": self._inspect,
             "M": self._plan_missing,
             "O": self._lay_over,
-            "P": lambda: (
-                self._answer.terms.open_field("purpose") if self._question.ask is Ask.ENOUGH else self.ask(Ask.ENOUGH)
-            ),
+            "P": self._purpose,
             "S": self._sort,
             "T": self._go_to_limits,
             "PgDn": lambda: self._answer.scroll_page(1),

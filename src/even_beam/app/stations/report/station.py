@@ -157,11 +157,6 @@ class ReportStation(Station):
         index = self._session.currentIndex()
         return self._sessions[index] if 0 <= index < len(self._sessions) else None
 
-    @property
-    def busy_making(self) -> bool:
-        """Whether the preview is still to come."""
-        return self._preview.is_asking
-
     def show_session(self, name: str) -> None:
         """Report on the session of a name."""
         self._session.setCurrentText(name)
