@@ -152,3 +152,11 @@ def test_a_logbook_and_a_lamp_are_begun_where_that_is_said(tmp_path):
     assert done.exit_code == 0 and "Foxglove is new in the Kit" in done.output
     again = CliRunner().invoke(main, [*told[:2], "405 lx 25 %", "--fixture", "foxglove", "--new-lamp"])
     assert again.exit_code == 0 and "is new in the Kit" not in again.output
+
+
+def test_a_line_of_another_lamp_than_the_one_named_is_not_kept(book):
+    logbook = Logbook.open(book)
+    logbook.save(Source("other", "Burdock"))
+    logbook.close()
+    code, found = enter(book, "Burdock 820 lx")
+    assert code == 1 and "--fixture says Tansy" in found["error"] and kept(book) == []

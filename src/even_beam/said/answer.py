@@ -30,11 +30,13 @@ class Part:
 
 @dataclass(frozen=True, slots=True)
 class Said:
-    """What was understood. With `choices` nothing is settled: the line asks `question`."""
+    """What was understood, and of which `lamp` by its id where one was named. With `choices` nothing is settled: the
+    line asks `question`."""
 
     entries: tuple[Entry, ...] = ()
     terms: Mapping[str, object] = field(default_factory=dict)
     exposure: Exposure | None = None
+    lamp: str = ""
     question: str = ""
     choices: tuple[Choice, ...] = ()
     parts: tuple[Part, ...] = ()

@@ -29,7 +29,7 @@ class Whole(NamedTuple):
 
 @dataclass(frozen=True, slots=True)
 class Meaning:
-    """One thing that a stretch may mean: a figure, terms, or what f-numbers stand for.
+    """One thing that a stretch may mean: a figure, terms, what f-numbers stand for, or a lamp by its id.
 
     `text` says the same and nothing else wherever it stands, `words` are for a person to confirm, `letter` answers
     that it is meant. `settle` gives what it is once it is known what the whole line says, at no less than `least`.
@@ -42,6 +42,7 @@ class Meaning:
     entry: Entry | None = None
     terms: Mapping[str, object] = field(default_factory=dict)
     camera: Mapping[str, float] = field(default_factory=dict)
+    lamp: str = ""
     letter: str = ""
     refused: str = ""
     settle: "Callable[[Whole], Meaning | None] | None" = None
@@ -51,7 +52,8 @@ class Meaning:
     def slots(self) -> tuple[tuple[str, object], ...]:
         """What it decides, each with its value: nothing is decided twice in a line."""
         figure = () if self.entry is None else ((f"read {self.entry.quantity}", self.entry.written),)
-        return (*figure, *self.terms.items(), *self.camera.items())
+        lamp = (("lamp", self.lamp),) if self.lamp else ()
+        return (*figure, *lamp, *self.terms.items(), *self.camera.items())
 
 
 GROUPED = 1.5

@@ -308,9 +308,17 @@ def _by_its_word(stretch: Stretch) -> Iterable[Meaning]:
         yield replace(said, cost=PLAIN + (STRANGE + PLAIN) * (len(text.split()) - 1) if not said.refused else said.cost)
 
 
+def _lamp(stretch: Stretch) -> Iterable[Meaning]:
+    """A lamp by its name: what the line says is of it."""
+    words = stretch.words.casefold()
+    for name, source_id in stretch.situation.lamps.items():
+        if words == name.casefold():
+            yield Meaning(name, name, lamp=source_id, letter="n")
+
+
 SPOKEN = tuple(one for one in FIELDS if one.spoken)
 
 PROPOSERS: tuple[Proposer, ...] = (
-    _by_its_word, _level, _distance, _white, _setting_alone, _at_kelvin, _aside, _colour, _optics,
+    _by_its_word, _lamp, _level, _distance, _white, _setting_alone, _at_kelvin, _aside, _colour, _optics,
 )  # fmt: skip
 """Who may know a stretch as a term; all of them are heard."""

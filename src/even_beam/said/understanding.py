@@ -57,7 +57,8 @@ def _said(words: Sequence[Word], covering: Covering, situation: Situation) -> Sa
     if exposure is not None:
         end = words[-1].end
         parts = (*parts, Part(end, end, f"f-numbers at {exposure.words}"))
-    return Said(tuple(one.entry for one in meanings if one.entry is not None), terms, exposure, parts=parts)
+    lamp = next((one.lamp for one in meanings if one.lamp), "")
+    return Said(tuple(one.entry for one in meanings if one.entry is not None), terms, exposure, lamp, parts=parts)
 
 
 def _parts(words: Sequence[Word], covering: Covering, open_words: frozenset[int] = frozenset()) -> tuple[Part, ...]:

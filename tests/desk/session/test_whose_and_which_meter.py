@@ -5,11 +5,12 @@ from datetime import UTC, datetime
 
 import pytest
 
-from even_beam.bench.records import Meter, Session, Source
+from even_beam.bench.records import Meter, Session, Source, Step, Terms
 from even_beam.desk.session.desk import SessionDesk
 from even_beam.desk.session.document import Document
 from even_beam.logbook.store import Logbook
 from even_beam.shell.settings import Settings
+from even_beam.words.entry import EntryError
 
 AT = datetime(2026, 11, 19, 18, tzinfo=UTC)
 HAND = Meter("hand", "Light meter", kind="light meter", quantities=("illuminance",))
@@ -78,3 +79,25 @@ def test_a_simulated_meter_that_was_chosen_is_asked_about_all_the_same(desk):
 def test_a_meter_that_was_chosen_is_not_asked_for(desk):
     desk.free_meter = "hand"
     assert not desk.asks_for_meter and desk.typed_meter == HAND
+
+
+def test_a_line_may_name_its_lamp_in_any_place(desk):
+    read(desk, "Tansy 820 lx at 2 m dial 5600 50 % spot")
+    read(desk, "410 lx 25 % sorrel")
+    assert [(m.source_id, m.value("illuminance")) for m in desk.measured] == [("one", 820.0), ("two", 410.0)]
+    assert (desk.measured[1].terms.zoom, desk.measured[1].terms.cct_k) == ("", None), "nothing of the one before"
+    desk.settle(desk.propose("Tansy"))
+    assert desk.free_source == "one" and desk.free_terms.zoom == "spot"
+    with pytest.raises(EntryError, match="beside another"):
+        desk.propose("Tansy 820 lx Sorrel")
+
+
+def test_a_run_reads_the_lamp_of_its_step(book):
+    steps = [Step("a", "s", 1.0, ("one",), Terms(cct_k=5600.0, level_pct=100.0), ("illuminance",), "hand")]
+    book.save(*steps)
+    run = Document(book, Settings(), lambda: AT).work_on(book.sessions()[0])
+    read(run, "Tansy 820 lx")
+    assert run.measured[-1].reading.step_id == "a"
+    run.go_to("a")
+    with pytest.raises(EntryError, match="the step is of Tansy, and the line of Sorrel"):
+        run.propose("Sorrel 410 lx")

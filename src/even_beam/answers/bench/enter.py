@@ -98,6 +98,8 @@ def enter(
     said = understand(line, situation_of(desk))
     if said.choices:
         return Entered(said, terms, None, False, None)
+    if said.lamp not in {"", lamp.id}:
+        raise EnterError(f"the line is of {desk.name_of((said.lamp,))}, and --fixture says {lamp.nickname}")
     proposal = desk.propose(line)
     expected = expected_illuminance(desk.counted, lamp.id, proposal.terms)
     bounds = None if expected is None else (expected.low, expected.high)

@@ -50,7 +50,7 @@ from even_beam.instruments.protocols import RawReading
 from even_beam.light import SpectrumError
 from even_beam.light.spectra import validate
 from even_beam.words import notation
-from even_beam.words.entry import AmbiguousEntryError, Entry
+from even_beam.words.entry import AmbiguousEntryError, Entry, EntryError
 from even_beam.words.quantities import USUALLY_ASKED, unit_of
 
 if TYPE_CHECKING:
@@ -332,7 +332,7 @@ class SessionDesk(SessionMarks):
         return self._keep(tuple(values), None, asked=asked, note=note, traces=traces)
 
     def propose(self, text: str) -> Proposal:
-        """Understand a typed line and look at it, without keeping anything.
+        """Understand a typed line and look at it, without keeping anything; a lamp that it names is at hand then.
 
         Raises `EntryError`, and `AmbiguousEntryError` for a line that asks what it means.
         """
@@ -342,9 +342,22 @@ class SessionDesk(SessionMarks):
         said = understand(text, situation_of(self))
         if said.choices:
             raise AmbiguousEntryError(said.question, tuple(choice.text for choice in said.choices))
+        if said.lamp and self._turned_to(said.lamp):
+            return self.propose(text)  # what was said is understood beside what that lamp stands at
         terms = replace(self.next_terms, **said.terms)  # type: ignore[arg-type]
         beside = self.step_at_work is not None and terms != self.next_terms
         return Proposal(text, said, terms, looking.at_a_line(self, said.entries, terms), beside)
+
+    def _turned_to(self, lamp: str) -> bool:
+        """Whether a lamp that a line names was not the one at hand, and is now. Raises `EntryError` for one that the
+        run does not read here."""
+        if self.aside is not Aside.NONE or lamp in self.next_sources:
+            return False
+        if self.step is not None:
+            named, here = self.name_of((lamp,)), self.name_of(self.next_sources)
+            raise EntryError(f"the step is of {here}, and the line of {named}: Alt ↑ ↓ goes to another step")
+        self.turn_to(lamp)
+        return True
 
     def confirm(self, proposal: Proposal, *, keep_in_doubt: bool = False) -> Taken:
         """Keep a typed line. Raises `ValueError` for one in doubt unless it is kept deliberately.

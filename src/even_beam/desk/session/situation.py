@@ -38,12 +38,25 @@ def situation_of(desk: "SessionDesk", of: Measured | None = None, asked: tuple[s
         fitted=tuple(dict.fromkeys([*desk.modifiers, *(name for t in terms for name in t.configuration)])),
         cri=_cri(desk.measured),
         exposure=exposure_of(desk),
+        lamps={
+            one.nickname: one.id
+            for one in desk.sources.values()
+            if not one.retired and any(map(str.isalpha, one.nickname))
+        }
+        if of is None
+        else {},
     )
 
 
 def _expected(desk: "SessionDesk") -> tuple[float, float] | None:
     found = expected_illuminance(desk.counted, desk.next_source, desk.next_terms)
     return None if found is None else (found.low, found.high)
+
+
+def _lamps(desk: "SessionDesk") -> dict[str, str]:
+    """The lamps that a line may name; one that is called by a number alone is named with L."""
+    known = (source for source in desk.sources.values() if not source.retired)
+    return {source.nickname: source.id for source in known if any(map(str.isalpha, source.nickname))}
 
 
 def _lately(readings: Sequence[Measured]) -> tuple[float, float] | None:
