@@ -70,8 +70,8 @@ ACTS = (
             "type",
             "A digit or a letter opens the line, and no letter does anything by itself. Figures: 1.6k, 160 fc, f/16.8,"
             " 99+, Ra 96, 5600 K ±200 K. Terms with them or alone, in any order: 50 %, spot, at 25 ft, dial 3200,"
-            " full CTO, 1 ft right, ISO 800 1/50; a lamp by its name. One letter alone names its act, and Enter does it; Alt and the letter"
-            " do it at once.",
+            " full CTO, 1 ft right, ISO 800 1/50; a lamp by its name. One letter alone names its act, and Enter does"
+            " it; Alt and the letter do it at once.",
         )
     ),
     Act(
