@@ -134,3 +134,19 @@ def test_settings_alone_are_no_figures():
     assert understand("4400 K spot 3 m", alone).terms["cct_k"] == 4400.0
     with pytest.raises(EntryError, match="no setting"):
         understand("Ra 96", alone)
+
+
+@pytest.mark.parametrize(
+    ("text", "expected", "terms"),
+    [
+        ("lux 820 dimmer 50", {"illuminance": 820.0}, {"level_pct": 50.0}),
+        ("820 lux 5594", {"illuminance": 820.0, "cct": 5594.0}, {}),
+        ("K 5590 lux 820", {"illuminance": 820.0, "cct": 5590.0}, {}),
+        ("half power 410", {"illuminance": 410.0}, {"level_pct": 50.0}),
+        ("820 (50 %)", {"illuminance": 820.0}, {"level_pct": 50.0}),
+        ("dimmed to 12,5 % 102 lx", {"illuminance": 102.0}, {"level_pct": 12.5}),
+    ],
+)
+def test_as_some_people_say_it(text, expected, terms):
+    assert figures(text, ALL) == expected
+    assert understand(text, ALL).terms == terms

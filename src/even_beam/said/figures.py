@@ -171,6 +171,23 @@ def _camera(stretch: Stretch) -> Iterable[Meaning]:
             yield Meaning(words, notation.seconds(time), camera={"shutter_s": time})
 
 
+_UNIT_FIRST = re.compile(r"(lux|lx|fc|kelvin|k)\s+([\d.,' ]*\dk?)")
+
+
+def _unit_first(stretch: Stretch) -> Iterable[Meaning]:
+    """`lux 820`: a unit before its figure, which most say behind it."""
+    match = _UNIT_FIRST.fullmatch(stretch.words.lower())
+    if match is None:
+        return
+    unit, number = match[1], match[2]
+    try:
+        entry = parse(f"{number} {unit}")
+    except EntryError:
+        return
+    said = figure(replace(entry, text=stretch.words), f"{number} {unit}")
+    yield replace(said, cost=said.cost + GROUPED)
+
+
 _NO_METER_READS_THEM = frozenset({"distance", "stops", "mired", "level", "percent", "angle"})
 
 
@@ -198,6 +215,6 @@ def _thousands_or_not(stretch: Stretch, asks: AmbiguousEntryError) -> Iterable[M
 
 
 PROPOSERS: tuple[Proposer, ...] = (
-    _camera, _lettered, _cast, _tint_read, _off_dialled, _small_kelvin, _cri, _colour_read, _with_its_unit,
+    _camera, _lettered, _cast, _tint_read, _off_dialled, _small_kelvin, _cri, _colour_read, _unit_first, _with_its_unit,
 )  # fmt: skip
 """Who may know a stretch as a figure; the first that does is heard."""

@@ -34,6 +34,10 @@ SAME_HUE_DEG = 30.0
 
 _SET = r"(?:(?:at|dial|dialled|set|set to)\s+)?"
 _PERCENT = re.compile(rf"{_SET}(\d{{1,3}}(?:[.,]\d{{1,2}})?)\s*(?:%|percent|per cent)")
+_DIMMER = re.compile(
+    r"(?:dimmer|dim|level|dimmed)(?:\s+(?:to|at))?\s+(\d{1,3}(?:[.,]\d{1,2})?)\s*(?:%|percent|per cent)?"
+)
+_POWERS = {"half power": 50.0, "quarter power": 25.0, "eighth power": 12.5}
 _SCALE = re.compile(rf"{_SET}(\d{{1,5}})\s*/\s*(\d{{2,5}})")
 _DISTANCE = re.compile(
     r"(?:at|@)?\s*(\d{1,4}(?:[.,]\d{1,3})?\s*(?:(?:ft|foot|feet|')\s*\d{1,2}(?:\.\d)?\s*(?:\"|in|inches)"
@@ -59,6 +63,11 @@ def _level(stretch: Stretch) -> Iterable[Meaning]:
     words = stretch.words.lower()
     if words in {"full", "at full", "full power"}:
         yield term(words, "100 %", level_pct=100.0)
+    elif words in _POWERS:
+        yield term(words, f"{notation.percent(_POWERS[words])} %", level_pct=_POWERS[words])
+    elif match := _DIMMER.fullmatch(words):
+        value = float(match[1].replace(",", "."))
+        yield term(words, f"{notation.percent(value)} %", level_pct=value)
     elif match := _PERCENT.fullmatch(words):
         value = float(match[1].replace(",", "."))
         if "saturation" in stretch.situation.asked:

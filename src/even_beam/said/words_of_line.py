@@ -13,7 +13,7 @@ class Word(NamedTuple):
     parted: bool
 
 
-_SEPARATOR = re.compile(r"[;\n·]|,(?!\d)|(?<!\d),")
+_SEPARATOR = re.compile(r"[;\n·()]|,(?!\d)|(?<!\d),")
 """A comma within a number belongs to it: 1,600."""
 _WORD = re.compile(r"\S+")
 _JOINED = re.compile(r"(?<=[^\W\d])\+(?=[^\W\d])|\+")
