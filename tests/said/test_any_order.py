@@ -1,12 +1,15 @@
 """Parts in any order, with any separators between, mean the same or ask; what is added changes nothing of the rest."""
 
 import random
+import time
 
+import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from benchmarks.drawn_lines import ASKING_ALL, drawn, joined, means
 from even_beam.said import understand
+from even_beam.words.entry import EntryError
 
 
 @settings(max_examples=300, deadline=None)
@@ -37,3 +40,20 @@ def test_the_words_of_a_line_are_each_part_of_one_thing(seed):
         covered[part.start : part.end] = [True] * (part.end - part.start)
     left = "".join(letter for letter, is_covered in zip(line, covered, strict=True) if not is_covered)
     assert not set(left.split()) - {"and", "read", ",", ";"}
+
+
+@pytest.mark.parametrize(
+    "piece", ["1 ", "95 600 ", "with a b c d ", "5594 ", "x ", "1.600 ", "spot 95 5594 0.002 ", "with "]
+)
+def test_a_line_of_nonsense_is_refused_and_not_pondered(piece):
+    """Ways through a line grow with its words; one that says the same as another so far is not gone on with."""
+    began = time.process_time()
+    with pytest.raises(EntryError):
+        understand((piece * 120)[:239], ASKING_ALL)
+    assert time.process_time() - began < 20.0, "minutes would be one way after the other"
+
+
+def test_the_same_figure_twice_is_no_figure_once():
+    with pytest.raises(EntryError, match="two figures of the same quantity"):
+        understand("820 lx 820 lx", ASKING_ALL)
+    assert understand("50 % 820 lx 50 %", ASKING_ALL).terms == {"level_pct": 50.0}

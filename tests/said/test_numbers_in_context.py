@@ -101,6 +101,15 @@ def test_a_letter_at_the_end_answers_wherever_the_number_stands():
         understand("5594 spot z", asked)
 
 
+def test_a_number_that_nobody_asked_for_is_never_taken_alone():
+    """`820 5` may be 8205, 820.5 or a level at 5 %: nothing says which."""
+    hand = replace(ALL, asked=("illuminance",))
+    for text in ("820 5", "820 1", "820 0.0012"):
+        with pytest.raises(EntryError):
+            understand(text, hand)
+    assert letters("820 97", hand) == "rtp"
+
+
 def test_where_it_breaks_is_named():
     with pytest.raises(EntryError, match="“gizmo”"):
         understand("820 lx gizmo 50 %", ALL)

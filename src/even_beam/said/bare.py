@@ -32,7 +32,7 @@ LAST = 1.2
 """What a number costs more as something that nobody asked for."""
 UNASKED = ("ra", "tlci")
 
-_PER_CENT = re.compile(r"[1-9]\d?|100")
+_PER_CENT = re.compile(r"[2-9]\d|100")
 _THREE_DECIMALS = re.compile(r"[.,]\d{3}")
 _NOUGHTS = re.compile(r"0{2,}")
 
@@ -203,7 +203,7 @@ def _dial(words: str, situation: Situation) -> Iterator[Meaning]:
 
 
 def _dimmer(words: str, situation: Situation) -> Iterator[Meaning]:
-    """The dimmer's level, where nothing else fits."""
+    """The dimmer's level, where it may be a score as well: nobody asked for either, so it is never taken alone."""
     if not situation.firm and _PER_CENT.fullmatch(words):
         said = term(f"{words} %", f"{words} % of the dimmer", level_pct=float(words))
         yield replace(said, cost=max(said.cost, MAY_BE + LAST), letter="p")

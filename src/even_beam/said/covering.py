@@ -55,7 +55,7 @@ def coverings(words: Sequence[Word], situation: Situation) -> list[Covering]:
     lattice = _lattice(words, situation)
     found: dict[frozenset[tuple[str, object]], Covering] = {}
     ways: list[tuple[float, int, int, tuple[Placed, ...], Mapping[str, object]]] = [(0.0, 0, 0, (), {})]
-    order, best = count(1), float("inf")
+    order, best, been = count(1), float("inf"), set()
     for _ in range(_MOST_STEPS):
         if not ways or ways[0][0] >= best + CLEAR:
             break
@@ -66,10 +66,16 @@ def coverings(words: Sequence[Word], situation: Situation) -> list[Covering]:
                 found[settled.decides] = settled if not known.refused or settled.cost < known.cost else known
                 best = min(best, settled.cost)
             continue
+        if (here := (place, frozenset(slots.items()))) in been:
+            continue  # another way said the same so far, and cost no more
+        been.add(here)
         for placed, least in lattice[place]:
             more, against = _taken(placed, slots)
             heapq.heappush(ways, (cost + least + REFUSED * bool(against), next(order), placed.end,
                                   (*parts, against or placed), more))  # fmt: skip
+    if not found:
+        why = "this is too much for one line: say it in two"
+        return [Covering((Placed(0, len(words), refusal(words[0].text, why)),), REFUSED)]
     near = [one for one in found.values() if one.cost < best + CLEAR]
     return sorted(near, key=lambda one: one.cost)
 
@@ -126,7 +132,7 @@ def _taken(placed: Placed, slots: Mapping[str, object]) -> tuple[Mapping[str, ob
     if meaning is None:
         return slots, None
     for name, value in meaning.slots:
-        if name in slots and slots[name] != value:
+        if name in slots and (slots[name] != value or name.startswith("read ")):
             why = (
                 f"two figures of the same quantity: “{meaning.words}” beside another"
                 if name.startswith("read ")

@@ -17,6 +17,8 @@ from even_beam.said.situation import Situation
 from even_beam.words import notation
 from even_beam.words.entry import parse
 
+_BEGIN_SOMETHING = frozenset({"with", "at", "dial", "dialled", "set", "read", "and", "zoom", "tint", "hue", "iso"})
+
 ZOOMS = frozenset({"flood", "spot", "wide", "medium", "mid", "tight", "narrow"})
 """Names of a zoom that anybody understands; those of the logbook are understood beside them."""
 
@@ -273,8 +275,8 @@ def _strangeness(name: str) -> float:
 
 
 def _may_name(word: str) -> bool:
-    """Whether a word may stand in a name that is new: one that begins with a letter."""
-    return word[:1].isalpha()
+    """Whether a word may stand in a name that is new: one that begins with a letter, and begins nothing else."""
+    return word[:1].isalpha() and word.lower() not in _BEGIN_SOMETHING
 
 
 def _zoom(words: str, known: frozenset[str]) -> str | None:

@@ -22,7 +22,40 @@ _BETWEEN = " ;,·"
 
 
 def understand(text: str, situation: Situation) -> Said:
-    """A whole line. Raises `EntryError` for what is neither a figure nor a term; the message says what to type."""
+    """A whole line. Raises `EntryError` for what is neither a figure nor a term; the message says what to type.
+
+    A letter alone at the end answers what the line before it asks, wherever the number stands.
+    """
+    try:
+        return _read(text, situation)
+    except EntryError:
+        line, letter = _answer_in(text)
+        asked = _asked(line, situation) if letter else ()
+        answer = next((choice for choice in asked if choice.letter == letter), None)
+        if answer is None:
+            raise
+        return _read(answer.text, situation)
+
+
+def _answer_in(text: str) -> tuple[str, str]:
+    """A line before a letter that stands alone at its end, and the letter; empty where none stands there."""
+    words = words_of(text[: LONGEST + 1])
+    last = words[-1] if len(words) > 1 else None
+    if last is None or len(last.text) != 1 or not last.text.isalpha():
+        return "", ""
+    return text[: last.start], last.text.lower()
+
+
+def _asked(line: str, situation: Situation) -> tuple[Choice, ...]:
+    """What a line asks; nothing where it is not understood."""
+    try:
+        return _read(line, situation).choices
+    except EntryError:
+        return ()
+
+
+def _read(text: str, situation: Situation) -> Said:
+    """A line as it stands. Raises `EntryError`."""
     if len(text) > LONGEST:
         raise EntryError(f"“{text[:20]}…” is longer than anything that is said of a reading")
     words = words_of(text)
@@ -31,22 +64,11 @@ def understand(text: str, situation: Situation) -> Said:
     found = coverings(words, situation)
     best = found[0]
     if best.refused:
-        return _answered(text, words, situation, best.refused)
-    if len(found) > 1 and not _in_the_order_asked(found, situation):
-        return _question(text, words, found)
-    return _said(words, best if len(found) == 1 else _by_order(found, situation), situation)
-
-
-def _answered(text: str, words: Sequence[Word], situation: Situation, refused: str) -> Said:
-    """A letter alone at the end answers what the line before it asks, wherever the number stands. Raises `EntryError`
-    where there is nothing to answer."""
-    last = words[-1]
-    if len(words) > 1 and len(last.text) == 1 and last.text.isalpha():
-        asked = understand(text[: last.start], situation)
-        answer = next((choice for choice in asked.choices if choice.letter == last.text.lower()), None)
-        if answer is not None:
-            return understand(answer.text, situation)
-    raise EntryError(refused)
+        raise EntryError(best.refused)
+    if len(found) == 1:
+        return _said(words, best, situation)
+    in_order = _ordered(found, situation)
+    return _said(words, in_order[0], situation) if in_order else _question(text, words, found)
 
 
 def _said(words: Sequence[Word], covering: Covering, situation: Situation) -> Said:
@@ -144,16 +166,8 @@ def _around(covering: Covering, first: int, differing: frozenset[int]) -> list[P
     return [one for one in covering.parts if one.end > first and one.start <= end]
 
 
-def _in_the_order_asked(found: Sequence[Covering], situation: Situation) -> bool:
-    """Whether numbers alone answer what is asked, all of it: they stand in its order then, as the prompt shows it."""
-    return bool(_ordered(found, situation))
-
-
-def _by_order(found: Sequence[Covering], situation: Situation) -> Covering:
-    return _ordered(found, situation)[0]
-
-
 def _ordered(found: Sequence[Covering], situation: Situation) -> list[Covering]:
+    """The readings whose figures answer all that is asked, in its order, as the prompt shows it."""
     asked = _asked_here(situation)
     return [
         one
