@@ -23,9 +23,9 @@ def test_clean_evenings_are_left_alone_slips_are_caught_and_no_right_reading_is_
 
 def test_dimmers_of_other_families_are_let_be_and_slips_on_them_mostly_caught():
     """Before any smooth curve was thought of, 43 % of such clean sweeps were doubted at entry."""
-    found: dict[str, Score] = scores(20, seed=3, kinds=FOREIGN)
+    found: dict[str, Score] = scores(14, seed=3, kinds=FOREIGN)
     for name, score in found.items():
-        assert score.alarms <= 0.15 * score.clean, (name, score)
+        assert score.alarms <= 0.2 * score.clean, (name, score)
         assert score.caught >= 0.78 * score.slips, (name, score)
     of_walks = found["far origin, at entry"]
     assert of_walks.alarms <= 1 and of_walks.caught >= 0.95 * of_walks.slips

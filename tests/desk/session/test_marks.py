@@ -188,7 +188,7 @@ def test_what_is_no_photo_keeps_nothing(desk, tmp_path, content):
 
 
 def test_target_mode_and_a_look_after_months(desk, clock):
-    desk.set_target(target_of("5600", desk))
+    desk.set_target(target_of("5600, 0.000", desk))
     desk.free_source, desk.free_terms = "lamp", Terms(mode="fixed")
     type_in(desk, "5400 K; 0.002 duv")
     desk.free_source = "other"
@@ -217,7 +217,8 @@ def test_target_mode_and_a_look_after_months(desk, clock):
 @pytest.mark.parametrize(
     ("text", "cct", "duv"),
     [
-        ("5600", 5600.0, 0.0),
+        ("5600", 5600.0, 0.0033),
+        ("5600, 0.000", 5600.0, 0.0),
         ("3200 K +0.002", 3200.0, 0.002),
         ("4300 -0.001", 4300.0, -0.001),
         ("D55", 5503.0, 0.0033),
