@@ -65,7 +65,7 @@ def test_one_table_in_sixteen_layouts(tmp_path, text):
 
 def test_footers_are_named_as_left_out(tmp_path):
     past = read(csv(tmp_path, "Lamp,Lux,Kelvin\nHeron,820,5480\nMean,615,5535\n"))
-    assert past.passed_over == ["line 3: “Mean · 615 · 5535” sums up the rows above it"]
+    assert past.passed_over == ["line 3: “Mean · 615 · 5535” sums up the others"]
 
 
 def test_columns_that_are_nothing_here_are_named_as_left_out(tmp_path):

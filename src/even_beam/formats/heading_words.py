@@ -73,4 +73,4 @@ FOOTERS = frozenset({
     "mittel", "mittelwert", "durchschnitt", "schnitt", "summe", "moyenne", "total general", "media", "promedio",
     "gemiddelde", "somma", "suma", "totaal", "mediana", "mediane",
 })  # fmt: skip
-"""What the first word of a row says that sums up the rows above it."""
+"""What the first word of a row says that sums up the others."""

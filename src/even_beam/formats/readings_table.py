@@ -218,7 +218,7 @@ def _figures(line: int, cells: Sequence[tuple[str, columns.Heading, str]]) -> li
 
 
 def _own(target: str, one: columns.Heading) -> dict[str, str]:
-    """What a column says of its figures: their quantity, unit, and the distance that its heading names."""
+    """What a column says of its figures: their quantity, their unit, and the terms that its heading names."""
     own = {"quantity": target.removeprefix(columns.MEASURED), "unit": one.unit}
     return {**own, **dict(one.at)}
 

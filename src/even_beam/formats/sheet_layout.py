@@ -29,12 +29,11 @@ class LeftOut:
 
 @dataclass(frozen=True, slots=True)
 class Layout:
-    """The headings, each once, and the rows; a lamp a column where `turned`."""
+    """The headings, each once, and the rows."""
 
     headings: tuple[str, ...]
     rows: tuple[Row, ...]
     left_out: tuple[LeftOut, ...] = ()
-    turned: bool = False
 
 
 HEADER_ROWS = 20
@@ -46,14 +45,19 @@ def laid_out(rows: Sequence[Row]) -> Layout:
     if (turned := _turned(rows)) is not None:
         return turned
     head, headings = header([cells for _, cells in rows[:HEADER_ROWS]])
+    return _without_sums(headings, rows[head:])
+
+
+def _without_sums(headings: Sequence[str], rows: Sequence[Row]) -> Layout:
+    """Headings and rows, without the rows that say nothing and those that sum up others."""
     kept: list[Row] = []
     left_out: list[LeftOut] = []
-    for line, cells in rows[head:]:
+    for line, cells in rows:
         said = tuple("" if cell.casefold() in SAYS_NOTHING else cell for cell in cells)
         if not any(said):
             continue
         if is_footer(said):
-            left_out.append(LeftOut(line, " · ".join(filter(None, said)), "sums up the rows above it"))
+            left_out.append(LeftOut(line, " · ".join(filter(None, said)), "sums up the others"))
         else:
             kept.append((line, said))
     return Layout(_each_once(headings), tuple(kept), tuple(left_out))
@@ -122,9 +126,7 @@ def _turned(rows: Sequence[Row]) -> Layout | None:
         for place in range(1, wide)
         if head[place]
     ]
-    said = [(line, tuple("" if c.casefold() in SAYS_NOTHING else c for c in cells)) for line, cells in turned]
-    sums = [LeftOut(line, cells[0], "sums up the others") for line, cells in said if is_footer(cells)]
-    return Layout(_each_once(labels), tuple(row for row in said if not is_footer(row[1])), tuple(sums), turned=True)
+    return _without_sums(labels, turned)
 
 
 def _is_known(text: str) -> bool:

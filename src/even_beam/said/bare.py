@@ -32,6 +32,9 @@ LAST = 1.2
 """What a number costs more as something that nobody asked for."""
 UNASKED = ("ra", "tlci")
 
+MOST_DUV = 0.06
+"""A number without unit that is larger is no Duv."""
+
 _PER_CENT = re.compile(r"[2-9]\d|100")
 _THREE_DECIMALS = re.compile(r"[.,]\d{3}")
 _NOUGHTS = re.compile(r"0{2,}")
@@ -92,7 +95,7 @@ def _entry(words: str, name: str, situation: Situation) -> Entry:
 
 def _spelled(name: str, said: str, situation: Situation) -> str:
     """The number as it says by itself what it is."""
-    unit = {"illuminance": situation.level_unit, "cct": "K", "duv": "duv", "f_stop": ""}.get(name)
+    unit = {"illuminance": situation.level_unit, "cct": "K", "duv": "duv"}.get(name)
     known = QUANTITIES[name]
     if name == "f_stop":
         return f"f/{said}"
@@ -115,37 +118,33 @@ def _figure(name: str, entry: Entry, said: str, situation: Situation, apart: flo
     else:
         letter = QUANTITIES[name].letter
         meaning = Meaning(_spelled(name, said, situation), _shown(name, entry), entry=entry, letter=letter)
-    typed = entry.text.strip()
-    like_a_duv = typed[:1] in {"+", "-", "−"} or _THREE_DECIMALS.search(typed) is not None
 
     def settled(whole: Whole) -> Meaning | None:
-        cost = _WEIGHTS.get(name, _any)(entry.middle, whole.here, situation)
-        if name == "duv":  # nobody signs a level, or gives it in thousandths
-            cost = SURE if like_a_duv and abs(entry.middle) <= MOST_DUV else None
+        cost = _WEIGHTS.get(name, _any)(entry, whole.here, situation)
         return None if cost is None else replace(meaning, cost=cost + apart, settle=None)
 
     return replace(meaning, settle=settled, least=SURE + apart)
 
 
-MOST_DUV = 0.06
-
-Weight = Callable[[float, Terms, Situation], float | None]
+Weight = Callable[[Entry, Terms, Situation], float | None]
 """What a number costs as a figure, at the terms of the whole line; None where it is none."""
 
 
-def _any(value: float, here: Terms, situation: Situation) -> float | None:
+def _any(entry: Entry, here: Terms, situation: Situation) -> float | None:
     return MAY_BE
 
 
-def _level(value: float, here: Terms, situation: Situation) -> float | None:
+def _level(entry: Entry, here: Terms, situation: Situation) -> float | None:
+    value = entry.middle
     if value < 0.0:
         return None
     usual = (span for span in (situation.expected, situation.lately) if span is not None)
     return MAY_BE - FITS if any(low <= value <= high for low, high in usual) else MAY_BE
 
 
-def _white(value: float, here: Terms, situation: Situation) -> float | None:
+def _white(entry: Entry, here: Terms, situation: Situation) -> float | None:
     """Near what is dialled; elsewhere only what lamps are set to, or where a white and no level is asked."""
+    value = entry.middle
     apart = abs(1e6 / value - 1e6 / here.cct_k) if here.cct_k is not None and value > 0.0 else float("inf")
     if apart <= NEAR_DIALLED_MIRED:
         return MAY_BE + FARTHER * apart / NEAR_DIALLED_MIRED
@@ -169,22 +168,29 @@ def _is_a_white(value: float, situation: Situation) -> bool:
 
 
 def _score(name: str) -> Weight:
-    def weight(value: float, here: Terms, situation: Situation) -> float | None:
-        if not 20.0 <= value <= 100.0:
+    def weight(entry: Entry, here: Terms, situation: Situation) -> float | None:
+        if not 20.0 <= entry.middle <= 100.0:
             return None
         return MAY_BE if name in situation.asked else MAY_BE + LAST
 
     return weight
 
 
-def _hue(value: float, here: Terms, situation: Situation) -> float | None:
+def _duv(entry: Entry, here: Terms, situation: Situation) -> float | None:
+    """Nobody signs a level, or gives it in thousandths."""
+    typed = entry.text.strip()
+    like_one = typed[:1] in {"+", "-", "−"} or _THREE_DECIMALS.search(typed) is not None
+    return SURE if like_one and abs(entry.middle) <= MOST_DUV else None
+
+
+def _hue(entry: Entry, here: Terms, situation: Situation) -> float | None:
     if here.hue_deg is None and "hue" not in situation.asked:
         return None
-    return SURE if 0.0 <= value <= 360.0 else None
+    return SURE if 0.0 <= entry.middle <= 360.0 else None
 
 
 _WEIGHTS: Mapping[str, Weight] = {
-    "illuminance": _level, "cct": _white, "hue": _hue,
+    "illuminance": _level, "cct": _white, "duv": _duv, "hue": _hue,
     **{name: _score(name) for name in score_names()},
 }  # fmt: skip
 

@@ -62,8 +62,11 @@ def coverings(words: Sequence[Word], situation: Situation) -> list[Covering]:
         cost, _, place, parts, slots = heapq.heappop(ways)
         if place == len(words):
             settled = _settled(parts, cost, situation.terms)
-            if settled is not None and (known := found.get(settled.decides, settled)).cost >= settled.cost:
-                found[settled.decides] = settled if not known.refused or settled.cost < known.cost else known
+            if settled is None:
+                continue
+            known = found.get(settled.decides)
+            if known is None or settled.cost < known.cost:
+                found[settled.decides] = settled
                 best = min(best, settled.cost)
             continue
         if (here := (place, frozenset(slots.items()))) in been:

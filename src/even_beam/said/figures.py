@@ -211,7 +211,7 @@ def _thousands_or_not(stretch: Stretch, asks: AmbiguousEntryError) -> Iterable[M
         text = re.sub(r"\d{1,3}\.\d{3}", number, stretch.words, count=1)
         entry = parse(text)
         if entry.quantity is not None:
-            yield figure(replace(entry, text=stretch.words), text, words=f"{text}", letter=letter)
+            yield figure(replace(entry, text=stretch.words), text, words=text, letter=letter)
 
 
 PROPOSERS: tuple[Proposer, ...] = (

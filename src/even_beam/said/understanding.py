@@ -7,7 +7,6 @@ understood, asked about or refused, and what it means does not hang on where it 
 from collections.abc import Mapping, Sequence
 
 from even_beam.bench.exposure import HEADS, Exposure, ExposureError
-from even_beam.bench.records import Terms
 from even_beam.said.answer import Choice, Part, Said
 from even_beam.said.covering import Covering, Placed, coverings
 from even_beam.said.situation import Situation
@@ -180,8 +179,4 @@ def _ordered(found: Sequence[Covering], situation: Situation) -> list[Covering]:
 
 def _asked_here(situation: Situation) -> tuple[str, ...]:
     """What the prompt shows; of a coloured light level, hue and saturation."""
-    return situation.asked if situation.firm or _of_colour(situation.terms) else ()
-
-
-def _of_colour(terms: Terms) -> bool:
-    return terms.hue_deg is not None
+    return situation.asked if situation.firm or situation.terms.hue_deg is not None else ()

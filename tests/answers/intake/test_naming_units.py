@@ -89,7 +89,7 @@ def test_a_table_by_its_columns_and_by_guess(tmp_path):
     other.write_text("Lamp,Lux,Mood\nHeron,820,good\nMean,820,\n", encoding="utf-8")
     guessed = CliRunner().invoke(main, ["import", str(other), book, "--guess"])
     assert guessed.exit_code == 0 and "left out: the column Mood" in guessed.output
-    assert "sums up the rows above it" in guessed.output
+    assert "sums up the others" in guessed.output
 
 
 STEPS = [

@@ -19,7 +19,10 @@ ONCE = "It is asked once an evening; Alt M changes it."
 NOT_NAMED = "a meter that is not named"
 
 if TYPE_CHECKING:
+    from collections.abc import Callable
+
     from even_beam.app.stations.bench.station import BenchStation
+    from even_beam.said import Choice
 
 
 class Typing:
@@ -110,8 +113,11 @@ class Typing:
             station.desk.say_typed_from(choice.text or None)
             self.enter(text)
 
-        station.board.entry.ask(WHICH_METER, choices, answered, ONCE)
-        station.host.announce(f"{WHICH_METER} " + "; ".join(f"{c.letter.upper()}: {c.label}" for c in choices))
+        self._ask(WHICH_METER, choices, answered, ONCE)
+
+    def _ask(self, title: str, choices: "list[Choice]", answered: "Callable[[Choice], None]", more: str = "") -> None:
+        self._station.board.entry.ask(title, choices, answered, more)
+        self._station.host.announce(f"{title} " + "; ".join(f"{c.letter.upper()}: {c.label}" for c in choices))
 
     def _ask_since_when(self, proposal: Proposal, last: Measured) -> None:
         """Terms without a figure: people say them of what comes, and of what they have just read."""
@@ -131,8 +137,7 @@ class Typing:
                 station.guarded(lambda: station.desk.correct_all([choice.text], proposal.said.terms))
             self._settle(proposal)
 
-        station.board.entry.ask(f"{said}: since when?", choices, answered)
-        station.host.announce(f"{said}: since when? " + "; ".join(f"{c.letter.upper()}: {c.label}" for c in choices))
+        self._ask(f"{said}: since when?", choices, answered)
 
     def _settle(self, proposal: Proposal) -> None:
         station = self._station
