@@ -43,7 +43,7 @@ def test_a_column_a_quantity_becomes_a_figure_each(tmp_path):
     assert len(figures) == 8
     assert {f["quantity"] for f in figures[:3]} == {"illuminance", "cct", "ra"}
     assert figures[0]["distance"] == "10 ft"  # the unit of the heading
-    assert figures[0].line == 2
+    assert figures[0].where.number == 2
 
 
 def test_unknown_columns_are_asked_about(tmp_path):

@@ -68,6 +68,12 @@ def test_footers_are_named_as_left_out(tmp_path):
     assert past.passed_over == ["line 3: “Mean · 615 · 5535” sums up the others"]
 
 
+def test_a_lamp_a_column_is_named_by_its_column(tmp_path):
+    past = read(csv(tmp_path, "Lamp,Heron,Tansy,Mean\nLux,820,abc,615\nKelvin,5480,5590,5535\n"))
+    assert [one.words for one in past.left_out] == ["column 4: “Mean · 615 · 5535” sums up the others"]
+    assert past.refused[0].startswith("column 3: “abc lx”")
+
+
 def test_columns_that_are_nothing_here_are_named_as_left_out(tmp_path):
     past = read(csv(tmp_path, "Lamp,Lux,Kelvin,Mood\nHeron,820,5480,good\n"))
     assert past.passed_over == ["the column Mood"]
@@ -226,7 +232,23 @@ def test_a_sheet_a_lamp(tmp_path):
     book.save(path)
     past = read(path)
     assert figures(past) == [("Heron", {"illuminance": 820.0}), ("Tansy", {"illuminance": 410.0})]
-    assert any("Remarks" in words for words in past.passed_over)
+    assert past.passed_over[0].startswith(
+        "line 1 of sheet Remarks: “What I thought of them · and when” are other columns"
+    )
+
+
+def test_rows_of_two_sheets_on_the_same_line_are_two_rows(tmp_path):
+    book, path = workbook(tmp_path, [["Dimmer", "Lux"], [100, "820 lumpy"], [50, 410]])
+    book.active.title = "Heron"
+    other = book.create_sheet("Tansy")
+    for row in (["Dimmer", "Lux"], [100, 300], [50, 150]):
+        other.append(row)
+    book.save(path)
+    past = read(path)
+    (refusal,) = past.refusals
+    assert refusal.words.startswith("line 2 of sheet Heron: “820 lumpy")
+    assert not refusal.alone  # nothing else of Heron's row came in
+    assert not any(draft.notes for own in past.by_session.values() for draft in own)
 
 
 def test_a_hidden_sheet_is_nobodys(tmp_path):

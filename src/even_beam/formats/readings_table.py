@@ -9,7 +9,7 @@ import csv
 import io
 import itertools
 import re
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
@@ -17,7 +17,7 @@ from even_beam.files.reading import shown_name
 from even_beam.formats import columns, spreadsheet
 from even_beam.formats.columns import COLUMNS, FURTHER_COLUMNS
 from even_beam.formats.errors import FormatError
-from even_beam.formats.sheet_layout import HEADER_ROWS, Layout, LeftOut, Row, laid_out
+from even_beam.formats.sheet_layout import HEADER_ROWS, Layout, LeftOut, Place, Row, laid_out
 from even_beam.formats.spectrum_file import decode, read_bytes
 
 _CONTROL = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f]")
@@ -30,9 +30,9 @@ _ROUND = 3
 
 @dataclass(frozen=True, slots=True)
 class PastFigure:
-    """One row: its line number for messages, and its cells by column, empty where there is none."""
+    """One row: where it stands, for messages, and its cells by column, empty where there is none."""
 
-    line: int
+    where: Place
     cells: dict[str, str]
 
     def __getitem__(self, column: str) -> str:
@@ -42,7 +42,7 @@ class PastFigure:
 
 @dataclass(frozen=True, slots=True)
 class Table:
-    """A table's headings and rows, each with its line number, before anything is understood; `left_out` is what of it
+    """A table's headings and rows, each with where it stands, before anything is understood; `left_out` is what of it
     no row holds."""
 
     name: str
@@ -89,20 +89,21 @@ class UnknownColumnsError(FormatError):
 def load(path: Path) -> Table:
     """The headings and rows of a CSV or XLSX file, however it is laid out. Raises `FormatError`."""
     name = shown_name(path)
-    sheets = [(title, laid_out(_numbered(rows, name))) for title, rows in _sheets(path)]
+    filled = [(title, kept) for title, rows in _sheets(path) if (kept := list(_limited(rows, name)))]
+    sheets = [(title, laid_out(_placed(rows, title if len(filled) > 1 else ""))) for title, rows in filled]
     told = [(title, one) for title, one in sheets if any(one.headings)]
     if not told:
         raise FormatError(f"{name} is empty")
     layout = _a_lamp_a_sheet(told) if len(told) > 1 else told[0][1]
-    rows = [(line, tuple(_from_text(cell) for cell in row)) for line, row in layout.rows]
+    rows = [(where, tuple(_from_text(cell) for cell in row)) for where, row in layout.rows]
     if not rows:
         raise FormatError(f"{name} has column names but no rows")
     return Table(name, layout.headings, tuple(rows), layout.left_out)
 
 
-def _numbered(rows: Iterator[list[str]], name: str) -> list[Row]:
-    limited = enumerate(_limited(rows, name), start=1)
-    return [(line, tuple(cell.strip() for cell in row)) for line, row in limited]
+def _placed(rows: Iterable[list[str]], sheet: str = "") -> list[Row]:
+    """The rows of a sheet, each with where it stands."""
+    return [(Place(sheet, line), tuple(cell.strip() for cell in row)) for line, row in enumerate(rows, start=1)]
 
 
 def _a_lamp_a_sheet(sheets: Sequence[tuple[str, Layout]]) -> Layout:
@@ -110,15 +111,14 @@ def _a_lamp_a_sheet(sheets: Sequence[tuple[str, Layout]]) -> Layout:
     shape are left out, and it is said."""
     first = sheets[0][1]
     alike = [(title, one) for title, one in sheets if one.headings == first.headings]
-    others = [title for title, one in sheets if one.headings != first.headings]
-    left = tuple(
-        LeftOut(1, title, "is a sheet with other columns than the first: bring it in alone") for title in others
-    )
+    why = "are other columns than those of the first sheet: bring it in alone"
+    others = [(title, one) for title, one in sheets if one.headings != first.headings]
+    left = tuple(LeftOut(Place(title, 1), " · ".join(one.headings), why) for title, one in others)
     named = "fixture" in columns.guess(first.headings).values()
     if len(alike) == 1:
         return replace(first, left_out=(*first.left_out, *left))
     head = first.headings if named else ("lamp", *first.headings)
-    rows = tuple((line, cells if named else (title, *cells)) for title, one in alike for line, cells in one.rows)
+    rows = tuple((where, cells if named else (title, *cells)) for title, one in alike for where, cells in one.rows)
     sums = tuple(out for _, one in alike for out in one.left_out)
     return Layout(head, rows, (*sums, *left))
 
@@ -149,7 +149,7 @@ def headings_of(path: Path) -> tuple[str, ...]:
     """The cells of the line that names the columns alone. Raises `FormatError`."""
     name, (_, rows) = shown_name(path), next(iter(_sheets(path)), ("", iter(())))
     first = itertools.islice(_of_bearable_width(rows, name), HEADER_ROWS)
-    return laid_out([(line, tuple(cell.strip() for cell in row)) for line, row in enumerate(first, start=1)]).headings
+    return laid_out(_placed(first)).headings
 
 
 def _sheets(path: Path) -> Iterator[tuple[str, Iterator[list[str]]]]:
@@ -189,8 +189,8 @@ def figures_of(table: Table, mapping: Mapping[str, str] | None = None) -> list[P
     targets = [columns.checked(mapping).get(text, columns.IGNORED) for text in table.headings]
     headings = [columns.heading(text) for text in table.headings]
     found: list[PastFigure] = []
-    for line, row in table.rows:
-        found += _figures(line, list(zip(targets, headings, row, strict=False)))
+    for where, row in table.rows:
+        found += _figures(where, list(zip(targets, headings, row, strict=False)))
     return found
 
 
@@ -201,20 +201,20 @@ _TOLD_BY_CELLS = (
 """A column of tint that no dial can have: what a meter shows in CC, and Duv."""
 
 
-def _figures(line: int, cells: Sequence[tuple[str, columns.Heading, str]]) -> list[PastFigure]:
+def _figures(where: Place, cells: Sequence[tuple[str, columns.Heading, str]]) -> list[PastFigure]:
     common = {
         target: _with_unit(text, one.unit) if target == "distance" else text
         for target, one, text in cells
         if text and target and not target.startswith(columns.MEASURED)
     }
     wide = [
-        PastFigure(line, {**common, **_own(target, one), "value": text})
+        PastFigure(where, {**common, **_own(target, one), "value": text})
         for target, one, text in cells
         if text and target.startswith(columns.MEASURED)
     ]
     if not wide and len(common) < 2:
         return []  # a remark, or the name of a section
-    return wide + ([PastFigure(line, common)] if (common.get("quantity") and common.get("value")) or not wide else [])
+    return wide + ([PastFigure(where, common)] if (common.get("quantity") and common.get("value")) or not wide else [])
 
 
 def _own(target: str, one: columns.Heading) -> dict[str, str]:

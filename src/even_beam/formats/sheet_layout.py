@@ -4,27 +4,42 @@ instead of a row, footers. What comes out is one line of headings and rows, and 
 
 import itertools
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from even_beam.formats import columns
 from even_beam.formats.heading_words import FOOTERS, SAYS_NOTHING, without_accents
 
-Row = tuple[int, tuple[str, ...]]
-"""A row's number, for messages, and its cells."""
+
+@dataclass(frozen=True, order=True, slots=True)
+class Place:
+    """Where a row stands in its file: its sheet, empty where the file has one, and its line there, or its column where
+    the lamps stand beside each other."""
+
+    sheet: str
+    number: int
+    along: str = "line"
+
+    def __str__(self) -> str:
+        """The place in words."""
+        return f"{self.along} {self.number}{f' of sheet {self.sheet}' if self.sheet else ''}"
+
+
+Row = tuple[Place, tuple[str, ...]]
+"""Where a row stands, and its cells."""
 
 
 @dataclass(frozen=True, slots=True)
 class LeftOut:
-    """What of a table does not come in: its line, what stands there, and why."""
+    """What of a table does not come in: where it is, what stands there, and why."""
 
-    line: int
+    where: Place
     text: str
     why: str
 
     @property
     def words(self) -> str:
         """Where and why."""
-        return f"line {self.line}: “{self.text}” {self.why}"
+        return f"{self.where}: “{self.text}” {self.why}"
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,14 +67,14 @@ def _without_sums(headings: Sequence[str], rows: Sequence[Row]) -> Layout:
     """Headings and rows, without the rows that say nothing and those that sum up others."""
     kept: list[Row] = []
     left_out: list[LeftOut] = []
-    for line, cells in rows:
+    for where, cells in rows:
         said = tuple("" if cell.casefold() in SAYS_NOTHING else cell for cell in cells)
         if not any(said):
             continue
         if is_footer(said):
-            left_out.append(LeftOut(line, " · ".join(filter(None, said)), "sums up the others"))
+            left_out.append(LeftOut(where, " · ".join(filter(None, said)), "sums up the others"))
         else:
-            kept.append((line, said))
+            kept.append((where, said))
     return Layout(_each_once(headings), tuple(kept), tuple(left_out))
 
 
@@ -109,7 +124,7 @@ def _each_once(headings: Sequence[str]) -> tuple[str, ...]:
 
 def _turned(rows: Sequence[Row]) -> Layout | None:
     """A table with a lamp a column, as one with a lamp a row; None for one that is no such table."""
-    filled = [(line, cells) for line, cells in rows if any(cells)]
+    filled = [(where, cells) for where, cells in rows if any(cells)]
     if len(filled) < 3:
         return None
     start, head = next(((i, cells) for i, (_, cells) in enumerate(filled) if sum(map(bool, cells)) > 1), (0, ()))
@@ -122,7 +137,10 @@ def _turned(rows: Sequence[Row]) -> Layout | None:
     wide = len(head)
     labels = [head[0] if _is_known(head[0]) else "lamp", *(cells[0] if cells else "" for _, cells in body)]
     turned = [
-        (place + 1, (head[place], *(cells[place] if place < len(cells) else "" for _, cells in body)))
+        (
+            replace(filled[0][0], number=place + 1, along="column"),
+            (head[place], *(cells[place] if place < len(cells) else "" for _, cells in body)),
+        )
         for place in range(1, wide)
         if head[place]
     ]

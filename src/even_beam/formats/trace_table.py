@@ -10,6 +10,7 @@ from even_beam.bench.traces import Trace
 from even_beam.formats import columns
 from even_beam.formats.errors import FormatError
 from even_beam.formats.readings_table import Table
+from even_beam.formats.sheet_layout import Place
 from even_beam.words.quantities import QUANTITIES
 
 _TIME_WORDS = frozenset(
@@ -34,24 +35,26 @@ def traces_of(table: Table) -> tuple[Trace, ...]:
     line."""
     first, *others = [columns.heading(text) for text in table.headings]
     in_minutes = first.words in _MINUTES or first.unit.lower() in {"min", "minutes"}
-    seconds = np.array([_seconds(row[0], line, table.name) for line, row in table.rows]) * (60.0 if in_minutes else 1.0)
+    seconds = np.array([_seconds(row[0], where, table.name) for where, row in table.rows]) * (
+        60.0 if in_minutes else 1.0
+    )
     if seconds.size < LEAST_POINTS:
         raise FormatError(f"{table.name}: a trace needs at least {LEAST_POINTS} points")
     if not np.all(np.diff(seconds) > 0.0):
-        line = table.rows[int(np.argmin(np.diff(seconds) > 0.0)) + 1][0]
-        raise FormatError(f"{table.name}, line {line}: the time does not go on")
+        where = table.rows[int(np.argmin(np.diff(seconds) > 0.0)) + 1][0]
+        raise FormatError(f"{table.name}, {where}: the time does not go on")
     found = []
     for place, one in enumerate(others, start=1):
         quantity = columns.quantity_of(one)
         if quantity is None:
             continue
         scale = _SCALES.get(one.unit.lower() or one.words, 1.0)
-        values = np.array([_value(row, place, line, table.name) for line, row in table.rows]) * scale
+        values = np.array([_value(row, place, where, table.name) for where, row in table.rows]) * scale
         low, high = QUANTITIES[quantity].low, QUANTITIES[quantity].high
         outside = np.flatnonzero((values < low) | (values > high))
         if outside.size:
             raise FormatError(
-                f"{table.name}, line {table.rows[int(outside[0])][0]}: {values[outside[0]]:g} is no"
+                f"{table.name}, {table.rows[int(outside[0])][0]}: {values[outside[0]]:g} is no"
                 f" {QUANTITIES[quantity].label}"
             )
         known = np.isfinite(values)
@@ -62,7 +65,7 @@ def traces_of(table: Table) -> tuple[Trace, ...]:
     return tuple(found)
 
 
-def _seconds(text: str, line: int, name: str) -> float:
+def _seconds(text: str, where: Place, name: str) -> float:
     """Seconds of `12.5`, `01:30`, `1:02:30` or an ISO time."""
     clock = re.fullmatch(r"(?:(\d+):)?(\d{1,3}):(\d{2}(?:\.\d+)?)", text)
     if clock is not None:
@@ -75,11 +78,11 @@ def _seconds(text: str, line: int, name: str) -> float:
         return datetime.fromisoformat(text).timestamp()
     except ValueError:
         raise FormatError(
-            f"{name}, line {line}: “{text}” is not a time; write seconds, 1:30 or 2026-11-25T20:05:00"
+            f"{name}, {where}: “{text}” is not a time; write seconds, 1:30 or 2026-11-25T20:05:00"
         ) from None
 
 
-def _value(row: tuple[str, ...], place: int, line: int, name: str) -> float:
+def _value(row: tuple[str, ...], place: int, where: Place, name: str) -> float:
     """A figure; NaN for a gap."""
     text = row[place] if place < len(row) else ""
     if not text:
@@ -87,7 +90,7 @@ def _value(row: tuple[str, ...], place: int, line: int, name: str) -> float:
     try:
         value = float(text.replace(",", "."))
     except ValueError:
-        raise FormatError(f"{name}, line {line}: “{text}” is not a number") from None
+        raise FormatError(f"{name}, {where}: “{text}” is not a number") from None
     if not np.isfinite(value):
-        raise FormatError(f"{name}, line {line}: “{text}” is not a number")
+        raise FormatError(f"{name}, {where}: “{text}” is not a number")
     return value

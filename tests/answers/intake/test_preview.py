@@ -30,12 +30,12 @@ def table(tmp_path):
 def test_doubtful_rows_stand_first_with_their_reason(table, logbook, clock):
     preview = preview_of(table, columns.guess(table.headings), "ft")
     first, second, *rest = preview.rows
-    assert (first.line, first.terms) == (4, "left out")
+    assert (first.where.number, first.terms) == (4, "left out")
     assert "12l" in first.figures
-    assert second.line == 7
+    assert second.where.number == 7
     assert "a factor of ten" in second.doubt
     assert "323.9 lx" in second.doubt or "324 lx" in second.doubt
-    assert [row.line for row in rest] == [2, 3, 5, 6, 8]
+    assert [row.where.number for row in rest] == [2, 3, 5, 6, 8]
     assert all(not row.doubt for row in rest)
     assert preview.sentence.startswith("6 readings of Sorrel, Yarrow in 1 session. 1 in doubt: out until you say so.")
     assert logbook.sessions() == []
@@ -49,10 +49,10 @@ def test_one_bad_figure_leaves_the_rest_of_its_row(tmp_path, logbook, clock):
     table = readings_table.load(path)
     preview = preview_of(table, readings_table.guess_of(table), "ft")
     first = preview.rows[0]
-    assert (first.line, first.terms, first.figures) == (2, "this figure is left out", "12l")
+    assert (first.where.number, first.terms, first.figures) == (2, "this figure is left out", "12l")
     assert preview.sentence.startswith("2 readings of Sorrel in 1 session. 1 figure cannot be understood; first, line")
     assert preview.sentence.endswith("(the rest of the row comes in).")
-    assert [(row.line, row.figures) for row in preview.rows[1:]] == [(2, "Ra 96"), (3, "646 lx · Ra 95")]
+    assert [(row.where.number, row.figures) for row in preview.rows[1:]] == [(2, "Ra 96"), (3, "646 lx · Ra 95")]
     report = keep(understand(table, readings_table.guess_of(table)), logbook, clock)
     _, kept = session_state(logbook, report.sessions[0].id)
     assert [one.reading.note for one in kept] == ["not understood in the table: “12l”", ""]
@@ -89,7 +89,7 @@ def test_figures_are_said_in_the_units_of_whoever_reads(table):
     with notation.speaking(notation.Units("fc", "ft")):
         rows = preview_of(table, columns.guess(table.headings), "ft").rows
     assert any(row.figures.startswith("160 fc") for row in rows)
-    assert all("10 ft" in row.terms for row in rows if row.line in {2, 3, 5})
+    assert all("10 ft" in row.terms for row in rows if row.where.number in {2, 3, 5})
 
 
 def test_a_long_table_is_looked_at_in_part(tmp_path):

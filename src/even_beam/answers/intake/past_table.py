@@ -17,7 +17,7 @@ from even_beam.bench.run import ReadingState
 from even_beam.formats import FormatError, columns, readings_table
 from even_beam.formats.dates import order_of, time_of
 from even_beam.formats.readings_table import PastFigure
-from even_beam.formats.sheet_layout import LeftOut
+from even_beam.formats.sheet_layout import LeftOut, Place
 from even_beam.known.choice import Entrant
 from even_beam.known.doubts import SLIPS, Flag, flags
 from even_beam.light.photometry import FLAT_CONSTANT
@@ -29,7 +29,7 @@ from even_beam.words.quantities import QUANTITIES
 
 @dataclass(slots=True)
 class PastTable:
-    """A table understood: readings by session, and the figures that could not be, each with its line and reason."""
+    """A table understood: readings by session, and the figures that could not be, each with its place and reason."""
 
     name: str
     by_session: dict[str, list["Draft"]] = field(default_factory=dict)
@@ -53,7 +53,7 @@ class PastTable:
 class Refusal:
     """A figure that could not be understood, as it stands in the table; `alone` where the rest of its row could."""
 
-    line: int
+    where: Place
     figure: str
     why: str
     alone: bool = False
@@ -61,32 +61,32 @@ class Refusal:
     @property
     def words(self) -> str:
         """Where and why it was left out."""
-        return f"line {self.line}: {self.why}{' (the rest of the row comes in)' * self.alone}"
+        return f"{self.where}: {self.why}{' (the rest of the row comes in)' * self.alone}"
 
 
 def understand(table: readings_table.Table, mapping: Mapping[str, str] | None = None) -> PastTable:
     """The readings of a flat table. Raises `FormatError` when nothing in it can be used.
 
-    A figure that cannot be understood is refused with its line number and reason; the others come in, and the note of
+    A figure that cannot be understood is refused with its place and reason; the others come in, and the note of
     a reading that lacks it says what stood there.
     """
     told = mapping if mapping is not None else columns.guess(table.headings)
     strange = tuple(text for text in table.headings if text and not told.get(text, columns.IGNORED))
     found = PastTable(table.name, left_out=table.left_out, columns_left_out=strange)
-    came: dict[int, Draft] = {}
+    came: dict[Place, Draft] = {}
     rows = readings_table.figures_of(table, mapping)
     sign = decimal_sign_of(row[name] for row in rows for name in _NUMBERS)
     fallback = Path(table.name).stem
     order = order_of(row["time"] for row in rows if row["time"])
     for row in rows:
         try:
-            came[row.line] = _add_row(_readable(row, sign), row["value"], found.by_session, fallback, order)
+            came[row.where] = _add_row(_readable(row, sign), row["value"], found.by_session, fallback, order)
         except (EntryError, TermsError, ImpossibleError, ExposureError) as error:
-            found.refusals.append(Refusal(row.line, row["value"], str(error)))
-    found.refusals = [replace(one, alone=one.line in came) for one in found.refusals]
+            found.refusals.append(Refusal(row.where, row["value"], str(error)))
+    found.refusals = [replace(one, alone=one.where in came) for one in found.refusals]
     for refusal in found.refusals:
         if refusal.alone:
-            came[refusal.line].notes.append(f"not understood in the table: “{refusal.figure}”")
+            came[refusal.where].notes.append(f"not understood in the table: “{refusal.figure}”")
     if not found.by_session:
         reasons = "; ".join(found.refused[:20]) or "no row holds a figure"
         more = f"; and {len(found.refused) - 20} more" if len(found.refused) > 20 else ""
@@ -96,9 +96,9 @@ def understand(table: readings_table.Table, mapping: Mapping[str, str] | None = 
 
 @dataclass(slots=True)
 class Draft:
-    """One reading of a table, as understood; `line` is where it stands, `key` what tells it from the next."""
+    """One reading of a table, as understood; `where` it stands, `key` what tells it from the next."""
 
-    line: int
+    where: Place
     key: tuple[str, ...]
     fixture: str
     meter: str
@@ -152,7 +152,7 @@ def _add_row(row: PastFigure, typed: str, by_session: dict[str, list[Draft]], fa
     try:
         terms, time, exposure = _terms(row), _time(row["time"], order), _exposure(row)
         draft = Draft(
-            line=row.line,
+            where=row.where,
             key=key,
             fixture=row["fixture"],
             meter=row["meter"],

@@ -9,6 +9,7 @@ from even_beam.bench.records import Reading, Value
 from even_beam.bench.terms import terms_line
 from even_beam.formats import columns
 from even_beam.formats.readings_table import Table
+from even_beam.formats.sheet_layout import Place
 from even_beam.words import notation
 from even_beam.words.quantities import QUANTITIES
 
@@ -48,9 +49,9 @@ def column_words(target: str, unit: str = "") -> str:
 
 @dataclass(frozen=True, slots=True)
 class PreviewRow:
-    """A line of the table as it would be kept; `doubt` says why it may be wrong, or why it is left out."""
+    """A row of the table as it would be kept; `doubt` says why it may be wrong, or why it is left out."""
 
-    line: int
+    where: Place
     lamp: str
     terms: str
     figures: str
@@ -72,26 +73,26 @@ def preview_of(table: Table, mapping: Mapping[str, str], unit: str, most: int = 
     doubts = _doubts(past)
     rows = [
         PreviewRow(
-            line=draft.line,
+            where=draft.where,
             lamp=draft.fixture or "not named",
             terms=terms_line(draft.terms, unit),
             figures=" · ".join(map(_figure, draft.values)),
-            doubt=doubts.get(draft.line, ""),
+            doubt=doubts.get(draft.where, ""),
         )
         for draft in drafts
     ]
-    lines = dict(table.rows)
+    cells_at = dict(table.rows)
     refused = [
         PreviewRow(
-            refusal.line,
+            refusal.where,
             "",
             "this figure is left out" if refusal.alone else "left out",
-            refusal.figure if refusal.alone else " · ".join(cell for cell in lines[refusal.line] if cell),
+            refusal.figure if refusal.alone else " · ".join(cell for cell in cells_at[refusal.where] if cell),
             refusal.why,
         )
         for refusal in past.refusals
     ]
-    in_order = sorted([*refused, *rows], key=lambda row: (not row.doubt, row.line))
+    in_order = sorted([*refused, *rows], key=lambda row: (not row.doubt, row.where))
     return Preview(
         _sentence(past, drafts, sum(bool(row.doubt) for row in rows), len(table.rows)), tuple(in_order[:most])
     )
@@ -122,9 +123,9 @@ def _figure(value: Value) -> str:
     return f"{quantity.label} {notation.plain(value.value, 3)} {quantity.unit}".strip()
 
 
-def _doubts(past: PastTable) -> dict[int, str]:
-    """Why lines may be wrong, by their number; as in keeping, session by session."""
-    found: dict[int, str] = {}
+def _doubts(past: PastTable) -> dict[Place, str]:
+    """Why rows may be wrong, by their place; as in keeping, session by session."""
+    found: dict[Place, str] = {}
     for name, drafts in past.by_session.items():
         readings = [
             Reading(
@@ -138,5 +139,5 @@ def _doubts(past: PastTable) -> dict[int, str]:
             )
             for place, draft in enumerate(drafts)
         ]
-        found |= {drafts[int(flag.reading_id)].line: flag.sentence for flag in slips_in(readings, str)}
+        found |= {drafts[int(flag.reading_id)].where: flag.sentence for flag in slips_in(readings, str)}
     return found

@@ -96,7 +96,7 @@ class ColumnsDialog(Sheet):
         tokens = theme.tokens()
         self._preview.setRowCount(len(rows))
         for index, row in enumerate(rows):
-            for column, text in enumerate((str(row.line), row.lamp, row.terms, row.figures, row.doubt)):
+            for column, text in enumerate((str(row.where), row.lamp, row.terms, row.figures, row.doubt)):
                 item = QTableWidgetItem(text)
                 item.setToolTip(text)
                 if row.doubt and column in _LIT:
@@ -110,7 +110,7 @@ def _preview_table() -> QTableWidget:
     """A table to look at, one row a line of the file."""
     table = QTableWidget(0, 5)
     table.setAccessibleName("What comes of it, what is doubtful first")
-    table.setHorizontalHeaderLabels(["line", "lamp", "terms", "figures", "may be wrong"])
+    table.setHorizontalHeaderLabels(["where", "lamp", "terms", "figures", "may be wrong"])
     table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
     table.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
     table.setFocusPolicy(Qt.FocusPolicy.NoFocus)
