@@ -72,6 +72,7 @@ def test_a_lamp_a_column_is_named_by_its_column(tmp_path):
     past = read(csv(tmp_path, "Lamp,Heron,Tansy,Mean\nLux,820,abc,615\nKelvin,5480,5590,5535\n"))
     assert [one.words for one in past.left_out] == ["column 4: “Mean · 615 · 5535” sums up the others"]
     assert past.refused[0].startswith("column 3: “abc lx”")
+    assert past.refused[0].endswith("(the rest of the column comes in)")
 
 
 def test_columns_that_are_nothing_here_are_named_as_left_out(tmp_path):

@@ -51,7 +51,7 @@ def test_one_bad_figure_leaves_the_rest_of_its_row(tmp_path, logbook, clock):
     first = preview.rows[0]
     assert (first.where.number, first.terms, first.figures) == (2, "this figure is left out", "12l")
     assert preview.sentence.startswith("2 readings of Sorrel in 1 session. 1 figure cannot be understood; first, line")
-    assert preview.sentence.endswith("(the rest of the row comes in).")
+    assert preview.sentence.endswith("(the rest of the line comes in).")
     assert [(row.where.number, row.figures) for row in preview.rows[1:]] == [(2, "Ra 96"), (3, "646 lx · Ra 95")]
     report = keep(understand(table, readings_table.guess_of(table)), logbook, clock)
     _, kept = session_state(logbook, report.sessions[0].id)

@@ -61,7 +61,8 @@ class Refusal:
     @property
     def words(self) -> str:
         """Where and why it was left out."""
-        return f"{self.where}: {self.why}{' (the rest of the row comes in)' * self.alone}"
+        rest = f" (the rest of the {self.where.along} comes in)" if self.alone else ""
+        return f"{self.where}: {self.why}{rest}"
 
 
 def understand(table: readings_table.Table, mapping: Mapping[str, str] | None = None) -> PastTable:
