@@ -79,6 +79,12 @@ def test_the_room_sheet(window, qtbot, tmp_path):
         "Dark calibration at",
     ):
         assert words in text, words
+    steps = " ".join(" ".join(page.extract_text().split()) for page in PdfReader(path).pages[1:])
+    assert "Step by step, to be filled in" in steps
+    assert "lx K Duv what happened" in steps
+    assert f" {len(window.plan._plan.steps)} " in steps, "each step has its number"
+    assert "by hand" in steps
+    assert "Bracken · bare · 25 ft" in steps, "what the hands do stands above the steps that follow"
 
 
 def test_protocols_of_ones_own_stand_in_the_list(open_window, demo):
@@ -239,3 +245,22 @@ def test_a_sheet_changed_by_hand_outlives_what_is_written_beside_it(window):
     assert [step.id for step in plan._plan.steps] != changed
     plan.undo()
     assert [step.id for step in plan._plan.steps] == changed
+
+
+def test_a_short_time_gives_up_what_tells_least_and_g_takes_it_back(window):
+    window.plan.choose([lamps(window)["Tansy"], lamps(window)["Bracken"]], ["full review", "claims check"])
+    whole = window.plan._plan
+    minutes = int(whole.seconds * 0.7 / 60.0)
+    window.plan._edits["time"].setText(f"{minutes} min")
+    short = window.plan._plan
+    assert "Given up: " in texts(window)
+    assert short.seconds <= 60.0 * minutes < whole.seconds
+    went_last = short.given_up[-1].kind
+    QTest.keyClick(window.plan._lamps, Qt.Key.Key_G)
+    assert went_last not in {one.kind for one in window.plan._plan.given_up}
+    window.plan._edits["time"].setText("soon")
+    assert "“soon” is not a time for a plan" in window.plan._faults["time"].text()
+    window.plan._edits["time"].setText("")
+    assert len(window.plan._plan.steps) == len(whole.steps)
+    window.plan.press("G")
+    assert len(window.plan._plan.steps) == len(whole.steps), "there was nothing to take back"

@@ -25,6 +25,11 @@ PLAN = (
     KeyHint("Alt ↑ ↓", "move a step", "On the run sheet: move the step under the cursor. Ctrl Z takes it back."),
     KeyHint("+", "double a step", "On the run sheet: read the step under the cursor a second time."),
     KeyHint("S", "leave a step out", "On the run sheet: leave the step under the cursor out."),
+    KeyHint(
+        "G",
+        "give back",
+        "Keep what shortage of time took last; something else goes for it. Write the time at “Time for it”.",
+    ),
     KeyHint("T", "times", "What changes cost, in seconds: edit them, or take what earlier sessions say."),
     KeyHint("P", "room sheet", "Write the room sheet as PDF or HTML, to print and fill in."),
 )

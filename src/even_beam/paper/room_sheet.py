@@ -16,6 +16,15 @@ class RoomLamp:
 
 
 @dataclass(frozen=True, slots=True)
+class RoomStep:
+    """A line of the run sheet, its figures left blank; one without a number heads those below it."""
+
+    number: str
+    terms: str
+    reading: str = ""
+
+
+@dataclass(frozen=True, slots=True)
 class RoomContent:
     """Everything that stands on the sheet."""
 
@@ -30,6 +39,8 @@ class RoomContent:
     minutes: int
     warm_up_minutes: int
     cautions: tuple[str, ...]
+    sheet: tuple[RoomStep, ...] = ()
+    blanks: tuple[str, ...] = ()
     paper: str = "A4"
     version: str = ""
 

@@ -216,6 +216,12 @@ def span(seconds_: float) -> str:
     return f"{round(seconds_)} s"
 
 
+def working_time(seconds_: float) -> str:
+    """How long work takes, in whole minutes and at least one: 1 min, 85 min, 2 h 05 min."""
+    minutes = max(1, round(seconds_ / 60.0))
+    return f"{minutes} min" if minutes < 90 else f"{minutes // 60} h {minutes % 60:02d} min"
+
+
 def seconds(exposure_s: float) -> str:
     """An exposure time: 1/50 s, 2 s."""
     return f"1/{1.0 / exposure_s:.0f} s" if exposure_s < 0.5 else f"{plain(exposure_s, 1)} s"

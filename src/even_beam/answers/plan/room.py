@@ -1,15 +1,21 @@
 """What a room sheet needs, gathered from the plan, the kit and the settings."""
 
+import itertools
+from collections.abc import Mapping
+
 import even_beam
-from even_beam.bench.planning.run_sheet import Plan
+from even_beam.answers.plan.view import sheet_rows
+from even_beam.bench.planning.run_sheet import Bench, Plan
 from even_beam.desk.kit.lamp_form import LampCard
 from even_beam.desk.session.document import Document
-from even_beam.paper.room_sheet import RoomContent, RoomLamp
+from even_beam.paper.room_sheet import RoomContent, RoomLamp, RoomStep
 from even_beam.shell.settings import Settings
 from even_beam.words import notation
 
 
-def room_content(document: Document, plan: Plan, name: str, question: str, settings: Settings) -> RoomContent:
+def room_content(
+    document: Document, plan: Plan, bench: Bench, name: str, question: str, settings: Settings
+) -> RoomContent:
     """The content of a plan's room sheet."""
     cards = {card.source.id: card for card in document.kit.lamps()}
     meters = {meter.id: meter for meter in document.kit.meters()}
@@ -31,8 +37,22 @@ def room_content(document: Document, plan: Plan, name: str, question: str, setti
         minutes=max(1, round(plan.seconds / 60.0)),
         warm_up_minutes=round(sum(step.wait_s for step in plan.steps) / 60.0),
         cautions=plan.cautions,
+        sheet=_sheet(plan, bench, cards, settings.distance_unit),
+        blanks=(notation.light_unit(), "K", "Duv", "what happened"),
         paper=settings.paper,
         version=even_beam.__version__,
+    )
+
+
+def _sheet(plan: Plan, bench: Bench, cards: Mapping[str, LampCard], unit: str) -> tuple[RoomStep, ...]:
+    """The steps as they stand on the screen, numbered."""
+    sources = {card.source.id: card.source for card in cards.values()}
+    numbers = itertools.count(1)
+    return tuple(
+        RoomStep("", row.first)
+        if row.heading
+        else RoomStep(str(next(numbers)), " · ".join(part for part in (row.first, row.second) if part), row.figure)
+        for row in sheet_rows(plan, sources, bench, unit)
     )
 
 

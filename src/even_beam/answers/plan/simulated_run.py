@@ -35,7 +35,7 @@ if TYPE_CHECKING:
 MOST_BYTES, MOST_LAMPS = 2**20, 200
 """Nobody reads more lamps in one plan: it would take days."""
 
-_TEXTS = ("distance", "walk", "whites", "levels", "configurations", "zooms", "angles", "tints", "hues", "hours")
+_TEXTS = ("distance", "walk", "whites", "levels", "configurations", "zooms", "angles", "tints", "hues", "time", "hours")
 
 
 @dataclass(frozen=True, slots=True)
@@ -101,6 +101,7 @@ class SimulatedRun:
         form = PlanForm(
             tuple(s.id for s in sources),
             plan.protocols,
+            kept=(),
             fixed_white=fixed_whites(cards),
             as_found=as_found(cards),
             **plan.texts,

@@ -8,17 +8,20 @@ from pathlib import Path
 
 from even_beam.answers.bench.run_form import RunFormError, angles_of, configurations_of, distances, zooms_of
 from even_beam.answers.bench.sheet_row import SheetRow
+from even_beam.answers.plan.given_up import given_up_words
 from even_beam.bench import terms_in_words
 from even_beam.bench.planning.costs import Costs
 from even_beam.bench.planning.edits import split_over_days
 from even_beam.bench.planning.protocols import Protocol, ProtocolError, protocols_of, shipped
 from even_beam.bench.planning.run_sheet import Bench, LampPlan, Plan, make_plan
+from even_beam.bench.planning.shortening import shortened
 from even_beam.bench.records import Meter, Source
 from even_beam.desk.kit.lamp_form import LampCard
 from even_beam.desk.kit.view import kind_text
 from even_beam.errors import TellableError
 from even_beam.files.reading import InputError, read_text
 from even_beam.words import notation
+from even_beam.words.quantities import QUANTITIES
 
 GRID = "grid"
 """The protocol that crosses every axis that is asked."""
@@ -30,7 +33,8 @@ class PlanError(TellableError, ValueError):
 
 @dataclass(frozen=True, slots=True)
 class PlanForm:
-    """What a person asks for. Texts left empty are what the protocols say."""
+    """What a person asks for. Texts left empty are what the protocols say; `kept` are the kinds of steps that shortage
+    of time does not take (`planning.shortening`)."""
 
     source_ids: tuple[str, ...]
     protocols: tuple[str, ...]
@@ -43,7 +47,9 @@ class PlanForm:
     angles: str = ""
     tints: str = ""
     hues: str = ""
+    time: str = ""
     hours: str = ""
+    kept: tuple[str, ...] = ()
     fixed_white: tuple[str, ...] = ()
     as_found: tuple[str, ...] = ()
 
@@ -77,6 +83,7 @@ def faults_of(form: PlanForm) -> dict[str, str]:
         "levels": lambda: _numbers(form.levels, 0.0, 100.0, "level"),
         "angles": lambda: angles_of(form.angles),
         "hues": lambda: _numbers(form.hues, 0.0, 360.0, "hue"),
+        "time": lambda: time_of(form.time),
         "hours": lambda: _hours(form.hours),
     }
     found = {}
@@ -94,7 +101,7 @@ def unread_of(form: PlanForm, protocols: Sequence[Protocol]) -> dict[str, str]:
     chosen = [p for p in protocols if p.name in form.protocols]
     if not chosen:
         return {}
-    crossed = [p for p in chosen if not p.again_after_min and not p.together]
+    crossed = [p for p in chosen if _is_crossed(p)]
     read_by: dict[str, list[Protocol]] = {
         "whites": [p for p in chosen if p.whites or p.crosses],
         "levels": [p for p in chosen if len(p.levels_pct) > 1 or p.crosses],
@@ -137,7 +144,23 @@ def plan_of(form: PlanForm, protocols: Sequence[Protocol], bench: Bench, kinds: 
         for i in form.source_ids
     ]
     plan = make_plan(lamps, chosen, bench, kinds)
+    if form.time.strip():
+        plan = shortened(plan, time_of(form.time), bench, form.kept)
     return split_over_days(plan, 3600.0 * _hours(form.hours), bench) if form.hours.strip() else plan
+
+
+def time_of(text: str) -> float:
+    """A time for a plan in seconds: `45 min`, `1 h 30`, `1:30`; a bare number is minutes. Raises `PlanError`."""
+    said = re.fullmatch(
+        r"\s*(?:(?P<hours>\d+(?:[.,]\d+)?)\s*(?:h|hours?|:)\s*)?(?:(?P<minutes>\d+)\s*(?:m|min|minutes?)?)?\s*",
+        text.lower(),
+    )
+    minutes = 0.0
+    if said is not None:
+        minutes = 60.0 * float((said["hours"] or "0").replace(",", ".")) + float(said["minutes"] or 0.0)
+    if not 5.0 <= minutes <= 24.0 * 60.0:
+        raise PlanError(f"“{text.strip()}” is not a time for a plan, such as 45 min or 1 h 30.")
+    return 60.0 * minutes
 
 
 def _hours(text: str) -> float:
@@ -150,8 +173,8 @@ def _hours(text: str) -> float:
 def _adapted(protocol: Protocol, form: PlanForm, placed: Sequence[float]) -> Protocol:
     """A protocol with the axes that the form overrides, where the protocol has them.
 
-    Several places of the meter, zooms and angles cross every protocol but those that watch a lamp warm or light all
-    at once. Raises `PlanError`, `RunFormError` and `ProtocolError`.
+    Several places of the meter, zooms and angles cross every protocol but those that watch a lamp warm, light all at
+    once, or read what is the lamp's wherever the meter stands. Raises `PlanError`, `RunFormError` and `ProtocolError`.
     """
     changes: dict[str, object] = {}
     if form.whites.strip() and (protocol.whites or protocol.crosses):
@@ -164,7 +187,7 @@ def _adapted(protocol: Protocol, form: PlanForm, placed: Sequence[float]) -> Pro
         changes["tints"] = tuple(re.split(r"[\s;,]+", form.tints.strip()))
     if form.hues.strip() and (protocol.hues_deg or protocol.crosses):
         changes["hues_deg"] = _numbers(form.hues, 0.0, 360.0, "hue")
-    if not protocol.again_after_min and not protocol.together:
+    if _is_crossed(protocol):
         if len(placed) > 1 and len(protocol.distances) < 2:
             changes["distances"] = _as_texts(placed)
         if form.zooms.strip():
@@ -176,6 +199,11 @@ def _adapted(protocol: Protocol, form: PlanForm, placed: Sequence[float]) -> Pro
     adapted = replace(protocol, **changes)  # type: ignore[arg-type]
     adapted.check_size()
     return adapted
+
+
+def _is_crossed(protocol: Protocol) -> bool:
+    """Whether it is read at every place of the meter, every zoom and angle that the form states."""
+    return not (protocol.again_after_min or protocol.together or protocol.is_of_the_lamp_alone)
 
 
 def _as_texts(metres: Sequence[float]) -> tuple[str, ...]:
@@ -217,8 +245,9 @@ def _numbers(text: str, low: float, high: float, what: str) -> tuple[float, ...]
     return tuple(found)
 
 
-def sheet_rows(plan: Plan, sources: dict[str, Source], unit: str) -> list[SheetRow]:
-    """The run sheet, a heading where the hands do something that takes a minute or more."""
+def sheet_rows(plan: Plan, sources: dict[str, Source], bench: Bench, unit: str) -> list[SheetRow]:
+    """The run sheet, a heading where the hands do something that takes a minute or more; what is read by eye and typed
+    is said to be."""
     rows: list[SheetRow] = []
     heading = ""
     days = len(plan.days)
@@ -236,33 +265,32 @@ def sheet_rows(plan: Plan, sources: dict[str, Source], unit: str) -> list[SheetR
             rows.append(SheetRow(f"heading {index}", here, heading=True))
         setting = terms_in_words.zoom(terms) or terms_in_words.level(terms)
         detail = terms_in_words.axis(terms) if terms.angle_deg else f"{step.repeats}×"
+        if step.meter_id != bench.key_meter.id:
+            detail = f"{QUANTITIES[step.quantities[0]].label} by hand, {detail}"
         if step.wait_s >= 30.0:
-            detail = f"wait {_duration(step.wait_s)}, {detail}"
+            detail = f"wait {notation.working_time(step.wait_s)}, {detail}"
         rows.append(SheetRow(step.id, terms_in_words.stated_white(terms), setting, detail))
     return rows
 
 
-def plan_words(plan: Plan) -> tuple[str, ...]:
-    """The plan in a few lines: size and time, what may be dropped, what to mind."""
+def plan_words(plan: Plan, time: str, unit: str) -> tuple[str, ...]:
+    """The plan in a few lines: size and time, what a short `time` took and what may be dropped, what to mind."""
     readings = sum(step.repeats for step in plan.steps)
     waits = sum(step.wait_s for step in plan.steps)
-    of_it = f", {_duration(waits)} of it waiting for lamps to warm" if waits >= 60.0 else ""
+    of_it = f", {notation.working_time(waits)} of it waiting for lamps to warm" if waits >= 60.0 else ""
     days = f" on {len(plan.days)} days" if len(plan.days) > 1 else ""
     size = f"{notation.count(len(plan.steps), 'step')}, {notation.count(readings, 'reading')}"
-    lines = [f"{size}, about {_duration(plan.seconds)}{days}{of_it}."]
+    lines = [f"{size}, about {notation.working_time(plan.seconds)}{days}{of_it}."]
     if len({step.source_ids for step in plan.steps}) > 1 and waits >= 60.0:
         lines.append("Light the next lamp, turned away, while one is read: its warm-up is then over when it comes.")
-    lines += [
-        f"Without “{drop.protocol}” {_duration(drop.seconds_saved)} less; lost: {drop.lost}."
+    if time.strip():
+        lines += given_up_words(plan, time_of(time), unit)
+    lines += [  # what a protocol takes is known of the whole sheet alone
+        f"Without “{drop.protocol}” {notation.working_time(drop.seconds_saved)} less; lost: {drop.lost}."
         for drop in plan.drops[:3]
-        if drop.seconds_saved > 30.0
+        if drop.seconds_saved > 30.0 and not plan.given_up
     ]
     return (*lines, *plan.cautions)
-
-
-def _duration(seconds: float) -> str:
-    minutes = max(1, round(seconds / 60.0))
-    return f"{minutes} min" if minutes < 90 else f"{minutes // 60} h {minutes % 60:02d} min"
 
 
 def equal_units(lamps: Sequence[LampCard], source_id: str) -> tuple[str, ...]:

@@ -33,6 +33,10 @@ class Costs:
                 raise ValueError(f"{name} = {value:g} is no cost; there are {', '.join(sorted(known))}, in seconds")
         return replace(self, **own)
 
+    def reading(self, by_key: bool) -> float:
+        """What one reading takes."""
+        return self.by_key_s if by_key else self.by_hand_s
+
     def change(self, before: Terms | None, now: Terms, same_lamp: bool = True) -> float:
         """What it takes to get from one setting to the next."""
         if before is None or not same_lamp:
@@ -52,7 +56,7 @@ def seconds_of(steps: Iterable[tuple[Step, int]], meters: Mapping[str, Meter], c
     by_key = {meter.id for meter in meters.values() if meter.is_spectrometer}
     total, before = 0.0, None
     for step, repeats in steps:
-        total += repeats * (costs.by_key_s if step.meter_id in by_key else costs.by_hand_s)
+        total += repeats * costs.reading(step.meter_id in by_key)
         same_lamp = before is not None and before.source_ids == step.source_ids
         total += max(costs.change(before.terms if before is not None else None, step.terms, same_lamp), step.wait_s)
         before = step

@@ -3,7 +3,7 @@
 The plan also says what can be dropped when time is short, and which answers are then lost.
 """
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from even_beam.bench.fields import FIELDS
@@ -44,10 +44,21 @@ class Drop:
 
 
 @dataclass(frozen=True, slots=True)
+class GivenUp:
+    """What is not read because time is short (`shortening`): of which kind and value, how many steps, and the time that
+    they would have taken."""
+
+    kind: str
+    value: float | str
+    steps: int
+    seconds: float
+
+
+@dataclass(frozen=True, slots=True)
 class Plan:
     """A run sheet with its time, what may be dropped (the dearest first), and the cautions it calls for.
 
-    `breaks` are the ids of the steps with which another day begins.
+    `breaks` are the ids of the steps with which another day begins, `given_up` is what shortage of time cost.
     """
 
     steps: tuple[Step, ...]
@@ -55,6 +66,7 @@ class Plan:
     drops: tuple[Drop, ...]
     cautions: tuple[str, ...]
     breaks: frozenset[str] = frozenset()
+    given_up: tuple[GivenUp, ...] = ()
 
     @property
     def days(self) -> tuple[tuple[Step, ...], ...]:
@@ -83,6 +95,10 @@ class Bench:
     def seconds(self, steps: Sequence[Step]) -> float:
         """The time that steps take here."""
         return seconds_needed(steps, self.meters, self.costs)
+
+    def reading_seconds(self, step: Step) -> float:
+        """The time that one reading of a step takes here."""
+        return self.costs.reading(step.meter_id in {m.id for m in self.meters.values() if m.is_spectrometer})
 
 
 def make_plan(
@@ -173,7 +189,7 @@ def _steps_of(lamp: LampPlan, protocols: Sequence[Protocol], bench: Bench) -> li
         )
         for (terms, meter_id, quantities), (repeats, limit) in wanted.items()
     ]
-    return sorted(own, key=lambda step: _cost_order(step, bench.key_meter.id))
+    return sorted(own, key=lambda step: _cost_order(step, bench.key_meter.id, bench.costs))
 
 
 def _from_cold(lamp: LampPlan, protocols: Sequence[Protocol], bench: Bench) -> list[Step]:
@@ -225,31 +241,45 @@ def _lit_together(lamps: Sequence[LampPlan], protocols: Sequence[Protocol], benc
     return found
 
 
-_IN_THEIR_ORDER = frozenset({
-    "configuration", "distance_m", "turn_deg", "angle_deg", "zoom", "mode", "hue_deg", "cct_k", "tint", "level_pct",
-})  # fmt: skip
+_WAYS: Mapping[str, Callable[[Terms], object]] = {
+    "configuration": lambda terms: (len(terms.configuration), terms.configuration),
+    "distance_m": lambda terms: -(terms.distance_m or 0.0),
+    "turn_deg": lambda terms: terms.turn_deg,
+    "angle_deg": lambda terms: (abs(terms.angle_deg), terms.angle_deg),
+    "hue_deg": lambda terms: terms.hue_deg or 0.0,
+    "cct_k": lambda terms: -(terms.cct_k or 0.0),
+    "level_pct": lambda terms: -(terms.level_pct if terms.level_pct is not None else 101.0),
+}
+"""In which direction a field is gone through; bare first, outwards, from cold to warm whites, downwards."""
+
+_BEFORE = ("configuration", "distance_m", "turn_deg", "angle_deg", "zoom", "mode", "hue_deg", "cct_k", "tint")
+"""Of fields that cost the same those stand farther out that settle slower; the dimmer stands innermost."""
 
 
-def _cost_order(step: Step, key_meter_id: str) -> tuple[object, ...]:
-    """The dearest change outermost: modifier, distance, aim, meter, zoom; then white and, at last, the dimmer
-    downwards."""
-    terms = step.terms
-    return (
-        len(terms.configuration),
-        terms.configuration,
-        -(terms.distance_m or 0.0),
-        terms.turn_deg,
-        abs(terms.angle_deg),
-        terms.angle_deg,
-        step.meter_id != key_meter_id,
-        terms.zoom,
-        terms.mode,
-        terms.hue_deg or 0.0,
-        -(terms.cct_k or 0.0),
-        terms.tint,
-        *(str(getattr(terms, one.stored)) for one in FIELDS if one.cost and one.stored not in _IN_THEIR_ORDER),
-        -(terms.level_pct if terms.level_pct is not None else 101.0),
+def _cost_order(step: Step, key_meter_id: str, costs: Costs) -> tuple[object, ...]:
+    """The dearest change outermost: for fields that are crossed it is made least often there, whatever they cost.
+
+    Another meter is taken in hand where the beam is changed: its changes cost nothing that is known.
+    """
+    changed = [one for one in FIELDS if one.cost]
+    changed.sort(
+        key=lambda one: (
+            -getattr(costs, one.cost),
+            one.stored == "level_pct",
+            _BEFORE.index(one.stored) if one.stored in _BEFORE else len(_BEFORE),
+        )
     )
+    keys = [
+        _WAYS.get(one.stored, lambda terms, one=one: str(getattr(terms, one.stored)))(step.terms) for one in changed
+    ]
+    zoom = next(place for place, one in enumerate(changed) if one.stored == "zoom")
+    return (*keys[:zoom], step.meter_id != key_meter_id, *keys[zoom:])
+
+
+def _along(stored: str, terms: Terms) -> object:
+    """Where terms stand on the way through a field."""
+    way = _WAYS.get(stored)
+    return way(terms) if way is not None else str(getattr(terms, stored))
 
 
 def _with_references(own: list[Step]) -> list[Step]:

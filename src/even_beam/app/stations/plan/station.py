@@ -47,6 +47,7 @@ _FIELDS = (
     ("angles", "Off the axis", "", "centre, left 15, right 15; on axis when empty"),
     ("tints", "Tints", "", "-2 0 +2; untouched when empty"),
     ("hues", "Hues, degrees", "", "0 120 240; of a coloured light"),
+    ("time", "Time for it", "", "45 min, or 1 h 30; as long as it takes when empty"),
     ("hours", "Hours a day", "", "all in one go when empty"),
 )
 
@@ -62,6 +63,7 @@ class PlanStation(Station):
         self._before: list[Plan] = []  # the plan before each change made by hand
         self._undone: list[Plan] = []
         self._asked: object = None  # what the plan was made for
+        self._kept: tuple[str, ...] = ()  # kinds of steps that shortage of time does not take
         self._filling = False
         self._lamps, self._tests = CheckList("Lamps"), CheckList("Protocols")
         for box in (self._lamps, self._tests):
@@ -89,7 +91,7 @@ class PlanStation(Station):
             edit = QLineEdit(text)
             edit.setPlaceholderText(example)
             edit.setAccessibleName(caption)
-            edit.textChanged.connect(lambda _: self._update())
+            edit.textChanged.connect(self._update if name != "time" else self._take_time)
             grid.addWidget(label(caption, "quiet"), 2 * row, 0)
             grid.addWidget(edit, 2 * row, 1)
             self._edits[name] = edit
@@ -179,7 +181,14 @@ class PlanStation(Station):
         texts = {name: edit.text() for name, edit in self._edits.items() if name not in {"name", "question"}}
         fixed = plan_view.fixed_whites(self.document.kit.lamps()) if self.document is not None else ()
         found = plan_view.as_found(self.document.kit.lamps()) if self.document is not None else ()
-        return PlanForm(self._lamps.chosen, self._tests.chosen, fixed_white=fixed, as_found=found, **texts)
+        return PlanForm(
+            self._lamps.chosen, self._tests.chosen, kept=self._kept, fixed_white=fixed, as_found=found, **texts
+        )
+
+    def _take_time(self) -> None:
+        """Another time is another question: all may go again."""
+        self._kept = ()
+        self._update()
 
     def _update(self) -> None:
         """Make the plan anew where something else is asked than it was made for. A sheet that was changed by hand is
@@ -212,9 +221,11 @@ class PlanStation(Station):
     def _show_plan(self, plan: Plan) -> None:
         lamps = self.document.kit.lamps() if self.document is not None else []
         sources = {card.source.id: card.source for card in lamps}
-        self._sheet.show_rows(plan_view.sheet_rows(plan, sources, self.host.settings().distance_unit))
+        unit = self.host.settings().distance_unit
+        if self._bench is not None:
+            self._sheet.show_rows(plan_view.sheet_rows(plan, sources, self._bench, unit))
         units = plan_view.units_words(lamps, self._lamps.chosen)
-        self._show_words((*plan_view.plan_words(plan), *units))
+        self._show_words((*plan_view.plan_words(plan, self._edits["time"].text(), unit), *units))
 
     def _show_words(self, words: tuple[str, ...]) -> None:
         clear(self._summary)
@@ -257,6 +268,14 @@ class PlanStation(Station):
         self._show_plan(self._plan)
         return "the change of the run sheet"
 
+    def _give_back(self) -> None:
+        """Keep the kind of steps that went last, whatever else goes for it."""
+        if self._plan is None or not self._plan.given_up:
+            self.host.say("Nothing was given up: write the time that there is at “Time for it”")
+            return
+        self._kept = (*self._kept, self._plan.given_up[-1].kind)
+        self._update()
+
     def ask_costs(self) -> None:
         """What changes cost, edited or learned."""
         if self.document is None:
@@ -285,7 +304,7 @@ class PlanStation(Station):
             self.press("Enter")
         elif event.modifiers() & Qt.KeyboardModifier.AltModifier and event.key() in places:
             self._change(lambda plan, step, bench: plan_edits.moved(plan, step, places[Qt.Key(event.key())], bench))
-        elif event.text().upper() in {"P", "+", "S", "T", "U"} and event.text():
+        elif event.text().upper() in {"P", "+", "S", "T", "U", "G"} and event.text():
             self.press(event.text().upper())
         else:
             super().keyPressEvent(event)
@@ -297,6 +316,9 @@ class PlanStation(Station):
             return
         if key == "U":
             self._take_units()
+            return
+        if key == "G":
+            self._give_back()
             return
         if self._plan is None or self.document is None:
             self.host.say("There is no plan yet: take a lamp and a protocol")
@@ -316,11 +338,10 @@ class PlanStation(Station):
 
     def write_room_sheet(self, path: Path, name: str) -> None:
         """Write the room sheet in a worker."""
-        if self._plan is None or self.document is None:
+        if self._plan is None or self._bench is None or self.document is None:
             return
-        content = room_content(
-            self.document, self._plan, name, self._edits["question"].text().strip(), self.host.settings()
-        )
+        question = self._edits["question"].text().strip()
+        content = room_content(self.document, self._plan, self._bench, name, question, self.host.settings())
         self.host.jobs.run(
             "room sheet",
             lambda job: write_room_sheet(content, path, over_others=True),

@@ -19,6 +19,7 @@ from even_beam.bench.limits import impossible_term
 from even_beam.bench.records import Terms
 from even_beam.errors import TellableError
 from even_beam.words.entry import EntryError, parse
+from even_beam.words.quantities import Kind, of_kinds
 
 
 class ProtocolError(TellableError, ValueError):
@@ -134,6 +135,11 @@ class Protocol:
             return tuple(float(round(1e6 / m / 10.0) * 10.0) for m in steps)
         step = self.white_step_k or 500.0
         return tuple(float(k) for k in np.arange(low, high + 1e-6, step))
+
+    @property
+    def is_of_the_lamp_alone(self) -> bool:
+        """Whether what it reads is the same wherever the meter stands and whatever the beam is: power and flicker."""
+        return bool(self.quantities) and of_kinds(Kind.ELECTRICAL, Kind.FLICKER).issuperset(self.quantities)
 
     @property
     def distances_m(self) -> tuple[float, ...]:
