@@ -9,9 +9,9 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from even_beam.answers.bench import earlier
-from even_beam.app.stations.bench.done_dialog import DoneDialog
 from even_beam.app.stations.bench.earlier_dialog import EarlierDialog
 from even_beam.app.stations.bench.lamp_dialog import LampDialog
+from even_beam.app.stations.bench.list_dialog import ListDialog
 from even_beam.app.stations.bench.terms_dialog import TermsDialog
 from even_beam.bench.records import Event, EventKind, Meter, Session, Source, Step, Terms, new_id
 from even_beam.logbook.store import Logbook
@@ -103,7 +103,7 @@ def test_one_act_is_taken_back_with_all_that_came_after_it(bench, hands):
 
     def act() -> None:
         dialog = QApplication.activeModalWidget()
-        assert isinstance(dialog, DoneDialog)
+        assert isinstance(dialog, ListDialog)
         QTest.keyClick(dialog.focusWidget(), Qt.Key.Key_Down)
         QTest.keyClick(dialog.focusWidget(), ENTER)
 

@@ -3,10 +3,10 @@
 from dataclasses import replace
 
 import pytest
-from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
+from PyQt6.QtCore import QMimeData, QPointF, Qt, QTimer, QUrl
 from PyQt6.QtGui import QDropEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QDialog
+from PyQt6.QtWidgets import QApplication, QDialog, QLabel
 
 from even_beam.answers.bench.tone_samples import Tone
 from even_beam.app.stations.bench import file_intake, questions
@@ -89,8 +89,19 @@ def test_a_whole_run_by_the_number_pad(demo_window, hands):
     hands.act(window, "n")
     hands.type(window, "fan came on")
     assert desk.counted[-1].state.notes == ("fan came on",)
+    asked = []
+
+    def since_the_newest() -> None:
+        dialog = QApplication.activeModalWidget()
+        asked.append(" ".join(label.text() for label in dialog.findChildren(QLabel)))
+        QTest.keyClick(dialog.focusWidget(), Qt.Key.Key_End)
+        QTest.keyClick(dialog.focusWidget(), Qt.Key.Key_Return)
+
+    QTimer.singleShot(300, since_the_newest)
     hands.press(window, "-")
-    assert desk.counted[-1].state.suspect
+    assert "Something moved: since when?" in asked[0]
+    assert [m.state.suspect for m in desk.counted][-2:] == [False, True]
+    assert "A repeat of" in look(window) and " tells: Set it right" in look(window)
     while desk.step is not None:
         hands.enter(window)
         if desk.pending_doubt is not None:

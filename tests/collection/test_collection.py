@@ -58,7 +58,9 @@ def test_whatever_was_said(desk, logbook, clock):
     both_ways_agree(logbook)
     shares = [m.ambient_share for e in Collection(logbook).entrants(["lamp"]) for m in e.readings]
     assert all(share is not None and 0.009 < share < 0.02 for share in shares)
-    desk.something_moved()  # what it names is a reading of one lamp; it speaks of the other's too
+    desk.something_moved(
+        desk.may_have_moved()[0].reading.id
+    )  # what it names is a reading of one lamp; it speaks of the other's too
     both_ways_agree(logbook)
     later = SessionDesk(logbook, Session(new_id(), "Later", clock() + timedelta(days=400)), clock)
     logbook.save(later.session)

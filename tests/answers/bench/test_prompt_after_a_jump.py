@@ -4,7 +4,8 @@ from datetime import UTC, datetime
 
 import pytest
 
-from even_beam.answers.bench.view import held_words, prompt, suspect_words
+from even_beam.answers.bench import moved
+from even_beam.answers.bench.view import held_words, prompt
 from even_beam.bench.records import Meter, Session, Source, Step, Terms
 from even_beam.desk.session.desk import SessionDesk
 from even_beam.logbook.store import Logbook
@@ -51,7 +52,24 @@ def test_the_end_names_each_lamp_and_what_is_suspect_still(run):
     run.confirm(run.propose("805"), keep_in_doubt=True)
     words = held_words(run)
     assert "Tansy held (+0.01 stop)" in words and "Sorrel not repeated" in words
-    stretch = run.something_moved()
+    since = run.may_have_moved()[0]
+    title, told = moved.mark(run, moved.choices(run, Settings())[0], Settings())
+    assert since.state.suspect is False and run.of(since.reading.id).state.suspect
     assert "suspect still" in held_words(run)
-    title, told = suspect_words(stretch, run, Settings())
     assert "suspect" in title and "tells" in told
+
+
+def test_what_moved_is_asked_and_taken_back_where_a_repeat_tells_that_nothing_did(run):
+    for level in ("800", "400", "390", "300"):
+        run.confirm(run.propose(level), keep_in_doubt=True)
+    asked = moved.choices(run, Settings())
+    assert [choice.reading_id for choice in asked] == [m.reading.id for m in run.counted[1:]]
+    assert all(" of " in choice.words for choice in asked)
+    _, told = moved.mark(run, asked[1], Settings())
+    assert [m.state.suspect for m in run.counted] == [False, False, True, True]
+    assert " tells: Set it right" in told
+    last = moved.choices(run, Settings())[-1]
+    assert (last.reading_id, last.words) == (None, "Nothing had moved: 2 suspect readings trusted again")
+    assert moved.mark(run, last, Settings())[0] == "Nothing had moved"
+    assert not any(m.state.suspect for m in run.counted)
+    assert run.redo() is not None and any(m.state.suspect for m in run.counted)

@@ -86,11 +86,13 @@ def do(desk: SessionDesk, act: str, place: int) -> SessionDesk:
         desk.insert_step(desk.next_terms)
     elif act == "kill":
         return resumed(desk)
-    elif act in {"again", "back", "moved", "skip", "undo", "redo"}:
+    elif act == "moved":
+        if stretch := desk.may_have_moved():
+            desk.something_moved(stretch[place % len(stretch)].reading.id)
+    elif act in {"again", "back", "skip", "undo", "redo"}:
         {
             "again": desk.ask_again,
             "back": desk.take_back,
-            "moved": desk.something_moved,
             "skip": desk.skip,
             "undo": desk.undo,
             "redo": desk.redo,

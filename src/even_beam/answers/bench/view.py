@@ -2,7 +2,6 @@
 pictures."""
 
 import math
-from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -14,7 +13,6 @@ from even_beam.bench.measured import Measured
 from even_beam.bench.planning.sweep import changed_parts
 from even_beam.bench.records import OFF, SHADED, Reading, Terms
 from even_beam.bench.run import StepState
-from even_beam.bench.terms import terms_line
 from even_beam.bench.traces import SETTLED_SHARE
 from even_beam.desk.session.desk import Aside, Proposal, SessionDesk
 from even_beam.shell.settings import Settings
@@ -279,33 +277,6 @@ def stretch_of(desk: SessionDesk, reading_id: str) -> tuple[str, ...]:
             break
         found.append(measured.reading.id)
     return tuple(reversed(found))
-
-
-AFTER_MOVING = (
-    "Press - again if it moved later. Set it right, then read that step again (Alt ↑ goes to it): "
-    "when it agrees, what comes after is trusted. Ctrl Z takes the mark away."
-)
-
-
-def suspect_words(suspect: Sequence[Measured], desk: SessionDesk, settings: Settings) -> tuple[str, str]:
-    """How many readings are suspect; since which, which repeat would tell, and what to do."""
-    since = terms_line(suspect[0].terms, settings.distance_unit)
-    count = "1 reading" if len(suspect) == 1 else f"{len(suspect)} readings"
-    told = telling_repeat(suspect, desk)
-    if told is None:
-        tells = "Nothing was read before it that a repeat could be held against"
-    else:
-        tells = f"A repeat of {desk.name_of(told.reading.source_ids)} at {terms_in_words.setting(told.terms)} tells"
-    return f"Something moved: {count} suspect", f"Since {since}. {tells}: {AFTER_MOVING}"
-
-
-def telling_repeat(suspect: Sequence[Measured], desk: SessionDesk) -> Measured | None:
-    """The reading from before a suspect stretch whose repeat would tell whether the bench stood still: of the lamp that
-    stands there now where there is one."""
-    trusted = [m for m in desk.counted if m.reading.sequence < suspect[0].reading.sequence and not m.state.suspect]
-    lamp = suspect[-1].reading.source_ids
-    own = [m for m in trusted if m.reading.source_ids == lamp and m.value("illuminance")]
-    return next(reversed(own or trusted), None)
 
 
 def last_set(desk: SessionDesk) -> Reading | None:

@@ -8,7 +8,7 @@ from even_beam.bench.judging.control import suspect_stretch
 from even_beam.bench.limits import ImpossibleError, impossible_term
 from even_beam.bench.measured import Measured
 from even_beam.bench.observations import ANSWERS, Observation, Photo
-from even_beam.bench.records import EventKind, Session, Terms, new_id
+from even_beam.bench.records import Event, EventKind, Session, Terms, new_id
 from even_beam.bench.run import term_to_text
 from even_beam.bench.target import Look, Target, target_set, target_to_text
 from even_beam.collection.collection import session_state
@@ -42,30 +42,29 @@ class SessionMarks(SessionRecord):
         """Leave a reading out of every figure, with the reason."""
         self._add(EventKind.SET_ASIDE, reading_id=reading_id, reason=reason)
 
-    def something_moved(self) -> Sequence[Measured]:
-        """Mark suspect what was read since the last control point that agrees, until one agrees again; returns it.
+    def may_have_moved(self) -> Sequence[Measured]:
+        """What was read since the last control point that agrees: something may have moved before any of it."""
+        return suspect_stretch(self.counted)
 
-        Done again at once, it starts one reading later, and after the newest begins anew. Empty before any reading.
+    def something_moved(self, since: str) -> Sequence[Measured]:
+        """Mark suspect what was read from a reading on, until a control point agrees again; returns it.
+
+        What was said before of the same stretch is taken back: it moved since then, not earlier.
         """
-        stretch = suspect_stretch(self.counted)
-        if not stretch:
-            return stretch
         sequence, moment = self.logbook.next_sequence(self.session.id), self._moment()
-        events, start = [], stretch[0]
-        last = self.state.live_events[-1]
-        if last.kind is EventKind.SUSPECT_FROM:
-            events.append(self._event(EventKind.UNDONE, sequence, moment, undoes=last.id))
-            places = [m.reading.id for m in stretch]
-            start = stretch[(places.index(last.reading_id or "") + 1) % len(stretch)]
-        marked = self._event(
-            EventKind.SUSPECT_FROM,
-            sequence + len(events),
-            moment,
-            reading_id=start.reading.id,
-            reason="something moved",
-        )
-        self._keep_events([*events, marked])
-        return stretch[stretch.index(start) :]
+        stretch = {measured.reading.id for measured in self.may_have_moved()}
+        before = [e for e in self._said_to_have_moved() if e.reading_id in stretch]
+        undone = [self._event(EventKind.UNDONE, sequence + i, moment, undoes=e.id) for i, e in enumerate(before)]
+        kind, place = EventKind.SUSPECT_FROM, sequence + len(undone)
+        self._keep_events([*undone, self._event(kind, place, moment, reading_id=since, reason="something moved")])
+        return [m for m in self.counted if m.state.suspect]
+
+    def nothing_moved(self) -> None:
+        """Take back all that said that something had moved: it is trusted again."""
+        self._undo_act(self._said_to_have_moved())
+
+    def _said_to_have_moved(self) -> list[Event]:
+        return [event for event in self.state.live_events if event.kind is EventKind.SUSPECT_FROM]
 
     # --- right reading, other terms
 

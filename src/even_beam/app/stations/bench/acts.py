@@ -54,8 +54,7 @@ ACTS = (
         KeyHint(
             "-",
             "something moved",
-            "What was read since the last step that agrees becomes suspect, until a repeat agrees again. Pressed again,"
-            " it starts a reading later.",
+            "Asks since when: what was read since becomes suspect, until a repeat agrees again.",
         ),
         When.RUN,
     ),

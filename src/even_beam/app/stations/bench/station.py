@@ -10,7 +10,7 @@ from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QVBoxLayout
 
-from even_beam.answers.bench import done
+from even_beam.answers.bench import done, moved
 from even_beam.answers.bench import view as bench_view
 from even_beam.answers.bench.line import LineShown
 from even_beam.answers.bench.spoken import reading_words
@@ -549,13 +549,22 @@ class BenchStation(Station):
         self.refresh()
 
     def _moved(self) -> None:
+        """Ask since when, as far as there is a choice, and mark what was read since."""
+        from even_beam.app.stations.bench.list_dialog import ListDialog
+
         self._taken = None
-        suspect = self.desk.something_moved()
-        if not suspect:
+        choices, place = moved.choices(self.desk, self.host.settings()), 0
+        if not choices:
             self.host.say("Nothing was read yet")
             return
+        if len(choices) > 1:
+            lines = [choice.words for choice in choices]
+            dialog = ListDialog(self.window(), "Something moved: since when?", "Since this one", moved.ASKS, lines)
+            if not dialog.exec():
+                return
+            place = dialog.place
+        self.tell(*moved.mark(self.desk, choices[place], self.host.settings()), in_doubt=True)
         self.refresh()
-        self.tell(*bench_view.suspect_words(suspect, self.desk, self.host.settings()), in_doubt=True)
 
     def _inspect(self) -> None:
         latest = self._taken.measured if self._taken is not None else bench_view.latest(self.desk)
@@ -634,15 +643,16 @@ class BenchStation(Station):
 
     def undo_down_to(self) -> None:
         """What was done, to be taken back from one act on."""
-        from even_beam.app.stations.bench.done_dialog import DoneDialog
+        from even_beam.app.stations.bench.list_dialog import ListDialog
 
         acts_done = done.done(self.desk)
         if not acts_done:
             self.host.say("Nothing was done yet that could be taken back")
             return
-        dialog = DoneDialog(self.window(), acts_done)
+        words = "The newest first. Nothing is deleted: Ctrl Shift Z does it again."
+        dialog = ListDialog(self.window(), "What was done", "Take it back, and all after it", words, acts_done)
         if dialog.exec():
-            for _ in range(dialog.count):
+            for _ in range(dialog.place + 1):
                 self.undo()
             self.refresh()
 
