@@ -355,3 +355,44 @@ def test_a_number_that_can_be_a_score_goes_with_the_name_behind_it(figure):
 def test_a_small_figure_with_a_capital_k_is_thousands_of_lux_or_a_white():
     labels = [choice.label for choice in understand("5.6 K", HAND).choices]
     assert labels == ["5600 K", "5\u202f600 lx"]
+
+
+WORN = replace(HERE, configuration=("reflector", "Full CTO", "red gel"), tint="+2", zoom="spot")
+
+
+@pytest.mark.parametrize(
+    ("text", "left"),
+    [
+        ("no gel", ("reflector",)),
+        ("without gels", ("reflector",)),
+        ("without the full CTO", ("reflector", "red gel")),
+        ("no reflector", ("Full CTO", "red gel")),
+        ("nothing on it", ()),
+        ("no modifier", ()),
+        ("without frost", ("reflector", "Full CTO", "red gel")),
+    ],
+)
+def test_what_is_taken_off_leaves_the_rest_on(text, left):
+    for line in (f"820 lx {text}", f"{text} 820 lx"):
+        said = understand(line, Situation(("illuminance",), WORN))
+        assert said.terms == {"configuration": left}, line
+        assert [entry.value for entry in said.entries] == [820.0]
+
+
+def test_what_is_not_touched_and_what_nobody_can_take_off():
+    assert understand("no tint", Situation(("illuminance",), WORN)).terms == {"tint": ""}
+    assert understand("no zoom 12 lx", Situation(("illuminance",), WORN)).terms == {"zoom": ""}
+    with pytest.raises(EntryError, match="which of softbox is the gel"):
+        understand("no gel", Situation(("illuminance",), replace(HERE, configuration=("softbox",))))
+    with pytest.raises(EntryError, match="“no” is not understood"):
+        understand("no bananas", Situation(("illuminance",), WORN))
+
+
+@pytest.mark.parametrize(
+    ("text", "duv"),
+    [("minus 0.002", -0.002), ("plus .0012", 0.0012), ("duv minus 0.002", -0.002), ("minus 0.002 tint", -0.002)],
+)
+def test_a_sign_may_be_said_in_a_word(text, duv):
+    assert figures(f"{text} 5600 K") == {"duv": duv, "cct": 5600.0}
+    assert understand("tint minus 2", SPECTROMETER).terms == {"tint": "-2"}
+    assert understand("tint plus 3 820 lx", SPECTROMETER).terms == {"tint": "+3"}

@@ -113,14 +113,16 @@ def _lettered(stretch: Stretch) -> Iterable[Meaning]:
     yield figure(replace(entry, text=stretch.words), stretch.words)
 
 
-_TINT_READ = re.compile(r"(?:tint\s*)?([+-−]?0?\.0\d{1,4})\s*(?:read|tint)?")
+_TINT_READ = re.compile(r"(?:(tint|duv)\s*)?([+-−]|minus|plus)?\s*(0?\.0\d{1,4})\s*(?:read|(tint|duv))?")
 
 
 def _tint_read(stretch: Stretch) -> Iterable[Meaning]:
-    """`tint +0.002`: no dial has such marks, so it is a Duv."""
+    """`tint +0.002`, `minus 0.002`: no dial has such marks, so it is a Duv."""
     match = _TINT_READ.fullmatch(stretch.words.lower())
-    if match is not None and "tint" in stretch.words.lower():
-        yield figure(replace(parse(match[1], "duv"), text=stretch.words), f"{match[1]} duv")
+    if match is None or not (match[1] or match[4] or match[2] in {"minus", "plus"}):
+        return
+    number = ("-" if match[2] in {"minus", "-", "−"} else "") + match[3]
+    yield figure(replace(parse(number, "duv"), text=stretch.words), f"{number} duv")
 
 
 COLOUR_READ = {"hue": "°", "saturation": "%"}

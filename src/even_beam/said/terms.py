@@ -51,13 +51,15 @@ _AT_KELVIN = re.compile(r"at\s+(\d{4,6})\s*k?")
 _NUMBER = re.compile(r"[+-]?\d.*")
 _BESIDE = re.compile(r"(.+?)\s+(?:to the\s+)?(left|right|up|down)")
 _PLANE = re.compile(r"(?:in the )?(?:plane (?:of )?(\d{1,3}(?:\.\d)?)\s*(?:°|deg|degrees)?|upright plane)")
-_TINT = re.compile(rf"{_SET}tint\s*([+-]?\d{{1,3}}(?:\.\d)?)")
+_TINT = re.compile(rf"{_SET}tint\s*(?:(minus|plus)\s+)?([+-]?\d{{1,3}}(?:\.\d)?)")
 _SATURATION = re.compile(r"((?:dial|dialled|set|set to)\s+)?(?:sat|saturation)\s*(\d{1,3}(?:\.\d)?)\s*%?(\s+dialled)?")
 _HUE = re.compile(r"((?:dial|dialled|set|set to)\s+)?hue\s*(\d{1,3}(?:\.\d)?)\s*(?:°|deg|degrees)?(\s+dialled)?")
 _DEGREES = re.compile(r"(\d{1,3}(?:\.\d)?)\s*(?:°|deg|degrees)")
 _ZOOM = re.compile(r"zoom(?:ed)?(?:\s+(?:to|at))?\s+(.+)|(.+?)\s+zoom")
 _ZOOM_NUMBER = re.compile(r"(\d{1,3}(?:\.\d)?)\s*(°|deg|degrees|%)?")
 _GEL = re.compile(r"(?:(?:full|half|quarter|eighth|1/2|1/4|1/8)\s+)?(?:cto|ctb|cts|plus green|minus green|diffusion)")
+_TAKEN_OFF = re.compile(r"(?:no|without(?: the| a| any)?)\s+(.+)|nothing on (?:it|the lamp)")
+_ANYTHING = frozenset({"modifier", "modifiers", "anything"})
 _NO_DIAL = frozenset({"no dial", "fixed white", "no white dial"})
 
 
@@ -181,7 +183,8 @@ def _colour(stretch: Stretch) -> Iterable[Meaning]:
     """A tint dial; a hue and a saturation, which are dialled or read."""
     words, situation = stretch.words.lower().replace("−", "-"), stretch.situation
     if match := _TINT.fullmatch(words):
-        yield term(words, f"tint {match[1]}", tint=match[1])
+        tint = {"minus": "-", "plus": "+"}.get(match[1] or "", "") + match[2]
+        yield term(words, f"tint {tint}", tint=tint)
     elif match := _SATURATION.fullmatch(words):
         yield from _saturation_of(match, stretch)
     elif match := _HUE.fullmatch(words):
@@ -245,6 +248,38 @@ def _optics(stretch: Stretch) -> Iterable[Meaning]:
     elif words == "bare":
         yield term(words, "bare", configuration=())
     yield from _fitted(stretch)
+    yield from _taken_off(stretch)
+
+
+def _taken_off(stretch: Stretch) -> Iterator[Meaning]:
+    """`no gel`, `without the reflector`, `nothing on it`: what sat on the lamp without it."""
+    words, standing = stretch.words.lower(), stretch.situation.terms.configuration
+    match = _TAKEN_OFF.fullmatch(words)
+    if match is None:
+        return
+    what = match[1] or "anything"
+    if what in {"zoom", "tint"}:
+        yield term(words, f"{what} not touched", **{what: ""})
+        return
+    known = {name.casefold() for name in (*stretch.situation.fitted, *standing)}
+    if what not in _ANYTHING | FITTINGS | known | {"gel", "gels"} and not _is_gel(what):
+        return
+    gone = [name for name in standing if what in _ANYTHING or _goes_by(name.casefold(), what)]
+    left = tuple(name for name in standing if name not in gone)
+    if standing and not gone and what in {"gel", "gels"}:
+        shown = " + ".join(standing)
+        yield refusal(words, f"“{words}”: which of {shown} is the gel? Say what sits on the lamp, or bare")
+    else:
+        yield term(words, " + ".join(left) or "bare", configuration=left)
+
+
+def _goes_by(name: str, what: str) -> bool:
+    """Whether something on a lamp is what a word says: by its name, as the gel it is, or by the last word of it."""
+    return (
+        name == what
+        or (what in {"gel", "gels"} and (_is_gel(name) or "gel" in name.split()))
+        or name.endswith(f" {what}")
+    )
 
 
 def _fitted(stretch: Stretch) -> Iterator[Meaning]:

@@ -22,7 +22,7 @@ class TargetError(TellableError, ValueError):
 
 
 def target_of(text: str, desk: "SessionMarks") -> Target:
-    """The target of a typed line: a white (`said.white`), or the last reading's.
+    """The target of a typed line: a white (`said.white`), a look by its name, or the last reading's.
 
     Raises `TargetError`.
     """
@@ -32,6 +32,9 @@ def target_of(text: str, desk: "SessionMarks") -> Target:
         if last is None:
             raise TargetError("nothing was read yet that could be the target")
         return Target(last.value("cct") or 0.0, last.value("duv") or 0.0, desk.name_of(last.reading.source_ids))
+    look = next((look for look in desk.looks() if look.name.casefold() == words), None)
+    if look is not None:
+        return look.target
     try:
         return white_said(text)
     except EntryError as error:
