@@ -206,8 +206,13 @@ def _measured(terms: Terms, lux: float, sequence: int) -> Measured:
     return Measured(ReadingState(record, terms))
 
 
-def at_entry(evening: Evening, shown: np.ndarray, clean: np.ndarray) -> set[int]:
-    """The places that were doubted as they came, or named as the odd one later.
+def asked(evening: Evening, shown: np.ndarray, clean: np.ndarray) -> set[int]:
+    """The places that were doubted as they came, or asked about though nothing rules them out."""
+    return at_entry(evening, shown, clean, weak=True)
+
+
+def at_entry(evening: Evening, shown: np.ndarray, clean: np.ndarray, *, weak: bool = False) -> set[int]:
+    """The places that were doubted as they came, or named as the odd one later; `weak` doubts as well.
 
     What is doubted is read again, rightly this time: a slip is gone then, and what was right is the same once more.
     """
@@ -216,7 +221,7 @@ def at_entry(evening: Evening, shown: np.ndarray, clean: np.ndarray) -> set[int]
     for place, (terms, first) in enumerate(zip(evening.terms, shown, strict=True)):
         before, lux = taken[-1] if taken else None, first
         look = second_look(_subject(terms, lux), Context(taken, before))
-        if look.in_doubt:
+        if look.in_doubt or (weak and look.asks):
             doubted.add(place)
             again = [_measured(terms, float(lux), place)]
             lux = clean[place]
@@ -276,7 +281,7 @@ def scores(evenings: int = EVENINGS, seed: int = SEED, kinds: Sequence[Kind] = (
             evening = kind(rng)
             shown = read(evening, rng)
             wrong = list(slips(shown, rng))
-            for name, look in (("at entry", at_entry), ("afterwards", afterwards)):
+            for name, look in (("at entry", at_entry), ("at entry and asked", asked), ("afterwards", afterwards)):
                 score = found.setdefault(f"{evening.kind}, {name}", Score())
                 score.clean += 1
                 score.alarms += bool(look(evening, shown, shown))

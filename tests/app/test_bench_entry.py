@@ -410,3 +410,46 @@ def test_escape_leaves_a_meter_that_does_not_answer(bench, hands, monkeypatch, q
     hangs.set()
     hands.press(bench, "8", "0", "0", ENTER)
     assert [m.value("illuminance") for m in station.desk.counted] == [800.0]
+
+
+def test_a_weak_doubt_is_asked_and_enter_keeps_it_looked_at(bench, hands):
+    for line in ("820 lx 100 % at 2 m", "405 lx 50 %"):
+        hands.type(bench, line)
+    desk, entry = bench.bench.desk, bench.bench.board.entry
+    hands.press(bench, *"8.2 lx 10 %", ENTER)
+    assert len(desk.counted) == 2 and entry.asks, "nothing is kept before"
+    assert [choice.letter for choice in entry.question.choices] == ["a", "b"]
+    hands.press(bench, ENTER)
+    assert desk.counted[-1].value("illuminance") == 8.2
+    (note,) = desk.counted[-1].state.notes
+    assert note.startswith("looked at: 8.20 lx is not ruled out, but 82.0 lx lies nearer")
+    assert not [row for row in earlier.rows(desk) if row.open], "it was looked at"
+    bench.bench.undo()
+    hands.press(bench, *"8.2 lx 10 %", ENTER, "b")
+    assert (desk.counted[-1].value("illuminance"), desk.counted[-1].state.notes) == (82.0, ())
+
+
+def test_what_came_in_with_a_table_is_walked_through_weak_doubts_too(bench, hands, tmp_path):
+    from even_beam.answers.intake.importing import AsSaid, import_files
+
+    table = tmp_path / "old.csv"
+    table.write_text("Lamp,Level,Lux\nTansy,100,820\nTansy,50,405\nTansy,25,203\nTansy,1,0.82\n")
+    desk = bench.bench.desk
+    report = import_files([table], bench.document.logbook, desk._clock, AsSaid(guess=True))
+    assert report.doubts == [] and len(report.asks) == 1
+    assert report.asks[0].startswith("Tansy: 0.82 lx is not ruled out, but 8.20 lx lies nearer")
+    desk = bench.document.work_on(report.sessions[0])
+    rows = earlier.rows(desk)
+    assert [row.asks for row in rows] == [True, False, False, False]
+    assert earlier.open_words(rows).startswith("1 to be looked at once more, counted")
+    assert rows[0].meant[0] == "8.20 lx"
+
+    def act() -> None:
+        dialog = QApplication.activeModalWidget()
+        QTest.keyClicks(dialog.focusWidget(), "+")
+        dialog.accept()
+
+    QTimer.singleShot(300, act)
+    bench.bench._earlier.walk()
+    assert desk.counted[-1].state.notes[0].startswith("looked at: ")
+    assert len(desk.counted) == 4 and not any(row.open for row in earlier.rows(desk))

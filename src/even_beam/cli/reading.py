@@ -105,6 +105,8 @@ def import_(readings: Sequence[Path], logbook: Path, pattern: str, columns: str,
         warn(f"left out: {line}")
     for line in report.doubts:
         warn(f"in doubt, counted in nothing until you keep it: {line}")
+    for line in report.asks:
+        warn(f"look at it once more, it counts: {line}")
     say(report.words.removesuffix("."))
     sys.exit(1 if report.refused else 0)
 

@@ -13,12 +13,23 @@ import numpy as np
 from even_beam.bench import terms
 from even_beam.bench.judging import slips
 from even_beam.bench.judging.control import session_drift
-from even_beam.bench.judging.expectation import curves_elsewhere
-from even_beam.bench.judging.laws import LEAST_STOPS, Law, Odd, along_dimmer, along_distance, falls_short, oddest
+from even_beam.bench.judging.expectation import Expected, curves_elsewhere
+from even_beam.bench.judging.laws import (
+    LEAST_STOPS,
+    Law,
+    Odd,
+    along_dimmer,
+    along_distance,
+    falls_short,
+    foreseen,
+    oddest,
+)
+from even_beam.bench.judging.second_look import LOOKED_AT, TOLD_LITTLE_STOPS, asking, likelier
 from even_beam.bench.judging.slips import Slip
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Origin
 from even_beam.known.choice import Entrant
+from even_beam.light import FloatArray
 from even_beam.words import notation
 
 CANDIDATE_STOPS = 0.3
@@ -56,6 +67,8 @@ class Flag:
     @property
     def sentence(self) -> str:
         """The flag in words: what was said at the bench where it was doubted there, which need not be its level."""
+        if self.cause == TOLD_LITTLE:
+            return f"{self.fixture}: {self.reason}"
         if self.reason:
             return f"{self.fixture}: kept in doubt: {self.reason}"
         causes = {
@@ -76,6 +89,9 @@ class Flag:
         return text + (f"; it may have been {notation.light(self.suggestion)}" if self.suggestion is not None else "")
 
 
+TOLD_LITTLE = "told_little"
+"""Nothing rules the figure out, but one digit would bring it far nearer to what the others tell: a weak doubt."""
+
 SLIPS = frozenset({"factor_of_ten", "wrong_unit", _SLIPPED_DIGIT})
 """Causes for which a reading that came in from a table counts in nothing until someone has looked at it."""
 
@@ -89,6 +105,50 @@ def flags(entrant: Entrant) -> tuple[Flag, ...]:
             found.setdefault(flag.reading_id, flag)
     order = {m.reading.id: m.reading.sequence for m in usable}
     return tuple(sorted(found.values(), key=lambda f: order[f.reading_id]))
+
+
+def asked_about(entrant: Entrant) -> tuple[Flag, ...]:
+    """Weak doubts about levels of a dimmer that nobody has looked at yet; such readings count all the same."""
+    found = []
+    usable = [m for m in entrant.readings if (m.value("illuminance") or 0.0) > 0.0 and _stated(m, "level")]
+    for own in terms.grouped(usable, "level").values():
+        groups = list(terms.by_value(own, "level").values())
+        stops = np.array([np.median([_log_level(m) for m in group]) for group in groups])
+        for place in _off_a_straight_line(np.array([_stated(group[0], "level") for group in groups]), stops):
+            seen = foreseen(_law("level", usable, groups), stops, place)
+            expected = Expected(2.0**seen.centre, seen.below, "the other levels", above_stops=seen.above)
+            found += [flag for m in groups[place] if (flag := _asked(entrant, m, expected)) is not None]
+    return tuple(found)
+
+
+def _off_a_straight_line(levels: FloatArray, stops: FloatArray) -> list[int]:
+    """The places of a sweep worth a closer look: far from the line between their neighbours, and from proportion at the
+    ends."""
+    if levels.size < 3:
+        return []
+    found = []
+    for place in range(levels.size):
+        others = np.delete(np.arange(levels.size), place)
+        order = others[np.argsort(levels[others])]
+        x, y = np.log2(levels[order]), stops[order]
+        here = float(np.log2(levels[place]))
+        line = float(np.interp(here, x, y)) + min(here - float(x[0]), 0.0) + max(here - float(x[-1]), 0.0)
+        if abs(stops[place] - line) >= TOLD_LITTLE_STOPS / 2.0:
+            found.append(place)
+    return found
+
+
+def _asked(entrant: Entrant, measured: Measured, expected: Expected) -> Flag | None:
+    figure, level = measured.figure("illuminance"), measured.value("illuminance") or 0.0
+    looked_at = any(note.startswith(LOOKED_AT) for note in measured.state.notes)
+    if figure is None or figure.origin is not Origin.TYPED or looked_at or measured.state.doubt:
+        return None
+    meant = likelier(level, expected)
+    if not meant:
+        return None
+    flag = _flag(entrant, measured, expected.centre, expected.stops_off(level), TOLD_LITTLE)
+    reason = asking(level, meant[0].value, "the other levels").rstrip(".")
+    return replace(flag, reason=reason, candidates=tuple(one.value for one in meant))
 
 
 def _log_level(measured: Measured) -> float:

@@ -205,3 +205,29 @@ def test_false_alarms_on_clean_simulated_runs():
                 taken.append(reading(step.terms, 2 * number + repeat + 1, **figures))
     assert total > 150
     assert doubts / total < 1 / 200
+
+
+@pytest.mark.parametrize("factor", [0.1, 10.0])
+@pytest.mark.parametrize("level", [25.0, 10.0, 5.0, 1.0])
+@pytest.mark.parametrize("other", [75.0, 50.0])
+def test_ten_times_off_at_the_third_level_is_doubted_or_asked_about(factor, level, other):
+    """Of a lamp in proportion to its dimmer; far from what was read most shapes of dimmers are possible."""
+    others = [
+        reading(Terms(level_pct=pct, distance_m=2.0), i, illuminance=8.2 * pct) for i, pct in enumerate((100.0, other))
+    ]
+    here, true = Terms(level_pct=level, distance_m=2.0), float(f"{8.2 * level:.3g}")
+    found = look(here, others, illuminance=true * factor)
+    assert found.in_doubt or found.asks, found.sentences
+    assert not (found.in_doubt and found.asks)
+    if found.asks and len(found.candidates) == 1:
+        assert found.candidates[0].value == pytest.approx(true, rel=0.05)
+        assert "is not ruled out" in found.asks and "two other levels of this dimmer tell." in found.asks
+    right = look(here, others, illuminance=true)
+    assert not right.in_doubt and not right.asks
+
+
+def test_what_one_other_level_tells_is_not_asked_about():
+    """A dimmer may give a tenth of the light at half: with one other level read, nothing tells."""
+    others = [reading(Terms(level_pct=100.0, distance_m=2.0), illuminance=820.0)]
+    found = look(Terms(level_pct=50.0, distance_m=2.0), others, illuminance=41.0)
+    assert not found.asks

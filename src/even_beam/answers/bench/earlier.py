@@ -10,7 +10,7 @@ from even_beam.bench.run import Standing
 from even_beam.desk.session.desk import SessionDesk
 from even_beam.desk.session.situation import situation_of
 from even_beam.known.choice import Entrant
-from even_beam.known.doubts import Flag, flags
+from even_beam.known.doubts import TOLD_LITTLE, Flag, asked_about, flags
 from even_beam.said import understand
 from even_beam.words import notation
 from even_beam.words.entry import EntryError
@@ -22,7 +22,8 @@ class EarlierRow:
     """A reading in a line; `number` counts back from the newest, `odd` is why it may be wrong.
 
     `noted` is what was noted of it, such as a figure of its table that was not understood. `meant` are figures that one
-    slip would explain, as they are typed; `waits` tells whether it counts in nothing until someone decides.
+    slip would explain, as they are typed; `waits` tells whether it counts in nothing until someone decides, `asks`
+    whether it counts but nobody has looked at a weak doubt yet.
     """
 
     reading_id: str
@@ -34,6 +35,12 @@ class EarlierRow:
     noted: str = ""
     meant: tuple[str, ...] = ()
     waits: bool = False
+    asks: bool = False
+
+    @property
+    def open(self) -> bool:
+        """Whether somebody should look at it."""
+        return self.waits or self.asks
 
 
 _SAID_APART = frozenset({"session", "meter"})
@@ -56,6 +63,7 @@ def rows(desk: SessionDesk) -> list[EarlierRow]:
             noted=" · ".join(note for note in (m.reading.note, *m.state.notes) if note),
             meant=_meant(odd.get(m.reading.id)),
             waits=_waits(m),
+            asks=m.reading.id in odd and odd[m.reading.id].cause == TOLD_LITTLE,
         )
         for number, m in enumerate(reversed(readings), start=1)
     ]
@@ -64,14 +72,23 @@ def rows(desk: SessionDesk) -> list[EarlierRow]:
 def first_odd(found: Sequence[EarlierRow]) -> int:
     """The place of the row that is most likely to need mending: the newest that waits, the newest odd one, else the
     newest."""
-    waiting = [place for place, row in enumerate(found) if row.waits]
-    return next((place for place in waiting), next((place for place, row in enumerate(found) if row.odd), 0))
+    waiting = [place for wanted in ("waits", "asks", "odd") for place, row in enumerate(found) if getattr(row, wanted)]
+    return next(iter(waiting), 0)
 
 
 def next_odd(found: Sequence[EarlierRow], place: int) -> int:
-    """The next row that waits for a decision, going round; none else: the place itself."""
+    """The next row that somebody should look at, going round; none else: the place itself."""
     count = len(found)
-    return next(((place + by) % count for by in range(count) if found[(place + by) % count].waits), place)
+    return next(((place + by) % count for by in range(count) if found[(place + by) % count].open), place)
+
+
+def open_words(found: Sequence[EarlierRow]) -> str:
+    """How many are to be looked at, and the keys that decide; empty where none is."""
+    waiting, asked = sum(row.waits for row in found), sum(row.asks for row in found)
+    parts = [f"{waiting} in doubt, counted in nothing yet"] if waiting else []
+    parts += [f"{asked} to be looked at once more, counted"] if asked else []
+    keeps = "+: keep it, in doubt" if waiting else "+: looked at, right as it is"
+    return " · ".join([*parts, "*: what it was", keeps, "/: give it up"]) if parts else ""
 
 
 def figures_of(measured: Measured) -> str:
@@ -104,7 +121,7 @@ def _odd(desk: SessionDesk, readings: Sequence[Measured]) -> dict[str, Flag]:
     for source_id, own in terms.by_value_of(standing, lambda m: m.source_id).items():
         if isinstance(source_id, str):
             entrant = Entrant(source_id, desk.name_of((source_id,)), "", tuple(own))
-            found |= {flag.reading_id: flag for flag in flags(entrant)}
+            found |= {flag.reading_id: flag for flag in (*asked_about(entrant), *flags(entrant))}
     return found
 
 

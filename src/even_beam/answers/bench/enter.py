@@ -47,6 +47,7 @@ class Entered:
             if look is None
             else {
                 "in_doubt": look.in_doubt,
+                "asks": look.asks,
                 "sentences": list(look.sentences),
                 "expected": list(self.expected) if self.expected is not None else None,
                 "cause": look.cause,
@@ -59,11 +60,13 @@ class Entered:
     def words(self) -> str:
         """The answer in a line."""
         if self.said.choices:
-            return f"{self.said.question} Say one of: " + "; ".join(choice.text for choice in self.said.choices)
+            choices = " or ".join(f"“{choice.text}”" for choice in self.said.choices)
+            return f"{self.said.question} Say {choices}"
         look = self.proposal.look.explained if self.proposal is not None else ""
         standing = "kept" if self.kept else "not kept"
         added = f"{self.added} is new in the Kit" if self.added else ""
-        return ". ".join(part for part in (f"{self.said.written}: {standing}", added, look) if part)
+        asks = "" if self.kept or self.proposal is None else self.proposal.look.asks
+        return ". ".join(part for part in (f"{self.said.written}: {standing}", added, asks or look) if part)
 
 
 def _entry(entry: Entry) -> dict[str, Any]:
@@ -103,7 +106,11 @@ def enter(
     proposal = desk.propose(line)
     expected = expected_illuminance(desk.counted, lamp.id, proposal.terms)
     bounds = None if expected is None else (expected.low, expected.high)
-    kept = (keep or not proposal.look.in_doubt) if proposal.entries else proposal.said.exposure is not None
+    kept = (
+        (keep or not (proposal.look.in_doubt or proposal.look.asks))
+        if proposal.entries
+        else proposal.said.exposure is not None
+    )
     if not kept:
         return Entered(said, proposal.terms, proposal, False, bounds)
     logbook.save(session, lamp)

@@ -10,7 +10,7 @@ from even_beam.answers.intake.already_there import AlreadyThere
 from even_beam.answers.intake.kit import ImportReport, Kit
 from even_beam.answers.intake.mappings import known_columns
 from even_beam.answers.intake.naming import files_in
-from even_beam.answers.intake.past_table import Draft, PastTable, slips_in, understand
+from even_beam.answers.intake.past_table import Draft, PastTable, asked_in, slips_in, understand
 from even_beam.answers.intake.session_folder import holds_session, keep_session, read_session
 from even_beam.answers.intake.spectra import keep_spectra, repeats_among, spectra_of, taken_for
 from even_beam.bench.exposure import Exposure
@@ -138,6 +138,8 @@ def _doubts(kit: Kit, readings: Sequence[Reading], last: int, now: datetime, rep
     """What one slip of the hand would explain is in doubt from the start: it counts once someone says so."""
     found = slips_in(readings, kit.name_of)
     report.doubts += [flag.sentence for flag in found]
+    slipped = {flag.reading_id for flag in found}
+    report.asks += [flag.sentence for flag in asked_in(readings, kit.name_of) if flag.reading_id not in slipped]
     session_id = readings[0].session_id if readings else ""
     return [
         Event(

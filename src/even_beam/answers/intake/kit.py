@@ -19,15 +19,19 @@ Clock = Callable[[], datetime]
 
 @dataclass(slots=True)
 class ImportReport:
-    """What came in and what did not; `refused` names each line with the reason, `doubts` what counts in nothing yet,
-    `again` counts what was there already, `taken_for` is what the names of spectra were taken for, `passed_over` what
-    was not even looked at."""
+    """What came in and what did not.
+
+    `refused` names each line with the reason, `doubts` what counts in nothing yet, `asks` what counts and is worth a
+    second look, `again` counts what was there already, `taken_for` is what the names of spectra were taken for,
+    `passed_over` what was not even looked at.
+    """
 
     sessions: list[Session] = field(default_factory=list)
     readings: int = 0
     figures: int = 0
     refused: list[str] = field(default_factory=list)
     doubts: list[str] = field(default_factory=list)
+    asks: list[str] = field(default_factory=list)
     again: int = 0
     taken_for: list[tuple[str, str, str]] = field(default_factory=list)
     passed_over: list[str] = field(default_factory=list)
@@ -50,6 +54,7 @@ class ImportReport:
         self.figures += other.figures
         self.refused += other.refused
         self.doubts += other.doubts
+        self.asks += other.asks
         self.again += other.again
         self.taken_for += other.taken_for
         self.passed_over += other.passed_over

@@ -19,7 +19,7 @@ from even_beam.formats.dates import order_of, time_of
 from even_beam.formats.readings_table import PastFigure
 from even_beam.formats.sheet_layout import LeftOut, Place
 from even_beam.known.choice import Entrant
-from even_beam.known.doubts import SLIPS, Flag, flags
+from even_beam.known.doubts import SLIPS, Flag, asked_about, flags
 from even_beam.light.photometry import FLAT_CONSTANT
 from even_beam.words import notation
 from even_beam.words.decimal_sign import decimal_sign_of, with_points
@@ -256,13 +256,17 @@ def _time(text: str, order: str) -> datetime | None:
 
 def slips_in(readings: Sequence[Reading], name_of: Callable[[str], str]) -> list[Flag]:
     """What one slip of the hand would explain, lamp by lamp."""
+    return [flag for entrant in _entrants(readings, name_of) for flag in flags(entrant) if flag.cause in SLIPS]
+
+
+def asked_in(readings: Sequence[Reading], name_of: Callable[[str], str]) -> list[Flag]:
+    """What is worth a second look though nothing rules it out; it counts all the same."""
+    return [flag for entrant in _entrants(readings, name_of) for flag in asked_about(entrant)]
+
+
+def _entrants(readings: Sequence[Reading], name_of: Callable[[str], str]) -> list[Entrant]:
     by_lamp: dict[str, list[Measured]] = {}
     for reading in readings:
         if len(reading.source_ids) == 1:
             by_lamp.setdefault(reading.source_ids[0], []).append(Measured(ReadingState(reading, reading.terms)))
-    return [
-        flag
-        for source_id, own in by_lamp.items()
-        for flag in flags(Entrant(source_id, name_of(source_id), "", tuple(own)))
-        if flag.cause in SLIPS
-    ]
+    return [Entrant(source_id, name_of(source_id), "", tuple(own)) for source_id, own in by_lamp.items()]

@@ -44,6 +44,13 @@ SURE = 1.1
 LIT_ROOM = 0.5
 """A room brighter than this share of the lamp's last level at the mark is more likely a lamp left on."""
 
+TOLD_LITTLE_STOPS, FAR_NEARER = 1.5, 0.45
+"""A figure so many stops from what others tell, though they leave it open, is asked about where a slip would bring it
+to such a share of that (common practice, no source)."""
+
+LOOKED_AT = "looked at"
+"""So begins the note of a reading that counts because someone has looked at it after a weak doubt."""
+
 NOTABLE_AMBIENT = 0.1
 """From this share on the room's light is worth a word."""
 
@@ -60,7 +67,8 @@ class Cause:
 class SecondLook:
     """The verdict on a reading. `expected` is shown after the entry, never before.
 
-    `odd_id` is an earlier reading that is odd beside this one and the others; this one then is not in doubt.
+    `odd_id` is an earlier reading that is odd beside this one and the others; this one then is not in doubt. `asks`
+    is a weak doubt: the reading may be right, and counts once a person has looked at it.
     """
 
     in_doubt: bool
@@ -71,6 +79,7 @@ class SecondLook:
     candidates: tuple[slips.Candidate, ...] = ()
     quantity: str = "illuminance"
     odd_id: str = ""
+    asks: str = ""
 
     @property
     def title(self) -> str:
@@ -184,7 +193,37 @@ def second_look(subject: Subject, context: Context) -> SecondLook:
         what = f"{notation.light(odd.value('illuminance'))} at {_change(odd.terms, subject.terms)}"
         words = f"With this one, an earlier reading fits no longer: {what}. Alt E goes back to it."
         return SecondLook(False, (words,), expected, stops_off, odd_id=odd.reading.id)
-    return SecondLook(False, tuple(_calm(subject, context, expected, stops_off)), expected, stops_off)
+    calm = tuple(_calm(subject, context, expected, stops_off))
+    meant = () if expected is None or not subject.typed or not level else likelier(level, expected, subject.ambient_lx)
+    asks = asking(level, meant[0].value, _begun(expected.basis)) if meant and level and expected is not None else ""
+    return SecondLook(False, calm, expected, stops_off, candidates=meant, asks=asks)
+
+
+def likelier(level: float, expected: Expected, ambient_lx: float = 0.0) -> tuple[slips.Candidate, ...]:
+    """What a lost or added digit would make of a figure that two others and more hardly rule out, where that lies far
+    nearer; what one other tells, or a repeat, is not asked about."""
+    by_a_law = expected.firm and expected.tolerance_stops != REPEAT_STOPS
+    off = abs(expected.stops_off(level))
+    if not by_a_law or not expected.fits(level) or off < TOLD_LITTLE_STOPS:
+        return ()
+    reach = 2.0 ** (FAR_NEARER * off)
+    bounds = expected.centre / reach + ambient_lx, expected.centre * reach + ambient_lx
+    found = slips.candidates(level + ambient_lx, *bounds, centre=expected.centre + ambient_lx)
+    return tuple(one for one in found if one.slip in _OF_A_DIGIT)
+
+
+def asking(level: float, meant: float, basis: str) -> str:
+    """A weak doubt in words."""
+    tells = "tell" if _plural(basis) else "tells"
+    return f"{notation.light(level)} is not ruled out, but {notation.light(meant)} lies nearer to what {basis} {tells}."
+
+
+_OF_A_DIGIT = frozenset({slips.Slip.FACTOR_OF_TEN, slips.Slip.DROPPED_OR_DOUBLED_DIGIT})
+
+
+def _begun(basis: str) -> str:
+    """A basis within a sentence."""
+    return basis[:1].lower() + basis[1:]
 
 
 def fits_now(measured: Measured, others: Sequence[Measured], meter: Meter | None) -> bool:
@@ -344,7 +383,9 @@ def _against_expected(subject: Subject, context: Context, expected: Expected, do
 
 
 def _plural(basis: str) -> bool:
-    first = basis.removeprefix("The ").split(" ", 1)[0]
+    if basis.startswith("the other "):
+        return True
+    first = basis.removeprefix("The ").split(" ", 1)[0].capitalize()
     return first in {"Two", "Three", "Four", "Five", "Both"} or first.isdigit()
 
 

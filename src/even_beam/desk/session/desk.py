@@ -14,7 +14,7 @@ from even_beam.bench import ambient
 from even_beam.bench.exposure import Exposure
 from even_beam.bench.judging.control import compared
 from even_beam.bench.judging.repeats import repeats_of, repeats_too_far_apart
-from even_beam.bench.judging.second_look import SecondLook, fits_now
+from even_beam.bench.judging.second_look import LOOKED_AT, SecondLook, fits_now
 from even_beam.bench.limits import ImpossibleError, impossible_figure, impossible_value
 from even_beam.bench.measured import Measured
 from even_beam.bench.planning.costs import Costs, seconds_of
@@ -575,7 +575,10 @@ class SessionDesk(SessionMarks):
             self._refold()
             saturated = raw is not None and raw.saturated
             look = look or looking.at_a_reading(self, self.of(reading.id), context, saturated=saturated)
-            doubts = self._doubts_of(reading, look, keep_in_doubt) if look.in_doubt else self._doubt_of_another(look)
+            if look.in_doubt:
+                doubts = self._doubts_of(reading, look, keep_in_doubt)
+            else:
+                doubts = [*self._looked_at(reading, look), *self._doubt_of_another(look)]
             self._events += doubts
             events += doubts
             self.logbook.commit_readings(
@@ -692,6 +695,14 @@ class SessionDesk(SessionMarks):
         if keep:
             events.append(self._event(EventKind.KEPT_IN_DOUBT, sequence + 1, moment, reading_id=reading.id))
         return events
+
+    def _looked_at(self, reading: Reading, look: SecondLook) -> list[Event]:
+        """A weak doubt was asked about before: the reading counts, and says that it was looked at."""
+        if not look.asks:
+            return []
+        sequence, moment = self._events[-1].sequence + 1, self._events[-1].at
+        said = f"{LOOKED_AT}: {look.asks}"
+        return [self._event(EventKind.NOTE, sequence, moment, reading_id=reading.id, reason=said)]
 
     def _doubt_of_another(self, look: SecondLook) -> list[Event]:
         """The event of an earlier reading that fits no longer beside this one."""

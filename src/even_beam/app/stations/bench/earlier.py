@@ -4,6 +4,7 @@ from typing import TYPE_CHECKING
 
 from even_beam.answers.bench import earlier
 from even_beam.app.stations.bench.earlier_dialog import EarlierDialog
+from even_beam.bench.judging.second_look import LOOKED_AT
 from even_beam.bench.limits import ImpossibleError
 from even_beam.logbook import LogbookError
 from even_beam.words.entry import EntryError
@@ -19,8 +20,8 @@ class Earlier:
         self._station = station
 
     def walk(self) -> None:
-        """Go through what was brought in and waits for a decision; without any there is nothing to show."""
-        if any(row.waits for row in earlier.rows(self._station.desk)):
+        """Go through what was brought in and is to be looked at; without any there is nothing to show."""
+        if any(row.open for row in earlier.rows(self._station.desk)):
             self.open()
 
     def open(self) -> None:
@@ -67,6 +68,10 @@ class Earlier:
     def _keep(self, reading_id: str) -> str:
         desk = self._station.desk
         state = desk.of(reading_id).state
+        asks = next((row.odd for row in earlier.rows(desk) if row.reading_id == reading_id and row.asks), "")
+        if asks:
+            desk.note(f"{LOOKED_AT}: {asks}", reading_id)
+            return "Looked at: it counts as it did, and says so."
         if state.counts:
             return "It counts already."
         if not state.doubt:

@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QLineEdit, QTableWidget, QTableWidgetItem, QWidget
 
-from even_beam.answers.bench.earlier import EarlierRow, first_odd, next_odd
+from even_beam.answers.bench.earlier import EarlierRow, first_odd, next_odd, open_words
 from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
 from even_beam.words.entry import EntryError
@@ -84,11 +84,8 @@ class EarlierDialog(Sheet):
 
     def _show(self, rows: Sequence[EarlierRow], place: int) -> None:
         self._rows = rows
-        count = sum(row.waits for row in rows)
-        self._waiting.setText(
-            f"{count} in doubt, counted in nothing yet · *: what it was · +: keep it, in doubt · /: give it up"
-        )
-        self._waiting.setVisible(count > 0)
+        self._waiting.setText(open_words(rows))
+        self._waiting.setVisible(any(row.open for row in rows))
         self._table.setRowCount(len(rows))
         for index, row in enumerate(rows):
             for column, text in enumerate(
@@ -140,7 +137,7 @@ class EarlierDialog(Sheet):
         self.fault.setText(self.done_words)
         self.fault.setVisible(bool(self.done_words))
         rows = self._read()
-        waited = place < len(self._rows) and self._rows[place].waits
+        waited = place < len(self._rows) and self._rows[place].open
         self._show(rows, next_odd(rows, place) if waited else place)
         self._rest()
 

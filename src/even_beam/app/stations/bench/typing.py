@@ -97,8 +97,26 @@ class Typing:
         if not proposal.entries and (last := station.desk.last_otherwise(proposal)) is not None:
             self._ask_since_when(proposal, last)
             return
+        if proposal.look.asks and not proposal.look.in_doubt:
+            self._ask_to_look(proposal)
+            return
         station.close_line()
         self._settle(proposal)
+
+    def _ask_to_look(self, proposal: Proposal) -> None:
+        """A weak doubt: what was typed stands first, for it may well be right."""
+        from even_beam.said import Choice  # not before a line is typed
+
+        station, meant = self._station, proposal.look.candidates[0]
+        offer, _ = bench_view.candidate_words(meant, proposal)
+        choices = [Choice("a", f"{proposal.understood}, as it is", ""), Choice("b", offer, offer)]
+
+        def answered(choice: "Choice") -> None:
+            station.close_line()
+            taken = station.desk.with_candidate(proposal, meant.value) if choice.text else proposal
+            station.guarded(lambda: station.show_taken(station.desk.confirm(taken)))
+
+        self._ask("Look at the meter once more", choices, answered, proposal.look.asks)
 
     def _ask_for_meter(self, text: str) -> None:
         """Once an evening: which meter the figures are typed from. They are judged by it, so nothing is kept before."""
