@@ -107,6 +107,10 @@ def flags(entrant: Entrant) -> tuple[Flag, ...]:
     return tuple(sorted(found.values(), key=lambda f: order[f.reading_id]))
 
 
+LEAST_LEVELS = 4
+"""Of a sweep that is all there so many levels are needed: of three that stand apart the others tell too little."""
+
+
 def asked_about(entrant: Entrant) -> tuple[Flag, ...]:
     """Weak doubts about levels of a dimmer that nobody has looked at yet; such readings count all the same."""
     found = []
@@ -124,7 +128,7 @@ def asked_about(entrant: Entrant) -> tuple[Flag, ...]:
 def _off_a_straight_line(levels: FloatArray, stops: FloatArray) -> list[int]:
     """The places of a sweep worth a closer look: far from the line between their neighbours, and from proportion at the
     ends."""
-    if levels.size < 3:
+    if levels.size < LEAST_LEVELS:
         return []
     found = []
     for place in range(levels.size):
