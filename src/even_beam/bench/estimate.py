@@ -16,6 +16,7 @@ from typing import NamedTuple
 
 import numpy as np
 
+from even_beam.bench.fields import key_of_terms
 from even_beam.bench.measured import AN_F_NUMBER, Figure, Measured
 from even_beam.bench.records import Meter, Origin
 from even_beam.light.photometry import LUX_PER_FOOTCANDLE
@@ -43,6 +44,10 @@ XY_REPEAT = 0.0001
 TELLS = 1.1
 """A difference is published when it is larger than its 95 % half width by this: 97 % two-sided, so that lamps which are
 the same are called different in at most five evenings of a hundred, even where the errors were a little underrated."""
+
+XY_SETTING = 0.0005
+"""A lamp that is set anew comes back to its white to this in x and y (95 %; common practice, no source: 30 K at 5600
+K), so that two settings read once each are not told apart by less."""
 
 XY_WARMTH = 0.0003
 """A lamp's white is the same from one evening to another, and so is the meter's zero, to this in x and y (95 %; no
@@ -140,6 +145,15 @@ def _minus(a: float | None, b: float | None) -> float | None:
     return None if a is None or b is None else a - b
 
 
+@cache
+def picked(count: int) -> float:
+    """By how many 95 % half widths the greatest of `count` must lead another, so that of equals one is called the
+    greatest in at most five cases of a hundred: the chance is shared among the pairs (Bonferroni)."""
+    from statistics import NormalDist
+
+    return NormalDist().inv_cdf(1.0 - 0.025 / max(1, count * (count - 1) // 2)) / NormalDist().inv_cdf(0.975)
+
+
 def mean_of(estimates: Sequence[Estimate]) -> Estimate:
     """The plain mean of estimates that all have a value; common causes stay common. Raises `ValueError` for none."""
     values = [one.value for one in estimates if one.value is not None]
@@ -191,9 +205,31 @@ def scatter(values: Sequence[float] | np.ndarray, promised: float) -> float:
 
 # --- levels
 
+DISAGREE_STOPS = 0.3
+"""Repeats of one level lie nearer together than this, whatever meter is held by hand (common practice, no source)."""
+
+
+def agreeing(levels: Sequence[float]) -> tuple[int, ...]:
+    """The places of the repeats of a level that stand: all where they agree, else the most that do if they are more
+    than half; none where nothing tells which of them is right. All are above zero."""
+    stops = np.log2(np.asarray(levels, dtype=np.float64))
+    order = np.argsort(stops)
+    best: list[int] = []
+    for place, lowest in enumerate(order):
+        within = [int(i) for i in order[place:] if stops[i] - stops[lowest] <= DISAGREE_STOPS]
+        best = max(best, within, key=len)
+    return tuple(sorted(best)) if 2 * len(best) > len(levels) else ()
+
+
+def standing(repeats: Sequence[Measured]) -> list[Measured]:
+    """The repeats at one set of terms whose level stands (`agreeing`); none where they disagree, or have none."""
+    lit = [m for m in repeats if (m.value("illuminance") or 0.0) > 0.0]
+    return [lit[place] for place in agreeing([m.value("illuminance") or 0.0 for m in lit])] if lit else []
+
 
 def level(repeats: Sequence[Measured], meter: Meter, beam_deg: float | None = None) -> Estimate:
-    """log2 of the mean illuminance of repeats at one set of terms, in stops.
+    """log2 of the mean illuminance of repeats at one set of terms, in stops; of repeats that disagree only the ends are
+    known, and one that most others contradict does not count.
 
     `beam_deg` is the full half-peak angle of the beam, which sets what an aim error costs; None takes 60 degrees. All
     must have a level (`levels_of`). Bounds and ranges bound the result.
@@ -208,6 +244,10 @@ def level(repeats: Sequence[Measured], meter: Meter, beam_deg: float | None = No
     if not plain:
         ends = (math.log2(end) if end else None for end in bounds(repeats, "illuminance"))
         return Estimate(None, tuple(parts), *ends)
+    stand = agreeing(plain)
+    if not stand:
+        return Estimate(None, tuple(parts), math.log2(min(plain)), math.log2(max(plain)))
+    plain = [plain[place] for place in stand]
     mean = fmean(plain)
     relative = scatter([value / mean for value in plain], meter.ratio_tolerance)
     parts.append(Part("repeatability", ("repeats", first.reading.id), relative * _PER_NATURAL))
@@ -283,6 +323,16 @@ def bring(found: Estimate, first: Measured, target_m: float) -> Estimate:
     return found.adding(part, shift=2.0 * float(np.log2(distance / target_m)))
 
 
+def of_repeats(repeats: Sequence[Measured], quantity: str) -> float | None:
+    """The one figure that repeats at one set of terms amount to, wherever it is shown: of levels the mean of those that
+    stand, of whites the mean in mired, else the plain mean; None where none is plain, or levels disagree."""
+    stand = standing(repeats) if quantity == "illuminance" else repeats
+    values = [value for m in stand if (value := m.value(quantity)) is not None]
+    if not values:
+        return None
+    return 1.0 / fmean([1.0 / v for v in values]) if quantity == "cct" and all(values) else fmean(values)
+
+
 # --- whites
 
 
@@ -354,6 +404,7 @@ def _chromatic(what: str, first: Measured, values: Sequence[float], meter: Meter
     parts = (
         *_chromaticity(first, by_x * meter.xy_tolerance, by_y * meter.xy_tolerance),
         _evening(first, size * XY_WARMTH),
+        Part("setting the lamp", ("set", first.reading.session_id, key_of_terms(first.terms)), size * XY_SETTING),
         Part("repeatability", (what, first.reading.id), scatter(values, size * XY_REPEAT)),
     )
     return Estimate(fmean(values), parts)

@@ -133,7 +133,8 @@ def words(measured: Measured, *but: str, names: Mapping[str, str] | None = None)
 
 def said_of(terms: Terms, *but: str) -> str:
     """Terms alone in a line, those named in `but` left out: the same for all readings at them."""
-    texts = [say(terms) for name, say in _SAID.items() if name not in but]
+    said = {**_SAID, **_WITHOUT_A_WHITE} if "cct" in but else _SAID
+    texts = [say(terms) for name, say in said.items() if name not in but]
     return " · ".join(text for text in texts if text)
 
 
@@ -207,6 +208,9 @@ _SAID: Mapping[str, Callable[[Terms], str]] = {
 }
 """How each field of terms is said in a line, in the order of the line; empty where there is nothing to say. A field
 that nobody words better is said by its own words."""
+
+_WITHOUT_A_WHITE: Mapping[str, Callable[[Terms], str]] = {name: _field_words(name) for name in ("tint", "hue")}
+"""What the white says beside itself, where the white is what differs and is not said."""
 
 
 def terms_line(terms: Terms, unit: str | None = None) -> str:

@@ -5,7 +5,8 @@ from collections.abc import Mapping, Sequence
 from even_beam.bench import terms as sameness
 from even_beam.bench import terms_in_words
 from even_beam.bench.dial_steps import DialSteps, dial_of
-from even_beam.bench.fields import BY_NAME, UNSTATED, Key
+from even_beam.bench.estimate import of_repeats
+from even_beam.bench.fields import UNSTATED, Key
 from even_beam.bench.measured import Measured
 from even_beam.handing_over.material import WORKING_WHITES_K, Material
 from even_beam.known import trust
@@ -94,14 +95,15 @@ def _is_plain(finding: Finding, own: Own) -> bool:
 def _whites(first: Finding, same: Sequence[Finding], own: Own) -> list[str]:
     """Each white in use as dialled and as it came."""
     if first.name == "own white":
-        return [f"{notation.kelvin(first.value)} K{_duv(own[first.readings[0]].value('duv'))}"]
+        return [f"{notation.kelvin(first.value)} K{_duv(of_repeats([own[i] for i in first.readings], 'duv'))}"]
+    level = own[first.readings[0]].terms.level_pct
+    read = [own[i] for f in same if f.name == "white error" for i in f.readings]
+    lit = [m for m in read if m.terms.cct_k and m.value("cct") and m.terms.level_pct == level]
     found: dict[float, str] = {}
-    for finding in (f for f in same if f.name == "white error"):
-        for m in (own[i] for i in finding.readings):
-            cct = m.value("cct")
-            if m.terms.cct_k and cct and m.terms.level_pct == own[first.readings[0]].terms.level_pct:
-                gives = f"{notation.dialled(m.terms.cct_k)} gives {notation.kelvin(cct)} K{_duv(m.value('duv'))}"
-                found.setdefault(m.terms.cct_k, gives)
+    for repeats in sameness.grouped(dict.fromkeys(lit)).values():
+        white, duv = of_repeats(repeats, "cct"), of_repeats(repeats, "duv")
+        gives = f"{notation.dialled(repeats[0].terms.cct_k or 0.0)} gives {notation.kelvin(white)} K{_duv(duv)}"
+        found.setdefault(repeats[0].terms.cct_k or 0.0, gives)
     kept = sorted(found, key=lambda white: (white not in WORKING_WHITES_K, white))[:MOST_WHITES]
     return [found[white] for white in sorted(kept)]
 
@@ -164,7 +166,6 @@ def _read(material: Material, main: Measured, behind: Sequence[Measured]) -> str
     doubts = trust.doubts_of(behind)
     parts = [
         sameness.said_of(main.terms, "distance", *(("cct",) if main.terms.cct_k is not None else ())),
-        BY_NAME["tint"].words(sameness.value(main, "tint")) if main.terms.cct_k is not None else "",
         f"{main.reading.at:%-d %b %Y}",
         meter.nickname if meter is not None else "meter not named",
         "simulated" if meter is not None and meter.simulated else "",

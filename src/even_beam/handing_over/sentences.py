@@ -111,7 +111,7 @@ def _ratio(entry: Entry, base: Entry, long: str, readings: tuple[str, ...]) -> S
     stops, half = entry.ratio_stops or 0.0, entry.ratio_tolerance_stops or 0.0
     about = f"{entry.name} beside {base.name}"
     if entry.tie:
-        short = f"{entry.name} and {base.name} are level."
+        short = f"{entry.name} and {base.name} {'are level' if entry.level_with else 'cannot be told apart'}."
     else:
         direction = "brighter" if stops > 0.0 else "darker"
         words = times_words(stops, half)

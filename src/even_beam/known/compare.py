@@ -224,7 +224,7 @@ def _figures(colour: Sequence[Measured], meter: Meter) -> tuple[dict[str, float]
         found = [figure for m in colour if (figure := estimate.figure_of(m, name)) is not None]
         plain = [f.value for f in found if f.value is not None]
         if plain:
-            figures[name] = float(np.mean(plain))
+            figures[name] = 1.0 / float(np.mean(1.0 / np.array(plain))) if name == "cct" else float(np.mean(plain))
         elif found:
             texts[name] = found[0].text
         if found and name in _SCORES:

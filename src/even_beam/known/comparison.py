@@ -13,6 +13,7 @@ from even_beam.bench.measured import Measured
 from even_beam.bench.walks import Brought
 from even_beam.known import in_words as words
 from even_beam.known.choice import JOINABLE
+from even_beam.words.wording import LEVEL_STOPS
 
 
 class Evenness(StrEnum):
@@ -113,6 +114,11 @@ class Entry:
         """Whether the difference in level is below what these readings can tell."""
         found, half = self.ratio_stops, self.ratio_tolerance_stops
         return found is not None and half is not None and abs(found) <= half
+
+    @property
+    def level_with(self) -> bool:
+        """Whether a tie may be called level: half a stop could have been told."""
+        return self.tie and (self.ratio_tolerance_stops or 0.0) <= LEVEL_STOPS
 
 
 @dataclass(frozen=True, slots=True)

@@ -30,9 +30,10 @@ def _sentence(entry: Entry, base: Entry) -> Sentence:
     mark = f" {'; '.join(marks)}." if marks else ""
     size, half = abs(entry.ratio_stops or 0.0), entry.ratio_tolerance_stops or 0.0
     if entry.tie:
-        tolerance = notation.number(half, 2)
+        tolerance = f"{notation.number(half, 2)} {notation.stop_word(half)}"
+        judged = "are level" if entry.level_with else "cannot be told apart"
         text = (
-            f"{ours} and {theirs} are level{where}{shared}{how}: they differ by less than the {tolerance} stop that"
+            f"{ours} and {theirs} {judged}{where}{shared}{how}: they differ by less than the {tolerance} that"
             f" these readings can tell.{mark}"
         )
     else:

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from even_beam.bench import estimate
 from even_beam.bench import terms as sameness
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import SOURCE_KINDS, Meter, Source, Terms
@@ -19,7 +20,7 @@ SUMMARY_FIGURES = ("illuminance", "cct", "duv", "cc", *score_names(Use.TABLED), 
 
 @dataclass(frozen=True, eq=False, slots=True)
 class SummaryRow:
-    """One lamp at one set of terms: medians, how many readings, how far they spread, and what they carry."""
+    """One lamp at one set of terms: means, how many readings, how far they spread, and what they carry."""
 
     name: str
     terms: Terms
@@ -61,14 +62,13 @@ def _headline(groups: Sequence[list[Measured]]) -> Sequence[list[Measured]]:
     return [*full, *lowest]
 
 
-def _median(readings: Sequence[Measured], quantity: str) -> float | None:
-    values = [value for m in readings if (value := m.value(quantity)) is not None]
-    return float(np.median(values)) if values else None
-
-
 def _texts(readings: Sequence[Measured]) -> dict[str, str]:
-    """Figures that are only bounded, as they were typed."""
-    return {
+    """Figures that are only bounded, as they were typed, and levels that disagree."""
+    levels = [lux for m in readings if (lux := m.value("illuminance"))]
+    disagree = (
+        {"illuminance": f"{notation.lux(min(levels))} to {notation.lux(max(levels))}, disagree"} if levels else {}
+    )
+    return disagree | {
         quantity: figure.text
         for quantity in SUMMARY_FIGURES
         for m in readings
@@ -80,7 +80,7 @@ def _row(name: str, group: Sequence[Measured], meters: Mapping[str, Meter]) -> S
     terms, meter = group[0].terms, meters.get(group[0].reading.meter_id or "")
     for_ratios = meter is not None and meter.for_ratios_only
     asked = [q for q in SUMMARY_FIGURES if not (for_ratios and q == "illuminance")]  # such a level is never published
-    figures = {q: value for q in asked if (value := _median(group, q)) is not None}
+    figures = {q: value for q in asked if (value := estimate.of_repeats(group, q)) is not None}
     levels = np.array([v for m in group if (v := m.value("illuminance"))])
     spread = 100.0 * float(np.ptp(levels) / np.median(levels)) if levels.size > 1 else None
     cct = figures.get("cct")

@@ -18,6 +18,8 @@ TOLD_STOPS = 0.2
 TEMPTING_STOPS = 0.7
 """A round number as near as this is what somebody is tempted to say."""
 ROUND_STOPS = 0.04
+LEVEL_STOPS = 0.5
+"""Lamps are called level only where so much could have been told; beyond, they cannot be told apart."""
 NEAR_STOPS = 0.35
 """Lamps no farther apart are readily called equal."""
 
@@ -90,7 +92,8 @@ def unsaid_of(stops: float, half: float) -> tuple[Unsaid, ...]:
     size = f"{notation.number(abs(stops), 2)} {notation.stop_word(stops)}"
     if abs(stops) <= half:
         told = f"the difference, {size}, is less than the {notation.number(half, 2)} stop that these readings can tell"
-        return Unsaid("brighter" if stops >= 0.0 else "darker", told), Unsaid("equal", f"{told}; say “level”")
+        instead = "say “level”" if half <= LEVEL_STOPS else "say that they cannot be told apart here"
+        return Unsaid("brighter" if stops >= 0.0 else "darker", told), Unsaid("equal", f"{told}; {instead}")
     found = (
         [Unsaid("as bright as", f"they are {size} apart, and the readings can tell it")] if abs(stops) < 0.35 else []
     )

@@ -233,18 +233,14 @@ def dimmed(law, levels=(100.0, 75.0, 50.0, 25.0, 10.0, 5.0, 1.0)):
         (lambda d: d**2, "a square law", 2.0),
         (lambda d: d**1.5, "a power of the dial", 1.5),
         (lambda d: d**0.88, "a power of the dial", 0.88),  # 0.8 stop above a linear law at 1 %
-        (lambda d: 0.1 + 0.9 * d, "in proportion above a floor of 10 %", None),
-        (lambda d: np.maximum(d, 0.1), "linear down to 10 %, then keeps a floor of 10 %", None),
+        (lambda d: 0.1 + 0.9 * d, "the dial in proportion above a floor of 10 %", None),
+        (lambda d: np.maximum(d, 0.1), "the dial in proportion down to 10 %, then a floor of 10 %", None),
         (lambda d: (3.0 * d**2 - 2.0 * d**3) * 0.99 + 0.01, "an S", None),
     ],
 )
 def test_the_law_of_a_dimmer(law, name, exponent):
     found = named(dimming.law(dimmed(law)), "exponent of the dimmer")
-    dial = np.array(found.series["dial_pct"])
-    assert (
-        dimming.law_of(np.log2(dial / 100.0), np.array(found.series["stops"]))[0].endswith(name)
-        or name in found.sentence
-    )
+    assert f"The dimmer follows {name}" in found.sentence
     if exponent is not None:
         assert found.value == pytest.approx(exponent, abs=1e-6)
 
@@ -289,7 +285,7 @@ def test_a_gel_against_the_bare_lamp_and_the_rule():
     found = modifiers.matrix(evidence(bare, gelled))
     level = found[0]
     assert level.value == pytest.approx(0.35)
-    assert "−1.51 stops" in level.sentence
+    assert "(−1.51 ±0.03 stops)" in level.sentence and "white −130.7 ±3 mired" in level.sentence
     assert found[1].value == pytest.approx(1e6 / 5500 - 1e6 / 3200)
     rule = next(f for f in found if "rule" in f.name)
     assert rule.value == pytest.approx(-0.51, abs=0.01)

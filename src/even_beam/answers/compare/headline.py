@@ -55,19 +55,21 @@ def _bright(told: Told) -> list[Line]:
     if base is None or not others:
         return _only_levels(comparison)
     apart = sorted((e for e in others if not e.tie), key=lambda e: -abs(e.ratio_stops or 0.0))
-    level = [e for e in others if e.tie]
+    ties = [e for e in others if e.tie]
     lines = [_ratio_line(entry, base) for entry in apart]
-    if level:
-        half = max(e.ratio_tolerance_stops or 0.0 for e in level)
-        verb = "is" if len(level) == 1 else "are"
-        lines.insert(
-            min(len(lines), MOST_LINES - 1),
-            Line(
-                f"{_names(level)} {verb} level with {base.name}.",
-                f"They differ by less than the {notation.number(half, 2)} stop that these readings can tell.",
-            ),
-        )
-    return lines
+    tied = [_tie_line(found, base) for level in (True, False) if (found := [e for e in ties if e.level_with is level])]
+    place = max(0, min(len(lines), MOST_LINES - len(tied)))
+    return [*lines[:place], *tied, *lines[place:]]
+
+
+def _tie_line(ties: Sequence[Entry], base: Entry) -> Line:
+    """Lamps that are level, or that nothing tells apart."""
+    half = max(e.ratio_tolerance_stops or 0.0 for e in ties)
+    judged = f"{'is' if len(ties) == 1 else 'are'} level with" if ties[0].level_with else "cannot be told apart from"
+    told = f"{notation.number(half, 2)} {notation.stop_word(half)}"
+    return Line(
+        f"{_names(ties)} {judged} {base.name}.", f"They differ by less than the {told} that these readings can tell."
+    )
 
 
 def _ratio_line(entry: Entry, base: Entry) -> Line:

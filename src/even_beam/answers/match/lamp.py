@@ -62,7 +62,7 @@ class Lamp:
             return None
         white = self.evidence.white_of(repeats)
         duv = [d for m in repeats if (d := m.value("duv")) is not None]
-        levels = [level for m in repeats if (level := m.value("illuminance"))]
+        levels = [m for m in repeats if m.value("illuminance")]
         return DialPoint(
             dial_k=repeats[0].terms.cct_k or 0.0,
             tint=tint,
@@ -72,7 +72,7 @@ class Lamp:
             half_duv=self.evidence.tint_of([m for m in repeats if m.value("duv") is not None]).half_width
             if duv
             else 0.0,
-            level_stops=float(np.log2(fmean(levels))) if levels else None,
+            level_stops=self.evidence.level_of(levels).value if levels else None,
             repeats=tuple(repeats),
         )
 

@@ -65,8 +65,9 @@ def _read(evidence: Evidence, entrant: Entrant) -> tuple[list[Measured], float, 
     """
     own = dict(entrant.own)
     group = usual_group([m for m in _lit(evidence, entrant) if m.value("cct")])
-    if group:
-        return group, fmean([m.value("illuminance") or 0.0 for m in group]), evidence.at(group[0])
+    here = evidence.level_of(group).value if group else None
+    if here is not None:
+        return group, 2.0**here, evidence.at(group[0])
     distance, level = own.pop("distance", None), own.pop("level", None)
     group = usual_group([m for m in _lit(evidence, replace(entrant, own=own)) if m.value("cct")])
     if not group or not (isinstance(distance, float) or isinstance(level, float)):

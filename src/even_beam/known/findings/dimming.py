@@ -11,17 +11,12 @@ from statistics import fmean
 import numpy as np
 
 from even_beam.bench import fields, terms
-from even_beam.bench.estimate import Estimate
+from even_beam.bench.estimate import Estimate, picked
 from even_beam.bench.measured import Measured
-from even_beam.known.findings.finding import Evidence, Finding, ids, numbers, value_of
+from even_beam.known.findings import dimming_law
+from even_beam.known.findings.finding import Evidence, Finding, ids, numbers, shift_words, value_of
 from even_beam.light.spectra import FloatArray
 from even_beam.words import notation
-
-LAWS = {"linear": 1.0, "square": 2.0}
-"""Exponents of the laws that have a name."""
-
-LAW_STOPS = 0.15
-"""A dimmer follows a law when its levels agree with it within this on the mean (common practice, no source)."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -50,6 +45,12 @@ class Curve:
     def set_(self) -> FloatArray:
         """Stops that the dial would be below the highest in proportion."""
         return np.log2(self.dial_pct / self.dial_pct[-1])
+
+    @property
+    def scatter(self) -> FloatArray:
+        """The standard deviation of each level by itself, in stops."""
+        own = [sum(p.size for p in one.parts if p.name == "repeatability") for one in self.levels]
+        return np.array(own) / 1.96
 
     @property
     def full(self) -> bool:
@@ -87,7 +88,9 @@ def law(evidence: Evidence) -> tuple[Finding, ...]:
     proportion."""
     found: list[Finding] = []
     for curve in curves(evidence):
-        words, exponent, scatter = law_of(curve.set_, curve.got)
+        words = dimming_law.told(curve.set_, curve.got, curve.scatter).words
+        exponent = _exponent_of(curve)
+        scatter = float(np.abs(curve.got[:-1] - exponent * curve.set_[:-1]).mean())
         said, readings = evidence.at(curve.readings[0], "level"), ids(curve.readings)
         dial, share = curve.dial_pct.tolist(), (100.0 * np.exp2(curve.got)).tolist()
         off = (curve.got - curve.set_).tolist()
@@ -141,44 +144,10 @@ def law(evidence: Evidence) -> tuple[Finding, ...]:
     return tuple(found)
 
 
-def law_of(stops_set: FloatArray, stops_got: FloatArray) -> tuple[str, float, float]:
-    """The law in words, its exponent by least squares through the highest, and the mean departure from it in stops.
-
-    Both in stops below the highest level read, shapes (n,), rising. Tried in this order: a power of the dial (linear or
-    square, where the levels agree with that very law, else the power); in proportion down to a floor that it then
-    keeps; in proportion to what lies above a floor; S, when the slope rises and falls again by half; else no simple
-    law.
-    """
-    below = [(x, y) for x, y in zip(stops_set.tolist(), stops_got.tolist(), strict=True) if x < 0.0]
-    exponent = sum(x * y for x, y in below) / sum(x * x for x, _ in below)
-    scatter = fmean(abs(y - exponent * x) for x, y in below)
-    if scatter <= LAW_STOPS:
-        name = min(LAWS, key=lambda law_: abs(LAWS[law_] - exponent))
-        if fmean(abs(y - LAWS[name] * x) for x, y in below) <= LAW_STOPS:
-            return f"follows a {name} law", exponent, scatter
-        return f"follows a power of the dial (exponent {exponent:.2f})", exponent, scatter
-    dial, output = np.exp2(stops_set), np.exp2(stops_got)
-    floor = float(output[0])
-    kept = np.maximum(dial, floor)
-    if floor > float(dial[0]) and _departure(stops_got, np.log2(kept)) <= LAW_STOPS / 2.0:
-        knee = 100.0 * float(dial[dial >= floor * 0.99].min(initial=1.0))
-        return (
-            f"is linear down to {knee:.0f} %, then keeps a floor of {notation.percent(100.0 * floor)} %",
-            exponent,
-            scatter,
-        )
-    slope, base = np.polyfit(dial, output, 1, w=1.0 / output)
-    fitted = base + slope * dial
-    if base > 0.3 * float(dial[0]) and np.all(fitted > 0.0) and _departure(stops_got, np.log2(fitted)) <= LAW_STOPS:
-        return f"is in proportion above a floor of {notation.percent(100.0 * float(base))} %", exponent, scatter
-    rise = np.diff(output) / np.diff(dial)
-    steepest = int(np.argmax(rise))
-    shaped = rise[steepest] > 1.5 * max(float(rise[0]), float(rise[-1]))
-    return ("follows an S" if shaped else "follows no simple law"), exponent, scatter
-
-
-def _departure(got: FloatArray, promised: FloatArray) -> float:
-    return float(np.abs(got - promised).sum()) / got.size
+def _exponent_of(curve: Curve) -> float:
+    """The power of the dial that comes nearest, by least squares in stops through the highest level."""
+    x, y = curve.set_[:-1], curve.got[:-1]
+    return float(x @ y / (x @ x))
 
 
 def _exponent_uncertainty(curve: Curve) -> float:
@@ -204,19 +173,15 @@ def drift(evidence: Evidence) -> tuple[Finding, ...]:
         low, high = mired.index(min(mired)), mired.index(max(mired))
         widest = whites[high].less(whites[low])
         tints = [_mean_duv(repeats) for _, repeats in by_level]
-        turned = tints[0] - tints[-1] if tints[0] is not None and tints[-1] is not None else None
-        tint = f", Duv {notation.duv(turned)}" if turned is not None else ""
         levels = [level for level, _ in by_level]
         said = evidence.at(group[0], "level")
         between = (
             f"; at most {span:.1f} mired apart ({levels[high]:g} % against {levels[low]:g} %)"
-            if span - abs(shift.value or 0.0) > 0.5
+            if span - abs(shift.value or 0.0) > 0.5 and span > picked(len(whites)) * widest.half_width
             else ""
         )
-        sentence = (
-            f"From {levels[-1]:g} % to {levels[0]:g} % the white moves {notation.number(shift.value, 1, signed=True)}"
-            f" mired{tint}{between}, at {said}."
-        )
+        moved = ", ".join(shift_words(shift, _tint_shift(evidence, by_level)))
+        sentence = f"From {levels[-1]:g} % to {levels[0]:g} %: {moved}{between}, at {said}."
         series = {"dial_pct": tuple(levels), "mired": tuple(mired), "duv": tuple(tints)}
         found.append(
             Finding(
@@ -237,6 +202,12 @@ def drift(evidence: Evidence) -> tuple[Finding, ...]:
             )
         )
     return tuple(found)
+
+
+def _tint_shift(evidence: Evidence, by_level: Sequence[tuple[float, Sequence[Measured]]]) -> Estimate | None:
+    """The tint at the lowest level against that at the highest; None where one of them has none."""
+    ends = [[m for m in by_level[place][1] if m.value("duv") is not None] for place in (0, -1)]
+    return evidence.tint_of(ends[0]).less(evidence.tint_of(ends[1])) if all(ends) else None
 
 
 def _mean_duv(repeats: Sequence[Measured]) -> float | None:

@@ -36,6 +36,7 @@ def findings_of(
     modified, found_levels = modifiers.matrix(evidence), output.levels(evidence)
     return (
         *found_levels,
+        *output.disagreeing(evidence),
         *output.distance_law(evidence),
         *output.exposure(evidence, found_levels, iso, shutter_s),
         *output.focus_range(evidence),

@@ -4,7 +4,7 @@ import math
 from collections.abc import Callable, Hashable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import Any, TypeVar
+from typing import Any, NamedTuple, TypeVar
 
 from even_beam.bench import estimate, fields, terms
 from even_beam.bench.beam_angle import BeamAngles
@@ -46,6 +46,14 @@ class Finding:
     def parts(self) -> Mapping[str, float]:
         """What the uncertainty is made of, by name; reckoned when it is asked for, which most never are."""
         return self.rests_on.shares if self.rests_on is not None else {}
+
+
+class Disagreeing(NamedTuple):
+    """Repeats of a level at one set of terms: those that `stand`, none where nothing tells, and those that are left
+    `out`."""
+
+    stand: tuple[Measured, ...]
+    out: tuple[Measured, ...]
 
 
 @dataclass(frozen=True, eq=False)
@@ -116,8 +124,23 @@ class Evidence:
 
     @cached_property
     def across(self) -> list[Measured]:
-        """The readings with an illuminance above zero, at any angle."""
+        """The readings with an illuminance above zero, at any angle, whose repeats do not contradict it."""
+        out = {m.reading.id for group in self.disagreeing for m in group.out}
+        return [m for m in self._with_a_level if m.reading.id not in out]
+
+    @cached_property
+    def _with_a_level(self) -> list[Measured]:
         return [m for m in self.readings if m.terms.mode != OFF and (m.value("illuminance") or 0.0) > 0.0]
+
+    @cached_property
+    def disagreeing(self) -> list["Disagreeing"]:
+        """Repeats of a level that do not agree, at each set of terms."""
+        found = []
+        for repeats in terms.grouped(self._with_a_level).values():
+            stand = estimate.standing(repeats) if len(repeats) > 1 else repeats
+            if len(stand) < len(repeats):
+                found.append(Disagreeing(tuple(stand), tuple(m for m in repeats if m not in stand)))
+        return found
 
     @cached_property
     def _said(self) -> Mapping[str, str]:
@@ -248,6 +271,26 @@ def usual(measured: Measured) -> int:
 def most_usual(readings: Sequence[Measured]) -> int:
     """How far forward a finding on several readings stands: as the most usual of them."""
     return max(map(usual, readings))
+
+
+def shift_words(white: Estimate | None, tint: Estimate | None) -> list[str]:
+    """How far white and tint are moved, each with what it leaves open; what cannot be told from nothing is said to
+    stay."""
+    said, stays = [], []
+    if white is not None:
+        half = f"±{notation.half(white.half_width)}"
+        moved = abs(white.value or 0.0) > white.half_width
+        said += [f"white {notation.number(white.value, 1, signed=True)} {half} mired"] if moved else []
+        stays += [] if moved else [("white", f"{half} mired")]
+    if tint is not None:
+        half = f"±{tint.half_width:.4f}"
+        moved = abs(tint.value or 0.0) > tint.half_width
+        said += [f"Duv {notation.duv(tint.value)} {half}"] if moved else []
+        stays += [] if moved else [("tint", half)]
+    if stays:
+        what, within = " and ".join(name for name, _ in stays), ", ".join(half for _, half in stays)
+        said.append(f"{what} as before, as far as can be told ({within})")
+    return said
 
 
 def percent_half(share: float) -> str:

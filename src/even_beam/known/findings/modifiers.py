@@ -7,11 +7,11 @@ import numpy as np
 
 from even_beam.bench import terms, terms_in_words
 from even_beam.bench.beam_angle import aside_of, half_peak_angle
-from even_beam.bench.estimate import Estimate
+from even_beam.bench.estimate import Estimate, standing
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import OFF
 from even_beam.known.findings.beam import sections
-from even_beam.known.findings.finding import Evidence, Finding, ids, relative
+from even_beam.known.findings.finding import Evidence, Finding, ids, relative, shift_words
 from even_beam.words import notation
 
 RULE_STOPS = {"full": 1.0, "three quarters": 0.75, "half": 0.5, "quarter": 0.25, "eighth": 0.125}
@@ -48,11 +48,9 @@ def _against(evidence: Evidence, fitted: Sequence[Measured], bare: Sequence[Meas
     parts = []
     if level is not None:
         ratio = float(np.exp2(level.value or 0.0))
-        parts.append(f"{notation.times(ratio)}× the light of {base} ({notation.stops(level.value)} stops)")
-    if white is not None:
-        parts.append(f"{notation.number(white.value, 1, signed=True)} mired")
-    if tint is not None:
-        parts.append(f"Duv {notation.duv(tint.value)}")
+        open_ = notation.number(level.half_width, 2)
+        parts.append(f"{notation.times(ratio)}× the light of {base} ({notation.stops(level.value)} ±{open_} stops)")
+    parts += shift_words(white, tint)
     if not parts:
         return []
     against = "" if level is not None else f" against {base}"
@@ -118,7 +116,7 @@ def _against(evidence: Evidence, fitted: Sequence[Measured], bare: Sequence[Meas
 
 
 def _level(evidence: Evidence, fitted: Sequence[Measured], bare: Sequence[Measured]) -> Estimate | None:
-    ours, theirs = ([m for m in ms if (m.value("illuminance") or 0.0) > 0.0] for ms in (fitted, bare))
+    ours, theirs = standing(fitted), standing(bare)
     return evidence.level_of(ours).less(evidence.level_of(theirs)) if ours and theirs else None
 
 

@@ -47,6 +47,40 @@ def levels(evidence: Evidence) -> tuple[Finding, ...]:
     return tuple(found)
 
 
+def disagreeing(evidence: Evidence) -> tuple[Finding, ...]:
+    """Repeats of a level that disagree: what is left out, or that no level is stated before one more was read."""
+    found = []
+    for stand, out in evidence.disagreeing:
+        every = [*stand, *out]
+        said = evidence.at(every[0])
+        shown = notation.listed([notation.lux(m.value("illuminance")) for m in sorted(every, key=_taken)])
+        left_out = notation.listed([notation.lux(m.value("illuminance")) for m in sorted(out, key=_taken)])
+        disagrees = "disagrees" if len(out) == 1 else "disagree"
+        words = (
+            f"{left_out} lx {disagrees} with {len(stand)} others and {'is' if len(out) == 1 else 'are'} left out"
+            if stand
+            else f"{shown} lx disagree: no level is stated before one more is read"
+        )
+        found.append(
+            Finding(
+                question="output",
+                name="repeats that disagree",
+                value=None,
+                unit="lx",
+                sentence=f"{notation.sentence(words)}, at {said}.",
+                terms=said,
+                readings=ids(every),
+                not_covered=() if stand else ("the level at these terms",),
+                weight=69 + usual(every[0]),
+            )
+        )
+    return tuple(found)
+
+
+def _taken(measured: Measured) -> int:
+    return measured.reading.sequence
+
+
 def walks(evidence: Evidence) -> list[Walk]:
     """Every walk at full level, also of a single mark; none of a meter that is for ratios only."""
     found = []

@@ -8,15 +8,14 @@ from typing import NamedTuple
 
 import numpy as np
 
-from even_beam.bench import estimate, terms
+from even_beam.bench import estimate, fields, terms
 from even_beam.bench.dial_steps import dial_of
-from even_beam.bench.estimate import Estimate
+from even_beam.bench.estimate import Estimate, Part, picked
 from even_beam.bench.judging.gels import named_shift
 from even_beam.bench.measured import Measured
-from even_beam.bench.records import Terms
 from even_beam.known.findings.finding import Evidence, Finding, ids, most_usual, numbers, usual
 from even_beam.light.colorimetry import uv_at
-from even_beam.light.white import share_between_curves
+from even_beam.light.white import daylight_distance, share_between_curves
 from even_beam.words import notation
 from even_beam.words.quantities import QUANTITIES, Use, score_names
 
@@ -297,7 +296,8 @@ def curve(evidence: Evidence) -> tuple[Finding, ...]:
         if len(points) < 2 or not np.isfinite(share).any():
             continue
         middle, said = float(np.nanmedian(share)), evidence.at(group[0], "cct")
-        sentence = f"From 4000 K on it {_followed(middle)}, at {said}."
+        half = _half_of_a_share(evidence, points)
+        sentence = f"From 4000 K on it {_followed(middle, half)}, at {said}."
         series = {"measured_k": tuple(p.measured_k for p in points), "share": tuple(map(float, share))}
         found.append(
             Finding(
@@ -310,6 +310,7 @@ def curve(evidence: Evidence) -> tuple[Finding, ...]:
                 readings=_ids(points),
                 axis=("cct",),
                 spread=float(np.nanmax(share) - np.nanmin(share)),
+                uncertainty=half,
                 not_covered=("below 4000 K, where there is no daylight",),
                 series=series,
             )
@@ -317,16 +318,25 @@ def curve(evidence: Evidence) -> tuple[Finding, ...]:
     return tuple(found)
 
 
-def _followed(share: float) -> str:
-    if share < -0.25:
+def _half_of_a_share(evidence: Evidence, points: Sequence[WhitePoint]) -> float:
+    """The half width of the share of the way, by the tints: the two curves lie some 0.003 in Duv apart."""
+    duv = np.array([p.duv for p in points], dtype=np.float64)
+    apart = np.abs(duv - daylight_distance(*uv_at(np.array([p.measured_k for p in points]), duv))[0])
+    tints = [evidence.tint_of([m for m in p.repeats if m.value("duv") is not None]).half_width for p in points]
+    return float(np.median([half / max(float(way), 1e-4) for half, way in zip(tints, apart, strict=True)]))
+
+
+def _followed(share: float, half: float) -> str:
+    """Which curve is followed, where the tints tell it: a quarter of the way off either counts as on it."""
+    if share + half < -0.25:
         return "lies on the magenta side of both the Planckian and the daylight curve"
-    if share > 1.25:
+    if share - half > 1.25:
         return "lies on the green side of both the Planckian and the daylight curve"
-    if share < 0.25:
-        return "follows the Planckian"
-    if share > 0.75:
-        return "follows the daylight curve"
-    return f"lies between the Planckian and the daylight curve ({notation.number(100.0 * share)} % of the way)"
+    if share + half < 0.5:
+        return "follows the Planckian rather than the daylight curve"
+    if share - half > 0.5:
+        return "follows the daylight curve rather than the Planckian"
+    return "lies about the Planckian and the daylight curve; which of the two it follows, its tint cannot tell"
 
 
 # --- what to dial
@@ -341,7 +351,7 @@ def what_to_dial(evidence: Evidence) -> tuple[Finding, ...]:
         for wanted in USUAL_WHITES_K:
             answer = dial_for(points, wanted)
             if answer is None:
-                found += _to_try(evidence, points, wanted, group[0].terms, said)
+                found += _to_try(evidence, points, wanted, group[0], said)
                 continue
             dial, used, half = answer
             if abs(1e6 / dial - 1e6 / wanted) <= max(half, 1.0):
@@ -364,13 +374,23 @@ def what_to_dial(evidence: Evidence) -> tuple[Finding, ...]:
                     readings=_ids(used),
                     axis=("cct",),
                     uncertainty=half * dial**2 / 1e6,
-                    weight=56 + _ASKED_FIRST.get(wanted, 0),
+                    weight=56 + _ASKED_FIRST.get(wanted, 0) if _is_asked(evidence, group[0]) else 0,
                 )
             )
     return tuple(found)
 
 
-def _to_try(evidence: Evidence, points: Sequence[WhitePoint], wanted: float, terms_: Terms, said: str) -> list[Finding]:
+def _is_asked(evidence: Evidence, first: Measured) -> bool:
+    """Whether a dial is asked of a lamp as it usually stands: not behind a gel, which is asked for the white instead,
+    nor at the edge of its beam, with its tint turned, or dimmed where it was read brighter."""
+    terms_, top = first.terms, max((m.terms.level_pct or 0.0 for m in evidence.readings), default=0.0)
+    bare = named_shift(terms_.configuration) == (0.0, 0.0) and terms_.angle_deg == 0.0
+    return bare and terms.value(first, "tint") is fields.UNSTATED and (terms_.level_pct or top) == top
+
+
+def _to_try(
+    evidence: Evidence, points: Sequence[WhitePoint], wanted: float, first: Measured, said: str
+) -> list[Finding]:
     """Where a white lies beyond what was read, the setting that is worth reading next; nothing that was read bears it
     out."""
     steps, guess = dial_of(evidence.gear), dial_to_try(points, wanted)
@@ -380,8 +400,6 @@ def _to_try(evidence: Evidence, points: Sequence[WhitePoint], wanted: float, ter
     turned = steps.nearest(dial if steps.is_known else round(dial, -2))
     if turned == nearest.dialled_k or not steps.numbered or _is_past_the_ends(evidence, turned):
         return []
-    # behind a gel a white is asked of the gel and not of the dial, and nobody dials for the edge of a beam
-    is_asked = named_shift(terms_.configuration) == (0.0, 0.0) and terms_.angle_deg == 0.0
     return [
         Finding(
             question="white",
@@ -397,7 +415,7 @@ def _to_try(evidence: Evidence, points: Sequence[WhitePoint], wanted: float, ter
             readings=nearest.readings,
             axis=("cct",),
             not_covered=(f"{notation.dialled(wanted)} K itself: it lies beyond the whites that were read",),
-            weight=53 if is_asked else 0,
+            weight=53 if _is_asked(evidence, first) else 0,
         )
     ]
 
@@ -476,8 +494,13 @@ def dial_slope(evidence: Evidence) -> tuple[Finding, ...]:
     return tuple(found)
 
 
+SPECTRAL_STOPS = 0.04
+"""How far a handheld meter's levels of two whites may lie apart though the light is the same: its receptor follows
+V(lambda) to a few per cent (95 %; f1' of class B by DIN 5032-7 up to 6 %; the share is common practice, no source)."""
+
+
 def peak_output(evidence: Evidence) -> tuple[Finding, ...]:
-    """The white at which the lamp gives most, and how much less it gives at the others."""
+    """The whites at which the lamp gives most, as far as that can be told, and how much less it gives at the others."""
     found = []
     for group in terms.grouped([m for m in evidence.full if m.terms.cct_k is not None], "cct").values():
         by_white = numbers(terms.by_value(group, "cct"))
@@ -485,28 +508,33 @@ def peak_output(evidence: Evidence) -> tuple[Finding, ...]:
             continue
         levels = {white: evidence.level_of(repeats) for white, repeats in by_white}
         best = max(levels, key=lambda w: levels[w].value or 0.0)
-        least = min((w for w in levels if w != best), key=lambda w: levels[w].value or 0.0)
-        down, said = levels[least].less(levels[best]), evidence.at(group[0], "cct")
-        even = abs(down.value or 0.0) <= down.half_width
-        sentence = (
-            f"As much light at every white read, as far as can be told (within ±{down.half_width:.2f} stop), at {said}."
-            if even
-            else (
-                f"Most light at {notation.dialled(best)} K; at {notation.dialled(least)} K {notation.stops(down.value)}"
-                f" stop, at {said}."
+        least = min(levels, key=lambda w: levels[w].value or 0.0)
+        below = {w: _below(levels[w], levels[best]) for w in levels if w != best}
+        told = picked(len(levels))
+        ties = sorted([best, *(w for w, down in below.items() if abs(down.value or 0.0) <= told * down.half_width)])
+        down, said = below.get(least, Estimate(0.0)), evidence.at(group[0], "cct")
+        open_ = f"±{told * max(one.half_width for one in below.values()):.2f} stop"
+        if len(ties) == len(levels):
+            sentence = f"As much light at every white read, as far as can be told ({open_}), at {said}."
+        else:
+            most = notation.listed([notation.dialled(w) for w in ties])
+            alike = ", which cannot be told apart," if len(ties) > 1 else ""
+            sentence = (
+                f"Most light at {most} K{alike if alike else ';'} at {notation.dialled(least)} K"
+                f" {notation.stops(down.value)} stop ({open_}), at {said}."
             )
-        )
         found.append(
             Finding(
                 question="white",
                 name="white of most output",
-                value=best,
+                value=best if len(ties) == 1 else None,
                 unit="K",
                 sentence=sentence,
                 terms=said,
                 readings=ids(group),
                 axis=("cct",),
                 spread=abs(down.value or 0.0),
+                uncertainty=None,
                 series={
                     "dialled_k": tuple(levels),
                     "illuminance_lx": tuple(float(np.exp2(one.value or 0.0)) for one in levels.values()),
@@ -515,3 +543,8 @@ def peak_output(evidence: Evidence) -> tuple[Finding, ...]:
             )
         )
     return tuple(found)
+
+
+def _below(one: Estimate, best: Estimate) -> Estimate:
+    """A level against the greatest, with what the meter may see otherwise of another white."""
+    return one.less(best).adding(Part("spectrum as the meter sees it", "between whites", SPECTRAL_STOPS))

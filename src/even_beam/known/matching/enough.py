@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from even_beam.bench.estimate import standing
 from even_beam.bench.exposure import Exposure, ExposureError
 from even_beam.bench.measured import Measured
 from even_beam.bench.walks import NotBroughtError
@@ -94,7 +95,7 @@ def enough(evidence: Evidence, group: Sequence[Measured], f_number: float, expos
     `group` are repeats; its dimmer and its walk are looked for among the lamp's readings that differ from them in
     level alone, or in distance alone.
     """
-    lit = [m for m in group if m.value("illuminance")]
+    lit = standing([m for m in group if m.value("illuminance")])
     if not lit:
         return None
     needed, level = needed_lux(f_number, exposure), evidence.level_of(lit)
