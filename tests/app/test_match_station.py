@@ -62,7 +62,7 @@ def test_the_lamp_under_the_cursor_is_followed(window, hands):
     name = next(lamp.name for lamp in window.match._shown.lamps if lamp.key == window.match._lamps.under_cursor)
     hands.press(window, "l")
     assert window.match._wish.target == f"fixture={name}"
-    assert f"Leave {name}" in headline(window)
+    assert f"{name}: dial 5600" in headline(window), "as it was read, by its own dial"
     hands.press(window, "o")
     assert window.match._wish.target == "least"
 
@@ -167,13 +167,16 @@ def test_on_the_bench_the_line_stands_under_the_figures_as_they_are_read(tmp_pat
     assert said() == "", "no target, no line"
     opened.bench.desk.set_target(Target(5600.0))
     opened.bench.refresh()
-    assert said().startswith("Dial 5210")
+    assert said().startswith("Try to dial 5210"), "one reading, and the target lies beyond it"
     read("5100", "5591")
-    assert said().startswith("Leave it: it passes for the target")
+    assert said().startswith("Dial 5100: so it passes for the target")
     opened.bench.desk.set_target(Target(4500.0))
     opened.bench.refresh()
-    # 0.77 mired a mired, as the two that were read say: 43.4 mired on from 5100
-    assert said().startswith("Dial 3970 (4000 on a dial in hundreds)")
+    assert said().startswith("No dial near it was read: dial 4500 and read it"), "43 mired beyond what was read"
+    opened.bench.desk.set_target(Target(4600.0))
+    opened.bench.refresh()
+    # 0.773 mired a mired, as the two that were read say: 38.5 mired, 49.8 on the dial, on from 5100
+    assert said().startswith("Try to dial 4070 (4100 on a dial in hundreds)")
     assert "its tint is unknown" in said()
     opened.bench.desk.set_target(None)
     opened.bench.refresh()

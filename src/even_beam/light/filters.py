@@ -185,9 +185,10 @@ def nominal_mired(name: str) -> tuple[float, float]:
     return min(said), max(said)
 
 
-def correction_names() -> tuple[str, ...]:
-    """Every correction there is a model of."""
-    kinds = [(before, kind) for before in ("", _EVEN) for kind in _SERIES]
+def correction_names(*, second_series: bool = True) -> tuple[str, ...]:
+    """Every correction there is a model of, or without those of the second series, which few drawers hold beside the
+    first."""
+    kinds = [(before, kind) for before in ("", _EVEN)[: 1 + second_series] for kind in _SERIES]
     kinds += [("", "plus green"), ("", "minus green")]
     return tuple(f"{before}{fraction} {kind}" for before, kind in kinds for fraction in FRACTIONS)
 

@@ -40,6 +40,8 @@ def _cells(one: Answer) -> list[Cell]:
         turned = Cell(colour_setting(one.to_colour).removeprefix("dial "), by=f"{one.to_colour.hue_deg:09.1f}")
     elif dial is None:
         turned = Cell("no dial" if one.dial is None else "as it stands", quiet=True)
+    elif dial.unread:
+        turned = Cell("read one nearer", marked=True)
     elif dial.reachable:
         tint = f", tint {notation.number(dial.tint, 1, signed=True)}" if dial.tint else ""
         kelvin = " K" if dial.steps.numbered else ""

@@ -65,12 +65,16 @@ class Matching:
     def _answers(self, target: Target) -> list[Answer]:
         answers = [lamp.answer(target) for lamp in self.lamps]
         own = [self._spectrum(one) for one in answers]
-        wants = [spectrum is not None or not matches(*one.dialled) for one, spectrum in zip(answers, own, strict=True)]
+        wants = [
+            (spectrum is not None or not matches(*one.dialled)) and not (one.dial is not None and one.dial.unread)
+            for one, spectrum in zip(answers, own, strict=True)
+        ]
         wanting = [
             Wanting(
                 light=light_of(one, spectrum),
                 target=target,
                 tint_known=one.dialled[1] is not None,
+                tint_told=one.tint_is_told,
                 dials=(one.dial is not None and one.dial.reachable) or one.to_colour is not None,
                 own_spectrum=spectrum is not None,
             )

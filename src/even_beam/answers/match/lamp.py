@@ -7,8 +7,9 @@ from statistics import fmean
 
 import numpy as np
 
-from even_beam.bench import terms
+from even_beam.bench import terms, terms_in_words
 from even_beam.bench.dial_steps import dial_of
+from even_beam.bench.judging.gels import named_shift
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import OFF
 from even_beam.bench.target import Target
@@ -39,7 +40,7 @@ class Lamp:
 
     @classmethod
     def of(cls, entrant: Entrant, evidence: Evidence) -> "Lamp | None":
-        """On the axis the set of terms with most settings read, at the highest level, bare before dressed; None without
+        """The set of terms with most settings read, at the highest level, as it usually stands (`_worth`); None without
         a colour temperature at the terms that are asked of it."""
         usable = [m for m in evidence.readings if m.terms.mode != OFF and m.value("cct") and answers_terms(m, entrant)]
         best = max(terms.grouped(usable, *_DIALS).values(), key=_worth, default=None)
@@ -152,11 +153,14 @@ def answers_terms(measured: Measured, entrant: Entrant) -> bool:
     return all(terms.value(measured, name) == wanted for name, wanted in entrant.own.items())
 
 
-def _worth(group: list[Measured]) -> tuple[bool, int, float, bool, int]:
+def _worth(group: list[Measured]) -> tuple[bool, bool, bool, int, float, bool, int]:
+    """A lamp as it usually stands before any other way of it: on its axis, behind no gel, in no mode of its own."""
     settings = {(m.terms.cct_k, m.terms.tint) for m in group if m.terms.cct_k is not None}
     level = group[0].terms.level_pct
     return (
         group[0].terms.angle_deg == 0.0,
+        named_shift(group[0].terms.configuration) == (0.0, 0.0),
+        group[0].terms.mode in terms_in_words.PLAIN_MODES,
         len(settings),
         -1.0 if level is None else level,
         not group[0].terms.configuration,

@@ -48,7 +48,7 @@ def stock_of(collection: Collection, asked: str, readings: Sequence[Measured]) -
         return Stock((), np.empty((0, WAVELENGTH_NM.size)))
     named = [part.strip() for part in asked.split(",") if part.strip()] if words not in {"", ALL} else []
     own = [] if named or words == ALL else owned(collection)
-    names = named or own or list(correction_names())
+    names = named or own or list(correction_names(second_series=words == ALL))
     seen = measured_gels(collection, readings, names)
     found = {name: transmission for name in names if (transmission := _transmission(name, seen)) is not None}
     if strange := [name for name in named if name not in found]:

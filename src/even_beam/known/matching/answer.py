@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from even_beam.bench.dial_steps import DialSteps
 from even_beam.bench.measured import Measured
 from even_beam.bench.target import Target, matches, off_words
 from even_beam.known.findings.finding import ids
@@ -60,15 +61,29 @@ class Answer:
         return _off(1e6 / self.cct_k, self.duv, self.target)
 
     @property
-    def leaves(self) -> bool:
-        """Whether it agrees as it was read and nothing is to be done."""
+    def agrees(self) -> bool:
+        """Whether it passes for the target as it was read, at whatever setting that was."""
         return matches(*self.off)
+
+    @property
+    def leaves(self) -> bool:
+        """Whether nothing is to be done: it agrees as it was read, and stands so without being asked to: it has no
+        dial, or was read at the very white that is asked, with its tint untouched."""
+        return self.agrees and (self.dial is None or _is_usual(self.dial.nearest, self.target))
+
+    @property
+    def tint_is_told(self) -> bool:
+        """Whether the meter can tell its tint, once it is dialled, from that of the target."""
+        dial = self.to_dial
+        half = self.half_duv if dial is None else dial.half_duv
+        off = self.dialled[1]
+        return off is not None and half is not None and abs(off) > half
 
     @property
     def to_dial(self) -> DialAnswer | None:
         """The dial that is to be turned; None where it stays as it was read."""
         dial = self.dial
-        if dial is None or self.leaves or self.to_colour is not None:
+        if dial is None or self.agrees or self.to_colour is not None:
             return None
         stays = dial.reachable and (dial.dial_k, dial.tint) == (dial.nearest.dial_k, dial.nearest.tint)
         return None if stays else dial
@@ -77,7 +92,7 @@ class Answer:
     def to_colour(self) -> ColourAnswer | None:
         """Hue and saturation to be dialled, where they alone reach the target."""
         reaches = self.dial is not None and self.dial.reachable
-        return None if self.leaves or reaches else self.colour
+        return None if self.agrees or reaches else self.colour
 
     @property
     def dialled(self) -> tuple[float, float | None]:
@@ -111,6 +126,10 @@ class Answer:
         """What to do, short: dial 5110, half CTB + eighth minus green; leave."""
         if self.leaves:
             return "leave"
+        if self.agrees and self.dial is not None:
+            return _as_read(self.dial.nearest, self.dial.steps)
+        if self.to_dial is not None and self.to_dial.unread:
+            return _read_nearer(self.target)
         parts = [setting(self.to_dial)] if self.to_dial is not None and self.to_dial.reachable else []
         parts += [colour_setting(self.to_colour)] if self.to_colour is not None else []
         parts += [self.gels[0].words] if self.gels else []
@@ -121,6 +140,8 @@ class Answer:
         """What to do, alone, for the moment of reading: without its name and terms, which stand there already."""
         if self.leaves:
             return "Leave it: it passes for the target."
+        if self.agrees and self.dial is not None:
+            return f"{notation.sentence(_as_read(self.dial.nearest, self.dial.steps))}: so it passes for the target."
         left = f", leaves {self._left_words(*self.left)}" if self._does_something else ""
         return f"{notation.sentence(self._do_words)}{self._cost_words}{left}{self._limits}."
 
@@ -130,6 +151,14 @@ class Answer:
         if self.leaves:
             unknown = "; its tint was not read" if self.duv is None else ""
             return f"Leave {self.name}: {off_words(*self.off)}; that passes for one white{unknown}, at {self.terms}."
+        if self.agrees and self.dial is not None:
+            at = _as_read(self.dial.nearest, self.dial.steps)
+            unknown = "; its tint was not read" if self.duv is None else ""
+            half = f"±{notation.half(self.half_mired)} mired"
+            return (
+                f"{self.name}: {at}, read so: {off_words(*self.off)} ({half}); that passes for one white{unknown},"
+                f" at {self.terms}."
+            )
         said = f"{self.name} is {off_words(*self.off)}: {self._do_words}"
         cost = self._cost_words
         left = f", leaves {self._left_words(*self.left)}" if self._does_something else ""
@@ -156,6 +185,8 @@ class Answer:
 
     @property
     def _does_something(self) -> bool:
+        if self.dial is not None and self.dial.unread:
+            return False
         return self.to_dial is not None or self.to_colour is not None or bool(self.gels)
 
     @property
@@ -163,6 +194,8 @@ class Answer:
         if self.to_colour is not None:
             return ", ".join([colour_setting(self.to_colour), *([self.gels[0].words] if self.gels else [])])
         dial = self.to_dial
+        if dial is not None and dial.unread:
+            return _read_nearer(self.target)
         parts = []
         if dial is not None:
             parts.append(
@@ -180,6 +213,8 @@ class Answer:
     @property
     def _cost_words(self) -> str:
         cost = self.cost_stops
+        if self.dial is not None and self.dial.unread:
+            return ""
         if cost is None:
             return "; its price in level was not read"
         if abs(cost) < LEAST_STOPS:
@@ -207,6 +242,27 @@ class Answer:
         return words if self.duv is not None else f"{words}; its tint is unknown: no colour reading gave it"
 
 
+def _is_usual(point: DialPoint, target: Target) -> bool:
+    """Whether a lamp was read at the very white that is asked, its tint untouched: as it stands when nobody corrects
+    it."""
+    return abs(1e6 / point.dial_k - 1e6 / target.cct_k) <= NOMINAL_MIRED and point.tint in {None, 0.0}
+
+
+NOMINAL_MIRED = 2.0
+"""A dial within so much of the target says the same white; dials go by tens and hundreds of kelvin."""
+
+
+def _as_read(point: DialPoint, steps: DialSteps) -> str:
+    """The setting at which it was read."""
+    tint = f", tint {notation.number(point.tint, _decimals(point.tint), signed=True)}" if point.tint else ""
+    return f"{'dial' if steps.numbered else 'turn it to'} {steps.words(point.dial_k)}{tint}"
+
+
+def _read_nearer(target: Target) -> str:
+    """What is asked of a dial that was read too far away."""
+    return f"no dial near it was read: dial {notation.dialled(round(target.cct_k, -2))} and read it"
+
+
 def dial_words(dial: DialAnswer) -> str:
     """The setting as it is said: dial 5110 (5100 on a dial in hundreds), tint +3."""
     hundreds = round(dial.exact_k, -2)
@@ -224,12 +280,13 @@ def setting(dial: DialAnswer, coarse: str = "") -> str:
     """The setting alone: dial 5110, tint +3."""
     tint = "" if dial.tint is None else f", tint {notation.number(dial.tint, _decimals(dial.tint), signed=True)}"
     verb = "dial" if dial.steps.numbered else "turn it to"
+    verb = f"try to {verb}" if dial.tried else verb
     return f"{verb} {dial.steps.words(dial.dial_k)}{coarse}{tint}"
 
 
 def _decimals(tint: float) -> int:
-    """Tint dials go by whole steps, by tenths where they end at one."""
-    return 0 if abs(tint) >= 10.0 else 1 if abs(tint) >= 1.5 else 2
+    """Tint dials go by whole steps, by tenths where they end at one; none is none."""
+    return 0 if abs(tint) >= 10.0 or tint == 0.0 else 1 if abs(tint) >= 1.5 else 2
 
 
 def _off(mired: float, duv: float | None, target: Target) -> tuple[float, float | None]:

@@ -6,7 +6,7 @@ a mired for a mired.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -20,6 +20,12 @@ PLAY_MIRED = 1.0
 
 WALKED = 3
 """From so many whites on, those read are taken as the range of the dial; with fewer it may well go on."""
+
+SAME_DUV = 0.0003
+"""A tint so near to the target's is left as it is."""
+
+TRIED_MIRED = 40.0
+"""No dial is named farther than this from what was read; within it, beyond the readings, it is one to try."""
 
 _STEEPEST, _FLATTEST = 3.0, 0.2
 """Mired a mired: a secant beyond these is scatter, or a dial that does nothing."""
@@ -53,7 +59,9 @@ class DialAnswer:
     """What to dial and what is expected then; `exact_k` is the dial before it is rounded to what a dial can do.
 
     `tint` is None where the lamp has no tint dial, or none that was read at two settings. `reachable` is False where
-    the target lies beyond what was read: the dial is then the nearest. `level_stops` is against `nearest`, the reading
+    the target lies beyond what was read: the dial is then the nearest. `tried` where it lies a little beyond, or in a
+    wide gap: such a dial is worth trying, and reading. `unread` where the dial may well reach the target, and nothing
+    was read near enough to say. `level_stops` is against `nearest`, the reading
     that lies nearest to the target. `half_` are 95 % half widths of what is expected.
     """
 
@@ -69,6 +77,8 @@ class DialAnswer:
     nearest: DialPoint
     rests_on: tuple[DialPoint, ...]
     steps: DialSteps = USUAL
+    tried: bool = False
+    unread: bool = False
 
 
 def dial_answer(points: Sequence[DialPoint], target: Target, steps: DialSteps = USUAL) -> DialAnswer | None:
@@ -81,26 +91,36 @@ def dial_answer(points: Sequence[DialPoint], target: Target, steps: DialSteps = 
         return None
     wanted = 1e6 / target.cct_k
     by_tint = _tint_dial(points)
+    if by_tint and (untouched := _without_tint(points, target, steps)) is not None:
+        return untouched
     whole = [p for p in points if p.duv is not None and p.tint is not None] if by_tint else list(points)
     ordered = sorted(whole, key=lambda p: _far(p, wanted, target.duv if by_tint else None))
     nearest = ordered[0]
     slopes, used = _slopes(ordered, by_tint)
-    move = np.linalg.solve(slopes, _missing(nearest, wanted, target.duv, by_tint))
+    move: FloatArray = np.linalg.solve(slopes, _missing(nearest, wanted, target.duv, by_tint)).astype(np.float64)
+    if by_tint:
+        move = _within_the_tints_read(move, slopes, nearest, points, wanted)
     least, most = min(p.mired for p in points), max(p.mired for p in points)
     walked = len({p.dial_k for p in points}) >= WALKED
-    if walked and not least - PLAY_MIRED <= wanted <= most + PLAY_MIRED:
+    beyond_read = max(least - wanted, wanted - most)
+    if beyond_read > (PLAY_MIRED if walked else TRIED_MIRED):
         end = min(points, key=lambda p: abs(p.mired - wanted))
-        return _as_it_is(end, reachable=abs(end.mired - wanted) <= MATCH_MIRED)
+        reachable = abs(end.mired - wanted) <= MATCH_MIRED
+        return replace(_as_it_is(end, reachable=reachable), unread=not walked and not reachable)
     exact = 1e6 / (1e6 / nearest.dial_k + float(move[0]))
+    tint = nearest.tint + float(move[1]) if by_tint and nearest.tint is not None else None
+    low, high = _tints_read(points) if tint is not None else (0.0, 0.0)
+    far = beyond_read > PLAY_MIRED or _gap_about(points, wanted) > TRIED_MIRED
     dial_k = steps.nearest(exact)
     moved = np.array([1e6 / dial_k - 1e6 / nearest.dial_k, *move[1:]])
     got = slopes @ moved
     beyond = _CURVED * abs(float(moved[0]))
     duv = nearest.duv + float(got[1]) if by_tint and nearest.duv is not None else _between(ordered, dial_k)
     return DialAnswer(
+        tried=far or (tint is not None and not low <= tint <= high),
         dial_k=dial_k,
         exact_k=exact,
-        tint=nearest.tint + float(moved[1]) if by_tint and nearest.tint is not None else None,
+        tint=tint,
         mired=nearest.mired + float(got[0]),
         duv=duv,
         half_mired=float(np.hypot(nearest.half_mired, beyond)),
@@ -111,6 +131,40 @@ def dial_answer(points: Sequence[DialPoint], target: Target, steps: DialSteps = 
         rests_on=used,
         steps=steps,
     )
+
+
+def _without_tint(points: Sequence[DialPoint], target: Target, steps: DialSteps) -> DialAnswer | None:
+    """The answer of the white's dial alone, with the tint untouched, where that has the target's tint already."""
+    plain = [p for p in points if not p.tint]
+    found = dial_answer(plain, target, steps)
+    if found is None or not found.reachable or found.duv is None:
+        return None
+    is_there = abs(found.duv - target.duv) <= SAME_DUV
+    return replace(found, tint=0.0) if is_there and not found.tried else None
+
+
+def _within_the_tints_read(
+    move: FloatArray, slopes: FloatArray, nearest: DialPoint, points: Sequence[DialPoint], wanted: float
+) -> FloatArray:
+    """A move that takes the tint dial at most half as far again as it was read, its white made up for."""
+    low, high = _tints_read(points)
+    here, more = nearest.tint or 0.0, (high - low) / 2.0
+    tint = float(np.clip(here + move[1], low - more, high + more)) - here
+    if tint == float(move[1]):
+        return move
+    white = (wanted - nearest.mired - slopes[0, 1] * tint) / slopes[0, 0]
+    return np.array([white, tint], dtype=np.float64)
+
+
+def _tints_read(points: Sequence[DialPoint]) -> tuple[float, float]:
+    """The ends of the tint dial as far as it was read."""
+    tints = [p.tint for p in points if p.tint is not None]
+    return min(tints), max(tints)
+
+
+def _gap_about(points: Sequence[DialPoint], wanted: float) -> float:
+    """How far the nearest reading lies from a white, in mired."""
+    return min(abs(p.mired - wanted) for p in points)
 
 
 def _as_it_is(point: DialPoint, *, reachable: bool) -> DialAnswer:

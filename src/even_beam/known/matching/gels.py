@@ -62,15 +62,28 @@ AS_NEAR = 0.3
 the one of fewer gels is taken, then the one that loses less."""
 
 
+GEL_SPREAD = 0.5
+"""How far a real sheet strays from what its name says, as a share of a match (5 mired or 0.001 a sheet; from memory:
+dyes of one name differ by that and more)."""
+
+WORTH_IT = 0.3
+"""A pack is named only where it surely mends so much of a match, whatever its sheets are."""
+
+
 @dataclass(frozen=True, eq=False, slots=True)
 class Wanting:
-    """A light that wants gels, shape (401,), and its target. Without `tint_known` only warm and cold gels are tried;
-    `dials` is one whose own dial does the white, so that only green and magenta ones are, and the dial follows. Without
-    `own_spectrum` the light is a reference one, whose scores are not those of the lamp."""
+    """A light that wants gels, shape (401,), and its target.
+
+    Without `tint_known` only warm and cold gels are tried. `dials` is one whose own dial does the white, so that only
+    green and magenta ones are, and the dial follows; without `tint_told`, where the meter cannot tell its tint from the
+    target's, none of these are. Without `own_spectrum` the light is a reference one, whose scores are not those of the
+    lamp.
+    """
 
     light: FloatArray
     target: Target
     tint_known: bool = True
+    tint_told: bool = True
     dials: bool = False
     own_spectrum: bool = True
 
@@ -128,11 +141,13 @@ def _distance(
     one: Wanting, bare: tuple[float, float], mired_off: FloatArray, duv_off: FloatArray, stock: Stock
 ) -> FloatArray:
     """How far off each pack leaves a light, shape (p,); infinite for packs that are not for it."""
+    white_alone = stock.without(GREENS, REDDENS)
     if one.dials:
         follows = (mired_off - bare[0]) / DIAL_FOLLOWS_MIRED
-        return np.where(stock.without(WARMS, COOLS), np.hypot(duv_off / MATCH_DUV, follows), np.inf)
+        usable = stock.without(WARMS, COOLS) & (one.tint_told | white_alone)
+        return np.where(usable, np.hypot(duv_off / MATCH_DUV, follows), np.inf)
     distance = off_both(mired_off, duv_off)
-    return distance if one.tint_known else np.where(stock.without(GREENS, REDDENS), distance, np.inf)
+    return distance if one.tint_known and one.tint_told else np.where(white_alone, distance, np.inf)
 
 
 def _behind(lights: FloatArray, stock: Stock, chosen: Sequence[tuple[int, int]]) -> FloatArray:
@@ -151,7 +166,8 @@ def _chosen(distance: FloatArray, before: float, loss_stops: FloatArray, stock: 
     for fewer in range(int(stock.depths[first]) - 1, 0, -1):
         inside = np.flatnonzero(stock.depths == fewer)
         found.append(int(inside[np.argmin(known[inside])]))
-    return [pack for pack in found if known[pack] < before]
+    surely = {pack: np.hypot(known[pack], GEL_SPREAD * np.sqrt(stock.depths[pack])) for pack in found}
+    return [pack for pack in found if surely[pack] < before - WORTH_IT]
 
 
 def scores_of(lights: FloatArray) -> list[dict[str, float | None]]:
