@@ -11,7 +11,7 @@ from even_beam.bench.judging.laws import Law, along_dimmer, along_distance, evid
 def test_clean_evenings_are_left_alone_slips_are_caught_and_no_right_reading_is_accused():
     """Every kind of evening, looked at at entry and afterwards."""
     found: dict[str, Score] = scores(9, seed=11, kinds=KINDS)
-    assert len(found) == 2 * len(KINDS)
+    assert len(found) == 3 * len(KINDS)
     assert METER.level_tolerance > 0.0
     clean, alarms = (sum(getattr(score, name) for score in found.values()) for name in ("clean", "alarms"))
     assert alarms <= 0.03 * clean, found

@@ -205,7 +205,7 @@ def _bench(driver: Driver, told: Told) -> None:
     driver.key("/")
     told(BENCH, "/", "" if kinds()[-1] == "taken back" else f"last was {kinds()[-1]}")
     driver.key("-")
-    told(BENCH, "-", "" if kinds()[-1] == "suspect from here" else f"last was {kinds()[-1]}")
+    told(BENCH, "-", dialog(driver, "Something moved: since when?"))
 
     def act(letter: str) -> None:
         """A letter alone opens the line and offers its act, and nothing is done; with Alt it is done."""
@@ -308,6 +308,8 @@ def _plan(driver: Driver, told: Told) -> None:
     window.plan.choose([card.source.id] if card else [], [window.plan._protocols[0].name])
     driver.key("t")
     told(PLAN, "T", "" if driver.opened else "no costs asked")
+    driver.key("g")
+    told(PLAN, "G", "" if any("Nothing was given up" in said for said in driver.said) else f"said {driver.said}")
     driver.key("p")
     told(PLAN, "P", dialog(driver, "Room sheet"))
     for key in ("Alt ↑ ↓", "+", "S"):
