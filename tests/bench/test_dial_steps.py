@@ -78,4 +78,4 @@ def test_a_dial_without_numbers_is_told_from_its_warm_end():
     )  # fmt: skip
     read_ = [DialPoint(k, None, 1e6 / r, None, 1.5, 0.001, None, ()) for k, r in ((2800.0, 2700.0), (6500.0, 6000.0))]
     found = dial_answer(read_, Target(4200.0), steps)
-    assert setting(found).startswith("turn it to about") and "hundreds" not in setting(found)
+    assert setting(found).startswith("try to turn it to about") and "hundreds" not in setting(found)

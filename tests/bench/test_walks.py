@@ -2,11 +2,14 @@
 
 import re
 from dataclasses import replace
+from datetime import UTC, datetime
 
 import numpy as np
 import pytest
 
-from even_beam.bench.records import Meter, Terms
+from even_beam.bench.measured import Measured
+from even_beam.bench.records import Meter, Origin, Reading, Terms, Value
+from even_beam.bench.run import ReadingState
 from even_beam.bench.walks import NotBroughtError, Walk
 from tests.known.findings.story import METER, read
 
@@ -153,3 +156,45 @@ def test_a_walk_holds_within_a_tenth_of_a_stop():
         found = walk((2.0, 3.0, 4.0, 5.0), lambda d, off=off: point(4000.0)(d) * (2.0**off if d == 3.0 else 1.0))
         assert found.holds is holds, (off, found.worst_stops)
         assert (found.worst_stops <= 0.1) is holds
+
+
+# --- where the light comes from
+
+
+def _walked(rng: np.random.Generator, marks: tuple[float, ...], law) -> Walk:
+    """Two readings a mark with a plane and marks to 1 cm and a meter that repeats to 1.5 % (all 95 %)."""
+    plane, found = rng.normal(0.0, 0.01 / 1.96), []
+    for place, mark in enumerate(marks):
+        true = law(mark + plane + rng.normal(0.0, 0.01 / 1.96))
+        for again in range(2):
+            level = float(f"{true * np.exp(rng.normal(0.0, 0.015 / 1.96)):.4g}")
+            value = Value("illuminance", level, Origin.TYPED, text=f"{level:g}")
+            terms, at = Terms(level_pct=100.0, distance_m=mark), datetime(2026, 1, 1, tzinfo=UTC)
+            name = f"{place}.{again}"
+            reading = Reading(name, "s", at, 2 * place + again, terms, ("lamp",), meter_id="m", values=(value,))
+            found.append(Measured(ReadingState(reading, terms)))
+    return Walk.of(found, Meter("m", "Hand meter", kind="light meter", ratio_tolerance=0.015))
+
+
+_MARKS = ((1.0, 2.0, 3.0, 4.0), (1.0, 1.5, 2.0, 3.0, 4.0, 5.0), (3.048, 4.572, 6.096, 7.62), (2.0, 3.0, 5.0, 8.0))
+
+
+def _said(law_of, draws: int = 60) -> float:
+    rng = np.random.default_rng(7)
+    return sum(bool(_walked(rng, _MARKS[rng.integers(4)], law_of(rng)).source_words) for _ in range(draws)) / draws
+
+
+def test_a_panel_whose_light_comes_from_its_front_has_no_source_behind_it():
+    """A disc of radius r gives E in proportion to 1 / (d² + r²) on its axis (Lambertian source, closed form)."""
+
+    def disc(rng):
+        radius = rng.uniform(0.1, 0.6)
+        return lambda d: 3000.0 / (d * d + radius * radius)
+
+    assert _said(disc) <= 0.06
+    assert _said(lambda rng: lambda d: 3000.0 / d**2) <= 0.06
+
+
+@pytest.mark.parametrize("origin", [0.4, 0.8, 1.5, -0.3])
+def test_light_that_comes_from_elsewhere_is_told(origin):
+    assert _said(lambda rng: lambda d: 3000.0 / (d + origin) ** 2, 25) >= 0.95

@@ -14,7 +14,7 @@ from even_beam.bench import estimate
 from even_beam.bench.estimate import Estimate, Part
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Meter
-from even_beam.light.photometry import DistanceLaw, fit_distance_law
+from even_beam.light.photometry import DistanceLaw, fit_distance_law, like_a_disc
 from even_beam.words import notation
 
 LEAST_MARKS = 3
@@ -22,6 +22,9 @@ LEAST_MARKS = 3
 
 HOLDS_STOPS = 0.1
 """A walk follows its law when no mark that it is fitted through strays farther than this."""
+
+LARGEST_PANEL_M = 0.6
+"""Panels and softboxes have at most so large a radius (common practice, no source)."""
 
 SAME_MARK_M = 0.002
 
@@ -122,10 +125,20 @@ class Walk:
         stop."""
         return len(self.used_m) >= LEAST_MARKS and self.worst_stops <= HOLDS_STOPS
 
+    @cached_property
+    def may_be_a_panel(self) -> bool:
+        """Whether light from a disc at the front explains the walk as well: then nothing comes from behind it."""
+        known = [(d, one) for d, one in zip(self.distances_m, self.levels, strict=True) if one.value is not None]
+        levels = np.exp2([float(one.value or 0.0) for _, one in known])
+        errors = np.array([self._own_error(one) for _, one in known])
+        marks = np.array([d for d, _ in known])
+        return like_a_disc(marks, levels, np.hypot(errors, 2.0 * estimate.PLANE_M / 1.96 / marks), LARGEST_PANEL_M)
+
     @property
     def source_words(self) -> str:
-        """Where the light seems to come from, in words; empty where the walk cannot tell it from the front."""
-        if self.law is None or not self.law.resolved or not self.holds:
+        """Where the light seems to come from, in words; empty where the walk cannot tell it from the front, or from a
+        panel there."""
+        if self.law is None or not self.law.resolved or not self.holds or self.may_be_a_panel:
             return ""
         off = self.law.offset_m
         half = 1.96 * self.law.offset_error_m
