@@ -77,11 +77,14 @@ def _unsaid_claim(judged: ClaimVerdict) -> Unsaid | None:
 
 
 def _side_by_side(material: Material) -> list[Statement]:
-    comparison = material.comparison
-    missing = missing_of(comparison, ())
+    """Lamps beside each other; what is no lamp (a window, a flash) was read as it was found, and is no measure of how
+    bright a lamp is."""
+    lamps = [entrant for entrant in material.entrants if entrant.is_fixture]
+    comparison = material.scene(*lamps).comparison if lamps else material.comparison
+    missing = missing_of(material.comparison, ())
     base = comparison.entry(comparison.reference)
     found = []
-    for sentence in comparison.said:
+    for sentence in comparison.said if len(lamps) > 1 else ():
         entry = next((e for key in sentence.keys if (e := comparison.entry(key)) is not None and e is not base), None)
         if entry is None or base is None or entry.ratio_stops is None:
             found.append(Statement("level", sentence.text, readings=sentence.readings))

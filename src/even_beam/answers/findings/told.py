@@ -66,12 +66,13 @@ def _foremost(witness: Witness, entrant: Entrant, most: int) -> list[Told]:
     marks = Counter(m.terms.distance_m for m in own.values())
     meters = Counter(m.reading.meter_id for m in own.values())
 
-    def order(finding: Finding) -> tuple[int, int, int, int, int, float]:
+    def order(finding: Finding) -> tuple[float, ...]:
         rests_on = [own[i] for i in finding.readings if i in own]
         newest = max(m.reading.at.timestamp() for m in rests_on)
+        day = newest // 86_400 if finding.name.startswith("what to") else 0.0  # a dial is told as it was last read
         at_mark = max(marks[m.terms.distance_m] for m in rests_on)
         by_meter = max(meters[m.reading.meter_id] for m in rests_on)
-        return -finding.weight, -max(map(usual, rests_on)), -len(rests_on), -at_mark, -by_meter, -newest
+        return -finding.weight, -day, -max(map(usual, rests_on)), -len(rests_on), -at_mark, -by_meter, -newest
 
     ordered = sorted(findings, key=order)
     taken: dict[str, int] = {}

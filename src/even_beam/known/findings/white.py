@@ -348,7 +348,7 @@ def what_to_dial(evidence: Evidence) -> tuple[Finding, ...]:
     found, steps = [], dial_of(evidence.gear)
     for group, points in whites_of(evidence):
         said = evidence.at(group[0], "cct")
-        for wanted in USUAL_WHITES_K:
+        for wanted in (white for white in USUAL_WHITES_K if _is_wanted(white, points)):
             answer = dial_for(points, wanted)
             if answer is None:
                 found += _to_try(evidence, points, wanted, group[0], said)
@@ -378,6 +378,15 @@ def what_to_dial(evidence: Evidence) -> tuple[Finding, ...]:
                 )
             )
     return tuple(found)
+
+
+def _is_wanted(white_k: float, points: Sequence[WhitePoint]) -> bool:
+    """Whether anybody asks for a white: 5600 and 3200 K always, another where it was dialled, or nearly."""
+    near = min(abs(1e6 / p.dialled_k - 1e6 / white_k) for p in points)
+    return white_k in _ASKED_FIRST or near <= NEARLY_MIRED
+
+
+NEARLY_MIRED = 10.0
 
 
 def _is_asked(evidence: Evidence, first: Measured) -> bool:
