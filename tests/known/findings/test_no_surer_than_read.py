@@ -1,19 +1,23 @@
 """Conclusions with a right to be drawn: how often a lamp that is the same is called another, and what repeats that
 disagree give. Truth and scatter are drawn here, not by the program."""
 
+import re
 from dataclasses import replace
+from datetime import timedelta
 
 import numpy as np
 import pytest
 
 from even_beam.bench import estimate
+from even_beam.bench.measured import Measured
 from even_beam.bench.records import Terms
+from even_beam.bench.run import ReadingState
 from even_beam.bench.terms import said_of
-from even_beam.known.findings import dimming, modifiers, output, white
+from even_beam.known.findings import dimming, modifiers, output, white, years
 from even_beam.known.findings.everything import findings_of
 from even_beam.light.colorimetry import cct_and_duv
 from even_beam.light.white import daylight_white
-from tests.known.findings.story import evidence, read, series
+from tests.known.findings.story import METER, START, evidence, read, series
 
 FULL = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
 WHITES = (2700.0, 3200.0, 4300.0, 5600.0, 6500.0)
@@ -161,3 +165,35 @@ def test_a_modifier_whose_repeats_disagree_gives_no_ratio():
     on = replace(FULL, configuration=("dish",))
     dish = [read(7, on, illuminance=400.0), read(8, on, illuminance=4000.0)]
     assert modifiers.matrix(evidence(*bare, *dish)) == ()
+
+
+# --- several evenings
+
+
+def _evenings(rng, levels, planes=("",)):
+    """One lamp at 2 m, an evening each: its own meter of 5 %, marks and planes to 1 cm (95 %)."""
+    readings, meters = [], {}
+    for i, lux in enumerate(levels):
+        gain = np.exp(rng.normal(0.0, 0.05 / 1.96)) * (1.0 + rng.normal(0.0, 0.014 / 1.96))
+        one = read(i, replace(FULL, reference_plane=planes[i % len(planes)]), illuminance=float(f"{lux * gain:.4g}"))
+        reading = replace(one.reading, session_id=f"s{i}", meter_id=f"m{i}", at=START + timedelta(days=9 * i))
+        readings.append(Measured(ReadingState(reading, reading.terms)))
+        meters[f"m{i}"] = replace(METER, id=f"m{i}")
+    return evidence(*readings, meters=meters)
+
+
+def test_evenings_that_give_the_same_are_called_apart_in_at_most_five_of_a_hundred():
+    rng = np.random.default_rng(8)
+    assert sum(bool(years.sessions_apart(_evenings(rng, [900.0] * 5))) for _ in range(DRAWS)) <= 0.05 * DRAWS
+    planes = ("front", "yoke", "")
+    assert not any(years.sessions_apart(_evenings(rng, [900.0, 1050.0, 940.0], planes)) for _ in range(40))
+
+
+def test_evenings_too_far_apart_are_told_with_both_figures_and_what_to_do():
+    (found,) = years.sessions_apart(_evenings(np.random.default_rng(9), [900.0, 905.0, 1800.0]))
+    assert re.search(
+        r"^(8|9)\d\d lx on \d+ Mar 2026 and 1.\d{3} lx on \d+ Mar 2026, (0.9|1.0|1.1) stops? apart, at bare",
+        found.sentence,
+    ), found.sentence
+    assert found.sentence.endswith("read it once more before either is published.")
+    assert len(found.readings) == 2

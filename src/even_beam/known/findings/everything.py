@@ -37,6 +37,7 @@ def findings_of(
     return (
         *found_levels,
         *output.disagreeing(evidence),
+        *years.sessions_apart(evidence),
         *output.distance_law(evidence),
         *output.exposure(evidence, found_levels, iso, shutter_s),
         *output.focus_range(evidence),

@@ -1,14 +1,15 @@
 """A fixture over the years, and two units of one model: what changed, and which meter read it then."""
 
 import itertools
+import math
 from collections.abc import Mapping, Sequence
 from datetime import timedelta
 
-from even_beam.bench import fields, terms
+from even_beam.bench import estimate, fields, terms
 from even_beam.bench.estimate import Estimate
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Session
-from even_beam.known.findings.finding import Evidence, Finding, ids
+from even_beam.known.findings.finding import Evidence, Finding, ids, lux_of, usual
 from even_beam.words import notation
 
 LEAST_APART = timedelta(days=30)
@@ -75,9 +76,67 @@ def _between(evidence: Evidence, first: Sequence[Measured], last: Sequence[Measu
     return found
 
 
+PLANES_M = 0.3
+"""Reference planes of a lamp lie within so much of each other: its front, its yoke, the end of what sits on it."""
+
+
+def sessions_apart(evidence: Evidence) -> tuple[Finding, ...]:
+    """Two evenings that give one lamp at one setting levels too far apart to be published side by side, also where
+    they were measured from other planes, or by other meters."""
+    found = []
+    for readings in terms.grouped(evidence.full, "session", "meter", "plane", "placement").values():
+        evenings = [own for own in terms.grouped(readings).values() if own[0].terms.distance_m]
+        pairs = [(a, b) for a, b in itertools.combinations(evenings, 2) if _on_two_days(a, b)]
+        changes = [(a, b, evidence.level_of(b).less(evidence.level_of(a))) for a, b in pairs]
+        by = max(estimate.TELLS, estimate.picked(len(evenings)))
+        told = [(a, b, c) for a, b, c in changes if abs(c.value or 0.0) > by * c.half_width + _of_the_planes(a, b)]
+        if not told:
+            continue
+        one, other, change = max(told, key=lambda each: abs(each[2].value or 0.0))
+        then, now = sorted((one, other), key=lambda ms: ms[0].reading.at)
+        said = evidence.at(then[0], "session", "meter", "plane")
+        levels = [f"{_lux(evidence, ms)} on {ms[0].reading.at:%-d %b %Y}" for ms in (then, now)]
+        size = abs(change.value or 0.0)
+        sentence = (
+            f"{levels[0]} and {levels[1]}, {size:.1f} {notation.stop_word(size)} apart, at {said}: read it once more"
+            " before either is published."
+        )
+        found.append(
+            Finding(
+                question="output",
+                name="evenings that disagree",
+                value=size,
+                unit="stops",
+                sentence=sentence,
+                terms=said,
+                readings=ids([*then, *now]),
+                axis=("session", "meter", "plane"),
+                uncertainty=change.half_width,
+                rests_on=change,
+                weight=69 + usual(then[0]),
+            )
+        )
+    return tuple(found)
+
+
+def _on_two_days(one: Sequence[Measured], other: Sequence[Measured]) -> bool:
+    return one[0].reading.session_id != other[0].reading.session_id
+
+
+def _of_the_planes(one: Sequence[Measured], other: Sequence[Measured]) -> float:
+    """What measuring from another plane, or from one that was not stated, may make of a level, in stops."""
+    if terms.value(one[0], "plane") == terms.value(other[0], "plane"):
+        return 0.0
+    return 2.0 * math.log2(1.0 + PLANES_M / (one[0].terms.distance_m or PLANES_M))
+
+
+def _lux(evidence: Evidence, repeats: Sequence[Measured]) -> str:
+    return notation.light(lux_of(evidence.level_of(repeats)))
+
+
 def _changed(change: Estimate, unit: str, decimals: int) -> str:
     size = f"{notation.number(change.value, decimals, signed=True)} ±{change.half_width:.{decimals}f} {unit}"
-    told = abs(change.value or 0.0) > change.half_width
+    told = abs(change.value or 0.0) > change.tells
     return size if told else f"{size}, no change that can be told,"
 
 
