@@ -49,17 +49,24 @@ def number(value: float | None, decimals: int = 0, *, signed: bool = False) -> s
     """A number with grouped digits and a true minus sign; a dash for None and NaN."""
     if value is None or math.isnan(value):
         return NONE
+    value = _without_dust(value)
     text = f"{abs(value):,.{decimals}f}".replace(",", THIN_SPACE)
     if value == 0 or not text.strip(_ZEROS):  # what rounds to zero has no sign
         return text
     return (MINUS if value < 0 else "+" if signed else "") + text
 
 
+def _without_dust(value: float) -> float:
+    """Rounded to twelve figures: what two ways of reckoning leave in the last bits must not round one figure two
+    ways."""
+    return float(f"{value:.12g}")
+
+
 def lux(value: float | None) -> str:
     """Illuminance to about four figures: 4 812, 96.3, 1.02."""
     if value is None or math.isnan(value):
         return NONE
-    value = float(f"{value:.4g}")  # more figures than any meter is good for would only look precise
+    value = float(f"{_without_dust(value):.4g}")  # more figures than any meter is good for would only look precise
     size = abs(value)
     text = number(value, 0 if size >= 100 else 1 if size >= 10 else 2)
     return text.rstrip("0").rstrip(".") if size < 1 and "." in text else text
