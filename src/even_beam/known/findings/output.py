@@ -17,7 +17,9 @@ RATIOS_ONLY = "its meter is for ratios only: no level is stated"
 def levels(evidence: Evidence) -> tuple[Finding, ...]:
     """Illuminance at full level for every set of terms."""
     found = []
+    top = max((m.terms.level_pct or 0.0 for m in evidence.lit), default=0.0)
     for repeats in terms.grouped(evidence.full).values():
+        dimmed = (repeats[0].terms.level_pct or top) < top  # the highest that its meter read, and not the lamp's
         if evidence.meter_of(repeats[0]).for_ratios_only:
             continue
         level, said = evidence.level_of(repeats), evidence.at(repeats[0])
@@ -41,7 +43,7 @@ def levels(evidence: Evidence) -> tuple[Finding, ...]:
                 ratio_uncertainty=relative(2.0**0.5 * again),
                 not_covered=open_,
                 rests_on=level,
-                weight=70 + usual(repeats[0]),
+                weight=70 + usual(repeats[0]) - 12 * dimmed,
             )
         )
     return tuple(found)
