@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING
 from even_beam.bench import ambient
 from even_beam.bench.exposure import Exposure
 from even_beam.bench.judging.control import compared
+from even_beam.bench.judging.effect import effect_of
 from even_beam.bench.judging.repeats import repeats_of, repeats_too_far_apart
 from even_beam.bench.judging.second_look import LOOKED_AT, SecondLook, fits_now
 from even_beam.bench.limits import ImpossibleError, impossible_figure, impossible_value
@@ -654,6 +655,9 @@ class SessionDesk(SessionMarks):
                 new=reading.id,
             )
             look = look.saying(f"The doubt about {terms_line(cleared.terms)} is cleared: it fits now.")
+        earlier = [m for m in self.counted if m.reading.sequence < reading.sequence]
+        if did := effect_of(self.of(reading.id), earlier):
+            look = look.saying(did)
         state = next((s for s in self.state.steps if s.step.id == reading.step_id), None)
         spread = repeats_too_far_apart(state, self.of) if state is not None else None
         if (
