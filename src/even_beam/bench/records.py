@@ -178,6 +178,12 @@ class Meter:
         return self.kind == "spectrometer"
 
     @property
+    def is_assumed(self) -> bool:
+        """Whether nothing was stated of what it promises: a handheld meter's usual tolerances are taken."""
+        stated = self.level_tolerance, self.ratio_tolerance, self.xy_tolerance
+        return stated == (0.05, 0.015, 0.003) and not self.simulated
+
+    @property
     def for_ratios_only(self) -> bool:
         """Whether its figures may be compared with each other but never published as they are."""
         return not self.absolute or bool(self.zeroed_on)

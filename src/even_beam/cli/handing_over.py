@@ -121,12 +121,14 @@ def label(logbook: Path, fixtures: str, size_name: str, start: int, out: Path, f
 def sentences(logbook: Path, fixtures: str, session: str | None, markdown: bool, as_json: bool) -> None:
     """What may be said of lamps in a script or an article, and what must not."""
     from even_beam.handing_over import sentences as saying
+    from even_beam.handing_over.before_published import before_published
 
     found = saying.statements(lambda: _material(logbook, session, fixtures))
+    before = before_published(_material(logbook, session, fixtures)) if found else []
     if as_json:
-        print_json(saying.as_json(found))
+        print_json(saying.as_json(found, before))
         return
-    say(saying.as_text(found, markdown=markdown) or "Nothing was read that could be said.\n", nl=False)
+    say(saying.as_text(found, before, markdown=markdown) or "Nothing was read that could be said.\n", nl=False)
 
 
 @main.command()

@@ -9,6 +9,7 @@ from typing import TypeVar
 from even_beam.collection.collection import Collection
 from even_beam.handing_over import sentences as saying
 from even_beam.handing_over.arrangement import Arrangement, kept_arrangement
+from even_beam.handing_over.before_published import before_published
 from even_beam.handing_over.compose import composed, title_of_section
 from even_beam.handing_over.folder import write_folder
 from even_beam.handing_over.kinds import PLANS, Kind, usual_kind
@@ -148,7 +149,8 @@ def make_sentences(order: Order, *, markdown: bool) -> str:
 
     def make(material: Material) -> str:
         afresh = material.collection, material.settings, material.session, material.fixtures
-        return saying.as_text(saying.statements(lambda: Material(*afresh)), markdown=markdown)
+        found = saying.statements(lambda: Material(*afresh))
+        return saying.as_text(found, before_published(material) if found else (), markdown=markdown)
 
     return _of(order, make)
 

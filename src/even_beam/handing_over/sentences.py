@@ -122,8 +122,11 @@ def _ratio(entry: Entry, base: Entry, long: str, readings: tuple[str, ...]) -> S
     return Statement(about, long, short, unsaid=unsaid_of(stops, half), readings=readings)
 
 
-def as_text(found: Sequence[Statement], *, markdown: bool = False) -> str:
-    """All of it to read, or as Markdown."""
+BEFORE = "Before it is published"
+
+
+def as_text(found: Sequence[Statement], before: Sequence[str] = (), *, markdown: bool = False) -> str:
+    """All of it to read, or as Markdown; last what to look at `before` it is published."""
     lines: list[str] = []
     about = ""
     for one in found:
@@ -131,6 +134,9 @@ def as_text(found: Sequence[Statement], *, markdown: bool = False) -> str:
             lines += ["", f"## {_escaped(one.about)}", ""] if markdown else ["", one.about]
             about = one.about
         lines += _marked(one) if markdown else _plain(one)
+    if before:
+        lines += ["", f"## {BEFORE}", "", *(f"- {_escaped(line)}" for line in before)] if markdown else []
+        lines += ["", BEFORE, *(f"  {line}" for line in before)] if not markdown else []
     return "\n".join(lines).strip() + "\n" if lines else ""
 
 
@@ -152,6 +158,7 @@ def _escaped(text: str) -> str:
     return "".join(f"\\{character}" if character in "\\`*_{}[]<>#|" else character for character in text)
 
 
-def as_json(found: Sequence[Statement]) -> dict[str, Any]:
+def as_json(found: Sequence[Statement], before: Sequence[str] = ()) -> dict[str, Any]:
     """All of it as plain values."""
-    return {"statements": [{**asdict(one), "readings": list(one.readings)} for one in found]}
+    said = [{**asdict(one), "readings": list(one.readings)} for one in found]
+    return {"statements": said, "before_published": list(before)}

@@ -59,7 +59,7 @@ class MeterShelf:
             meter.nickname,
             _line(meter),
             (
-                Part("what it promises", tuple(promises)),
+                Part("assumed, for nothing was stated" if meter.is_assumed else "what it promises", tuple(promises)),
                 Part("beside", tuple((name, text) for name, text in beside if text)),
                 Part("calibrated and zeroed", tuple(rows), "Nothing is written down: Z at the Bench does it."),
             ),

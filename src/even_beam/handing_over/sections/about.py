@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping, Sequence
 
 from even_beam.answers.bench.calibration_form import DARK, calibration_words
 from even_beam.bench.measured import Measured
-from even_beam.bench.records import Calibration, Conditions
+from even_beam.bench.records import Calibration, Conditions, Meter
 from even_beam.bench.terms import terms_line
 from even_beam.handing_over.material import Material
 from even_beam.known.summary import gaps as unmeasured
@@ -58,7 +58,8 @@ def method(material: Material) -> Section:
 
 UNCERTAINTY = (
     "± is the 95 % half width of the figure itself: calibration, set-up, scatter and rounding together; what two"
-    " figures have in common cancels in their ratio. Lamps whose difference is smaller are called level."
+    " figures have in common cancels in their ratio. Lamps whose difference is smaller are called level where half a"
+    " stop could have been told."
 )
 
 
@@ -76,10 +77,17 @@ def _meters(material: Material) -> list[str]:
     lines = [
         f"{meter.nickname} ({meter.kind}): levels to ±{notation.plain(100.0 * meter.level_tolerance)} %, ratios to"
         f" ±{notation.plain(100.0 * meter.ratio_tolerance)} %, x, y to ±{notation.plain(meter.xy_tolerance, 4)}"
-        f"{'; for ratios only' if meter.for_ratios_only else ''}{'; simulated' if meter.simulated else ''}."
+        f"{_standing(meter)}."
         for meter in known
     ]
-    return [*lines, *(["Some readings name no meter: a handheld one's usual tolerances are taken."] * (None in used))]
+    return [*lines, *(["Some readings name no meter: a handheld one's usual tolerances are assumed."] * (None in used))]
+
+
+def _standing(meter: Meter) -> str:
+    """What is to be known of a meter's promises, and of itself."""
+    said = [", assumed for nothing was stated"] if meter.is_assumed else []
+    said += ["; for ratios only"] if meter.for_ratios_only else []
+    return "".join([*said, *(["; simulated"] if meter.simulated else [])])
 
 
 def _disclosures(material: Material) -> list[str]:
