@@ -5,15 +5,17 @@ ways (a zoom, a white) it must hold in all of, or it cannot be told.
 """
 
 import re
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
 from even_beam.bench import estimate, terms
 from even_beam.bench.beam_angle import CLAIM
 from even_beam.bench.estimate import Estimate
+from even_beam.bench.fields import UNSTATED
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Claim
+from even_beam.bench.terms_in_words import PLAIN_MODES
 from even_beam.bench.walks import NotBroughtError, Walk
 from even_beam.known.findings.beam import beam_sections
 from even_beam.known.findings.electrical import POWER_TOLERANCE, drawing, watts_of
@@ -27,7 +29,30 @@ BEAM_CLAIM_SHARE = 0.1
 """A beam is as wide as it is claimed to be within this (common practice, no source)."""
 
 WHITE_CLAIM_MIRED = 10.0
-"""A white is what it is claimed to be within this (common practice, no source)."""
+"""A white is what it is claimed to be within this where the claim says no tolerance of its own (common practice, no
+source)."""
+
+_TOLERANCE = re.compile(r"(?:±|\+/-|within)\s*(\d+(?:\.\d+)?)\s*(k|kelvin|mired)?", re.IGNORECASE)
+
+
+def white_bound(claim: Claim, white_k: float) -> float:
+    """How far a white may lie from what is claimed, in mired: as the claim says (`±200 K`, `within 50 K`), or as usual.
+
+    A tolerance in kelvin is taken on its wider side, so that nothing within it is refuted.
+    """
+    said = _TOLERANCE.search(f"{claim.text} {claim.condition}")
+    if said is None:
+        return WHITE_CLAIM_MIRED
+    size = float(said[1])
+    if (said[2] or "k").casefold() == "mired":
+        return size
+    return 1e6 / max(white_k - size, 1000.0) - 1e6 / white_k
+
+
+def claimed_whites(claim: Claim) -> list[float]:
+    """The whites of a claim: the ends of a range, or the one about which a tolerance is stated."""
+    ends = [k for k in dict.fromkeys((claim.low, claim.high)) if k is not None]
+    return [sum(ends) / 2.0] if len(ends) == 2 and _TOLERANCE.search(claim.text) else ends
 
 
 class Even(StrEnum):
@@ -89,7 +114,8 @@ def _said(claim: Claim) -> str:
 
 
 def at_claim(readings: Sequence[Measured], claim: Claim) -> list[Measured]:
-    """The readings at the terms of a claim: what it names as it names it, else bare; at full level.
+    """The readings at the terms of a claim: what it names as it names it, else bare, in no mode of the lamp's own and
+    with its tint untouched; at full level.
 
     A lamp that was never read so is told by the barest that was: `is_at` then says that the terms are not equal.
     """
@@ -100,6 +126,9 @@ def at_claim(readings: Sequence[Measured], claim: Claim) -> list[Measured]:
     if not any(m.terms.configuration == wanted for m in readings):
         wanted = min(fitted, key=len, default=())
     found = [m for m in readings if m.terms.configuration == wanted and m.terms.angle_deg == 0.0]
+    found = [m for m in found if terms.value(m, "tint") is UNSTATED or m.terms.hue_deg is not None]
+    modes = {m.terms.mode for m in found if m.terms.mode not in PLAIN_MODES and m.terms.mode.casefold() in text}
+    found = [m for m in found if m.terms.mode in (modes or PLAIN_MODES) or m.terms.hue_deg is not None]
     zooms = [z for z in {m.terms.zoom for m in found} if z and z.casefold() in text]
     if zooms:
         found = [m for m in found if m.terms.zoom == max(zooms, key=len)]
@@ -110,8 +139,11 @@ def at_claim(readings: Sequence[Measured], claim: Claim) -> list[Measured]:
 
 
 def is_at(measured: Measured, claim: Claim) -> bool:
-    """Whether a reading of `at_claim` has on it what the claim says, or nothing where it says nothing."""
-    return all(part.casefold() in claim.condition.casefold() for part in measured.terms.configuration)
+    """Whether a reading of `at_claim` is at full level and has on it what the claim says, nothing where it says
+    nothing."""
+    text, level = claim.condition.casefold(), measured.terms.level_pct
+    full = level in {None, 100.0} or f"{level:g} %" in text or f"{level:g}%" in text
+    return full and all(part.casefold() in text for part in measured.terms.configuration)
 
 
 def claimed_distance(condition: str) -> float | None:
@@ -193,26 +225,27 @@ def _white(evidence: Evidence, claim: Claim) -> ClaimVerdict:
     dialled = [m for m in usable if m.terms.cct_k is not None]
     if all(m.terms.cct_k is None for m in evidence.readings):
         return _fixed_white(evidence, claim, usable)
-    ends = [k for k in dict.fromkeys((claim.low, claim.high)) if k is not None]
+    ends = claimed_whites(claim)
     read: dict[float, list[tuple[Estimate, Sequence[Measured]]]] = {}
     for group in terms.grouped(dialled, "cct").values():
         for point in white_points(evidence, group):
             if point.dialled_k in ends:
                 read.setdefault(point.dialled_k, []).append((point.error, point.repeats))
-    found = {k: _deciding(errors, WHITE_CLAIM_MIRED) for k, errors in read.items()}
+    bounds = {k: white_bound(claim, k) for k in ends}
+    found = {k: _deciding(errors, bounds[k]) for k, errors in read.items()}
     missing = [k for k in ends if k not in found]
     if missing or not ends:
         were = "was" if len(missing) == 1 else "were"
         return _nothing(claim, f"{' and '.join(notation.dialled(k) for k in missing)} K {were} not read")
-    worst = max(found, key=lambda k: _surely_beyond(found[k][0], WHITE_CLAIM_MIRED))
+    worst = max(found, key=lambda k: _surely_beyond(found[k][0], bounds[k]))
     error, _ = found[worst]
     reads = 1e6 / ((error.value or 0.0) + 1e6 / worst)
     even = Even.EQUAL if all(is_at(m, claim) for _, ms in found.values() for m in ms) else Even.NOT_EQUAL
-    holds = _within(error, WHITE_CLAIM_MIRED) if even is Even.EQUAL else Holds.CANNOT_TELL
+    holds = _every_end(found, bounds) if even is Even.EQUAL else Holds.CANNOT_TELL
     sentence = (
         f"{_said(claim)}; at {notation.dialled(worst)} K it reads {notation.kelvin(reads)} K"
-        f" ({notation.number(error.value, 1, signed=True)} ±{error.half_width:.1f} mired; {WHITE_CLAIM_MIRED:g} are"
-        f" allowed), {even}: {holds}."
+        f" ({notation.number(error.value, 1, signed=True)} ±{error.half_width:.1f} mired;"
+        f" {notation.plain(bounds[worst], 1)} are allowed), {even}: {holds}."
     )
     readings = ids([m for _, ms in found.values() for m in ms])
     return ClaimVerdict(
@@ -224,6 +257,14 @@ def _white(evidence: Evidence, claim: Claim) -> ClaimVerdict:
         sentence=sentence,
         readings=readings,
     )
+
+
+def _every_end(found: Mapping[float, tuple[Estimate, Sequence[Measured]]], bounds: Mapping[float, float]) -> Holds:
+    """A claim of a range holds at both ends, fails where one surely does, and cannot be told where one cannot."""
+    each = [_within(error, bounds[white]) for white, (error, _) in found.items()]
+    if Holds.NO in each:
+        return Holds.NO
+    return Holds.YES if set(each) == {Holds.YES} else Holds.CANNOT_TELL
 
 
 def _deciding(
@@ -252,18 +293,18 @@ def _within(error: Estimate, bound: float) -> Holds:
 def _fixed_white(evidence: Evidence, claim: Claim, own: Sequence[Measured]) -> ClaimVerdict:
     """A lamp of one white: that white within ten mired, or inside the range that is claimed."""
     groups = list(terms.grouped(own).values())
-    ends = [k for k in (claim.low, claim.high) if k is not None]
+    ends = claimed_whites(claim)
     if not groups or not ends:
         return _nothing(claim)
     warm, cool = 1e6 / min(ends), 1e6 / max(ends)
-    slack = WHITE_CLAIM_MIRED if min(ends) == max(ends) else 0.0
+    slack = white_bound(claim, ends[0]) if min(ends) == max(ends) else 0.0
     middle, bound = (warm + cool) / 2.0, (warm - cool) / 2.0 + slack
     whites = [(evidence.white_of(repeats), repeats) for repeats in groups]
     error, repeats = _deciding([(Estimate((w.value or 0.0) - middle, w.parts), ms) for w, ms in whites], bound)
     even = Even.EQUAL if is_at(repeats[0], claim) else Even.NOT_EQUAL
     holds = _within(error, bound) if even is Even.EQUAL else Holds.CANNOT_TELL
     reads = 1e6 / (middle + (error.value or 0.0))
-    allowed = f"; {slack:g} are allowed" if slack else ""
+    allowed = f"; {notation.plain(slack, 1)} are allowed" if slack else ""
     sentence = (
         f"{_said(claim)}; it reads {notation.kelvin(reads)} K ({notation.number(error.value, 1, signed=True)}"
         f" ±{error.half_width:.1f} mired from {'it' if slack else 'its middle'}{allowed}), at"
@@ -307,7 +348,9 @@ def _power(evidence: Evidence, claim: Claim) -> ClaimVerdict:
     value = watts_of(most) or 0.0
     half = POWER_TOLERANCE * value
     over = value - claim.high
-    holds = Holds.YES if over + half <= 0.0 else Holds.NO if over > half else Holds.CANNOT_TELL
+    at_full = most.terms.level_pct in {None, 100.0}  # dimmed it draws less, and bears nothing out
+    within = Holds.YES if over + half <= 0.0 and at_full else Holds.CANNOT_TELL
+    holds = Holds.NO if over > half else within
     sentence = (
         f"{_said(claim)}; {value:.0f} ±{half:.0f} W drawn at most, at"
         f" {evidence.at(most, 'configuration', 'zoom', *terms.PLACE)}: {holds}."
