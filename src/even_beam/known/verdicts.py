@@ -13,12 +13,13 @@ import numpy as np
 
 from even_beam.bench import estimate, terms
 from even_beam.bench.estimate import Estimate
+from even_beam.bench.judging.gels import named_shift
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import ToleranceSet
 from even_beam.bench.tolerances import LIMITS
 from even_beam.known.choice import Entrant, along, choose, coloured
 from even_beam.known.findings import beam, dimming
-from even_beam.known.findings.claims import ClaimVerdict, Holds
+from even_beam.known.findings.claims import ClaimVerdict, Holds, claimed_whites
 from even_beam.known.findings.colour import sample_scores
 from even_beam.known.findings.finding import Evidence, Finding, full_level, ids, relative
 from even_beam.known.findings.tint import off_reference
@@ -316,9 +317,10 @@ def _surest(judged: Sequence[Judgement], bound: float) -> Judgement:
 def _white(case: _Case, limit: str, limits: Mapping[str, float]) -> Judgement:
     """What the light is against what is wanted; a dial that was chosen to correct counts for what it gives."""
     bound = limits[limit]
-    wanted = limits.get("white_k") or case.asked.get("cct")
     colour = case.coloured
     points = case.white_points
+    asked = limits.get("white_k") or case.asked.get("cct")
+    wanted = asked or (None if points else _claimed_white(case.evidence, colour))
     own = {m.reading.id for m in colour}
     if wanted is None:
         here = [p for p in points if own & set(p.readings)]
@@ -332,7 +334,8 @@ def _white(case: _Case, limit: str, limits: Mapping[str, float]) -> Judgement:
             return _typed_white(limit, bound, case, float(str(wanted)))
         white = case.evidence.white_of(fixed).adding(shift=-target)
         elsewhere = f" ({at})" if (at := case.at(fixed)) else ""
-        where = f"its own white{elsewhere}, held against {notation.dialled(float(str(wanted)))} K,"
+        whose = "" if asked else "its claim of "
+        where = f"its own white{elsewhere}, held against {whose}{notation.dialled(float(str(wanted)))} K,"
         return _off(
             limit=limit,
             bound=bound,
@@ -343,6 +346,14 @@ def _white(case: _Case, limit: str, limits: Mapping[str, float]) -> Judgement:
         )
     best = min(points, key=lambda p: abs(1e6 / p.measured_k - target))
     return _point_judged(limit, bound, best, best.error.adding(shift=1e6 / best.dialled_k - target), case)
+
+
+def _claimed_white(evidence: Evidence, colour: Sequence[Measured]) -> float | None:
+    """The one white that is claimed of a lamp: what it is held against where nobody asks for one; not behind a gel."""
+    if any(named_shift(m.terms.configuration) != (0.0, 0.0) for m in colour):
+        return None
+    claimed = [claimed_whites(claim) for claim in evidence.claims if claim.quantity == "cct"]
+    return claimed[0][0] if claimed and len(claimed[0]) == 1 else None
 
 
 def _typed_white(limit: str, bound: float, case: _Case, wanted_k: float | None) -> Judgement:

@@ -97,15 +97,20 @@ def test_the_day_it_goes_back(book):
     assert judged.lamps[2].act == "", "what is the store's own goes nowhere"
 
 
-def test_a_white_of_its_own_is_judged_against_the_white_of_the_others(book):
+def test_a_lamp_is_judged_alike_whoever_stands_beside_it(book):
+    """A white of its own is held against what is claimed of it, or against what somebody asks for."""
     witness = Witness(Collection(book))
     entrants = witness.entrants(["Tansy", "Yarrow"])
-    asked = compare_judged.asked_of(compared(witness, entrants), entrants[1])
-    assert asked["cct"] == 5600.0
-    judged = witness.verdict(entrants[1], "skin key", asked)
-    (white,) = [one for one in judged.judgements if one.limit.startswith("white") and one.value is not None][:1]
-    assert "its own white, held against 5600 K" in white.sentence
-    assert compare_judged.asked_of(compared(witness, entrants[1:]), entrants[1])["cct"] is None
+    yarrow = entrants[1]
+    beside = compare_judged.asked_of(compared(witness, entrants), yarrow)
+    assert beside["cct"] is None, "no neighbour says what it is to give"
+    told = [one.sentence for one in witness.verdict(yarrow, "skin key", beside | {"cct": 5600.0}).judgements]
+    assert any("its own white, held against 5600 K" in one for one in told), "somebody asks for it"
+    alone = compare_judged.asked_of(compared(witness, entrants[1:]), yarrow)
+    bare = [one.sentence for one in witness.verdict(yarrow, "skin key", alone).judgements]
+    assert any("held against its claim of 3200 K" in one for one in bare)
+    gelled = [one.sentence for one in witness.verdict(yarrow, "skin key", beside).judgements]
+    assert beside["configuration"] == ("full blue gel",) and not any("its claim" in one for one in gelled)
 
 
 def test_a_claim_of_a_quantity_that_nobody_knows_is_said_by_its_name(book):

@@ -1,12 +1,10 @@
 """Lamps judged for a purpose: a word a lamp, limit by limit on one scale, and what is claimed beside what was read."""
 
-from collections import Counter
 from collections.abc import Hashable, Sequence
 from dataclasses import dataclass
 
 from even_beam.answers.findings.witness import Witness
 from even_beam.bench import fields, terms, terms_in_words
-from even_beam.bench.fields import UNSTATED
 from even_beam.bench.tolerances import LIMITS
 from even_beam.known.choice import Entrant
 from even_beam.known.comparison import Comparison
@@ -70,19 +68,11 @@ class Judged:
 
 
 def asked_of(comparison: Comparison, entrant: Entrant) -> dict[str, Hashable]:
-    """The very terms at which a lamp is compared: it is judged there, and nowhere else.
-
-    A lamp whose white cannot be dialled is held against the white that most of the others were asked for.
-    """
+    """The very terms at which a lamp is compared: it is judged there, and nowhere else, whoever stands beside it."""
     entry = comparison.entry(entrant.key)
     if entry is None or entry.first is None:
         return {}
-    asked = {name: terms.value(entry.first, name) for name in fields.NAMES}
-    others = Counter(terms.value(e.first, "cct") for e in comparison.entries if e.first is not None)
-    del others[UNSTATED]
-    if asked["cct"] is UNSTATED and others:
-        asked["cct"] = others.most_common(1)[0][0]
-    return asked
+    return {name: terms.value(entry.first, name) for name in fields.NAMES}
 
 
 def judged_of(witness: Witness, entrants: Sequence[Entrant], purpose: str, comparison: Comparison) -> Judged:
