@@ -15,7 +15,7 @@ from even_beam.desk.kit.lamp_line import GEAR
 from even_beam.known.choice import Entrant, along
 from even_beam.known.comparison import Comparison, Entry
 from even_beam.known.dimmer_series import against_dimmer
-from even_beam.known.findings.colour import sample_scores
+from even_beam.known.findings.colour import SAMPLES, sample_scores
 from even_beam.known.findings.electrical import watts_of
 from even_beam.known.findings.tint import off_reference
 from even_beam.known.in_words import white_tolerance_mired
@@ -302,7 +302,7 @@ def _ssi(entry: Entry) -> Cell:
 
 def _weakest(entry: Entry) -> Cell:
     scores = next((own for m in (*entry.readings, *entry.colour) if (own := sample_scores(m))), {})
-    if len(scores) < 2:
+    if len(scores) < len(SAMPLES):  # of a few nobody knows which is the weakest
         return NOTHING
     number = min(scores, key=lambda i: scores[i])
     return Cell(f"R{number} {notation.score(scores[number])}", by=scores[number])

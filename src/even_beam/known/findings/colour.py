@@ -138,22 +138,7 @@ def samples(evidence: Evidence) -> tuple[Finding, ...]:
         table = {i: [one[i] for one in own if i in one] for i in range(1, 16)}
         means = {i: fmean(v) for i, v in table.items() if v}
         said = evidence.at(repeats[0])
-        weakest = sorted(means, key=lambda i: means[i])[:3]
-        named = ", ".join(f"R{i} {notation.score(means[i])} ({SAMPLES[i - 1]})" for i in weakest)
-        found.append(
-            Finding(
-                question="colour",
-                name="weakest sample",
-                value=means[weakest[0]],
-                unit="",
-                sentence=f"Weakest: {named}, at {said}.",
-                terms=said,
-                readings=ids(repeats),
-                series={"sample": tuple(map(float, means)), "R": tuple(means.values())},
-                uncertainty=estimate.score(repeats, f"r{weakest[0]}", evidence.meter_of(repeats[0])).half_width,
-                weight=33,
-            )
-        )
+        found.append((_weakest if len(means) == len(table) else _some)(evidence, repeats, means))
         skin = [i for i in SKIN if i in means]
         if skin:
             words = ", ".join(f"R{i} {notation.score(means[i])}" for i in skin)
@@ -169,6 +154,42 @@ def samples(evidence: Evidence) -> tuple[Finding, ...]:
                 )
             )
     return tuple(found)
+
+
+def _weakest(evidence: Evidence, repeats: Sequence[Measured], means: Mapping[int, float]) -> Finding:
+    """The weakest three, where all fifteen were read: of a few nobody knows."""
+    weakest, said = sorted(means, key=lambda i: means[i])[:3], evidence.at(repeats[0])
+    named = ", ".join(f"R{i} {notation.score(means[i])} ({SAMPLES[i - 1]})" for i in weakest)
+    return Finding(
+        question="colour",
+        name="weakest sample",
+        value=means[weakest[0]],
+        unit="",
+        sentence=f"Weakest: {named}, at {said}.",
+        terms=said,
+        readings=ids(repeats),
+        series={"sample": tuple(map(float, means)), "R": tuple(means.values())},
+        uncertainty=estimate.score(repeats, f"r{weakest[0]}", evidence.meter_of(repeats[0])).half_width,
+        weight=33,
+    )
+
+
+def _some(evidence: Evidence, repeats: Sequence[Measured], means: Mapping[int, float]) -> Finding:
+    """Some of the fifteen, as they were read."""
+    said = evidence.at(repeats[0])
+    named = ", ".join(f"R{i} {notation.score(means[i])} ({SAMPLES[i - 1]})" for i in sorted(means))
+    return Finding(
+        question="colour",
+        name="samples read",
+        value=None,
+        unit="",
+        sentence=f"{notation.sentence(named)}; which of the fifteen is weakest was not read, at {said}.",
+        terms=said,
+        readings=ids(repeats),
+        not_covered=("the other samples",),
+        series={"sample": tuple(map(float, means)), "R": tuple(means.values())},
+        weight=33,
+    )
 
 
 def sample_scores(measured: Measured) -> Mapping[int, float]:
