@@ -31,7 +31,7 @@ def _of_a_lamp(material: Material, entrant: Entrant) -> Iterable[str]:
         more = f"; and at {len(once) - MOST_NAMED} more settings" if len(once) > MOST_NAMED else ""
         yield f"{entrant.name}: read once, so that nobody knows how it repeats, at {named}{more}."
     for finding in findings:
-        if finding.name in {"repeats that disagree", "evenings that disagree"}:
+        if finding.name in {"repeats that disagree", "evenings that disagree", "sources that disagree"}:
             yield f"{entrant.name}: {finding.sentence}"
     if doubts := trust.doubts_of(entrant.readings):
         verb = "count" if doubts[0] != "1" else "counts"

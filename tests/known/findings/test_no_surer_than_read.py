@@ -197,3 +197,29 @@ def test_evenings_too_far_apart_are_told_with_both_figures_and_what_to_do():
     ), found.sentence
     assert found.sentence.endswith("read it once more before either is published.")
     assert len(found.readings) == 2
+
+
+def _sources(rng, kelvin):
+    """One lamp at one setting, each time by its own meter of 0.003 in x and y (95 %)."""
+    readings, meters = [], {}
+    for i, true in enumerate(kelvin):
+        x, y = _xy(true, 0.003)
+        off = rng.normal(0.0, 0.003 / 1.96, 2)
+        cct, duv = _back(x + off[0], y + off[1])
+        one = read(i, FULL, cct=round(cct), duv=round(duv, 4))
+        reading = replace(one.reading, session_id=f"s{i}", meter_id=f"m{i}", at=START + timedelta(days=9 * i))
+        readings.append(Measured(ReadingState(reading, reading.terms)))
+        meters[f"m{i}"] = replace(METER, id=f"m{i}", nickname=f"Meter {i}")
+    return evidence(*readings, meters=meters)
+
+
+def test_sources_of_one_white_are_called_apart_in_at_most_five_of_a_hundred():
+    rng = np.random.default_rng(12)
+    assert sum(bool(years.whites_apart(_sources(rng, [5600.0] * 3))) for _ in range(DRAWS)) <= 0.05 * DRAWS
+
+
+def test_a_file_and_a_meter_that_disagree_are_both_shown():
+    (found,) = years.whites_apart(_sources(np.random.default_rng(13), [5600.0, 3900.0]))
+    assert " K by Meter 0 on " in found.sentence and " K by Meter 1 on " in found.sentence
+    assert found.sentence.endswith("mired apart, at bare · 5600 K. Nothing here tells which is right.")
+    assert 60.0 < abs(found.value) < 95.0

@@ -53,6 +53,7 @@ def findings_of(
         *tint.tint(evidence),
         *tint.tint_dial(evidence),
         *tint.cc_figures(evidence),
+        *years.whites_apart(evidence),
         *white.peak_output(evidence),
         *dimming.law(evidence),
         *dimming.drift(evidence),

@@ -95,7 +95,7 @@ def sessions_apart(evidence: Evidence) -> tuple[Finding, ...]:
         one, other, change = max(told, key=lambda each: abs(each[2].value or 0.0))
         then, now = sorted((one, other), key=lambda ms: ms[0].reading.at)
         said = evidence.at(then[0], "session", "meter", "plane")
-        levels = [f"{_lux(evidence, ms)} on {ms[0].reading.at:%-d %b %Y}" for ms in (then, now)]
+        levels = [f"{_lux(evidence, ms)} on {_day(ms)}" for ms in (then, now)]
         size = abs(change.value or 0.0)
         sentence = (
             f"{levels[0]} and {levels[1]}, {size:.1f} {notation.stop_word(size)} apart, at {said}: read it once more"
@@ -117,6 +117,59 @@ def sessions_apart(evidence: Evidence) -> tuple[Finding, ...]:
             )
         )
     return tuple(found)
+
+
+WANDERS_MIRED = 3.0
+"""A lamp's white from evening to evening, and from mark to mark (common practice, no source)."""
+
+_NOT_OF_THE_WHITE = ("session", "meter", "plane", "placement", "distance")
+
+
+def whites_apart(evidence: Evidence) -> tuple[Finding, ...]:
+    """Two sources of one lamp's white at one setting (meters, evenings, a file) that do not agree: both are shown."""
+    lit = [m for m in evidence.readings if m.value("cct") and m.terms.angle_deg == 0.0 and evidence.is_bright(m)]
+    top = max((m.terms.level_pct or 0.0 for m in lit), default=0.0)
+    full = [m for m in lit if (m.terms.level_pct or top) == top]
+    found = []
+    for readings in terms.grouped(full, *_NOT_OF_THE_WHITE, "level").values():
+        sources = list(terms.by_value_of(readings, lambda m: (m.reading.meter_id, m.reading.session_id)).values())
+        whites = [evidence.white_of(own) for own in sources]
+        by = max(estimate.TELLS, estimate.picked(len(sources)))
+        pairs = [(a, b, whites[b].less(whites[a])) for a, b in itertools.combinations(range(len(sources)), 2)]
+        told = [(a, b, c) for a, b, c in pairs if abs(c.value or 0.0) > by * c.half_width + WANDERS_MIRED]
+        if not told:
+            continue
+        one, other, change = max(told, key=lambda each: abs(each[2].value or 0.0))
+        then, now = sorted((sources[one], sources[other]), key=lambda ms: ms[0].reading.at)
+        said = evidence.at(then[0], *_NOT_OF_THE_WHITE, "level")
+        whose = [f"{_kelvin(evidence, ms)} by {evidence.meter_of(ms[0]).nickname} on {_day(ms)}" for ms in (then, now)]
+        found.append(
+            Finding(
+                question="white",
+                name="sources that disagree",
+                value=change.value,
+                unit="mired",
+                sentence=(
+                    f"{whose[0]}, {whose[1]}: {abs(change.value or 0.0):.0f} mired apart, at {said}. Nothing here tells"
+                    " which is right."
+                ),
+                terms=said,
+                readings=ids([*then, *now]),
+                axis=("session", "meter", "distance", "level"),
+                uncertainty=change.half_width,
+                rests_on=change,
+                weight=57 + usual(then[0]),
+            )
+        )
+    return tuple(found)
+
+
+def _kelvin(evidence: Evidence, repeats: Sequence[Measured]) -> str:
+    return f"{notation.kelvin(1e6 / (evidence.white_of(repeats).value or 1.0))} K"
+
+
+def _day(repeats: Sequence[Measured]) -> str:
+    return f"{repeats[0].reading.at:%-d %b %Y}"
 
 
 def _on_two_days(one: Sequence[Measured], other: Sequence[Measured]) -> bool:
