@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
@@ -12,6 +13,13 @@ LEAST_SAMPLES = 40
 EDGE_SHARE = 0.0002
 """A fade has begun when this share of its change is done, or what noise cannot do, and ends when as much is left
 (common practice, no source)."""
+
+NOISY_SHARE = 0.001
+"""From this much noise on, as a share of the change, begin and end are those of the law that comes nearest: the samples
+there are lost in it."""
+
+OF_THE_NOISE = 4.0
+"""So far off the law the noise alone takes the farthest of some hundred samples, in its standard deviations."""
 
 LEAST_CHANGE_STOPS = 0.25
 """What changes by less from end to end is no fade."""
@@ -100,17 +108,28 @@ def fade_of(seconds: FloatArray, level: FloatArray) -> Fade:
     share = (level - first) / change
     begin, end = _ends(share, noise / abs(change))
     own = slice(begin, end + 1)
-    moments = (seconds[own] - seconds[begin]) / float(seconds[end] - seconds[begin])
+    span = float(seconds[end] - seconds[begin])
+    moments = (seconds[own] - seconds[begin]) / span
     rising = change > 0.0
-    dark_end = (moments, share[own]) if rising else (1.0 - moments, 1.0 - share[own])
-    law, exponent, off = _law(*dark_end, (level[own] > DARK_SHARE * top).astype(np.float64))
-    steps = _steps(seconds, level, noise, begin, end, top)
+    is_noisy = noise > NOISY_SHARE * abs(change)
+    seen = _about(begin, end, share.size) if is_noisy else own  # what lies beside it tells where it goes under
+    times = (seconds[seen] - seconds[begin]) / span
+    dark_end = (times, share[seen]) if rising else (1.0 - times, 1.0 - share[seen])
+    lit = (level[seen] > DARK_SHARE * top) | is_noisy
     low = min(first, last)
+    decades = float(np.log10(top / low)) if low > DARK_SHARE * top else 0.0
+    found = _law(*dark_end, lit.astype(np.float64), decades if is_noisy else None)
+    law, exponent = found.name, found.exponent
+    off = max(0.0, found.off - OF_THE_NOISE * noise / abs(change)) if is_noisy else found.off
+    starts, stops = (found.begin, found.end) if rising else (1.0 - found.end, 1.0 - found.begin)
+    real_s = span * (stops - starts) if is_noisy else span
+    lag_s = float(seconds[begin] - seconds[0]) + (span * starts if is_noisy else 0.0)
+    steps = _steps(seconds, level, noise, begin, end, top)
     highest = np.maximum.accumulate(share)
     return Fade(
         rising=rising,
-        real_s=float(seconds[end] - seconds[begin]),
-        lag_s=float(seconds[begin] - seconds[0]),
+        real_s=real_s,
+        lag_s=max(0.0, lag_s),
         change_stops=float(np.log2(top / low)) if low > DARK_SHARE * top else None,
         law=law,
         exponent=exponent,
@@ -122,6 +141,12 @@ def fade_of(seconds: FloatArray, level: FloatArray) -> Fade:
         moments=moments,
         levels=share[own],
     )
+
+
+def _about(begin: int, end: int, count: int) -> slice:
+    """A fade with a third of its length before it and behind it, as far as that was recorded."""
+    beside = max(3, (end - begin) // 3)
+    return slice(max(0, begin - beside), min(count, end + 1 + beside))
 
 
 def _noise(level: FloatArray) -> float:
@@ -157,7 +182,9 @@ def _s_curve(t: FloatArray, _: float) -> FloatArray:
     return t * t * (3.0 - 2.0 * t)
 
 
-_LAWS = (
+_Candidate = tuple[str, Callable[[FloatArray, float], FloatArray], tuple[float, float] | None, tuple[float, ...]]
+
+_LAWS: tuple[_Candidate, ...] = (
     ("power", _power, (0.1, 8.0), (0.5, 1.0, 2.0, 3.0)),
     ("even in stops", _even_in_stops, (0.3, 5.0), (1.0, 2.5)),
     ("S-curve", _s_curve, (0.9, 1.1), (1.0,)),
@@ -165,24 +192,48 @@ _LAWS = (
 """Names, curves from 0 to 1, the bounds of their exponents and where the search for them begins."""
 
 
-def _law(moments: FloatArray, level: FloatArray, weights: FloatArray) -> tuple[str, float, float]:
-    """The nearest law of a fade from its dark end, begin and end free: name, exponent, greatest distance."""
+class _Nearest(NamedTuple):
+    """The nearest law: its name and exponent, the greatest distance from it, and where it begins and ends."""
+
+    name: str
+    exponent: float
+    off: float
+    begin: float
+    end: float
+
+
+def _law(moments: FloatArray, level: FloatArray, weights: FloatArray, decades: float | None) -> _Nearest:
+    """The nearest law of a fade from its dark end, begin and end free; even in stops over the `decades` between the
+    levels at its ends, where noise hides how it begins."""
     from scipy.optimize import least_squares  # takes a moment to import, and only fades need it
 
     few = np.unique(np.linspace(0, moments.size - 1, min(moments.size, _FITTED)).astype(int))
     t, y, w = moments[few], level[few], weights[few]
-    best: tuple[float, str, float, float] | None = None
-    for name, curve, (low, high), starts in _LAWS:
+    best: tuple[float, _Nearest] | None = None
+    for name, curve, bounds, starts in _laws(decades):
         for start in starts:
 
             def off(p: FloatArray, curve: Callable[[FloatArray, float], FloatArray] = curve) -> FloatArray:
                 return (curve(np.clip((t - p[1]) / (1.0 + p[2] - p[1]), 0.0, 1.0), float(p[0])) - y) * w
 
-            found = least_squares(off, [start, 0.0, 0.0], bounds=([low, -0.5, -0.1], [high, 0.1, 0.1]))
+            low, high = bounds or (0.98 * start, 1.02 * start)
+            found = least_squares(off, [start, 0.0, 0.0], bounds=([low, -0.5, -0.3], [high, 0.3, 0.3]))
             if best is None or found.cost < best[0] * 0.98:
-                best = float(found.cost), name, float(found.x[0]), float(np.abs(found.fun).max())
+                exponent, begin, end = (float(value) for value in found.x)
+                far = float(np.abs(found.fun).max())
+                best = float(found.cost), _Nearest(name, exponent, far, begin, 1.0 + end)
     assert best is not None
-    return best[1:]
+    return best[1]
+
+
+def _laws(decades: float | None) -> tuple[_Candidate, ...]:
+    """The laws to be tried: where noise hides how a fade begins (`decades` known), plain ones before others, for a free
+    exponent and a free begin make up for each other."""
+    if decades is None:
+        return _LAWS
+    plain: tuple[_Candidate, ...] = (("power", _power, None, (1.0, 2.0, 3.0)), ("S-curve", _s_curve, None, (1.0,)))
+    stops: tuple[_Candidate, ...] = (("even in stops", _even_in_stops, None, (decades,)),) if decades > 0.0 else ()
+    return (*plain, *stops, *(law for law in _LAWS if law[1] is not _even_in_stops or not stops))
 
 
 def _steps(seconds: FloatArray, level: FloatArray, noise: float, begin: int, end: int, top: float) -> tuple[Step, ...]:
