@@ -141,3 +141,18 @@ def test_a_recording_that_is_too_short_is_refused():
 def test_the_usual_exposures_fit_within_their_frames():
     assert all(one.shutter_s * one.fps <= 1.0 + 1e-9 for one in usual_exposures(0.015))
     assert len(usual_exposures(0.015)) > 40
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_noise_alone_shows_nothing_and_makes_no_ripple_a_band(seed):
+    """One per cent of noise on steady light, and on a ripple of 2.6 %, which most see nothing of."""
+    rng, rate = np.random.default_rng(seed), 20_000.0
+    seconds = np.arange(0.0, 1.0, 1.0 / rate)
+    noise = rng.normal(0.0, 0.01, seconds.size)
+    steady, ripple = Waveform(1.0 + noise, rate), Waveform(1.0 + 0.026 * np.sin(200.0 * np.pi * seconds) + noise, rate)
+    for fps, shutter in ((24.0, 1 / 48), (25.0, 1 / 500), (120.0, 1 / 2000), (60.0, 1 / 1000)):
+        exposure = FilmExposure(fps, shutter, 0.015 if fps < 60.0 else 0.008)
+        assert camera_sees(steady, exposure, None).verdict == "steady"
+        assert camera_sees(ripple, exposure, 100.0).verdict != "banding"
+    clear = Waveform(1.0 + 0.06 * np.sin(200.0 * np.pi * seconds) + noise, rate)
+    assert camera_sees(clear, FilmExposure(25.0, 1 / 500, 0.015), 100.0).verdict == "banding"

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from statistics import NormalDist
 
 import numpy as np
 
@@ -89,12 +90,35 @@ def depth_pct(light: FloatArray, axis: int | None = None) -> FloatArray:
     return np.where(high + low > 0.0, 100.0 * (high - low) / np.where(high + low > 0.0, high + low, 1.0), 0.0)
 
 
+def noise_depth_pct(waveform: Waveform, shutter_s: float, exposures: int) -> float:
+    """The depth that noise alone gives a number of exposures that do not overlap: the range that so many draws of a
+    normal distribution have on the mean (Blom's scores), each the mean of the samples of an exposure."""
+    mean = float(waveform.light.mean())
+    if exposures < 2 or mean <= 0.0:
+        return 0.0
+    of_one = waveform.noise / np.sqrt(max(1.0, shutter_s * waveform.rate_hz))
+    reach = NormalDist().inv_cdf(1.0 - (1.0 - 0.375) / (exposures + 0.25))
+    return 100.0 * reach * of_one / mean
+
+
+def without_noise(depth: float, noise: float) -> float:
+    """What of a depth surely stands above the noise: the farthest samples are those that the noise took farthest."""
+    return max(0.0, depth - noise)
+
+
 def camera_sees(waveform: Waveform, exposure: FilmExposure, frequency_hz: float | None) -> CameraSees:
     """What a camera shows; `frequency_hz` counts the bands. Raises `CameraError`."""
     rows = gathered(waveform, exposure)
-    over_frames, over_rows = float(depth_pct(rows, 0).max()), float(depth_pct(rows, 1).max())
     moments = _moments(waveform, exposure, frequency_hz)
-    any_phase = float(depth_pct(_between(waveform, moments, exposure.shutter_s)))
+    depths = (
+        depth_pct(rows, 0).max(),
+        depth_pct(rows, 1).max(),
+        depth_pct(_between(waveform, moments, exposure.shutter_s)),
+    )
+    apart = min(rows.size, max(1, int(waveform.seconds / exposure.shutter_s)))
+    over_frames, over_rows, any_phase = (
+        without_noise(float(depth), noise_depth_pct(waveform, exposure.shutter_s, apart)) for depth in depths
+    )
     return CameraSees(
         exposure=exposure,
         frame_to_frame_pct=over_frames,

@@ -1,6 +1,7 @@
 """Light against time: its cycle, its frequency and the parts that it is made of."""
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -18,7 +19,7 @@ CALM = 0.002
 """The noise over the mean that is wanted of a point of an averaged cycle."""
 
 
-@dataclass(frozen=True, eq=False, slots=True)
+@dataclass(frozen=True, eq=False)
 class Waveform:
     """Light, shape (n,), sampled `rate_hz` times a second. `steady_part` is false where the recording lost the mean of
     the light, as a sound card does: then only the changes are known. Raises `CameraError`."""
@@ -41,6 +42,11 @@ class Waveform:
     def seconds(self) -> float:
         """How long it lasts."""
         return float(self.light.size / self.rate_hz)
+
+    @cached_property
+    def noise(self) -> float:
+        """The standard deviation of the noise of one sample, by its spectrum; found once."""
+        return spectrum(self).noise
 
 
 def waveform_of(seconds: FloatArray, light: FloatArray, *, name: str = "", warnings: tuple[str, ...] = ()) -> Waveform:
