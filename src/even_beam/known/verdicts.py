@@ -4,7 +4,7 @@
 """
 
 from collections.abc import Callable, Hashable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from enum import StrEnum
 from functools import cached_property
@@ -324,6 +324,11 @@ def _white(case: _Case, limit: str, limits: Mapping[str, float]) -> Judgement:
     own = {m.reading.id for m in colour}
     if wanted is None:
         here = [p for p in points if own & set(p.readings)]
+        fixed = [m for m in colour if m.value("cct") and m.terms.cct_k is None]
+        if not here and fixed:
+            unasked = judge(limit, bound, None)
+            words = f"{notation.sentence(unasked.label)}: nobody asks a white of it."
+            return replace(unasked, sentence=words, readings=ids(fixed))
         if not here:
             return _typed_white(limit, bound, case, colour[0].terms.cct_k if colour else None)
         return _point_judged(limit, bound, here[0], here[0].error, case)

@@ -181,7 +181,9 @@ def _scale(limit: str, bound: float, values: Sequence[float]) -> tuple[float, fl
 
 def _text(judged: Judgement) -> str:
     if judged.value is None:
-        return "not measured" if judged.answer is Answer.NOT_MEASURED else "as typed"
+        if judged.answer is Answer.NOT_MEASURED:  # what was read and is held against nothing names its readings
+            return "not asked" if judged.readings else "not read"
+        return "as typed"
     decimals = {"duv": 4, "unit_stops": 2, "ageing_stops": 2}.get(judged.limit, 1)
     return notation.number(judged.value, decimals, signed=LIMITS[judged.limit].most)
 

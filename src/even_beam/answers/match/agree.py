@@ -45,7 +45,8 @@ def _cells(one: Answer) -> list[Cell]:
     elif dial.reachable:
         tint = f", tint {notation.number(dial.tint, 1, signed=True)}" if dial.tint else ""
         kelvin = " K" if dial.steps.numbered else ""
-        turned = Cell(f"{dial.steps.words(dial.dial_k)}{kelvin}{tint}", by=f"{dial.dial_k:09.1f}")
+        tried = "try " if dial.tried else ""
+        turned = Cell(f"{tried}{dial.steps.words(dial.dial_k)}{kelvin}{tint}", by=f"{dial.dial_k:09.1f}")
     else:
         turned = Cell(f"only to {notation.dialled(dial.dial_k)} K", marked=True, by=f"{dial.dial_k:09.1f}")
     cost = one.cost_stops
