@@ -74,7 +74,8 @@ def test_direction_only_where_the_meter_can_tell():
     # CIE 15: the daylight locus lies above the Planckian; D56 is at Duv +0.0033 and is no green light
     assert words.tint_words(0.0033, 5600.0, METER) == words.NO_SURE_TINT
     assert words.tint_words(0.0070, 5600.0, METER) == "towards green"
-    assert words.tint_words(0.0000, 5600.0, METER) == "towards magenta"
+    assert words.tint_words(0.0000, 5600.0, METER) == words.NO_SURE_TINT, "an exact Planckian is no magenta light"
+    assert words.tint_words(-0.0030, 5600.0, METER) == "towards magenta"
 
 
 def test_a_sharper_meter_may_say_more():

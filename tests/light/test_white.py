@@ -5,7 +5,14 @@ from even_beam.light import WAVELENGTH_NM, daylight, evaluate, planckian
 from even_beam.light.colorimetry import tristimulus, uv_1960, uv_at, xy
 from even_beam.light.filters import cc_of_duv, duv_of_cc, gel_fraction_of_duv
 from even_beam.light.references import reference_spectrum
-from even_beam.light.white import daylight_distance, named_whites, nearest_named_white, share_between_curves
+from even_beam.light.white import (
+    daylight_distance,
+    daylight_white,
+    named_whites,
+    nearest_named_white,
+    off_neutral,
+    share_between_curves,
+)
 
 
 @pytest.mark.parametrize("cct", [4200.0, 5000.0, 5503.0, 6504.0, 10_000.0, 20_000.0])
@@ -68,3 +75,14 @@ def test_the_gel_that_corrects():
     assert gel_fraction_of_duv(0.0034, 3200.0) == "eighth minus green"
     assert gel_fraction_of_duv(-0.0135, 3200.0) == "half plus green"
     assert gel_fraction_of_duv(0.0005, 5600.0) == "none"
+
+
+@pytest.mark.parametrize("kelvin", [4000.0, 4500.0, 5003.0, 5600.0, 6500.0, 9300.0])
+def test_an_exact_planckian_and_an_exact_daylight_are_both_neutral(kelvin):
+    """CIE 15: the daylight locus lies above the Planckian; between them a light is neither green nor magenta."""
+    cct, duv = daylight_white(kelvin)
+    assert off_neutral(kelvin, 0.0) == 0.0 and off_neutral(kelvin, duv / 2.0) == 0.0
+    assert float(off_neutral(cct, duv)) == pytest.approx(0.0, abs=2e-5)
+    assert float(off_neutral(kelvin, -0.002)) == pytest.approx(-0.002)
+    assert float(off_neutral(cct, duv + 0.002)) == pytest.approx(0.002, abs=2e-5)
+    assert float(off_neutral(3200.0, 0.002)) == 0.002, "below 4000 K there is no daylight"

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from even_beam.bench.records import Meter
 from even_beam.light.photometry import stops
 from even_beam.light.uncertainty import white_tolerance
-from even_beam.light.white import reference_duv
+from even_beam.light.white import off_neutral
 from even_beam.words import notation
 
 NO_SURE_DIFFERENCE = "no difference you can be sure of"
@@ -54,9 +54,9 @@ def _xy(meter: Meter | None) -> float:
 
 
 def tint_words(duv: float, cct_k: float, meter: Meter | None) -> str:
-    """`green` or `magenta` only beyond the meter's tolerance, off the white's own curve: a perfect daylight is not
-    green. Positive Duv is green."""
-    off = duv - float(reference_duv(cct_k))
+    """`green` or `magenta` only beyond the meter's tolerance, off what is neutral: neither a perfect daylight nor a
+    perfect Planckian is tinted. Positive Duv is green."""
+    off = float(off_neutral(cct_k, duv))
     if math.isnan(off) or abs(off) <= tint_tolerance(cct_k, meter):
         return NO_SURE_TINT
     return "towards green" if off > 0 else "towards magenta"

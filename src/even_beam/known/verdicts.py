@@ -401,7 +401,9 @@ def _tint(case: _Case, limit: str, limits: Mapping[str, float]) -> Judgement:
         return judge(limit, bound, None)
     white = [cct for m in own if (cct := m.value("cct"))]
     cct = float(np.mean(white)) if white else own[0].terms.cct_k or 3200.0
-    return judge(limit, bound, case.evidence.tint_of(own).adding(shift=off_reference(0.0, cct)), ids(own), case.at(own))
+    read = case.evidence.tint_of(own)
+    value, low, high = (None if v is None else off_reference(v, cct) for v in (read.value, read.low, read.high))
+    return judge(limit, bound, Estimate(value, read.parts, low, high), ids(own), case.at(own))
 
 
 def _plain_first(readings: Sequence[Measured], quantity: str) -> list[Measured]:

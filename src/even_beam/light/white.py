@@ -107,6 +107,24 @@ def _daylight_duv() -> tuple[FloatArray, FloatArray]:
     return 1e6 / cct, duv
 
 
+def daylight_duv(cct: ArrayLike) -> FloatArray:
+    """The Duv of the daylight curve at a correlated colour temperature; its ends are held. Shapes are kept."""
+    mired, duv = _daylight_duv()
+    return np.asarray(np.interp(1e6 / np.asarray(cct, np.float64), mired, duv), np.float64)
+
+
+def off_neutral(cct: ArrayLike, duv: ArrayLike) -> FloatArray:
+    """How far a tint lies beyond what is neutral at its white: positive greener, negative more magenta.
+
+    Zero between the Planckian and the daylight curve, where there is one, and on the Planckian below 4000 K. An exact
+    Planckian and an exact CIE daylight are both neutral: which of them somebody wants is a matter of the target
+    (`reference_duv`). Shapes broadcast.
+    """
+    kelvin, tint = np.broadcast_arrays(np.asarray(cct, np.float64), np.asarray(duv, np.float64))
+    top = np.where(kelvin >= TINT_REFERENCE_K[0], np.maximum(daylight_duv(kelvin), 0.0), 0.0)
+    return tint - np.clip(tint, 0.0, top)
+
+
 def reference_duv(cct: ArrayLike) -> FloatArray:
     """The Duv that a white without tint has: zero below 4000 K, that of CIE daylight from 5000 K on, blended between.
 
@@ -115,5 +133,4 @@ def reference_duv(cct: ArrayLike) -> FloatArray:
     kelvin = np.asarray(cct, np.float64)
     low, high = TINT_REFERENCE_K
     share = np.clip((kelvin - low) / (high - low), 0.0, 1.0)
-    mired, duv = _daylight_duv()
-    return share * np.interp(1e6 / kelvin, mired, duv)
+    return share * daylight_duv(kelvin)

@@ -115,5 +115,5 @@ def test_nobody_is_asked_to_dial_a_window(witness):
 
 def test_a_gel_is_said_to_take_a_tint_back_only_where_it_does(witness):
     (spot,) = witness.entrants(["Meadowsweet"])
-    said = [one.sentence for one in told.everything(witness, spot) if "to magenta of daylight" in one.sentence]
-    assert said and all("half plus green" in one or "quarter plus green" in one for one in said)
+    said = [one.sentence for one in told.everything(witness, spot) if "to magenta of the Planckian" in one.sentence]
+    assert said and all("0.0061 to magenta of the Planckian, eighth plus green would" in one for one in said)

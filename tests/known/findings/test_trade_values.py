@@ -65,10 +65,10 @@ def test_a_lamp_that_hardly_follows_its_dial_is_told_nothing_to_try():
     assert not [f for f in white.what_to_dial(own) if "5600" in f.name]
 
 
-def test_no_tint_is_told_by_how_far_it_is_from_its_reference():
+def test_no_tint_is_told_by_the_curve_it_is_nearest_to():
     """D55 lies 0.0033 above the Planckian and 0.000 from daylight (CIE 15)."""
     (found,) = tint.tint(evidence(read(1, FULL, cct=5503.0, duv=0.0037)))
-    assert found.sentence.startswith("Duv +0.0037: 0.0004 from daylight, no tint that this meter can tell from none (±")
+    assert found.sentence.startswith("Duv +0.0037: on daylight, no tint that this meter can tell from none (±")
 
 
 def test_repeats_tell_what_meter_lamp_and_hand_leave_open():

@@ -12,7 +12,7 @@ from even_beam.bench.terms import terms_line
 from even_beam.desk.session.desk import Proposal, SessionDesk, Taken
 from even_beam.known import in_words as words
 from even_beam.known.findings.tint import off_reference
-from even_beam.light.white import TINT_REFERENCE_K, reference_duv
+from even_beam.light.white import TINT_REFERENCE_K
 from even_beam.shell.settings import Settings
 from even_beam.words import notation
 from even_beam.words.quantities import QUANTITIES, USUALLY_ASKED
@@ -202,15 +202,16 @@ def _tint_block(duv: float, cct: float, meter: Meter | None, dim: bool) -> Answe
     """The tint beside that of the white's own curve: a perfect daylight is not green."""
     if dim:
         return AnswerText("tint", notation.duv(duv), "Duv", "too dim to trust", dim=True)
-    curve = float(reference_duv(cct))
-    low, high = TINT_REFERENCE_K
-    name = "Planckian" if cct <= low else "daylight curve" if cct >= high else "between the curves"
     half = words.tint_tolerance(cct, meter)
     off = off_reference(duv, cct)
-    said = f"on the {name}" if cct <= low or cct >= high else name
+    has_two = cct >= TINT_REFERENCE_K[0]
+    nearest = duv - off  # on the curve that it lies beyond, or where it is
+    beyond = "daylight curve" if has_two and off > 0.0 else "Planckian"
+    name = "between the curves" if has_two and off == 0.0 else beyond
+    said = name if name.startswith("between") else f"on the {name}"
     if abs(off) > half:
         said = words.tint_words(duv, cct, meter)
-    scale = _around(duv, half, WANTED_DUV, curve, f"{name} {notation.duv(curve)}")
+    scale = _around(duv, half, WANTED_DUV, nearest, f"{name} {notation.duv(nearest)}")
     return AnswerText("tint", notation.duv(duv), "Duv", said, scale)
 
 

@@ -12,7 +12,7 @@ from even_beam.light.references import QUOTED, reference_spectrum
 from even_beam.light.spectra import WAVELENGTH_NM
 from even_beam.light.ssi import similarity
 from even_beam.light.uncertainty import SCORES, USUAL_XY, score_half_widths, white_tolerance
-from even_beam.light.white import TINT_REFERENCE_K, reference_duv
+from even_beam.light.white import TINT_REFERENCE_K, daylight_duv, off_neutral
 from even_beam.words import notation
 from even_beam.words.metrics import METRICS
 
@@ -27,16 +27,26 @@ class Metric:
     limits: str
 
 
+def _between(cct: float, duv: float) -> str:
+    """Which of the two curves a neutral light lies on, where it lies on one."""
+    if abs(duv) < ON_A_CURVE_DUV:
+        return "on the black-body curve"
+    return "on the daylight curve" if abs(duv - float(daylight_duv(cct))) < ON_A_CURVE_DUV else "between the curves"
+
+
+ON_A_CURVE_DUV = 0.0005
+"""A spectrum lies on a curve within this."""
+
+
 def white_words(figures: Figures) -> str:
     """White and tint in a sentence, off the curve that the white belongs to."""
     cct, duv = float(figures.cct_k), float(figures.duv)
     if not math.isfinite(cct):
         return "It has no colour temperature."
-    low, high = TINT_REFERENCE_K
-    curve = "the black-body curve" if cct <= low else "the daylight curve" if cct >= high else "both curves"
-    off = duv - float(reference_duv(cct))
+    off = float(off_neutral(cct, duv))
+    curve = "the daylight curve" if off > 0.0 and cct >= TINT_REFERENCE_K[0] else "the black-body curve"
     if abs(off) <= tint_tolerance(cct, None):
-        said = f"on {curve}" if curve != "both curves" else "between the curves"
+        said = f"on {curve}" if off or cct < TINT_REFERENCE_K[0] else _between(cct, duv)
         return f"{notation.kelvin(cct)} K, {said}: neither green nor magenta, as far as a handheld meter can tell."
     side = "green" if off > 0.0 else "magenta"
     return f"{notation.kelvin(cct)} K, {side} of {curve} by {notation.number(abs(off), 4)} Duv."

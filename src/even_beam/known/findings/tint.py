@@ -11,14 +11,14 @@ from even_beam.bench.measured import Measured
 from even_beam.bench.records import Meter
 from even_beam.known.findings.finding import Evidence, Finding, ids, most_usual, value_of
 from even_beam.light.filters import NO_SUCH_GEL, duv_of_cc, duv_of_gel, gel_fraction_of_duv
-from even_beam.light.white import reference_duv
+from even_beam.light.white import TINT_REFERENCE_K, off_neutral
 from even_beam.words import notation
 
 
 def off_reference(duv: float, cct_k: float) -> float:
-    """A tint as it is judged: off the Planckian below 4000 K, off the daylight curve from 5000 K on, blended
-    between."""
-    return duv - float(reference_duv(cct_k))
+    """A tint as it is judged: beyond the nearer of Planckian and daylight curve, none between them; off the Planckian
+    below 4000 K."""
+    return float(off_neutral(cct_k, duv))
 
 
 def tint(evidence: Evidence) -> tuple[Finding, ...]:
@@ -75,19 +75,17 @@ def _sentence(
         span = f"Duv {notation.duv(min(values))} to {notation.duv(max(values))} over {whites} whites"
     else:
         span = f"Duv {notation.duv(values[0])}"
-    if abs(off) <= half:
-        away = f"{where} {notation.duv(abs(off)).lstrip('+')} from {_reference(_cct(worst))}"
-        return f"{span}:{away}, no tint that this meter can tell from none (±{notation.half(half)}), at {said}."
     side = "green" if off > 0.0 else "magenta"
+    if abs(off) <= half:
+        lies = "between the Planckian and daylight" if off == 0.0 else f"on {_reference(_cct(worst), off)}"
+        return f"{span}:{where} {lies}, no tint that this meter can tell from none (±{half:.4f}), at {said}."
     gel = gel_fraction_of_duv(off, _cct(worst))
     take_back = {
         "none": "too little for a gel",
         NO_SUCH_GEL: "more than any gel of the green series takes back",
     }.get(gel) or _taken_back(gel, off, half, _cct(worst))
-    return (
-        f"{span}:{where} {notation.duv(abs(off)).lstrip('+')} to {side} of {_reference(_cct(worst))}, {take_back}, at"
-        f" {said}."
-    )
+    away = f"{notation.duv(abs(off)).lstrip('+')} to {side} of {_reference(_cct(worst), off)}"
+    return f"{span}:{where} {away}, {take_back}, at {said}."
 
 
 def _taken_back(gel: str, off: float, half: float, cct_k: float) -> str:
@@ -98,10 +96,9 @@ def _taken_back(gel: str, off: float, half: float, cct_k: float) -> str:
     return f"{gel} would leave {notation.duv(abs(left)).lstrip('+')} to {'green' if left > 0.0 else 'magenta'}"
 
 
-def _reference(cct_k: float) -> str:
-    return (
-        "the Planckian" if cct_k < 4000.0 else "daylight" if cct_k >= 5000.0 else "the blend of Planckian and daylight"
-    )
+def _reference(cct_k: float, off: float) -> str:
+    """The curve that a tint lies beyond, or nearest to."""
+    return "daylight" if off > 0.0 and cct_k >= TINT_REFERENCE_K[0] else "the Planckian"
 
 
 def tint_dial(evidence: Evidence) -> tuple[Finding, ...]:
