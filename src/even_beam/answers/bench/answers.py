@@ -208,10 +208,12 @@ def _tint_block(duv: float, cct: float, meter: Meter | None, dim: bool) -> Answe
     nearest = duv - off  # on the curve that it lies beyond, or where it is
     beyond = "daylight curve" if has_two and off > 0.0 else "Planckian"
     name = "between the curves" if has_two and off == 0.0 else beyond
-    said = name if name.startswith("between") else f"on the {name}"
+    is_between = has_two and off == 0.0
+    said = name if is_between else f"on the {name}"
     if abs(off) > half:
         said = words.tint_words(duv, cct, meter)
-    scale = _around(duv, half, WANTED_DUV, nearest, f"{name} {notation.duv(nearest)}")
+    mark = "neutral here" if is_between else f"{name} {notation.duv(nearest)}"
+    scale = _around(duv, half, WANTED_DUV, nearest, mark)
     return AnswerText("tint", notation.duv(duv), "Duv", said, scale)
 
 
