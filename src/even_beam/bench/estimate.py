@@ -328,8 +328,12 @@ def of_repeats(repeats: Sequence[Measured], quantity: str) -> float | None:
     stand, of whites the mean in mired, else the plain mean; None where none is plain, or levels disagree."""
     stand = standing(repeats) if quantity == "illuminance" else repeats
     values = [value for m in stand if (value := m.value(quantity)) is not None]
-    if not values:
-        return None
+    return mean_figure(values, quantity) if values else None
+
+
+def mean_figure(values: Sequence[float], quantity: str) -> float:
+    """The mean of plain figures of one quantity: of whites in mired, in which the eye and the errors are even. Raises
+    `StatisticsError` for none."""
     return 1.0 / fmean([1.0 / v for v in values]) if quantity == "cct" and all(values) else fmean(values)
 
 

@@ -180,8 +180,9 @@ class Meter:
     @property
     def is_assumed(self) -> bool:
         """Whether nothing was stated of what it promises: a handheld meter's usual tolerances are taken."""
-        stated = self.level_tolerance, self.ratio_tolerance, self.xy_tolerance
-        return stated == (0.05, 0.015, 0.003) and not self.simulated
+        usual = Meter("", "")
+        promised = ((m.level_tolerance, m.ratio_tolerance, m.xy_tolerance) for m in (self, usual))
+        return len({*promised}) == 1 and not self.simulated
 
     @property
     def for_ratios_only(self) -> bool:

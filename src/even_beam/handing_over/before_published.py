@@ -59,9 +59,12 @@ def _assumed(material: Material) -> list[str]:
     if not meters:
         return []
     whose = notation.listed(list(dict.fromkeys(meter.nickname for meter in meters)))
+    one = meters[0]  # all that is assumed is the same
+    promised = f"levels to ±{notation.plain(100.0 * one.level_tolerance)} %, ratios to"
+    promised += f" ±{notation.plain(100.0 * one.ratio_tolerance)} %, x and y to ±{notation.plain(one.xy_tolerance, 4)}"
     return [
-        f"What {whose} can tell is assumed (levels to ±5 %, ratios to ±1.5 %, x and y to ±0.003): nobody stated it, and"
-        " every ± rests on it. Kit, Meters takes what the maker states, such as `level within 3 %`."
+        f"What {whose} can tell is assumed ({promised}): nobody stated it, and every ± rests on it. Kit, Meters takes"
+        " what the maker states, such as `level within 3 %`."
     ]
 
 

@@ -3,8 +3,6 @@
 from collections.abc import Hashable, Mapping, Sequence
 from dataclasses import replace
 
-import numpy as np
-
 from even_beam.bench import estimate, fields, terms
 from even_beam.bench.estimate import UNKNOWN_METER, Estimate
 from even_beam.bench.fields import UNSTATED
@@ -224,7 +222,7 @@ def _figures(colour: Sequence[Measured], meter: Meter) -> tuple[dict[str, float]
         found = [figure for m in colour if (figure := estimate.figure_of(m, name)) is not None]
         plain = [f.value for f in found if f.value is not None]
         if plain:
-            figures[name] = 1.0 / float(np.mean(1.0 / np.array(plain))) if name == "cct" else float(np.mean(plain))
+            figures[name] = estimate.mean_figure(plain, name)
         elif found:
             texts[name] = found[0].text
         if found and name in _SCORES:

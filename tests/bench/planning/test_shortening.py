@@ -111,3 +111,12 @@ def test_no_order_of_a_grid_takes_less_time_than_ours(seconds):
         for order in itertools.permutations(fields)
     )
     assert bench.seconds(steps) == pytest.approx(brute)
+
+
+def test_what_another_meter_reads_at_the_same_terms_is_no_control():
+    """Power stands beside the first reading, at its terms: it is asked for, and no repeat of anything."""
+    made = plan("power", "head to head", "CCT sweep")
+    for share in (0.9, 0.7, 0.4):
+        short = shortened(made, share * made.seconds, BENCH)
+        assert sum("power_w" in s.quantities for s in short.steps) == 6, short.given_up
+        assert sum(one.steps for one in short.given_up if one.kind == CONTROL) <= 1

@@ -189,7 +189,8 @@ def _steps_of(lamp: LampPlan, protocols: Sequence[Protocol], bench: Bench) -> li
         )
         for (terms, meter_id, quantities), (repeats, limit) in wanted.items()
     ]
-    return sorted(own, key=lambda step: _cost_order(step, bench.key_meter.id, bench.costs))
+    order = _outermost_first(bench.costs)
+    return sorted(own, key=lambda step: _cost_order(step, order, bench.key_meter.id))
 
 
 def _from_cold(lamp: LampPlan, protocols: Sequence[Protocol], bench: Bench) -> list[Step]:
@@ -256,23 +257,19 @@ _BEFORE = ("configuration", "distance_m", "turn_deg", "angle_deg", "zoom", "mode
 """Of fields that cost the same those stand farther out that settle slower; the dimmer stands innermost."""
 
 
-def _cost_order(step: Step, key_meter_id: str, costs: Costs) -> tuple[object, ...]:
-    """The dearest change outermost: for fields that are crossed it is made least often there, whatever they cost.
-
-    Another meter is taken in hand where the beam is changed: its changes cost nothing that is known.
-    """
+def _outermost_first(costs: Costs) -> list[str]:
+    """The fields that hands change, the dearest first: of fields that are crossed it is changed least often there,
+    whatever they cost."""
     changed = [one for one in FIELDS if one.cost]
-    changed.sort(
-        key=lambda one: (
-            -getattr(costs, one.cost),
-            one.stored == "level_pct",
-            _BEFORE.index(one.stored) if one.stored in _BEFORE else len(_BEFORE),
-        )
-    )
-    keys = [
-        _WAYS.get(one.stored, lambda terms, one=one: str(getattr(terms, one.stored)))(step.terms) for one in changed
-    ]
-    zoom = next(place for place, one in enumerate(changed) if one.stored == "zoom")
+    places = {stored: place for place, stored in enumerate(_BEFORE)}
+    changed.sort(key=lambda one: (-getattr(costs, one.cost), one.stored == "level_pct", places.get(one.stored, 99)))
+    return [one.stored for one in changed]
+
+
+def _cost_order(step: Step, order: Sequence[str], key_meter_id: str) -> tuple[object, ...]:
+    """Where a step stands. Another meter is taken in hand where the beam is changed: what that costs nobody knows."""
+    keys = [_along(stored, step.terms) for stored in order]
+    zoom = order.index("zoom")
     return (*keys[:zoom], step.meter_id != key_meter_id, *keys[zoom:])
 
 

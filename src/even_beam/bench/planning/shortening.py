@@ -106,8 +106,14 @@ def _after(going: Sequence[_Offer], steps: Sequence[Step]) -> list[Step]:
         most = going[0].value
         return [replace(step, repeats=step.repeats - 1) if step.repeats == most else step for step in steps]
     left = [step for place, step in enumerate(steps) if place not in gone]
-    twice = {b.id for a, b in pairwise(left) if (a.source_ids, a.terms) == (b.source_ids, b.terms) and not b.wait_s}
+    twice = {b.id for a, b in pairwise(left) if _repeats(b, a)}
     return [step for step in left if step.id not in twice]
+
+
+def _repeats(step: Step, before: Step) -> bool:
+    """Whether a step reads once more what another read: by the same meter, and not to watch a lamp warm."""
+    read = ((one.source_ids, one.terms, one.meter_id, one.quantities) for one in (step, before))
+    return len({*read}) == 1 and not step.wait_s
 
 
 def _offers(steps: Sequence[Step]) -> Iterator[_Offer]:
@@ -130,7 +136,7 @@ def _fewer_controls(steps: Sequence[Step]) -> Iterator[_Offer]:
     for place, step in enumerate(steps):
         of_lamp.setdefault(step.source_ids, []).append(place)
     for lamp, (first, *others) in of_lamp.items():
-        again = [place for place in others if steps[place].terms == steps[first].terms and not steps[place].wait_s]
+        again = [place for place in others if _repeats(steps[place], steps[first])]
         if len(again) > 1:
             yield _Offer(CHECK, "+".join(lamp), IN_BETWEEN * (len(again) - 1), len(again) - 1, frozenset(again[:-1]))
         elif again:

@@ -381,12 +381,13 @@ def what_to_dial(evidence: Evidence) -> tuple[Finding, ...]:
 
 
 def _is_wanted(white_k: float, points: Sequence[WhitePoint]) -> bool:
-    """Whether anybody asks for a white: 5600 and 3200 K always, another where it was dialled, or nearly."""
+    """Whether anybody asks for a white: 5600 and 3200 K always, another where it was dialled."""
     near = min(abs(1e6 / p.dialled_k - 1e6 / white_k) for p in points)
-    return white_k in _ASKED_FIRST or near <= NEARLY_MIRED
+    return white_k in _ASKED_FIRST or near <= NOMINAL_MIRED
 
 
-NEARLY_MIRED = 10.0
+NOMINAL_MIRED = 2.0
+"""Dials go by tens and hundreds of kelvin: so near to each other they say the same white."""
 
 
 def _is_asked(evidence: Evidence, first: Measured) -> bool:
@@ -527,9 +528,9 @@ def peak_output(evidence: Evidence) -> tuple[Finding, ...]:
             sentence = f"As much light at every white read, as far as can be told ({open_}), at {said}."
         else:
             most = notation.listed([notation.dialled(w) for w in ties])
-            alike = ", which cannot be told apart," if len(ties) > 1 else ""
+            alike = ", which cannot be told apart," if len(ties) > 1 else ";"
             sentence = (
-                f"Most light at {most} K{alike if alike else ';'} at {notation.dialled(least)} K"
+                f"Most light at {most} K{alike} at {notation.dialled(least)} K"
                 f" {notation.stops(down.value)} stop ({open_}), at {said}."
             )
         found.append(
@@ -543,7 +544,6 @@ def peak_output(evidence: Evidence) -> tuple[Finding, ...]:
                 readings=ids(group),
                 axis=("cct",),
                 spread=abs(down.value or 0.0),
-                uncertainty=None,
                 series={
                     "dialled_k": tuple(levels),
                     "illuminance_lx": tuple(float(np.exp2(one.value or 0.0)) for one in levels.values()),
