@@ -7,6 +7,7 @@ from even_beam.bench.dial_steps import DialSteps
 from even_beam.bench.measured import Measured
 from even_beam.bench.target import Target, matches, off_words
 from even_beam.known.findings.finding import ids
+from even_beam.known.findings.white import NOMINAL_MIRED
 from even_beam.known.matching.colour_dial import ColourAnswer, ColourPoint
 from even_beam.known.matching.dial import DialAnswer, DialPoint
 from even_beam.known.matching.gels import GelAnswer
@@ -246,10 +247,6 @@ def _is_usual(point: DialPoint, target: Target) -> bool:
     """Whether a lamp was read at the very white that is asked, its tint untouched: as it stands when nobody corrects
     it."""
     return abs(1e6 / point.dial_k - 1e6 / target.cct_k) <= NOMINAL_MIRED and point.tint in {None, 0.0}
-
-
-NOMINAL_MIRED = 2.0
-"""A dial within so much of the target says the same white; dials go by tens and hundreds of kelvin."""
 
 
 def _as_read(point: DialPoint, steps: DialSteps) -> str:
