@@ -109,7 +109,7 @@ def test_every_question_has_pictures_with_named_axes(book):
     session = next(s for s in collection.sessions if s.name.startswith("Specimen"))
     scene = scene_of(collection, collection.entrants_in(session.id))
     assert [e.name for e in scene.entrants] == ["Tansy", "Burdock", "Yarrow"]
-    for ask, count in ((Ask.BRIGHT, 2), (Ask.WHITE, 6), (Ask.COLOURS, 5), (Ask.ENOUGH, 0), (Ask.WORTH, 2)):
+    for ask, count in ((Ask.BRIGHT, 2), (Ask.WHITE, 6), (Ask.COLOURS, 7), (Ask.ENOUGH, 0), (Ask.WORTH, 2)):
         drawn = pictures_of(ask, scene)
         assert len(drawn) == count, ask
         for picture in drawn:

@@ -359,7 +359,7 @@ def test_needed_are_the_terms_and_what_differs_in_one_axis():
     )
     (chosen,) = compare.choose([one], {})
     assert {m.terms for m in chosen.readings} == {FULL}
-    assert {m.terms for m in compare.needed(one.readings, chosen)} == {FULL, half, other, *walk}
+    assert {m.terms for m in compare.needed(chosen)} == {FULL, half, other, *walk}
 
 
 @given(st.lists(st.floats(1.0, 1e5), min_size=2, max_size=6), st.floats(3.0, 20.0))

@@ -6,6 +6,9 @@ import click
 
 from even_beam.cli.group import LOGBOOK, fail, main, names_in, print_json, say
 
+EACH = ("lamp", "white", "level", "zoom", "tint", "mode", "modifier", "session", "meter")
+"""What can stand side by side in compare."""
+
 MOST_TOLD = 5
 """So many clashes are told in words; JSON has the two thousand that are farthest apart."""
 
@@ -58,11 +61,18 @@ def findings(logbook: Path, fixture: str | None, everything: bool, as_json: bool
     help="Terms of all, such as “cct=5600;level=100;distance=2 m;zoom=flood”; what most lamps share when not given."
     " “session=joined” and “meter=joined” take the mean over all of them.",
 )
+@click.option(
+    "--each",
+    type=click.Choice(EACH),
+    default="lamp",
+    help="What stands side by side: lamps, or of each lamp its whites, levels, zooms, modifiers, sessions ...",
+)
 @click.option("--json", "as_json", is_flag=True, help="Print JSON.")
-def compare(logbook: Path, fixtures: str, terms: str, as_json: bool) -> None:
+def compare(logbook: Path, fixtures: str, terms: str, each: str, as_json: bool) -> None:
     """Lamps on even terms: what is equal, what differs, and what may be said."""
     from even_beam.answers.compare.as_json import comparison
     from even_beam.collection.collection import Collection
+    from even_beam.known.split import split_named
     from even_beam.logbook.store import Logbook
     from even_beam.shell.settings import load
 
@@ -70,10 +80,12 @@ def compare(logbook: Path, fixtures: str, terms: str, as_json: bool) -> None:
     if not names:
         raise click.UsageError("--fixtures needs at least one nickname")
     load()
-    found = comparison(Collection(Logbook.open_to_read(logbook)), names, terms)
+    found = comparison(Collection(Logbook.open_to_read(logbook)), names, terms, split_named(each))
     if as_json:
         print_json(found)
         return
+    if each != "lamp" and len(found["entries"]) == len(names):
+        say(f"only one {each} was read of {', '.join(names)}: nothing stands beside it")
     for note in found["terms"]:
         say(f"{note['evenness']}: {note['text']}")
     for sentence in found["sentences"]:

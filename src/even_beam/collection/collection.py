@@ -16,7 +16,7 @@ from even_beam.bench.run import ReadingState, RunState, Standing, fold, live_eve
 from even_beam.collection.net_figures import NetFigures
 from even_beam.known.choice import Entrant, key_of
 from even_beam.known.claim_order import in_order
-from even_beam.known.split import Split
+from even_beam.known.split import Split, parted
 
 if TYPE_CHECKING:
     from even_beam.logbook.reader import History, KeptFigures
@@ -37,6 +37,10 @@ def session_state(logbook: "Logbook", session_id: str) -> tuple[RunState, tuple[
 
 Wanted = Callable[[Sequence[Measured]], Sequence[Measured]]
 """From readings whose terms are known to those whose figures are needed."""
+
+
+_COUNTED = frozenset({Split.LAMPS, Split.CONFIGURATIONS, Split.SESSIONS})
+"""The parts that the logbook counts by itself."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -93,7 +97,11 @@ class Collection:
     # --- lamps
 
     def lamps(self, by: Split = Split.LAMPS) -> list[Lamp]:
-        """The lamps that were read in any session, or the parts of their readings; those with most readings first."""
+        """The lamps that were read in any session, or the parts of their readings; lamps with most readings first."""
+        if by not in _COUNTED:
+            bare = self.entrants(figures=lambda readings: ())
+            parts = [part for entrant in bare for part in parted(entrant, by, self.part_names)]
+            return [Lamp(part.source_id, part.name, part.kind, part.part) for part in parts]
         counts = self._counts(by)
         ordered = sorted((key for key in counts if key[0] in self.sources), key=lambda key: -counts[key])
         return [self._lamp(source_id, part, by) for source_id, part in ordered]
@@ -122,6 +130,11 @@ class Collection:
             session.id: day if count[day] == 1 else f"{day}, {session.name}"
             for session, day in zip(self.sessions, days, strict=True)
         }
+
+    @cached_property
+    def part_names(self) -> dict[str, str]:
+        """What sessions and meters are called where they stand side by side, by their ids."""
+        return {**{meter.id: meter.nickname for meter in self.meters.values()}, **self.session_names}
 
     def entrants_in(self, session_id: str, *, doubted: bool = False) -> list[Entrant]:
         """One entrant a lamp that has counted readings in a session, those with most readings first."""

@@ -10,13 +10,19 @@ from even_beam.known.comparison import Comparison, Entry
 from even_beam.known.dimmer_series import Series
 from even_beam.words import notation
 
+CHANGE = "change"
+"""In place of a quantity: several of one lamp, each as far as it lies beyond that of full level."""
+
 TITLES = {
     "stops": "output against dimmer setting, stops below own full level",
     "mired": "error against the white dialled, mired (up: warmer)",
     "duv": "tint against dimmer setting, Duv",
     "ra": "Ra against dimmer setting",
+    "r9": "R9 against dimmer setting",
+    CHANGE: "what the dimmer moves, from full level",
 }
-_LEAST = {"stops": 3.0, "mired": 20.0, "duv": 0.008, "ra": 8.0}
+_LEAST = {"stops": 3.0, "mired": 20.0, "duv": 0.008, "ra": 8.0, "r9": 8.0, CHANGE: 10.0}
+_AROUND_ZERO = frozenset({"mired", "duv", CHANGE})
 
 
 def dimmer_chart(series: Sequence[Series], quantity: str, places: Places | None = None) -> Chart:
@@ -32,7 +38,7 @@ def dimmer_chart(series: Sequence[Series], quantity: str, places: Places | None 
             tuple((float(t), notation.number(t)) for t in range(0, math.floor(low) - 1, -1 if low > -5 else -2)),
         )
     else:
-        around = (0.0,) if quantity in {"mired", "duv"} else ()
+        around = (0.0,) if quantity in _AROUND_ZERO else ()
         y_axis = axes.nice(
             quantity,
             values,
@@ -42,7 +48,7 @@ def dimmer_chart(series: Sequence[Series], quantity: str, places: Places | None 
             around=around,
         )
     marks: list[Mark] = []
-    if quantity in {"mired", "duv"}:
+    if quantity in _AROUND_ZERO:
         marks.append(Rule("y", 0.0))
     if quantity == "stops":
         ends = [x_axis.low, math.log2(100.0)]
@@ -78,7 +84,7 @@ def _series_marks(one: Series, index: int | None, quantity: str) -> list[Mark]:
     x = [math.log2(level) for level in one.levels_pct]
     hints = tuple(
         f"{one.name} · {notation.percent(level)} % ·"
-        f" {notation.number(value, 4 if quantity == 'duv' else 2, signed=True)}"
+        f" {notation.number(value, 4 if quantity == 'duv' else 2, signed=quantity not in {'ra', 'r9'})}"
         for level, value in zip(one.levels_pct, one.values, strict=True)
     )
     middle: dict[float, list[float]] = {}

@@ -47,7 +47,8 @@ class Repeats:
 class Entrant:
     """One lamp in a comparison with the readings that count; a `part` of them when it stands there more than once.
 
-    `own` are the terms that are asked of it alone.
+    `own` are the terms that are asked of it alone. `beside` are its readings of other evenings, where one is compared:
+    nothing is taken of them, but they may contradict.
     """
 
     source_id: str
@@ -57,6 +58,7 @@ class Entrant:
     part: str = ""
     own: Mapping[str, Hashable] = field(default_factory=dict)
     claims: tuple[Claim, ...] = ()
+    beside: tuple[Measured, ...] = ()
 
     @property
     def key(self) -> str:

@@ -9,6 +9,7 @@ from even_beam.bench.fields import UNSTATED
 from even_beam.bench.measured import Measured, mean_level
 from even_beam.bench.records import Meter
 from even_beam.bench.walks import Brought, NotBroughtError, Walk
+from even_beam.known import evenings
 from even_beam.known import in_words as words
 from even_beam.known.choice import ELSEWHERE, Chosen, Entrant, along, choose, coloured
 from even_beam.known.comparison import Comparison, Entry
@@ -73,10 +74,10 @@ def _walk(chosen: Chosen, meters: Mapping[str, Meter]) -> Walk:
     return Walk.of(along(chosen.entrant.readings, first, "distance"), meter, chosen.entrant.beam_angles.of(first))
 
 
-def needed(readings: Sequence[Measured], chosen: Chosen) -> list[Measured]:
+def needed(chosen: Chosen) -> list[Measured]:
     """The readings whose figures a comparison rests on: those chosen, those that differ in one axis alone, its
-    colours."""
-    first = chosen.first
+    colours; of other evenings what may contradict."""
+    first, readings = chosen.first, chosen.entrant.readings
     if first is None:
         return []
     every = [(*axes, *chosen.joined) for axes in _NEEDED]
@@ -84,7 +85,8 @@ def needed(readings: Sequence[Measured], chosen: Chosen) -> list[Measured]:
     keys = {axes: terms.key(first, *axes) for axes in every}
     found = [m for m in near if any(terms.key(m, *axes) == wanted for axes, wanted in keys.items())]
     spans = bridging(readings) if "meter" in chosen.joined else []
-    return [*found, *(m for group in spans for m in group)]
+    beside = along(chosen.entrant.beside, first, *evenings.NOT_OF_THE_WHITE)
+    return [*found, *(m for group in spans for m in group), *beside]
 
 
 def compare(
@@ -129,7 +131,15 @@ def _shared(chosen: Sequence[Chosen]) -> dict[str, Hashable]:
 
 # --- one lamp
 
-_NEEDED = (("level",), ("cct",), ("distance",), ("angle",), ELSEWHERE)
+_NEEDED = (
+    ("level",),
+    ("cct",),
+    ("distance",),
+    ("angle",),
+    ELSEWHERE,
+    evenings.NOT_OF_THE_LEVEL,
+    evenings.NOT_OF_THE_WHITE,
+)
 """Along any one of these a comparison looks beyond the readings chosen."""
 
 
@@ -152,10 +162,10 @@ def _part(chosen: Chosen, common: float | None, meters: Mapping[str, Meter]) -> 
     level, rests_on, how, why_not = _level(chosen, place, meters)
     colour = coloured(entrant.readings, chosen.readings)
     colour_meter = meters.get(colour[0].reading.meter_id or "", UNKNOWN_METER) if colour else meter
-    whites_ = [m for m in colour if m.value("cct")]
-    cct = 1e6 / float(estimate.white(whites_, colour_meter).value or 1.0) if whites_ else None
+    estimates = _estimates(colour, colour_meter)
+    cct = 1e6 / float(estimates["cct"].value or 1.0) if "cct" in estimates else None
     asked = first.terms.cct_k
-    figures, texts, half_widths = _figures(colour, colour_meter)
+    figures, texts = _figures(colour)
     return Entry(
         key=entrant.key,
         name=entrant.name,
@@ -173,12 +183,42 @@ def _part(chosen: Chosen, common: float | None, meters: Mapping[str, Meter]) -> 
         colour=colour,
         figures=figures,
         texts=texts,
-        half_widths=half_widths,
+        half_widths={name: one.half_width for name, one in estimates.items() if name != "cct"},
+        estimates=estimates,
         ratios_only=meter.for_ratios_only,
-        doubtful=doubts_of([*(rests_on or chosen.readings), *colour]),
+        doubtful=_doubtful(chosen, [*(rests_on or chosen.readings), *colour], meters),
         unstated=chosen.unstated,
         also=chosen.nearest,
     )
+
+
+def _doubtful(chosen: Chosen, rests_on: Sequence[Measured], meters: Mapping[str, Meter]) -> str:
+    """What is in doubt of what a lamp's figures rest on, and which other evening or meter contradicts them."""
+    return "; ".join(part for part in (doubts_of(rests_on), *_contradicted(chosen, meters)) if part)
+
+
+def _contradicted(chosen: Chosen, meters: Mapping[str, Meter]) -> list[str]:
+    """The levels and whites of one light at one setting that do not agree, those chosen among them."""
+    entrant, first = chosen.entrant, chosen.readings[0]
+    every = (*entrant.readings, *entrant.beside)
+    own = {m.reading.id for m in chosen.readings}
+
+    def level_of(repeats: Sequence[Measured]) -> Estimate:
+        meter = meters.get(repeats[0].reading.meter_id or "", UNKNOWN_METER)
+        return estimate.level(repeats, meter, entrant.beam_angles.of(repeats[0]))
+
+    def white_of(repeats: Sequence[Measured]) -> Estimate:
+        return estimate.white(repeats, meters.get(repeats[0].reading.meter_id or "", UNKNOWN_METER))
+
+    lit = [m for m in along(every, first, *evenings.NOT_OF_THE_LEVEL) if (m.value("illuminance") or 0.0) > 0.0]
+    white = [m for m in along(every, first, *evenings.NOT_OF_THE_WHITE) if m.value("cct")]
+    levels, whites = evenings.levels_apart(lit, level_of), evenings.whites_apart(white, white_of)
+    found = []
+    if levels is not None and own & {m.reading.id for m in (*levels.then, *levels.now)}:
+        found.append(f"one of two evenings that disagree ({evenings.levels_in_words(levels, level_of)})")
+    if whites is not None and own & {m.reading.id for m in (*whites.then, *whites.now)}:
+        found.append(f"one of two whites that disagree ({evenings.whites_in_words(whites, white_of)})")
+    return found
 
 
 def _own_distance(entrant: Entrant) -> float | None:
@@ -213,11 +253,10 @@ def _level(
     return level, rests_on, how, ""
 
 
-def _figures(colour: Sequence[Measured], meter: Meter) -> tuple[dict[str, float], dict[str, str], dict[str, float]]:
-    """Figures as plain means, or as the text of a bound, with their half widths."""
+def _figures(colour: Sequence[Measured]) -> tuple[dict[str, float], dict[str, str]]:
+    """Figures as plain means, or as the text of a bound."""
     figures: dict[str, float] = {}
     texts: dict[str, str] = {}
-    half_widths: dict[str, float] = {}
     for name in FIGURES:
         found = [figure for m in colour if (figure := estimate.figure_of(m, name)) is not None]
         plain = [f.value for f in found if f.value is not None]
@@ -225,18 +264,30 @@ def _figures(colour: Sequence[Measured], meter: Meter) -> tuple[dict[str, float]
             figures[name] = estimate.mean_figure(plain, name)
         elif found:
             texts[name] = found[0].text
-        if found and name in _SCORES:
-            half_widths[name] = estimate.score(colour, name, meter).half_width
-    tinted = [m for m in colour if m.value("duv") is not None]
-    if tinted:
-        half_widths["duv"] = estimate.tint(tinted, meter).half_width
-    return figures, texts, half_widths
+    return figures, texts
+
+
+def _estimates(colour: Sequence[Measured], meter: Meter) -> dict[str, Estimate]:
+    """White in mired, tint and scores with what they are uncertain by."""
+    found: dict[str, Estimate] = {}
+    if white := [m for m in colour if m.value("cct")]:
+        found["cct"] = estimate.white(white, meter)
+    for name in _SCORES:
+        if any(estimate.figure_of(m, name) is not None for m in colour):
+            found[name] = estimate.score(colour, name, meter)
+    if tinted := [m for m in colour if m.value("duv") is not None]:
+        found["duv"] = estimate.tint(tinted, meter)
+    return found
 
 
 # --- against the reference
 
 
 def _against(entry: Entry, base: Entry | None, meters: Mapping[str, Meter]) -> Entry:
+    if base is not None and entry.key != base.key:
+        shared = entry.estimates.keys() & base.estimates.keys()
+        beyond = {name: entry.estimates[name].less(base.estimates[name]) for name in sorted(shared)}
+        entry = replace(entry, beyond=beyond)
     if base is None or base.level is None or entry.level is None or entry.first is None or base.first is None:
         return replace(
             entry, why_not=entry.why_not or ("the reference has no level to compare with" if entry.first else "")

@@ -43,7 +43,8 @@ class Entry:
     it cannot be compared. `ratio` is against the reference, with its parts. White and scores come from `colour`, which
     are the readings themselves, or others that differ in the meter and its place alone. `doubtful` says what is in
     doubt of what it rests on. `ratios_only`: its meter is not good for absolutes; its level is not to be shown.
-    `joined` says what it is the mean of, where sessions or meters were joined by choice.
+    `joined` says what it is the mean of, where sessions or meters were joined by choice. `estimates` are white (mired,
+    as `cct`), tint and scores with what they are uncertain by, `beyond` how far each lies beyond the reference's.
     """
 
     key: str
@@ -65,6 +66,8 @@ class Entry:
     figures: Mapping[str, float] = field(default_factory=dict)
     texts: Mapping[str, str] = field(default_factory=dict)
     half_widths: Mapping[str, float] = field(default_factory=dict)
+    estimates: Mapping[str, Estimate] = field(default_factory=dict)
+    beyond: Mapping[str, Estimate] = field(default_factory=dict)
     ratios_only: bool = False
     doubtful: str = ""
     unstated: tuple[str, ...] = ()

@@ -1,7 +1,8 @@
-"""A quantity against the dimmer setting, a series a lamp, for the pictures."""
+"""A quantity against the dimmer setting, a series a lamp; or what the dimmer moves of one lamp, a series a quantity."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from statistics import fmean
 
 from even_beam.bench.measured import Measured, mean_level
 from even_beam.known.choice import Entrant, along
@@ -27,6 +28,44 @@ def against_dimmer(entrants: Sequence[Entrant], comparison: Comparison, quantity
     other name is the figure itself.
     """
     return tuple(_series(entrant, comparison.entry(entrant.key), quantity) for entrant in entrants)
+
+
+CHANGES: Mapping[str, tuple[str, float]] = {
+    "cct": ("white, mired", 1.0),
+    "duv": ("tint, 0.001 Duv", 1000.0),
+    "ra": ("Ra, points", 1.0),
+    "r9": ("R9, points", 1.0),
+}
+"""What a dimmer moves beside the light, in units that are worth about as much to an eye, so that one scale serves."""
+
+
+def changes_with_dimmer(entrant: Entrant, first: Measured) -> tuple[Series, ...]:
+    """How white, tint and scores lie beyond those of full level, where the level alone differs from a reading's terms;
+    what was read at one level alone is left out."""
+    readings = sorted(along(entrant.readings, first, "level"), key=lambda m: m.terms.level_pct or 0.0)
+    found = []
+    for name, (label, scale) in CHANGES.items():
+        read = [(m, _as_scaled(m, name)) for m in readings if m.terms.level_pct and m.value(name) is not None]
+        if len({m.terms.level_pct for m, _ in read}) < 2:
+            continue
+        top = max(m.terms.level_pct or 0.0 for m, _ in read)
+        full = fmean(value for m, value in read if m.terms.level_pct == top)
+        found.append(
+            Series(
+                entrant.key,
+                label,
+                tuple(m.terms.level_pct or 0.0 for m, _ in read),
+                tuple(scale * (value - full) for _, value in read),
+                tuple(m.reading.id for m, _ in read),
+            )
+        )
+    return tuple(found)
+
+
+def _as_scaled(measured: Measured, name: str) -> float:
+    """A figure on a scale on which equal steps look about equal: whites in mired."""
+    value = measured.value(name) or 0.0
+    return 1e6 / value if name == "cct" else value
 
 
 def _series(entrant: Entrant, entry: Entry | None, quantity: str) -> Series:

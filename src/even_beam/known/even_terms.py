@@ -8,6 +8,7 @@ from even_beam.bench.fields import UNSTATED
 from even_beam.bench.records import Meter
 from even_beam.known.choice import Chosen
 from even_beam.known.comparison import Entry, Evenness, TermNote
+from even_beam.known.split import says
 from even_beam.words import notation
 
 
@@ -63,8 +64,10 @@ def _field_note(one: fields.Field, read: Sequence[Chosen], meters: Mapping[str, 
         return [*notes, TermNote(Evenness.SAME, text, (one.name,))]
     if len(values) == 1:
         silent = [name for name, is_stated in stated.items() if not is_stated]
-        said = ", ".join(name for name, is_stated in stated.items() if is_stated)
-        text = f"{one.label}: {said} {next(iter(values))}; not stated of {', '.join(silent)}"
+        said = _named_value(
+            one.name, notation.listed([n for n in stated if stated[n]]), next(iter(values)), stated=True
+        )
+        text = f"{one.label}: {said}; not stated of {', '.join(silent)}"
         return [*notes, TermNote(Evenness.UNKNOWN, text, (one.name,))] if one.name in {"zoom", "tint"} else notes
     shown = "; ".join(_named_value(one.name, name, text, stated[name]) for name, text in by_lamp.items())
     return [*notes, TermNote(Evenness.DIFFERS, f"{one.label}: {shown}", (one.name,))]
@@ -83,11 +86,9 @@ def _is_stated(chosen: Chosen, name: str) -> bool:
 
 
 def _named_value(field: str, name: str, text: str, stated: bool) -> str:
-    if not stated:
-        return f"{name} not stated"
-    words = text or fields.PLAIN.get(field, "")
-    if words and (name.endswith(words) or f", {words}," in name):
-        return name  # which says so already
+    words = (text or fields.PLAIN.get(field, "")) if stated else "not stated"
+    if says(name, words):
+        return name
     return f"{name} {words}".rstrip()
 
 
@@ -102,7 +103,8 @@ def _white_note(read: Sequence[Chosen]) -> list[TermNote]:
         if not own:
             return [same]
         return [TermNote(Evenness.DIFFERS, f"white: none was dialled on {', '.join(own)}", ("cct",))]
-    shown = "; ".join(f"{name} {notation.dialled(w)} K" if w else f"{name} its own" for name, w in whites_.items())
+    said = {name: f"{notation.dialled(w)} K" if w else "its own" for name, w in whites_.items()}
+    shown = "; ".join(_named_value("cct", name, words, stated=True) for name, words in said.items())
     return [TermNote(Evenness.DIFFERS, f"white: {shown}", ("cct",))]
 
 

@@ -112,6 +112,7 @@ def join(
         colour=tuple(m for one in entries for m in one.colour),
         figures=_means(one.figures for one in entries),
         half_widths=_means(one.half_widths for one in entries),
+        estimates=_estimates(entries),
         doubtful="; ".join(dict.fromkeys(one.doubtful for one in entries if one.doubtful)),
         joined=_words(entries, anchor, spans, meters),
     )
@@ -141,6 +142,15 @@ def _means(each: Iterable[Mapping[str, float]]) -> dict[str, float]:
         for name, value in figures.items():
             found.setdefault(name, []).append(value)
     return {name: fmean(values) for name, values in found.items()}
+
+
+def _estimates(entries: Sequence[Entry]) -> dict[str, Estimate]:
+    """Those of all entries on the mean, each by its name."""
+    found: dict[str, list[Estimate]] = {}
+    for one in entries:
+        for name, own in one.estimates.items():
+            found.setdefault(name, []).append(own)
+    return {name: estimate.mean_of(own) for name, own in found.items() if all(one.value is not None for one in own)}
 
 
 def _words(

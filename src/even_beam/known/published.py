@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from even_beam.bench import fields, terms, terms_in_words
 from even_beam.bench.fields import UNSTATED
 from even_beam.known.comparison import Entry, Sentence
+from even_beam.known.split import says
 from even_beam.words import notation
 
 
@@ -83,8 +84,8 @@ def _named(entry: Entry, other: Entry) -> str:
     if first is None or theirs is None:
         return entry.name
     parts = [f"with {terms_in_words.configuration(first.terms)}" if first.terms.configuration else "bare"]
-    if entry.name.endswith(f", {terms_in_words.configuration(first.terms)}"):
-        parts = []  # its name says so already
+    if says(entry.name, terms_in_words.configuration(first.terms)):
+        parts = []
     for name in _IN_SENTENCES:
         if name == "cct" and first.terms.cct_k is None:
             if theirs.terms.cct_k is not None or first.terms.mode == theirs.terms.mode == "fixed":
@@ -92,5 +93,5 @@ def _named(entry: Entry, other: Entry) -> str:
         elif terms.value(first, name) != terms.value(theirs, name):
             said, stated = terms.value_words(first, name), terms.value(first, name) is not fields.UNSTATED
             parts.append(f"at {said}" if name in {"cct", "level"} and stated else said)
-    parts = [part for part in parts if part]
+    parts = [part for part in parts if part and not says(entry.name, part.removeprefix("at "))]
     return f"{entry.name} ({', '.join(parts)})" if parts else entry.name

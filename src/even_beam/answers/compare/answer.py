@@ -306,7 +306,7 @@ def _lamps(collection: Collection, session_id: str, by: Split) -> tuple[Lamp, ..
     """What can be chosen."""
     if session_id == WHOLE:
         return tuple(collection.lamps(by))
-    read = [part for e in collection.entrants_in(session_id) for part in parted(e, by, collection.session_names)]
+    read = [part for e in collection.entrants_in(session_id) for part in parted(e, by, collection.part_names)]
     return tuple(Lamp(part.source_id, part.name, part.kind, part.part) for part in read)
 
 
@@ -315,16 +315,24 @@ def _entrants(
 ) -> list[Entrant]:
     """What was chosen, in its order; `wanted` says by its key which of its readings need figures."""
     found: list[Entrant] = []
-    read = {e.source_id: e for e in collection.entrants_in(session_id)} if session_id != WHOLE else {}
+    read = {e.source_id: e for e in _with_other_evenings(collection, session_id)} if session_id != WHOLE else {}
     for lamp in picked:
         own = (
             [read[lamp.source_id]]
             if lamp.source_id in read
             else collection.entrants([lamp.source_id], wanted(lamp.key))
         )
-        parts = [part for entrant in own for part in parted(entrant, by, collection.session_names)]
+        parts = [part for entrant in own for part in parted(entrant, by, collection.part_names)]
         found += [part for part in parts if part.key == lamp.key]
     return found
+
+
+def _with_other_evenings(collection: Collection, session_id: str) -> list[Entrant]:
+    """The lamps of a session, each with what was read of it on other evenings beside."""
+    here = collection.entrants_in(session_id)
+    everywhere = collection.entrants([e.source_id for e in here], lambda readings: ())
+    beside = {e.source_id: tuple(m for m in e.readings if m.reading.session_id != session_id) for e in everywhere}
+    return [replace(e, beside=beside.get(e.source_id, ())) for e in here]
 
 
 def _place(offered: Sequence[str], asked: str) -> int:

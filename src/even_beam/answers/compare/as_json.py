@@ -13,6 +13,7 @@ from even_beam.bench.terms_json import terms_json
 from even_beam.collection.collection import Collection
 from even_beam.known.choice import JOINED, Entrant
 from even_beam.known.comparison import Comparison, Entry
+from even_beam.known.split import Split, parted
 
 MOST_ALSO = 12
 """So many of the other readings that answer what was asked are listed, the nearest first."""
@@ -20,13 +21,17 @@ MOST_ALSO = 12
 __all__ = ["TermsTextError", "comparison"]
 
 
-def comparison(collection: Collection, fixtures: Sequence[str], at: str = "") -> dict[str, Any]:
-    """Fixtures compared at terms, the first as the reference; `NAME@TERMS` asks terms of one alone.
+def comparison(
+    collection: Collection, fixtures: Sequence[str], at: str = "", each: Split = Split.LAMPS
+) -> dict[str, Any]:
+    """Fixtures compared at terms, the first as the reference; `NAME@TERMS` asks terms of one alone, `each` sets the
+    parts of each side by side.
 
     Raises `UnknownFixtureError` and `TermsTextError`.
     """
     asked = asked_terms(collection, at)
-    own = named_lamps(collection, fixtures, figures=lambda readings: ())
+    named = named_lamps(collection, fixtures, figures=lambda readings: ())
+    own = [part for lamp in named for part in parted(lamp, each, collection.part_names)]
     found, loaded = compared(collection, own, asked, own[0].key)
     return as_json(found, loaded, collection)
 
@@ -97,6 +102,15 @@ def _entry(entry: Entry, collection: Collection) -> dict[str, Any]:
         "cct_k": entry.cct_k,
         "mired_error": entry.white.mired if entry.white is not None else None,
         "figures": dict(entry.figures),
+        "beyond_reference": {
+            "mired" if name == "cct" else name: {
+                "value": one.value,
+                "half_width": one.half_width,
+                "told": abs(one.value) > one.tells,
+            }
+            for name, one in entry.beyond.items()
+            if one.value is not None
+        },
         "texts": dict(entry.texts),
         "doubtful": entry.doubtful or None,
         "not_stated": list(entry.unstated),

@@ -19,14 +19,11 @@ def compared(
 ) -> tuple[Comparison, list[Entrant]]:
     """Compare lamps at the terms asked; also the entrants with the figures that the comparison and its pictures rest
     on."""
-    loaded = [replace(entrant, readings=trusted(entrant.readings)) for entrant in entrants]
+    loaded = [replace(e, readings=trusted(e.readings), beside=trusted(e.beside)) for e in entrants]
     skip: frozenset[fields.Key] = frozenset()
     for _ in range(_MOST_ROUNDS):
         chosen, distance_m = compare.chosen_at(loaded, asked, collection.meters, reference, skip)
-        missing = {
-            c.entrant.key: {m.reading.id for m in compare.needed(c.entrant.readings, c) if not m.is_loaded}
-            for c in chosen
-        }
+        missing = {c.entrant.key: {m.reading.id for m in compare.needed(c) if not m.is_loaded} for c in chosen}
         dark = {
             terms.key(c.first)
             for c in chosen
@@ -46,4 +43,5 @@ def _with_figures(collection: Collection, entrant: Entrant, wanted: set[str]) ->
     if not wanted:
         return entrant
     fresh = collection.readings_of(entrant.source_id, wanted)
-    return replace(entrant, readings=tuple(fresh.get(m.reading.id, m) for m in entrant.readings))
+    readings, beside = (tuple(fresh.get(m.reading.id, m) for m in own) for own in (entrant.readings, entrant.beside))
+    return replace(entrant, readings=readings, beside=beside)

@@ -13,7 +13,7 @@ from even_beam.collection.collection import Collection
 from even_beam.figures.beams import Section, section_chart
 from even_beam.figures.chart import Chart, Places
 from even_beam.figures.chromaticity import Whites, chromaticity_chart
-from even_beam.figures.comparison import Walked, dimmer_chart, distance_chart, stop_ladder
+from even_beam.figures.comparison import CHANGE, Walked, dimmer_chart, distance_chart, stop_ladder
 from even_beam.figures.hues import hue_colours
 from even_beam.figures.scores import Rgb, Sampled, hue_strip_chart, samples_chart
 from even_beam.figures.spectrum import Curve, Scaling, overlay_chart
@@ -21,7 +21,7 @@ from even_beam.figures.value import quality_chart, value_chart
 from even_beam.figures.whites import AgainstWhite, Misses, miss_plot, white_chart
 from even_beam.known.choice import Entrant, along
 from even_beam.known.comparison import Comparison, Entry
-from even_beam.known.dimmer_series import against_dimmer
+from even_beam.known.dimmer_series import against_dimmer, changes_with_dimmer
 from even_beam.known.findings.colour import sample_scores
 from even_beam.known.findings.finding import full_level, value_of
 from even_beam.known.value import Priced, full_cost, usual_currency
@@ -114,7 +114,17 @@ def _white(scene: Scene) -> tuple[Picture, ...]:
         swept = [series for series in dimmed if len(set(series.levels_pct)) > 1]
         if swept:
             found.append(Picture(name, dimmer_chart(swept, quantity, scene.places), 1, row=1))
-    return tuple(found)
+    return (*found, *_moved_by_dimmer(scene))
+
+
+def _moved_by_dimmer(scene: Scene) -> list[Picture]:
+    """Of one lamp alone: white, tint and scores against the dimmer in one picture."""
+    entry = scene.comparison.entries[0]
+    if len(scene.entrants) > 1 or entry.first is None:
+        return []
+    moved = changes_with_dimmer(scene.entrants[0], entry.first)
+    places = {one.name: number for number, one in enumerate(moved)}
+    return [Picture("dimming", dimmer_chart(moved, CHANGE, places), 2, row=1)] if len(moved) > 1 else []
 
 
 def _miss(scene: Scene) -> tuple[Chart, Chart]:
@@ -165,6 +175,11 @@ def _colours(scene: Scene) -> tuple[Picture, ...]:
     curves = _curves(scene)
     found = [Picture("spectra", overlay_chart(curves, scene.scaling), 3)] if curves else []
     found += [Picture("samples", chart, 4) for chart in _samples(scene)]
+    for name in ("ra", "r9"):
+        dimmed = against_dimmer(scene.entrants, scene.comparison, name)
+        swept = [series for series in dimmed if len(set(series.levels_pct)) > 1]
+        if swept:
+            found.append(Picture(f"{name}-dimmer", dimmer_chart(swept, name, scene.places), 1, row=1))
     return (*found, *(Picture("hues", chart, 1, row=1) for chart in _hues(scene)))
 
 

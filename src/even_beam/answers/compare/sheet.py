@@ -215,6 +215,41 @@ def _watts(hint: WattHint | None) -> Cell:
     return Cell(text, marked=hint.odd, quiet=not hint.odd, by=hint.expected_stops)
 
 
+# --- beyond the reference
+
+CONTROLLED = ("ra", "r9")
+"""The scores that are set against the reference's, beside level, white and tint."""
+
+
+def _points(size: float) -> str:
+    return notation.number(size, 0, signed=True)
+
+
+_BEYOND: Mapping[str, Callable[[float], str]] = {
+    "cct": lambda size: notation.number(size, 1, signed=True),
+    "duv": notation.duv,
+}
+
+
+def _beyond(entry: Entry, name: str, comparison: Comparison) -> Cell:
+    """How far a figure lies beyond the reference's, or that this cannot be told; whites only where one is dialled."""
+    if entry.key == comparison.reference:
+        others = any(name in e.beyond for e in comparison.entries)
+        return Cell("reference", quiet=True, by=0.0) if others else NOTHING
+    base, found = comparison.entry(comparison.reference), entry.beyond.get(name)
+    if found is None or found.value is None or base is None or not _same_dial(entry, base):
+        return NOTHING
+    said = _BEYOND.get(name, _points)(found.value)
+    told = abs(found.value) > found.tells
+    return Cell(said if told else f"a tie ({said})", quiet=not told, by=found.value)
+
+
+def _same_dial(entry: Entry, base: Entry) -> bool:
+    """Whether both lamps were asked for one white, or one of them has none to ask for."""
+    asked = {e.first.terms.cct_k for e in (entry, base) if e.first is not None} - {None}
+    return len(asked) < 2
+
+
 # --- Which white?
 
 
@@ -230,7 +265,9 @@ def _white(figures: Figures) -> list[Column]:
         ("gives", _kelvin),
         ("off, mired", lambda e: _error(e, figures.meters)),
         ("± mired", _error_half),
+        (f"mired from {figures.reference}", lambda e: _beyond(e, "cct", figures.comparison)),
         ("tint, Duv", lambda e: _figure(e, "duv", notation.duv)),
+        (f"Duv from {figures.reference}", lambda e: _beyond(e, "duv", figures.comparison)),
         ("off its own curve", _off_curve),
         ("tint, CC", lambda e: _figure(e, "cc", lambda v: notation.number(v, 1, signed=True))),
         ("hue", lambda e: _figure(e, "hue", notation.score)),
@@ -278,6 +315,9 @@ def _colours(figures: Figures) -> list[Column]:
     for name in score_names():
         if name != "ssi":
             columns.append((QUANTITIES[name].label, lambda e, n=name: _score(e, n)))  # type: ignore[misc]
+        if name in CONTROLLED:
+            label = f"{QUANTITIES[name].label} from {figures.reference}"
+            columns.append((label, lambda e, n=name: _beyond(e, n, figures.comparison)))  # type: ignore[misc]
     return [*columns, ("SSI", _ssi), ("weakest", _weakest), ("readings", _readings)]
 
 

@@ -86,8 +86,9 @@ def dimming(material: Material, entrant: Entrant) -> Section:
         table = table_of(_STEPS, _steps(law, drifts.get(law.terms)))
         if table is not None:
             tables.append(Table(table.columns, table.rows, (), f"At {law.terms}."))
-    charts = charts_named(material, entrant, Ask.BRIGHT, "dimmer")
-    return Section("dimming", "Dimming", said, tuple(tables), charts if tables else ())
+    charts = charts_named(material, entrant, Ask.BRIGHT, "dimmer") if tables else ()
+    moved = charts_named(material, entrant, Ask.WHITE, "dimming")
+    return Section("dimming", "Dimming", said, tuple(tables), (*charts, *moved))
 
 
 Step = tuple[float, float, float, float | None, float | None]

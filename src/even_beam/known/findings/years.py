@@ -1,15 +1,16 @@
 """A fixture over the years, and two units of one model: what changed, and which meter read it then."""
 
 import itertools
-import math
 from collections.abc import Mapping, Sequence
 from datetime import timedelta
 
-from even_beam.bench import estimate, fields, terms
+from even_beam.bench import fields, terms
 from even_beam.bench.estimate import Estimate
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Session
-from even_beam.known.findings.finding import Evidence, Finding, ids, lux_of, usual
+from even_beam.known import evenings
+from even_beam.known.evenings import levels_in_words
+from even_beam.known.findings.finding import Evidence, Finding, ids, usual
 from even_beam.words import notation
 
 LEAST_APART = timedelta(days=30)
@@ -76,53 +77,35 @@ def _between(evidence: Evidence, first: Sequence[Measured], last: Sequence[Measu
     return found
 
 
-PLANES_M = 0.3
-"""Reference planes of a lamp lie within so much of each other: its front, its yoke, the end of what sits on it."""
-
-
 def sessions_apart(evidence: Evidence) -> tuple[Finding, ...]:
     """Two evenings that give one lamp at one setting levels too far apart to be published side by side, also where
     they were measured from other planes, or by other meters."""
     found = []
-    for readings in terms.grouped(evidence.full, "session", "meter", "plane", "placement").values():
-        evenings = [own for own in terms.grouped(readings).values() if own[0].terms.distance_m]
-        pairs = [(a, b) for a, b in itertools.combinations(evenings, 2) if _on_two_days(a, b)]
-        changes = [(a, b, evidence.level_of(b).less(evidence.level_of(a))) for a, b in pairs]
-        by = max(estimate.TELLS, estimate.picked(len(evenings)))
-        told = [(a, b, c) for a, b, c in changes if abs(c.value or 0.0) > by * c.half_width + _of_the_planes(a, b)]
-        if not told:
+    for readings in terms.grouped(evidence.full, *evenings.NOT_OF_THE_LEVEL).values():
+        apart = evenings.levels_apart(readings, evidence.level_of)
+        if apart is None:
             continue
-        one, other, change = max(told, key=lambda each: abs(each[2].value or 0.0))
-        then, now = sorted((one, other), key=lambda ms: ms[0].reading.at)
-        said = evidence.at(then[0], "session", "meter", "plane")
-        levels = [f"{_lux(evidence, ms)} on {_day(ms)}" for ms in (then, now)]
-        size = abs(change.value or 0.0)
+        said = evidence.at(apart.then[0], "session", "meter", "plane")
         sentence = (
-            f"{levels[0]} and {levels[1]}, {size:.1f} {notation.stop_word(size)} apart, at {said}: read it once more"
-            " before either is published."
+            f"{levels_in_words(apart, evidence.level_of)}, {apart.size:.1f} {notation.stop_word(apart.size)} apart, at"
+            f" {said}: read it once more before either is published."
         )
         found.append(
             Finding(
                 question="output",
                 name="evenings that disagree",
-                value=size,
+                value=apart.size,
                 unit="stops",
                 sentence=sentence,
                 terms=said,
-                readings=ids([*then, *now]),
+                readings=ids([*apart.then, *apart.now]),
                 axis=("session", "meter", "plane"),
-                uncertainty=change.half_width,
-                rests_on=change,
-                weight=69 + usual(then[0]),
+                uncertainty=apart.change.half_width,
+                rests_on=apart.change,
+                weight=69 + usual(apart.then[0]),
             )
         )
     return tuple(found)
-
-
-WANDERS_MIRED = 3.0
-"""A lamp's white from evening to evening, and from mark to mark (common practice, no source)."""
-
-_NOT_OF_THE_WHITE = ("session", "meter", "plane", "placement", "distance")
 
 
 def whites_apart(evidence: Evidence) -> tuple[Finding, ...]:
@@ -131,34 +114,31 @@ def whites_apart(evidence: Evidence) -> tuple[Finding, ...]:
     top = max((m.terms.level_pct or 0.0 for m in lit), default=0.0)
     full = [m for m in lit if (m.terms.level_pct or top) == top]
     found = []
-    for readings in terms.grouped(full, *_NOT_OF_THE_WHITE, "level").values():
-        sources = list(terms.by_value_of(readings, lambda m: (m.reading.meter_id, m.reading.session_id)).values())
-        whites = [evidence.white_of(own) for own in sources]
-        by = max(estimate.TELLS, estimate.picked(len(sources)))
-        pairs = [(a, b, whites[b].less(whites[a])) for a, b in itertools.combinations(range(len(sources)), 2)]
-        told = [(a, b, c) for a, b, c in pairs if abs(c.value or 0.0) > by * c.half_width + WANDERS_MIRED]
-        if not told:
+    for readings in terms.grouped(full, *evenings.NOT_OF_THE_WHITE, "level").values():
+        apart = evenings.whites_apart(readings, evidence.white_of)
+        if apart is None:
             continue
-        one, other, change = max(told, key=lambda each: abs(each[2].value or 0.0))
-        then, now = sorted((sources[one], sources[other]), key=lambda ms: ms[0].reading.at)
-        said = evidence.at(then[0], *_NOT_OF_THE_WHITE, "level")
-        whose = [f"{_kelvin(evidence, ms)} by {evidence.meter_of(ms[0]).nickname} on {_day(ms)}" for ms in (then, now)]
+        said = evidence.at(apart.then[0], *evenings.NOT_OF_THE_WHITE, "level")
+        whose = [
+            f"{_kelvin(evidence, ms)} by {evidence.meter_of(ms[0]).nickname} on {_day(ms)}"
+            for ms in (apart.then, apart.now)
+        ]
         found.append(
             Finding(
                 question="white",
                 name="sources that disagree",
-                value=change.value,
+                value=apart.change.value,
                 unit="mired",
                 sentence=(
-                    f"{whose[0]}, {whose[1]}: {abs(change.value or 0.0):.0f} mired apart, at {said}. Nothing here tells"
+                    f"{whose[0]}, {whose[1]}: {apart.size:.0f} mired apart, at {said}. Nothing here tells"
                     " which is right."
                 ),
                 terms=said,
-                readings=ids([*then, *now]),
+                readings=ids([*apart.then, *apart.now]),
                 axis=("session", "meter", "distance", "level"),
-                uncertainty=change.half_width,
-                rests_on=change,
-                weight=57 + usual(then[0]),
+                uncertainty=apart.change.half_width,
+                rests_on=apart.change,
+                weight=57 + usual(apart.then[0]),
             )
         )
     return tuple(found)
@@ -170,21 +150,6 @@ def _kelvin(evidence: Evidence, repeats: Sequence[Measured]) -> str:
 
 def _day(repeats: Sequence[Measured]) -> str:
     return f"{repeats[0].reading.at:%-d %b %Y}"
-
-
-def _on_two_days(one: Sequence[Measured], other: Sequence[Measured]) -> bool:
-    return one[0].reading.session_id != other[0].reading.session_id
-
-
-def _of_the_planes(one: Sequence[Measured], other: Sequence[Measured]) -> float:
-    """What measuring from another plane, or from one that was not stated, may make of a level, in stops."""
-    if terms.value(one[0], "plane") == terms.value(other[0], "plane"):
-        return 0.0
-    return 2.0 * math.log2(1.0 + PLANES_M / (one[0].terms.distance_m or PLANES_M))
-
-
-def _lux(evidence: Evidence, repeats: Sequence[Measured]) -> str:
-    return notation.light(lux_of(evidence.level_of(repeats)))
 
 
 def _changed(change: Estimate, unit: str, decimals: int) -> str:
