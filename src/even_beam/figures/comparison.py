@@ -108,6 +108,10 @@ MOST_UPRIGHT = 8
 """More lamps than that stand as rows, each with its name."""
 
 
+ROOM_FOR_NAME = 0.12
+"""Of the height of a ladder, what the words above its highest mark take."""
+
+
 def stop_ladder(comparison: Comparison, places: Places | None = None) -> Chart:
     """The level of every lamp at the common terms on one log2 scale, the brightest first, each line one stop: in lx, or
     against the reference where their levels are ratios alone."""
@@ -124,7 +128,9 @@ def stop_ladder(comparison: Comparison, places: Places | None = None) -> Chart:
     zero = math.log2(1000.0) if in_lux else 0.0
     heights = {e.key: math.log2(e.illuminance) if e.illuminance else e.ratio_stops or 0.0 for e in entries}
     values = list(heights.values())
-    low, high = math.floor(min(values) - 0.7 - zero) + zero, math.ceil(max(values) + 0.4 - zero) + zero
+    low = math.floor(min(values) - 0.7 - zero) + zero
+    room = max(0.4, ROOM_FOR_NAME * (max(values) - low))  # the level stands above its mark
+    high = math.ceil(max(values) + room - zero) + zero
     steps = [low + i for i in range(round(high - low) + 1)]
     rungs = tuple((at, notation.illuminance(2.0**at) if in_lux else notation.number(at, signed=True)) for at in steps)
     unit = notation.light_unit() if in_lux else "stops"

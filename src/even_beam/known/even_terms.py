@@ -103,7 +103,7 @@ def _white_note(read: Sequence[Chosen]) -> list[TermNote]:
         if not own:
             return [same]
         return [TermNote(Evenness.DIFFERS, f"white: none was dialled on {', '.join(own)}", ("cct",))]
-    said = {name: f"{notation.dialled(w)} K" if w else "its own" for name, w in whites_.items()}
+    said = {name: f"{notation.dialled(w)} K" if w else "its own white" for name, w in whites_.items()}
     shown = "; ".join(_named_value("cct", name, words, stated=True) for name, words in said.items())
     return [TermNote(Evenness.DIFFERS, f"white: {shown}", ("cct",))]
 

@@ -135,7 +135,7 @@ def answer(collection: Collection, question: Question) -> Shown:
     picked = [by_key[key] for key in chosen]
     reference = question.reference if question.reference in chosen else reference_of(picked)
     bare = _entrants(collection, session_id, question.split, picked, lambda key: lambda readings: ())
-    numbers = series_numbers(collection, lamps)
+    numbers = series_numbers(collection, lamps) if question.split is Split.LAMPS else _numbered(chosen, known)
     witness = Witness(collection, question.settings)
     purposes = tuple(one.name for one in witness.tolerance_sets())
     shown = Shown(
@@ -221,8 +221,7 @@ MOST_LIT = 8
 
 
 def series_numbers(collection: Collection, lamps: Sequence[Lamp | Entrant]) -> dict[str, int]:
-    """The series number of everything that can be chosen, by its key: that of its lamp for good, its parts after all
-    lamps."""
+    """The series number of every lamp by its key, for good; where one stands there twice, after all lamps."""
     count = len(collection.arrival)
     parts: dict[str, int] = {}
     found = {}
@@ -230,6 +229,11 @@ def series_numbers(collection: Collection, lamps: Sequence[Lamp | Entrant]) -> d
         turn = parts[lamp.source_id] = parts.get(lamp.source_id, -1) + 1
         found[lamp.key] = collection.arrival[lamp.source_id] + turn * count
     return found
+
+
+def _numbered(chosen: Sequence[str], known: Sequence[str]) -> dict[str, int]:
+    """The series numbers of parts of lamps: those of one lamp must be told apart, so the chosen come first."""
+    return {key: number for number, key in enumerate(dict.fromkeys([*chosen, *known]))}
 
 
 def _lit(comparison: Comparison, shown: Shown) -> dict[str, int]:

@@ -124,7 +124,7 @@ def _moved_by_dimmer(scene: Scene) -> list[Picture]:
         return []
     moved = changes_with_dimmer(scene.entrants[0], entry.first)
     places = {one.name: number for number, one in enumerate(moved)}
-    return [Picture("dimming", dimmer_chart(moved, CHANGE, places), 2, row=1)] if len(moved) > 1 else []
+    return [Picture("dimming", dimmer_chart(moved, CHANGE, places), 2, row=2)] if len(moved) > 1 else []
 
 
 def _miss(scene: Scene) -> tuple[Chart, Chart]:
@@ -179,7 +179,7 @@ def _colours(scene: Scene) -> tuple[Picture, ...]:
         dimmed = against_dimmer(scene.entrants, scene.comparison, name)
         swept = [series for series in dimmed if len(set(series.levels_pct)) > 1]
         if swept:
-            found.append(Picture(f"{name}-dimmer", dimmer_chart(swept, name, scene.places), 1, row=1))
+            found.append(Picture(f"{name}-dimmer", dimmer_chart(swept, name, scene.places), 1, row=2))
     return (*found, *(Picture("hues", chart, 1, row=1) for chart in _hues(scene)))
 
 

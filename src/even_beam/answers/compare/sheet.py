@@ -193,8 +193,11 @@ def _at_distance(entrant: Entrant, entry: Entry, metres: float) -> Cell:
 
 
 def watts_of_lamps(comparison: Comparison, witness: Witness, entrants: Sequence[Entrant]) -> tuple[WattHint, ...]:
-    """What the watts of lamps would promise: as read, else as claimed; of lamps whose levels may be compared."""
+    """What the watts of lamps would promise: as read, else as claimed; of lamps whose levels may be compared. Nothing
+    of parts of a lamp, which share its watts."""
     by_id = {entrant.key: entrant for entrant in entrants}
+    if any(entrant.part for entrant in entrants):
+        return ()
     drawn = []
     for entry in comparison.entries:
         evidence = witness.evidence(by_id[entry.key])

@@ -19,7 +19,7 @@ from even_beam.app.widgets.question_bar import QuestionBar
 from even_beam.app.widgets.text import Column, Hairline, label
 
 _LEAST_PICTURE, _A_ROW = 250, 19
-_MOST_PICTURES = (3, 4)
+_MOST_PICTURES = (3, 4, 4)
 """So many stand in each row at the most."""
 _NOTHING = "Nothing to compare yet. Read two lamps on the Bench, and name each with Alt L."
 
@@ -88,7 +88,7 @@ class AnswerView(QScrollArea):
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.bar, self.terms, self.headline = QuestionBar(list(Ask)), EvenTerms(), Headline()
-        self.rows = [PictureRow(), PictureRow()]
+        self.rows = [PictureRow() for _ in _MOST_PICTURES]
         for row in self.rows:
             row.chosen.connect(self.chosen)
         self.grid, self.patches, self.table = JudgeGrid(), PatchRow(), FigureTable()
@@ -150,19 +150,21 @@ class AnswerView(QScrollArea):
         lines = () if ask is Ask.ENOUGH and len(shown.lamps) and _beside(shown) else shown.lines
         self.headline.show_lines(lines)
         self.grid.show_judged(shown.judged)
-        first, second = ([p for p in shown.pictures if p.row == number] for number in range(len(self.rows)))
+        first, *further = ([p for p in shown.pictures if p.row == number] for number in range(len(self.rows)))
         self.rows[0].show_pictures(first)
-        self.rows[1].setVisible(bool(second))
+        for row, pictures in zip(self.rows[1:], further, strict=True):
+            row.setVisible(bool(pictures))
         self.table.show_sheet(type(shown.sheet)() if _beside(shown) or shown.comparison is None else shown.sheet)
         self.notes.setText("\n".join(shown.notes))
         self.notes.setVisible(bool(shown.notes))
         self.select(selected)
-        self._further = lambda: self._show_further(second, shown, selected)
+        self._further = lambda: self._show_further(further, shown, selected)
         self._later.start()
         self._spare.start()
 
-    def _show_further(self, pictures: list[Picture], shown: Shown, selected: str) -> None:
-        self.rows[1].show_pictures(pictures)
+    def _show_further(self, further: list[list[Picture]], shown: Shown, selected: str) -> None:
+        for row, pictures in zip(self.rows[1:], further, strict=True):
+            row.show_pictures(pictures)
         self.patches.show_sets(shown.patches)
         self.select(selected)
 
