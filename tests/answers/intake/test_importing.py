@@ -242,3 +242,15 @@ def test_what_no_term_holds_stands_in_the_note(logbook, clock, tmp_path):
         "ISO 1600; shutter 1/50",
         "receptor C 340; SSI against P3200; fan low; power from battery",
     ]
+
+
+@pytest.mark.parametrize(("other", "lux"), [("8", 22.627**2), ("16.8", 22.627**2 * 2.0**0.6)])
+def test_an_f_number_with_a_decimal_is_read_as_those_beside_it(other, lux, logbook, clock, tmp_path):
+    """ISO 2720:1974: N² C / (S t) is lx; f/22 as a number, or 22 and 6 tenths where the table counts tenths."""
+    head = "fixture,quantity,value,iso,shutter,receptor_c\n"
+    past = tmp_path / "stops.csv"
+    past.write_text(f"{head}Tansy,f_stop,22.6,800,1/50,340\nSorrel,f_stop,{other},800,1/50,340\n")
+    import_files([past], logbook, clock)
+    tansy = next(e for e in Collection(logbook).entrants() if e.name == "Tansy").readings[0]
+    assert tansy.value("illuminance") == pytest.approx(lux * 340.0 / (800.0 / 50.0), rel=0.005)
+    assert ("taken as the number f/22" in str(tansy.reading)) == (other == "8")

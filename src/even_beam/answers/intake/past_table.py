@@ -24,6 +24,7 @@ from even_beam.light.photometry import FLAT_CONSTANT
 from even_beam.words import notation
 from even_beam.words.decimal_sign import decimal_sign_of, with_points
 from even_beam.words.entry import AmbiguousEntryError, EntryError, parse
+from even_beam.words.f_number_scale import are_plain, exactly, plain_number
 from even_beam.words.quantities import QUANTITIES
 
 
@@ -77,11 +78,13 @@ def understand(table: readings_table.Table, mapping: Mapping[str, str] | None = 
     came: dict[Place, Draft] = {}
     rows = readings_table.figures_of(table, mapping)
     sign = decimal_sign_of(row[name] for row in rows for name in _NUMBERS)
+    are_numbers = are_plain(row["value"] for row in rows if _quantity(row) == "f_stop")
     fallback = Path(table.name).stem
     order = order_of(row["time"] for row in rows if row["time"])
     for row in rows:
         try:
-            came[row.where] = _add_row(_readable(row, sign), row["value"], found.by_session, fallback, order)
+            read = _with_plain_stop(_readable(row, sign)) if are_numbers else _readable(row, sign)
+            came[row.where] = _add_row(read, row["value"], found.by_session, fallback, order)
         except (EntryError, TermsError, ImpossibleError, ExposureError) as error:
             found.refusals.append(Refusal(row.where, row["value"], str(error)))
     found.refusals = [replace(one, alone=one.where in came) for one in found.refusals]
@@ -138,6 +141,16 @@ _NUMBERS = ("value", "cct_k", "dimmer_pct", "distance", "position", "hue", "satu
 def _readable(row: PastFigure, sign: str) -> PastFigure:
     """A row whose numbers have a point before their decimals, where the table has told its own sign."""
     return replace(row, cells=row.cells | {name: with_points(row[name], sign) for name in _NUMBERS if row[name]})
+
+
+def _with_plain_stop(row: PastFigure) -> PastFigure:
+    """A row whose f-number is a plain number, where it could be a full stop with tenths as well; the note says so."""
+    number = plain_number(row["value"]) if _quantity(row) == "f_stop" else None
+    if number is None:
+        return row
+    said = f"{row['value'].strip()} taken as the number {exactly(number)}, not as tenths of a stop"
+    note = f"{row['note']}; {said}" if row["note"] else said
+    return replace(row, cells=row.cells | {"value": exactly(number), "note": note})
 
 
 def _add_row(row: PastFigure, typed: str, by_session: dict[str, list[Draft]], fallback: str, order: str) -> Draft:
