@@ -74,3 +74,25 @@ def test_dimmed_it_bears_nothing_out():
     assert judged(power, read(1, half, power_w=60.0)).holds is Holds.CANNOT_TELL
     assert judged(power, read(1, half, power_w=130.0)).holds is Holds.NO
     assert judged(power, read(1, FULL, power_w=60.0)).holds is Holds.YES
+
+
+@pytest.mark.parametrize(
+    ("claim", "figures"),
+    [
+        (white("5600", 5600.0), ({"cct": 5610.0}, {"cct": 4700.0})),
+        (Claim("s", "m", "ra", 90.0, None, "", "90+"), ({"ra": 96.0}, {"ra": 70.0})),
+        (
+            Claim("e", "m", "illuminance", 900.0, None, "lx", "900", "at 2 m"),
+            ({"illuminance": 1000.0}, {"illuminance": 600.0}),
+        ),
+    ],
+)
+def test_a_claim_that_holds_one_evening_and_fails_another_is_one_statement(claim, figures):
+    """One of the evenings is wrong, and nothing tells which: both stand in the sentence, whichever came first."""
+    for good, bad in ((0, 1), (1, 0)):
+        told = judged(claim, *(read(i, FULL, session=f"s{i}", **figures[place]) for i, place in enumerate((good, bad))))
+        assert told.holds is Holds.CANNOT_TELL
+        assert "it fails on " in told.sentence and " and holds on " in told.sentence and "100 %" in told.sentence
+        assert len(told.readings) == 2
+    twice = [read(i, FULL, session=f"s{i}", **figures[1]) for i in range(2)]
+    assert judged(claim, *twice).holds is Holds.NO

@@ -5,8 +5,8 @@ ways (a zoom, a white) it must hold in all of, or it cannot be told.
 """
 
 import re
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Hashable, Mapping, Sequence
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from even_beam.bench import estimate, terms
@@ -17,6 +17,7 @@ from even_beam.bench.measured import Measured
 from even_beam.bench.records import Claim
 from even_beam.bench.terms_in_words import PLAIN_MODES
 from even_beam.bench.walks import NotBroughtError, Walk
+from even_beam.known.evenings import NOT_OF_THE_LEVEL
 from even_beam.known.findings.beam import beam_sections
 from even_beam.known.findings.electrical import POWER_TOLERANCE, drawing, watts_of
 from even_beam.known.findings.finding import Evidence, full_level, ids, relative
@@ -196,6 +197,9 @@ def _level(evidence: Evidence, claim: Claim) -> ClaimVerdict:
         )
     by_zoom: dict[str, tuple[ClaimVerdict, float]] = {}
     by_id = {m.reading.id: m for m in evidence.readings}
+    first_of = [(judged.holds, [by_id[judged.readings[0]]]) for judged, _ in answers]
+    if apart := _evenings_that_differ(evidence, first_of, "distance"):
+        return _in_halves(claim, apart, answers[0][0], [i for judged, _ in answers for i in judged.readings])
     for judged, lux in answers:
         zoom = by_id[judged.readings[0]].terms.zoom
         if zoom not in by_zoom or lux > by_zoom[zoom][1]:
@@ -232,6 +236,7 @@ def _white(evidence: Evidence, claim: Claim) -> ClaimVerdict:
             if point.dialled_k in ends:
                 read.setdefault(point.dialled_k, []).append((point.error, point.repeats))
     bounds = {k: white_bound(claim, k) for k in ends}
+    each = [(_within(error, bounds[k]), ms) for k, errors in read.items() for error, ms in errors]
     found = {k: _deciding(errors, bounds[k]) for k, errors in read.items()}
     missing = [k for k in ends if k not in found]
     if missing or not ends:
@@ -247,16 +252,17 @@ def _white(evidence: Evidence, claim: Claim) -> ClaimVerdict:
         f" ({notation.number(error.value, 1, signed=True)} ±{error.half_width:.1f} mired;"
         f" {notation.plain(bounds[worst], 1)} are allowed), {even}: {holds}."
     )
-    readings = ids([m for _, ms in found.values() for m in ms])
-    return ClaimVerdict(
+    verdict = ClaimVerdict(
         claim=claim,
         value=reads,
         uncertainty=error.half_width * reads**2 / 1e6,
         even=even,
         holds=holds,
         sentence=sentence,
-        readings=readings,
+        readings=ids([m for _, ms in found.values() for m in ms]),
     )
+    apart = _evenings_that_differ(evidence, each)
+    return _in_halves(claim, apart, verdict, ids([m for _, ms in each for m in ms])) if apart else verdict
 
 
 def _every_end(found: Mapping[float, tuple[Estimate, Sequence[Measured]]], bounds: Mapping[float, float]) -> Holds:
@@ -300,7 +306,8 @@ def _fixed_white(evidence: Evidence, claim: Claim, own: Sequence[Measured]) -> C
     slack = white_bound(claim, ends[0]) if min(ends) == max(ends) else 0.0
     middle, bound = (warm + cool) / 2.0, (warm - cool) / 2.0 + slack
     whites = [(evidence.white_of(repeats), repeats) for repeats in groups]
-    error, repeats = _deciding([(Estimate((w.value or 0.0) - middle, w.parts), ms) for w, ms in whites], bound)
+    errors = [(Estimate((w.value or 0.0) - middle, w.parts), ms) for w, ms in whites]
+    error, repeats = _deciding(errors, bound)
     even = Even.EQUAL if is_at(repeats[0], claim) else Even.NOT_EQUAL
     holds = _within(error, bound) if even is Even.EQUAL else Holds.CANNOT_TELL
     reads = 1e6 / (middle + (error.value or 0.0))
@@ -310,7 +317,7 @@ def _fixed_white(evidence: Evidence, claim: Claim, own: Sequence[Measured]) -> C
         f" ±{error.half_width:.1f} mired from {'it' if slack else 'its middle'}{allowed}), at"
         f" {evidence.at(repeats[0])}, {even}: {holds}."
     )
-    return ClaimVerdict(
+    verdict = ClaimVerdict(
         claim=claim,
         value=reads,
         uncertainty=error.half_width * reads**2 / 1e6,
@@ -319,6 +326,8 @@ def _fixed_white(evidence: Evidence, claim: Claim, own: Sequence[Measured]) -> C
         sentence=sentence,
         readings=ids(repeats),
     )
+    apart = _evenings_that_differ(evidence, [(_within(error, bound), ms) for error, ms in errors])
+    return _in_halves(claim, apart, verdict, ids([m for _, ms in errors for m in ms])) if apart else verdict
 
 
 def _score(evidence: Evidence, claim: Claim) -> ClaimVerdict:
@@ -329,7 +338,10 @@ def _score(evidence: Evidence, claim: Claim) -> ClaimVerdict:
         return _nothing(claim)
     least = claim.low if claim.low is not None else claim.high or 0.0
     one, repeats = min(found, key=lambda pair: _sure_least(pair[0], least))
-    return _judged(claim, one, Even.EQUAL, repeats, evidence.at(repeats[0]))
+    verdict = _judged(claim, one, Even.EQUAL, repeats, evidence.at(repeats[0]))
+    each = [(_judged(claim, score, Even.EQUAL, ms, "").holds, ms) for score, ms in found]
+    apart = _evenings_that_differ(evidence, each)
+    return _in_halves(claim, apart, verdict, ids([m for _, ms in found for m in ms])) if apart else verdict
 
 
 def _sure_least(one: Estimate, least: float) -> float:
@@ -402,6 +414,40 @@ def _beam(evidence: Evidence, claim: Claim) -> ClaimVerdict:
         sentence=sentence,
         readings=tuple(i for _, one in nearest for i in one.readings),
     )
+
+
+def _evenings_that_differ(evidence: Evidence, judged: Sequence[tuple[Holds, Sequence[Measured]]], *axes: str) -> str:
+    """Both halves where a claim fails on one evening and holds on another at one setting (`axes` and the meter's place
+    apart); empty where evenings agree. One evening that fails among several refutes nothing: one of them is wrong."""
+    settings: dict[Hashable, list[tuple[Holds, Measured]]] = {}
+    for holds, readings in judged:
+        key = terms.key(readings[0], *NOT_OF_THE_LEVEL, *axes)
+        settings.setdefault(key, []).append((holds, readings[0]))
+    for each in settings.values():
+        fails, held = ([m for holds, m in each if holds is one] for one in (Holds.NO, Holds.YES))
+        if fails and held:
+            several_days = len({m.reading.session_id for m in (*fails, *held)}) > 1
+            where = [_evenings(evidence, ms) if several_days else _meters(evidence, ms) for ms in (fails, held)]
+            return f"it fails {where[0]} and holds {where[1]}, at {evidence.at(fails[0], 'session', 'meter', *axes)}"
+    return ""
+
+
+def _evenings(evidence: Evidence, readings: Sequence[Measured]) -> str:
+    days = dict.fromkeys(
+        evidence.session_names.get(m.reading.session_id) or f"{m.reading.at:%-d %b %Y}" for m in readings
+    )
+    return f"on {notation.listed(list(days))}"
+
+
+def _meters(evidence: Evidence, readings: Sequence[Measured]) -> str:
+    names = dict.fromkeys(evidence.meter_of(m).nickname for m in readings)
+    return f"by {notation.listed(list(names))}"
+
+
+def _in_halves(claim: Claim, apart: str, one: ClaimVerdict, readings: Sequence[str]) -> ClaimVerdict:
+    """A claim that holds here and fails there, as one statement."""
+    sentence = f"{_said(claim)}; {apart}: {Holds.CANNOT_TELL}; read it once more."
+    return replace(one, holds=Holds.CANNOT_TELL, sentence=sentence, readings=tuple(dict.fromkeys(readings)))
 
 
 def _unknown(evidence: Evidence, claim: Claim) -> ClaimVerdict:
