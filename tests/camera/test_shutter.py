@@ -156,3 +156,18 @@ def test_noise_alone_shows_nothing_and_makes_no_ripple_a_band(seed):
         assert camera_sees(ripple, exposure, 100.0).verdict != "banding"
     clear = Waveform(1.0 + 0.06 * np.sin(200.0 * np.pi * seconds) + noise, rate)
     assert camera_sees(clear, FilmExposure(25.0, 1 / 500, 0.015), 100.0).verdict == "banding"
+
+
+def test_a_beat_moves_whole_frames_and_bands_do_not():
+    """Closed form: 100 Hz at 24 fps folds to 4 Hz; at once, all rows move together; read out over two cycles with a
+    short shutter, rows differ while the frame's own mean hardly moves."""
+    t = np.arange(0.0, 2.0, 1e-4)
+    light = Waveform(1.0 + 0.5 * np.sin(2.0 * np.pi * 100.0 * t), 1e4)
+    beat = camera_sees(light, FilmExposure(24.0, 1 / 500), 100.0)
+    assert beat.shows == "beats" and beat.beat_pct == pytest.approx(beat.frame_to_frame_pct)
+    bands = camera_sees(light, FilmExposure(24.0, 1 / 500, 0.02), 100.0)
+    assert bands.shows == "bands" and bands.beat_pct < 1.0 < bands.frame_to_frame_pct
+    slow = Waveform(1.0 + 0.1 * np.sin(2.0 * np.pi * 2.0 * t), 1e4)
+    assert camera_sees(slow, FilmExposure(25.0, 1 / 50, 0.015), 2.0).shows == "beats"
+    still = Waveform(np.ones(t.size), 1e4)
+    assert camera_sees(still, FilmExposure(25.0, 1 / 50, 0.015), None).shows == "steady"

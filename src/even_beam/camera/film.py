@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from even_beam.camera.errors import CameraError
-from even_beam.camera.shutter import depth_pct, verdict_of
+from even_beam.camera.shutter import depth_pct, shows_of, verdict_of
 from even_beam.light import FloatArray
 
 LEAST_FRAMES, LEAST_FOR_BEAT = 3, 16
@@ -27,6 +27,11 @@ class FilmSeen:
     band_depth_pct: float
     beat_hz: float | None
     verdict: str
+
+    @property
+    def shows(self) -> str:
+        """`bands`, `beats`, both, or the verdict where it is neither."""
+        return shows_of(self.frame_to_frame_pct, self.band_depth_pct, self.verdict)
 
 
 def film_seen(rows: FloatArray, fps: float) -> FilmSeen:

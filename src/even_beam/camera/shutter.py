@@ -42,17 +42,24 @@ class CameraSees:
 
     Both per cents are 100 (max - min)/(max + min) of the light that a row gathers: over the frames for the worst row,
     over the rows for the worst frame. `any_phase_pct` is the same over every moment at which an exposure could begin:
-    more than that no film of this light can show. `bands` dark bands stand in a frame. `rows` is the light over its
+    more than that no film of this light can show. `beat_pct` is that of whole frames over all of them: a beat, where
+    rows alone change as bands wander. `bands` dark bands stand in a frame. `rows` is the light over its
     mean, shape (frames, rows).
     """
 
     exposure: FilmExposure
     frame_to_frame_pct: float
     band_depth_pct: float
+    beat_pct: float
     any_phase_pct: float
     bands: float
     verdict: str
     rows: FloatArray
+
+    @property
+    def shows(self) -> str:
+        """What a film shows: `bands`, `beats`, both, or the verdict where it is neither."""
+        return shows_of(self.beat_pct, self.band_depth_pct, self.verdict)
 
 
 def gathered(waveform: Waveform, exposure: FilmExposure, rows: int = ROWS) -> FloatArray:
@@ -113,16 +120,18 @@ def camera_sees(waveform: Waveform, exposure: FilmExposure, frequency_hz: float 
     depths = (
         depth_pct(rows, 0).max(),
         depth_pct(rows, 1).max(),
+        depth_pct(rows.mean(axis=1)),
         depth_pct(_between(waveform, moments, exposure.shutter_s)),
     )
     apart = min(rows.size, max(1, int(waveform.seconds / exposure.shutter_s)))
-    over_frames, over_rows, any_phase = (
+    over_frames, over_rows, of_frames, any_phase = (
         without_noise(float(depth), noise_depth_pct(waveform, exposure.shutter_s, apart)) for depth in depths
     )
     return CameraSees(
         exposure=exposure,
         frame_to_frame_pct=over_frames,
         band_depth_pct=over_rows,
+        beat_pct=of_frames,
         any_phase_pct=max(any_phase, over_frames, over_rows),
         bands=exposure.readout_s * frequency_hz if frequency_hz is not None and over_rows >= STEADY_PCT else 0.0,
         verdict=verdict_of(max(over_frames, over_rows)),
@@ -145,6 +154,13 @@ def _moments(waveform: Waveform, exposure: FilmExposure, frequency_hz: float | N
 def verdict_of(depth: float) -> str:
     """`steady`, `marginal` or `banding`, for pictures alone."""
     return "steady" if depth < STEADY_PCT else "marginal" if depth < MARGINAL_PCT else "banding"
+
+
+def shows_of(beat: float, bands: float, verdict: str) -> str:
+    """Bands stand or wander within a frame, a beat moves all of it: what of the two is plain in a film, else its
+    verdict; bands that are seen in no one frame are told by what they do from frame to frame."""
+    plain = [word for word, depth in (("bands", bands), ("beats", beat)) if depth >= MARGINAL_PCT]
+    return " and ".join(plain) or ("bands" if verdict == "banding" else verdict)
 
 
 def steady_shutters(frequency_hz: float, fps: float) -> FloatArray:

@@ -36,6 +36,7 @@ def film_json(one: FilmSeen) -> dict[str, Any]:
         "band_depth_pct": one.band_depth_pct,
         "beat_hz": one.beat_hz,
         "verdict": one.verdict,
+        "shows": one.shows,
         "levels": [float(v) for v in one.levels],
     }
 
@@ -44,7 +45,7 @@ def sentences_of(one: FilmSeen) -> tuple[str, ...]:
     """What a film says."""
     found = [
         f"{one.levels.size} frames: the level moves by {one.frame_to_frame_pct:.1f} % from frame to frame, rows within"
-        f" a frame by {one.band_depth_pct:.1f} %: {one.verdict}."
+        f" a frame by {one.band_depth_pct:.1f} %: {one.shows}."
     ]
     if one.beat_hz is not None and one.verdict != "steady":
         found.append(f"It beats at {notation.plain(one.beat_hz, 2)} Hz in the film.")

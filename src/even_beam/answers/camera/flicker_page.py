@@ -20,16 +20,18 @@ from even_beam.words import notation
 
 @dataclass(frozen=True, slots=True)
 class GridCell:
-    """What one exposure shows: the greater of both per cents, and its verdict; both empty where it was not asked."""
+    """What one exposure shows: the greater of both per cents, its verdict and what is seen; all empty where it was not
+    asked."""
 
     text: str = ""
     verdict: str = ""
-    worst: float = 0.0
+    shows: str = ""
 
 
 @dataclass(frozen=True, eq=False, slots=True)
 class FlickerPage:
-    """What is said of a waveform. `grid` is a row a frame rate and a column an exposure time, `cameras` the same."""
+    """What is said of a waveform. `grid` is a row a frame rate and a column an exposure time, `cameras` the same; `at`
+    is the place that is asked for: one's own camera, else the worst."""
 
     lines: tuple[Line, ...] = ()
     cycles: Chart | None = None
@@ -38,6 +40,7 @@ class FlickerPage:
     columns: tuple[str, ...] = ()
     grid: tuple[tuple[GridCell, ...], ...] = ()
     cameras: tuple[tuple[CameraSees | None, ...], ...] = ()
+    at: tuple[int, int] = (0, 0)
     notes: tuple[str, ...] = ()
     found: Flickering | None = None
 
@@ -46,7 +49,7 @@ class FlickerPage:
         """The answer as it is copied."""
         table = ["\t".join(("", *self.columns))]
         table += [
-            "\t".join((name, *(f"{c.verdict} {c.text}".strip() for c in cells)))
+            "\t".join((name, *(f"{c.shows} {c.text}".strip() for c in cells)))
             for name, cells in zip(self.rows, self.grid, strict=True)
         ]
         return "\n".join([*(line.plain for line in self.lines), *self.notes, "", *table])
@@ -84,10 +87,10 @@ def _of_film(path: Path, fps: float | None) -> FlickerPage:
 
 def page_of(found: Flickering, own: Sequence[FilmExposure] = ()) -> FlickerPage:
     """The page of a waveform. Raises `CameraError` for an exposure of one's own that it is too short for."""
-    if own and found.cameras:
-        more = flickering.flickering(found.waveform, own).cameras
-        found = replace(found, cameras=(*more, *found.cameras))
-    first, *rest = flickering.sentences_of(found)
+    more = flickering.flickering(found.waveform, own).cameras if own and found.cameras else ()
+    first, *rest = [*(flickering.one_camera(c, found.hz) for c in more), *flickering.sentences_of(found)]
+    usual = found.cameras
+    found = replace(found, cameras=(*more, *usual))
     readouts = sorted({c.exposure.fps for c in found.cameras})
     shutters = sorted({round(c.exposure.shutter_s, 9) for c in found.cameras}, reverse=True)
     by_place = {(c.exposure.fps, round(c.exposure.shutter_s, 9)): c for c in reversed(found.cameras)}
@@ -100,13 +103,25 @@ def page_of(found: Flickering, own: Sequence[FilmExposure] = ()) -> FlickerPage:
         columns=tuple(flickering.shutter_words(shutter) for shutter in shutters),
         grid=tuple(tuple(_grid_cell(c) for c in row) for row in cameras),
         cameras=cameras,
+        at=_asked_for(cameras, (*more, *usual)[: len(more) or None]),
         notes=(*(f"Note: {one}." for one in found.flicker.warnings), flickering.NOT_HEALTH),
         found=found,
     )
 
 
+def _asked_for(grid: Sequence[Sequence[CameraSees | None]], asked: Sequence[CameraSees]) -> tuple[int, int]:
+    """Where the worst of the exposures asked for stands."""
+    places = {id(one): (i, j) for i, row in enumerate(grid) for j, one in enumerate(row)}
+    worst = max((one for one in asked if id(one) in places), key=_worst, default=None)
+    return places[id(worst)] if worst is not None else (0, 0)
+
+
+def _worst(one: CameraSees) -> float:
+    return max(one.band_depth_pct, one.frame_to_frame_pct)
+
+
 def _grid_cell(one: CameraSees | None) -> GridCell:
     if one is None:
         return GridCell()
-    worst = max(one.band_depth_pct, one.frame_to_frame_pct)
-    return GridCell(f"{worst:.1f}" if worst < 10.0 else f"{worst:.0f}", one.verdict, worst)
+    worst = _worst(one)
+    return GridCell(f"{worst:.1f}" if worst < 10.0 else f"{worst:.0f}", one.verdict, one.shows)

@@ -1,6 +1,7 @@
 """A waveform of light: its figures, what cameras make of it, what is said of it, and as plain values."""
 
 import re
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
@@ -103,7 +104,9 @@ def _camera(one: CameraSees, hz: float | None) -> dict[str, Any]:
         "band_depth_pct": one.band_depth_pct,
         "any_phase_pct": one.any_phase_pct,
         "bands": one.bands,
+        "beat_pct": one.beat_pct,
         "verdict": one.verdict,
+        "shows": one.shows,
         "nearest_steady_shutter_s": nearest_steady(exposure, hz) if hz is not None else None,
     }
 
@@ -128,20 +131,20 @@ def exposure_words(exposure: FilmExposure) -> str:
 
 
 def sentences_of(one: Flickering) -> tuple[str, ...]:
-    """What a waveform says, the most important first."""
+    """What a waveform says: first whether cameras show it."""
     flicker = one.flicker
+    found = cameras_sentences(one)
     if flicker.frequency is None:
         depth = f": {flicker.percent:.1f} % from end to end" if flicker.percent is not None else ""
-        found = [f"No frequency stands out in {notation.plain(one.waveform.seconds, 2)} s{depth}."]
+        found += [f"No frequency stands out in {notation.plain(one.waveform.seconds, 2)} s{depth}."]
     else:
-        found = [_figures(flicker)]
+        found += [_figures(flicker)]
     if flicker.svm is not None:
         seen = "a mean observer sees it" if flicker.svm >= 1.0 else "below 1, so a mean observer does not see it"
         found.append(f"SVM {flicker.svm:.2f}: {seen} on moving things.")
     if flicker.pst_lm is not None:
         seen = "a mean observer sees" if flicker.pst_lm >= 1.0 else "below 1, so a mean observer does not see"
         found.append(f"PstLM {flicker.pst_lm:.2f}: {seen} slow flicker.")
-    found += cameras_sentences(one)
     return tuple(found)
 
 
@@ -170,15 +173,23 @@ def cameras_sentences(one: Flickering) -> list[str]:
     if not bad and not marginal:
         return [f"None of {len(one.cameras)} exposures shows bands or beats (rows read out in {readout} ms)."]
     worst = max(one.cameras, key=lambda c: max(c.band_depth_pct, c.frame_to_frame_pct))
-    told = [f"{len(bad)} of {len(one.cameras)} exposures band or beat"]
+    told = [f"Of {len(one.cameras)} exposures {_counted(bad)}"] if bad else []
     if marginal:
-        told.append(f"{len(marginal)} are marginal")
+        verb = "is" if len(marginal) == 1 else "are"
+        told.append(f"{'' if bad else f'of {len(one.cameras)} exposures '}{len(marginal)} {verb} marginal")
     worst_pct = max(worst.band_depth_pct, worst.frame_to_frame_pct)
-    return [
-        f"{', '.join(told)} (rows read out in {readout} ms); most of all {exposure_words(worst.exposure)}:"
-        f" {worst_pct:.0f} %.",
-        *_beat(one),
+    counts = f"{notation.sentence(', '.join(told))} (rows read out in {readout} ms)"
+    return [f"{counts}; most of all {exposure_words(worst.exposure)}: {worst_pct:.0f} %.", *_beat(one)]
+
+
+def _counted(cameras: Sequence[CameraSees]) -> str:
+    """How many of the exposures show what: `12 show bands, 3 beats`."""
+    counts = Counter(one.shows for one in cameras)
+    each = [
+        f"{counts[what]} {'show ' * (not place)}{what}"
+        for place, what in enumerate(sorted(counts, key=lambda w: -counts[w]))
     ]
+    return ", ".join(each)
 
 
 def one_camera(sees: CameraSees, hz: float | None) -> str:
@@ -188,7 +199,7 @@ def one_camera(sees: CameraSees, hz: float | None) -> str:
     said = f"{exposure_words(exposure)}, read out in {notation.plain(1000.0 * exposure.readout_s, 1)} ms: {depth}"
     if sees.bands:
         said += f", {notation.plain(sees.bands, 1)} bands"
-    said += f": {sees.verdict}."
+    said += f": {sees.shows}."
     if sees.verdict != "steady" and hz is not None and (steady := nearest_steady(exposure, hz)) is not None:
         said += f" Whole cycles: {shutter_words(steady)} ({360.0 * steady * exposure.fps:.1f} degrees)."
     return said

@@ -27,7 +27,7 @@ class ExposureGrid(QTableWidget):
         self.currentCellChanged.connect(lambda row, column, *_: self.chosen.emit(row, column))
 
     def show_page(self, page: FlickerPage) -> None:
-        """Show what the exposures of a page show, by word and figure; the cursor on the worst."""
+        """Show what the exposures of a page show, by word and figure; the cursor on what is asked for."""
         t = theme.tokens()
         colours = {"steady": t.secondary, "marginal": t.text, "banding": t.accent}
         self.blockSignals(True)
@@ -36,19 +36,16 @@ class ExposureGrid(QTableWidget):
         self.setColumnCount(len(page.columns))
         self.setVerticalHeaderLabels(list(page.rows))
         self.setHorizontalHeaderLabels(list(page.columns))
-        worst, place = -1.0, (0, 0)
         for i, row in enumerate(page.grid):
             for j, cell in enumerate(row):
-                item = QTableWidgetItem(f"{cell.text}\n{cell.verdict}" if cell.verdict else "")
+                item = QTableWidgetItem(f"{cell.text}\n{cell.shows}" if cell.verdict else "")
                 item.setTextAlignment(Qt.AlignmentFlag.AlignCenter)
                 if cell.verdict:
                     item.setForeground(theme.color(colours[cell.verdict]))
                     item.setData(
                         Qt.ItemDataRole.AccessibleTextRole,
-                        f"{page.rows[i]}, {page.columns[j]}: {cell.text} %, {cell.verdict}",
+                        f"{page.rows[i]}, {page.columns[j]}: {cell.text} %, {cell.shows}",
                     )
-                    if cell.worst > worst:
-                        worst, place = cell.worst, (i, j)
                 self.setItem(i, j, item)
         self.blockSignals(False)
         self.resizeRowsToContents()
@@ -57,8 +54,8 @@ class ExposureGrid(QTableWidget):
             header.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
             height = sum(self.rowHeight(row) for row in range(len(page.rows))) + header.sizeHint().height()
             self.setFixedHeight(height + 14)
-            self.setCurrentCell(*place)
-            self.chosen.emit(*place)
+            self.setCurrentCell(*page.at)
+            self.chosen.emit(*page.at)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """Arrows are its own; letters and digits the station's."""

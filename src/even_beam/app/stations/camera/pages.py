@@ -114,8 +114,8 @@ class WaveformPage(QWidget):
         self._titles = {name: label("", "coming", wrap=True) for name in self._charts}
         self.grid, self.strip = ExposureGrid(), FrameStrip()
         self._grid_words = label(
-            "Per cent by which a row's light changes, over frames or over rows: below 1 steady, below 3 marginal, else"
-            " it bands or beats (common practice).",
+            "Per cent by which a row's light changes: below 1 steady, below 3 marginal (common practice)."
+            " Bands stand or wander within a frame; a beat moves the whole of it.",
             "coming",
             wrap=True,
         )
