@@ -35,7 +35,7 @@ def keys_of(value: object) -> set[str]:
             *(
                 keys_of(item)
                 for name, item in value.items()
-                if name not in {"figures", "series", "parts", "level_parts", "texts", "common"}
+                if name not in {"figures", "series", "parts", "level_parts", "texts", "common", "beyond_reference"}
             )
         )
     return set()

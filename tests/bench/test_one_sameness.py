@@ -17,6 +17,7 @@ from even_beam.bench.tolerances import shipped
 from even_beam.known import compare
 from even_beam.known.choice import JOINABLE, JOINED, Entrant, along
 from even_beam.known.dimmer_series import against_dimmer
+from even_beam.known.evenings import NOT_OF_THE_LEVEL
 from even_beam.known.findings import Evidence
 from even_beam.known.findings.claims import claims
 from even_beam.known.findings.everything import findings_of
@@ -211,6 +212,8 @@ def test_verdicts_and_claims_rest_on_one_configuration_zoom_and_place(own):
         if judged.readings and "does not say in which zoom" not in judged.sentence:
             off = fields_that_differ([by_id[i] for i in judged.readings])
             allowed = fields.NAMES if judged.value is None else ("distance",)
+            if "it fails " in judged.sentence:  # one light on two evenings: both halves are named
+                allowed = (*allowed, *NOT_OF_THE_LEVEL)
             assert off <= set(allowed), (judged.claim.quantity, off)
 
 

@@ -45,6 +45,10 @@ TELLS = 1.1
 """A difference is published when it is larger than its 95 % half width by this: 97 % two-sided, so that lamps which are
 the same are called different in at most five evenings of a hundred, even where the errors were a little underrated."""
 
+XY_TYPED = 0.0015
+"""... and what is read off a display to this, of a meter whose repeatability nobody stated (95 %; common practice, no
+source: 0.001 Duv, 2 mired): a single typed figure tells nothing of its own scatter."""
+
 XY_SETTING = 0.0005
 """A lamp that is set anew comes back to its white to this in x and y (95 %; common practice, no source: 30 K at 5600
 K), so that two settings read once each are not told apart by less."""
@@ -361,7 +365,7 @@ def white(repeats: Sequence[Measured], meter: Meter) -> Estimate:
 def _white(mired: Sequence[float], duv: Sequence[float], first: Measured, meter: Meter) -> Estimate:
     by = _sensitivity(round(fmean(mired)), round(fmean(duv) if duv else 0.0, 3))
     return _chromatic(
-        what="white", first=first, values=mired, meter=meter, by_x=float(by.mired_by_x), by_y=float(by.mired_by_y)
+        what="cct", first=first, values=mired, meter=meter, by_x=float(by.mired_by_x), by_y=float(by.mired_by_y)
     )
 
 
@@ -379,7 +383,7 @@ def tint(repeats: Sequence[Measured], meter: Meter) -> Estimate:
 def _tint(duv: Sequence[float], cct: Sequence[float], first: Measured, meter: Meter) -> Estimate:
     by = _sensitivity(round(1e6 / (fmean(cct) if cct else ASSUMED_WHITE_K)), round(fmean(duv), 3))
     return _chromatic(
-        what="tint", first=first, values=duv, meter=meter, by_x=float(by.duv_by_x), by_y=float(by.duv_by_y)
+        what="duv", first=first, values=duv, meter=meter, by_x=float(by.duv_by_x), by_y=float(by.duv_by_y)
     )
 
 
@@ -405,11 +409,13 @@ def _chromatic(what: str, first: Measured, values: Sequence[float], meter: Meter
     """A figure of chromaticity that answers to x and y by so much: the meter's error of each, the evening's, and
     chance."""
     size = math.hypot(by_x, by_y)
+    figure = first.figure(what)
+    is_typed = figure is not None and figure.origin is Origin.TYPED
     parts = (
         *_chromaticity(first, by_x * meter.xy_tolerance, by_y * meter.xy_tolerance),
         _evening(first, size * XY_WARMTH),
         Part("setting the lamp", ("set", first.reading.session_id, key_of_terms(first.terms)), size * XY_SETTING),
-        Part("repeatability", (what, first.reading.id), scatter(values, size * XY_REPEAT)),
+        Part("repeatability", (what, first.reading.id), scatter(values, size * (XY_TYPED if is_typed else XY_REPEAT))),
     )
     return Estimate(fmean(values), parts)
 

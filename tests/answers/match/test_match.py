@@ -20,6 +20,7 @@ from even_beam.collection.collection import Collection
 from even_beam.light.colorimetry import cct_and_duv, uv_1960, uv_1976, uv_at, xy_from_uv_1960
 from even_beam.light.filters import correction, shift, tinted
 from even_beam.logbook.store import Logbook
+from even_beam.said.white import white_said
 from tests.answers.match.story import Evening, at, filled
 
 
@@ -157,8 +158,14 @@ def test_targets_as_they_are_written(collection, text, cct, duv):
     assert found.duv == pytest.approx(duv, abs=1.5e-4)
 
 
+@pytest.mark.parametrize("text", ["5600", "3200 K +0.002", "daylight 5600", "4500", "5600, 0.000"])
+def test_a_white_as_it_is_said_is_the_same_at_the_bench_and_here(logbook, text):
+    collection = Collection(logbook)
+    assert target_of(text, collection, Witness(collection)) == white_said(text)
+
+
 @pytest.mark.parametrize(
-    "text", ["", "5600", "cct=x", "cct=nan", "cct=200", "duv=0.1", "cct=5600;duv=0.2", "x=0.7;y=0.2", "x=2;y=0.3",
+    "text", ["", "soon", "56", "cct=x", "cct=nan", "cct=200", "duv=0.1", "cct=5600;duv=0.2", "x=0.7;y=0.2", "x=2;y=0.3",
              "look=Nothing", "white=puce", "x=0.3"],
 )  # fmt: skip
 def test_what_is_no_target_is_said(logbook, text):

@@ -35,8 +35,8 @@ def test_the_tolerance_of_a_claim_is_its_own(claim, whites, mired):
     assert white_bound(claim, 5600.0) == pytest.approx(mired)
 
 
-def test_a_white_150_k_off_is_within_200_and_not_within_50():
-    off = [read(i, FULL, cct=k) for i, k in enumerate((5450.0, 5452.0))]
+def test_a_white_200_k_off_is_within_400_and_not_within_50():
+    off = [read(i, FULL, cct=k) for i, k in enumerate((5400.0, 5402.0))]
     assert judged(white("5600 K ±400", 5200.0, 6000.0), *off).holds is Holds.YES
     refuted = judged(white("5600", 5600.0, condition="within 10 K"), *off)
     assert refuted.holds is Holds.NO and "; 0.3 are allowed" in refuted.sentence

@@ -9,6 +9,7 @@ from even_beam.bench.target import Distance, Look, Target
 from even_beam.errors import TellableError
 from even_beam.figures.chart import Chart
 from even_beam.figures.target import target_chart
+from even_beam.light.white import reference_duv
 from even_beam.said.white import white_said
 from even_beam.words import notation
 from even_beam.words.entry import EntryError
@@ -31,7 +32,9 @@ def target_of(text: str, desk: "SessionMarks") -> Target:
         last = next((m for m in reversed(desk.counted) if m.value("cct") is not None), None)
         if last is None:
             raise TargetError("nothing was read yet that could be the target")
-        return Target(last.value("cct") or 0.0, last.value("duv") or 0.0, desk.name_of(last.reading.source_ids))
+        white, tint = last.value("cct") or 0.0, last.value("duv")
+        usual = float(reference_duv(white)) if tint is None else tint  # unread is not zero
+        return Target(white, usual, desk.name_of(last.reading.source_ids))
     look = next((look for look in desk.looks() if look.name.casefold() == words), None)
     if look is not None:
         return look.target

@@ -86,6 +86,8 @@ def _gel(one: GelAnswer) -> dict[str, Any]:
         "mired_off": one.mired_off,
         "duv_off": one.duv_off,
         "loss_stops": one.loss_stops,
+        "half_widths": {"mired": one.half_mired, "duv": one.half_duv, "ra": one.half_score, "rf": one.half_score},
+        "read": one.is_read,
         **one.scores,
     }
 

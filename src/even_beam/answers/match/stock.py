@@ -1,6 +1,7 @@
 """The gels that may be clipped on: those in the Kit, as models of what they do or as they were measured here."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from statistics import fmean
 
 import numpy as np
@@ -49,14 +50,42 @@ def stock_of(collection: Collection, asked: str, readings: Sequence[Measured]) -
     named = [part.strip() for part in asked.split(",") if part.strip()] if words not in {"", ALL} else []
     own = [] if named or words == ALL else owned(collection)
     names = named or own or list(correction_names(second_series=words == ALL))
-    seen = measured_gels(collection, readings, names)
+    read = {name.casefold(): _read_shares(collection, readings, name) for name in names}
+    seen = {name: _mean(shares) for name, shares in read.items() if shares}
     found = {name: transmission for name in names if (transmission := _transmission(name, seen)) is not None}
     if strange := [name for name in named if name not in found]:
         raise UnknownGelError(
             f"nothing is known of the gel “{strange[0]}”: read a lamp with it and without, or name it by what it does,"
             f" such as {', '.join(correction_names()[:3])} or half minus green"
         )
-    return Stock(tuple(found), np.array(list(found.values())).reshape(-1, WAVELENGTH_NM.size))
+    unsure = tuple(_unsure(read[name.casefold()]) for name in found)
+    return Stock(tuple(found), np.array(list(found.values())).reshape(-1, WAVELENGTH_NM.size), unsure)
+
+
+TYPED_UNSURE = 0.5
+"""What a gel does to one lamp, read as level and white alone, leaves open on another so much of what its name does (no
+source)."""
+
+
+def _unsure(shares: "Sequence[Share]") -> float:
+    """How much of what dyes of a name differ by is left open for a gel."""
+    if not shares:
+        return 1.0
+    return 0.0 if any(one.by_spectrum for one in shares) else TYPED_UNSURE
+
+
+@dataclass(frozen=True, eq=False, slots=True)
+class Share:
+    """What a pair of readings says of a gel: its transmittance, shape (401,), from spectra, or as a smooth filter."""
+
+    transmission: FloatArray
+    by_spectrum: bool
+
+
+def _mean(shares: Sequence[Share]) -> FloatArray:
+    """The mean of what spectra say, else of the smooth filters."""
+    best = [one for one in shares if one.by_spectrum] or shares
+    return np.mean([one.transmission for one in best], axis=0)
 
 
 def _transmission(name: str, measured: dict[str, FloatArray]) -> FloatArray | None:
@@ -70,14 +99,13 @@ def _transmission(name: str, measured: dict[str, FloatArray]) -> FloatArray | No
 def measured_gels(collection: Collection, readings: Sequence[Measured], names: Sequence[str]) -> dict[str, FloatArray]:
     """What gels let through by their names in small letters, from readings of one lamp with and without each, all else
     equal."""
-    found: dict[str, FloatArray] = {}
-    for name in names:
-        shares = [
-            share for pair in _pairs(readings, name.casefold()) if (share := _share(collection, *pair)) is not None
-        ]
-        if shares:
-            found[name.casefold()] = np.mean(shares, axis=0)
-    return found
+    read = {name.casefold(): _read_shares(collection, readings, name) for name in names}
+    return {name: _mean(shares) for name, shares in read.items() if shares}
+
+
+def _read_shares(collection: Collection, readings: Sequence[Measured], name: str) -> list[Share]:
+    pairs = _pairs(readings, name.casefold())
+    return [share for pair in pairs if (share := _share(collection, *pair)) is not None]
 
 
 def _pairs(readings: Sequence[Measured], gel: str) -> list[tuple[list[Measured], list[Measured]]]:
@@ -98,12 +126,13 @@ def _pairs(readings: Sequence[Measured], gel: str) -> list[tuple[list[Measured],
     ]
 
 
-def _share(collection: Collection, with_it: Sequence[Measured], without: Sequence[Measured]) -> FloatArray | None:
+def _share(collection: Collection, with_it: Sequence[Measured], without: Sequence[Measured]) -> Share | None:
     behind = spectrum_of([m.reading.id for m in with_it], collection)
     bare = spectrum_of([m.reading.id for m in without], collection)
     if behind is None or bare is None:
-        return _typed_share(with_it, without)
-    return np.clip(filled(transmittance(behind, bare)), 0.0, None)
+        typed = _typed_share(with_it, without)
+        return Share(typed, by_spectrum=False) if typed is not None else None
+    return Share(np.clip(filled(transmittance(behind, bare)), 0.0, None), by_spectrum=True)
 
 
 def _typed_share(with_it: Sequence[Measured], without: Sequence[Measured]) -> FloatArray | None:

@@ -1,4 +1,5 @@
-"""A target as it is written: `cct=5600;duv=0.003`, `x=0.33;y=0.34`, `white=D55`, `look=NAME`, `fixture=A;cct=5600`."""
+"""A target as it is written: `cct=5600;duv=0.003`, `x=0.33;y=0.34`, `white=D55`, `look=NAME`, `fixture=A;cct=5600`, or
+as a white is said: `5600`, `3200 K +0.002`, `daylight 5600`."""
 
 import math
 from collections.abc import Mapping, Sequence
@@ -15,6 +16,8 @@ from even_beam.errors import TellableError
 from even_beam.known.choice import Entrant
 from even_beam.light.colorimetry import WHITE_DUV_LIMIT, cct_and_duv, uv_1960
 from even_beam.light.white import named_whites, reference_duv
+from even_beam.said.white import white_said
+from even_beam.words.entry import EntryError
 
 
 class Named(Protocol):
@@ -58,9 +61,13 @@ def target_of(text: str, collection: Collection, witness: Witness) -> Target:
     if "cct" in parts:
         cct = _number(parts["cct"].lower().removesuffix("k"))
         return of_white(cct, _number(parts["duv"]) if "duv" in parts else None)
-    raise TargetTextError(
-        f"“{text}” is no target; write cct=5600;duv=0.003, x=0.33;y=0.34, white=D55, fixture=NAME;cct=5600 or look=NAME"
-    )
+    try:
+        return white_said(text)
+    except EntryError as error:
+        raise TargetTextError(
+            f"“{text}” is no target ({error}); say 5600, or write cct=5600;duv=0.003, x=0.33;y=0.34, white=D55,"
+            " fixture=NAME;cct=5600 or look=NAME"
+        ) from error
 
 
 def usual_target(collection: Collection, lamps: Sequence[Named], witness: Witness) -> Target | None:

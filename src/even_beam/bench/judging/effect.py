@@ -10,8 +10,8 @@ from even_beam.words import notation
 CHANGES = ("zoom", "configuration", "level")
 """What is changed to see what it does; whites and distances have a law, and are told by it."""
 
-LEAST_MIRED = 1.0
-"""A shift below this goes without saying."""
+LEAST_MIRED, LEAST_DUV = 1.0, 0.0005
+"""Shifts below these go without saying."""
 
 
 def effect_of(now: Measured, earlier: Sequence[Measured]) -> str:
@@ -36,4 +36,7 @@ def _words(name: str, now: Measured, before: Measured) -> str:
     white, was = now.value("cct"), before.value("cct")
     shift = 1e6 / white - 1e6 / was if white and was else 0.0
     moved = f", {notation.number(shift, 1, signed=True)} mired" if abs(shift) >= LEAST_MIRED else ""
+    tint, had = now.value("duv"), before.value("duv")
+    if name == "configuration" and tint is not None and had is not None and abs(tint - had) >= LEAST_DUV:
+        moved += f", Duv {notation.duv(tint - had)}"
     return f"{notation.sentence(ours)} gives {notation.times(ratio)}× {theirs}{moved}."

@@ -47,6 +47,7 @@ from even_beam.desk.session.looking import seconds_between
 from even_beam.desk.session.marks import SessionMarks
 from even_beam.desk.session.record import Clock
 from even_beam.desk.session.which_meter import WhichMeter, read_by_eye
+from even_beam.desk.session.with_and_without import WithAndWithout
 from even_beam.instruments.protocols import RawReading
 from even_beam.light import SpectrumError
 from even_beam.light.spectra import validate
@@ -132,6 +133,7 @@ class SessionDesk(SessionMarks):
         self._which_meter = WhichMeter()
         self.aside = Aside.NONE
         self.costs = Costs()
+        self.with_and_without = WithAndWithout(self)
         super().__init__(logbook, session, clock)
         self._go_on()
 
@@ -592,6 +594,8 @@ class SessionDesk(SessionMarks):
             if self.of(reading.id).state.suspect:
                 self._look_for_agreement(self.of(reading.id))
             look = self._after_a_fit(reading, look)
+            if next_ := self.with_and_without.go_on(self.of(reading.id)):
+                look = look.saying(next_)
         if not look.in_doubt or keep_in_doubt:
             self.aside = Aside.NONE
         self.changed()

@@ -199,7 +199,7 @@ def _level(evidence: Evidence, claim: Claim) -> ClaimVerdict:
     by_id = {m.reading.id: m for m in evidence.readings}
     first_of = [(judged.holds, [by_id[judged.readings[0]]]) for judged, _ in answers]
     if apart := _evenings_that_differ(evidence, first_of, "distance"):
-        return _in_halves(claim, apart, answers[0][0], [i for judged, _ in answers for i in judged.readings])
+        return _in_halves(claim, apart, answers[0][0])
     for judged, lux in answers:
         zoom = by_id[judged.readings[0]].terms.zoom
         if zoom not in by_zoom or lux > by_zoom[zoom][1]:
@@ -262,7 +262,7 @@ def _white(evidence: Evidence, claim: Claim) -> ClaimVerdict:
         readings=ids([m for _, ms in found.values() for m in ms]),
     )
     apart = _evenings_that_differ(evidence, each)
-    return _in_halves(claim, apart, verdict, ids([m for _, ms in each for m in ms])) if apart else verdict
+    return _in_halves(claim, apart, verdict) if apart else verdict
 
 
 def _every_end(found: Mapping[float, tuple[Estimate, Sequence[Measured]]], bounds: Mapping[float, float]) -> Holds:
@@ -327,7 +327,7 @@ def _fixed_white(evidence: Evidence, claim: Claim, own: Sequence[Measured]) -> C
         readings=ids(repeats),
     )
     apart = _evenings_that_differ(evidence, [(_within(error, bound), ms) for error, ms in errors])
-    return _in_halves(claim, apart, verdict, ids([m for _, ms in errors for m in ms])) if apart else verdict
+    return _in_halves(claim, apart, verdict) if apart else verdict
 
 
 def _score(evidence: Evidence, claim: Claim) -> ClaimVerdict:
@@ -341,7 +341,7 @@ def _score(evidence: Evidence, claim: Claim) -> ClaimVerdict:
     verdict = _judged(claim, one, Even.EQUAL, repeats, evidence.at(repeats[0]))
     each = [(_judged(claim, score, Even.EQUAL, ms, "").holds, ms) for score, ms in found]
     apart = _evenings_that_differ(evidence, each)
-    return _in_halves(claim, apart, verdict, ids([m for _, ms in found for m in ms])) if apart else verdict
+    return _in_halves(claim, apart, verdict) if apart else verdict
 
 
 def _sure_least(one: Estimate, least: float) -> float:
@@ -416,20 +416,24 @@ def _beam(evidence: Evidence, claim: Claim) -> ClaimVerdict:
     )
 
 
-def _evenings_that_differ(evidence: Evidence, judged: Sequence[tuple[Holds, Sequence[Measured]]], *axes: str) -> str:
-    """Both halves where a claim fails on one evening and holds on another at one setting (`axes` and the meter's place
-    apart); empty where evenings agree. One evening that fails among several refutes nothing: one of them is wrong."""
-    settings: dict[Hashable, list[tuple[Holds, Measured]]] = {}
+def _evenings_that_differ(
+    evidence: Evidence, judged: Sequence[tuple[Holds, Sequence[Measured]]], *axes: str
+) -> tuple[str, tuple[str, ...]] | None:
+    """Both halves in words where a claim fails on one evening and holds on another at one setting (`axes` and the
+    meter's place apart), with their readings; None where evenings agree. One evening that fails among several refutes
+    nothing: one of them is wrong."""
+    settings: dict[Hashable, list[tuple[Holds, Sequence[Measured]]]] = {}
     for holds, readings in judged:
         key = terms.key(readings[0], *NOT_OF_THE_LEVEL, *axes)
-        settings.setdefault(key, []).append((holds, readings[0]))
+        settings.setdefault(key, []).append((holds, readings))
     for each in settings.values():
-        fails, held = ([m for holds, m in each if holds is one] for one in (Holds.NO, Holds.YES))
+        fails, held = ([m for holds, ms in each if holds is one for m in ms] for one in (Holds.NO, Holds.YES))
         if fails and held:
             several_days = len({m.reading.session_id for m in (*fails, *held)}) > 1
             where = [_evenings(evidence, ms) if several_days else _meters(evidence, ms) for ms in (fails, held)]
-            return f"it fails {where[0]} and holds {where[1]}, at {evidence.at(fails[0], 'session', 'meter', *axes)}"
-    return ""
+            said = f"it fails {where[0]} and holds {where[1]}, at {evidence.at(fails[0], 'session', 'meter', *axes)}"
+            return said, ids([*fails, *held])
+    return None
 
 
 def _evenings(evidence: Evidence, readings: Sequence[Measured]) -> str:
@@ -444,10 +448,11 @@ def _meters(evidence: Evidence, readings: Sequence[Measured]) -> str:
     return f"by {notation.listed(list(names))}"
 
 
-def _in_halves(claim: Claim, apart: str, one: ClaimVerdict, readings: Sequence[str]) -> ClaimVerdict:
+def _in_halves(claim: Claim, apart: tuple[str, tuple[str, ...]], one: ClaimVerdict) -> ClaimVerdict:
     """A claim that holds here and fails there, as one statement."""
-    sentence = f"{_said(claim)}; {apart}: {Holds.CANNOT_TELL}; read it once more."
-    return replace(one, holds=Holds.CANNOT_TELL, sentence=sentence, readings=tuple(dict.fromkeys(readings)))
+    said, readings = apart
+    sentence = f"{_said(claim)}; {said}: {Holds.CANNOT_TELL}; read it once more."
+    return replace(one, holds=Holds.CANNOT_TELL, sentence=sentence, readings=readings)
 
 
 def _unknown(evidence: Evidence, claim: Claim) -> ClaimVerdict:

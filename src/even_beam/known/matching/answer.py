@@ -144,7 +144,7 @@ class Answer:
         if self.agrees and self.dial is not None:
             return f"{notation.sentence(_as_read(self.dial.nearest, self.dial.steps))}: so it passes for the target."
         left = f", leaves {self._left_words(*self.left)}" if self._does_something else ""
-        return f"{notation.sentence(self._do_words)}{self._cost_words}{left}{self._limits}."
+        return f"{notation.sentence(self._do_words)}{self._cost_words}{left}{self._strays_words}{self._limits}."
 
     @property
     def sentence(self) -> str:
@@ -163,7 +163,8 @@ class Answer:
         said = f"{self.name} is {off_words(*self.off)}: {self._do_words}"
         cost = self._cost_words
         left = f", leaves {self._left_words(*self.left)}" if self._does_something else ""
-        return f"{said}{cost}{left}{self._simpler_words}{self._limits}, at {self.terms}."
+        strays = self._strays_words
+        return f"{said}{cost}{left}{strays}{self._simpler_words}{self._limits}, at {self.terms}."
 
     @property
     def behind(self) -> str:
@@ -172,10 +173,23 @@ class Answer:
         scores = self.gels[0].scores_words if self.gels else ""
         return " ".join(
             [
-                *([f"Behind {self.gels[0].words} {self.name} has {scores}."] if scores else []),
+                *([self._scores_behind(self.gels[0], scores)] if scores else []),
                 *([self._off_axis_words] if self.off_axis is not None else []),
             ]
         )
+
+    def _scores_behind(self, gel: GelAnswer, scores: str) -> str:
+        if gel.is_read:
+            return f"Behind {gel.words}, as it was read here, {self.name} has {scores}."
+        return f"Reckoned behind {gel.words}, {self.name} has {scores}."
+
+    @property
+    def _strays_words(self) -> str:
+        """How far sheets of the gels' names stray; that they were read where they were."""
+        if not self.gels:
+            return ""
+        gel = self.gels[0]
+        return f"; {gel.words} as read here" if gel.is_read else f" ({gel.strays_words})"
 
     @property
     def _off_axis_words(self) -> str:

@@ -22,13 +22,21 @@ SCORES = {"ra": "Ra", "r9": "R9", "skin": "skin R13", "rf": "Rf", "ssi": "SSI", 
 @dataclass(frozen=True, eq=False, slots=True)
 class GelAnswer:
     """A pack and what it leaves: mired (positive warmer) and Duv (positive greener) off the target, None where the
-    light's tint is not known; its loss in stops (positive), and scores behind it by name (ra, rf, ssi, tlci, skin)."""
+    light's tint is not known; its loss in stops (positive), and scores behind it by name (ra, rf, ssi, tlci, skin).
+
+    `half_mired`, `half_duv` and `half_score` (Ra, Rf) are what dyes of these names differ by, 0 where they were read;
+    `moves_mired` is how far it moves the white.
+    """
 
     pack: tuple[str, ...]
     mired_off: float
     duv_off: float | None
     loss_stops: float
     scores: Mapping[str, float | None]
+    half_mired: float = 0.0
+    half_duv: float = 0.0
+    half_score: float = 0.0
+    moves_mired: float = 0.0
 
     @property
     def words(self) -> str:
@@ -37,9 +45,30 @@ class GelAnswer:
 
     @property
     def scores_words(self) -> str:
-        """How the light shows colours behind it: Ra 95, R9 82, ...; empty where its spectrum was not read."""
-        known = [f"{SCORES[name]} {notation.score(value)}" for name, value in self.scores.items() if value is not None]
-        return ", ".join(known)
+        """How the light shows colours behind it: Ra 95, R9 82, ...; empty where its spectrum was not read. Behind gels
+        that were not read either, only means are told, with what dyes of a name differ by, and of weak gels."""
+        known = {name: value for name, value in self.scores.items() if value is not None}
+        if self.is_read:
+            return ", ".join(f"{SCORES[name]} {notation.score(value)}" for name, value in known.items())
+        if abs(self.moves_mired) > RECKONED_MIRED:
+            return ""
+        means = {name: value for name, value in known.items() if name in MEANS}
+        return ", ".join(
+            f"{SCORES[name]} {notation.score(value)} ±{self.half_score:.0f}" for name, value in means.items()
+        )
+
+    @property
+    def is_read(self) -> bool:
+        """Whether what its gels let through was read here."""
+        return self.half_mired == 0.0 and self.half_duv == 0.0
+
+    @property
+    def strays_words(self) -> str:
+        """How far sheets of these names stray, in words; empty where they were read."""
+        if self.is_read:
+            return ""
+        tint = f", {self.half_duv:.4f}" if self.duv_off is not None else ""
+        return f"±{notation.half(self.half_mired)} mired{tint} from sheet to sheet"
 
     @property
     def matches(self) -> bool:
@@ -62,12 +91,14 @@ AS_NEAR = 0.3
 the one of fewer gels is taken, then the one that loses less."""
 
 
-GEL_SPREAD = 0.5
-"""How far a real sheet strays from what its name says, as a share of a match (5 mired or 0.001 a sheet; from memory:
-dyes of one name differ by that and more)."""
-
 WORTH_IT = 0.3
 """A pack is named only where it surely mends so much of a match, whatever its sheets are."""
+
+RECKONED_MIRED = 40.0
+"""Behind gels that were not read and move the white farther, no score is told: from dye to dye it differs too much."""
+
+MEANS = ("ra", "rf")
+"""The scores that can be told behind gels that were not read: of single samples dyes of one name leave too little."""
 
 
 @dataclass(frozen=True, eq=False, slots=True)
@@ -122,7 +153,7 @@ def _answers(wanting: Sequence[Wanting], stock: Stock) -> list[tuple[GelAnswer, 
         one = wanting[place]
         distance = _distance(one, bare[place], mired_off[row], duv_off[row], stock)
         before = abs(bare[place][1]) / MATCH_DUV if one.dials else float(off_both(*bare[place]))
-        chosen += [(row, pack) for pack in _chosen(distance, before, found.loss_stops[row], stock)]
+        chosen += [(row, pack) for pack in _chosen(distance, before, found.loss_stops[row], stock, one)]
     answers: list[tuple[GelAnswer, ...]] = [() for _ in wanting]
     for (row, pack), scores in zip(chosen, scores_of(_behind(lights[off], stock, chosen)), strict=True):
         place = off[row]
@@ -132,6 +163,10 @@ def _answers(wanting: Sequence[Wanting], stock: Stock) -> list[tuple[GelAnswer, 
             duv_off=float(duv_off[row, pack]) if wanting[place].tint_known else None,
             loss_stops=float(found.loss_stops[row, pack]),
             scores=scores if wanting[place].own_spectrum else dict.fromkeys(scores),
+            half_mired=float(stock.strays[pack, 0]),
+            half_duv=float(stock.strays[pack, 1]),
+            half_score=float(stock.score_strays[pack]),
+            moves_mired=float(mired_off[row, pack]) - bare[place][0],
         )
         answers[place] = (*answers[place], answer)
     return answers
@@ -154,7 +189,7 @@ def _behind(lights: FloatArray, stock: Stock, chosen: Sequence[tuple[int, int]])
     return np.array([lights[place] * stock.behind[pack] for place, pack in chosen]).reshape(-1, lights.shape[-1])
 
 
-def _chosen(distance: FloatArray, before: float, loss_stops: FloatArray, stock: Stock) -> list[int]:
+def _chosen(distance: FloatArray, before: float, loss_stops: FloatArray, stock: Stock, one: Wanting) -> list[int]:
     """The nearest pack, as far as a meter tells; then of each smaller number of gels its nearest, while it still
     helps."""
     known = np.where(np.isfinite(distance), distance, np.inf)
@@ -166,7 +201,9 @@ def _chosen(distance: FloatArray, before: float, loss_stops: FloatArray, stock: 
     for fewer in range(int(stock.depths[first]) - 1, 0, -1):
         inside = np.flatnonzero(stock.depths == fewer)
         found.append(int(inside[np.argmin(known[inside])]))
-    surely = {pack: np.hypot(known[pack], GEL_SPREAD * np.sqrt(stock.depths[pack])) for pack in found}
+    by_white = DIAL_FOLLOWS_MIRED if one.dials else MATCH_MIRED
+    strays = stock.strays[found] / [by_white, MATCH_DUV] * [1.0, float(one.tint_known)]
+    surely = {pack: np.hypot(known[pack], np.hypot(*off)) for pack, off in zip(found, strays, strict=True)}
     return [pack for pack in found if surely[pack] < before - WORTH_IT]
 
 

@@ -153,6 +153,14 @@ ACTS = (
             "Alt G", "target", "Set a target white; every source's distance to it. Keep it as a look, come back to one."
         ),
     ),
+    Act(
+        KeyHint(
+            "Alt O",
+            "on and off",
+            "What something does that sits on the lamp: asks for a reading without it and one with it, says the effect,"
+            " and takes it off. A gel goes into the Kit, and Match takes it as it was read.",
+        ),
+    ),
     Act(KeyHint("Alt C", "decide", "The decision that the session was for.")),
     Act(KeyHint("Alt D", "dark", "Dark-calibrate the meter with the light kept off it.")),
     Act(

@@ -138,6 +138,20 @@ class LineActs:
 
         self._open(LineAct("set the last reading aside, because:", lambda text: "", leave_out))
 
+    def with_and_without(self) -> None:
+        """A reading with something on the lamp and one without it."""
+        station = self._station
+
+        def begin(text: str) -> None:
+            if not text:
+                station.host.say("Say what goes on the lamp and off it, such as half CTB")
+                return
+            station.forget_taken()
+            station.tell("On and off", station.desk.with_and_without.begin(text))
+
+        known = ", ".join(sorted(station.desk.modifiers)[:3]) or "half CTB"
+        self._open(LineAct(f"read with and without: {known} …", lambda text: "", begin))
+
     def lamp_shows(self) -> None:
         """The lamp displayed something else than it was asked for at the last reading."""
         station = self._station

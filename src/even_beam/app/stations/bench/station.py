@@ -109,6 +109,7 @@ class BenchStation(Station):
             "J": self._questions.observe,
             "G": self._questions.look,
             "C": self.lines.decide,
+            "O": self.lines.with_and_without,
             "H": self.lines.set_aside,
             "K": self.lines.conditions,
             "M": self._next_meter,
