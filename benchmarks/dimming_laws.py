@@ -34,7 +34,7 @@ def shapes(rng: np.random.Generator) -> dict[str, Shape]:
         "power": lambda d: d**power,
         "base": lambda d: base + (1.0 - base) * d,
         "floor": lambda d: np.maximum(d, floor),
-        "none, stops over the dial": lambda d: 2.0 ** (stops * (d - 1.0)),
+        "even": lambda d: 2.0 ** (stops * (d - 1.0)),
         "none, logistic": lambda d: (1 / (1 + np.exp(-8 * (d - at)))) / (1 / (1 + np.exp(-8 * (1 - at)))),
         "none, two slopes": lambda d: np.where(d > at, d**0.7, at**0.7 * (d / at) ** 1.6),
         "none, lightness": lambda d: ((100.0 * d + 16.0) / 116.0) ** 3,

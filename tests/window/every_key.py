@@ -223,7 +223,7 @@ def _bench(driver: Driver, told: Told) -> None:
     driver.key("alt+Up")
     told(BENCH, "+", line_opens("+"))
     told(BENCH, "0–9 A–Z f . =", line_opens("7") or line_opens("x"))
-    for letter in "NYKHC":
+    for letter in "NYKHCO":
         act(letter)
         told(BENCH, ALT + letter, "" if window.bench.board.entry.isVisible() else f"no line; said {driver.said}")
         window.bench.close_line()

@@ -45,9 +45,9 @@ TELLS = 1.1
 """A difference is published when it is larger than its 95 % half width by this: 97 % two-sided, so that lamps which are
 the same are called different in at most five evenings of a hundred, even where the errors were a little underrated."""
 
-XY_TYPED = 0.0015
-"""... and what is read off a display to this, of a meter whose repeatability nobody stated (95 %; common practice, no
-source: 0.001 Duv, 2 mired): a single typed figure tells nothing of its own scatter."""
+TYPED_REPEATS = {"cct": 2.0, "duv": 0.0013}
+"""... and what is read off a display to so many mired and so much Duv, of a meter whose repeatability nobody stated
+(95 %; common practice, no source): a single typed figure tells nothing of its own scatter."""
 
 XY_SETTING = 0.0005
 """A lamp that is set anew comes back to its white to this in x and y (95 %; common practice, no source: 30 K at 5600
@@ -415,7 +415,11 @@ def _chromatic(what: str, first: Measured, values: Sequence[float], meter: Meter
         *_chromaticity(first, by_x * meter.xy_tolerance, by_y * meter.xy_tolerance),
         _evening(first, size * XY_WARMTH),
         Part("setting the lamp", ("set", first.reading.session_id, key_of_terms(first.terms)), size * XY_SETTING),
-        Part("repeatability", (what, first.reading.id), scatter(values, size * (XY_TYPED if is_typed else XY_REPEAT))),
+        Part(
+            "repeatability",
+            (what, first.reading.id),
+            scatter(values, TYPED_REPEATS[what] if is_typed else size * XY_REPEAT),
+        ),
     )
     return Estimate(fmean(values), parts)
 

@@ -26,6 +26,9 @@ HOLDS_STOPS = 0.1
 LARGEST_PANEL_M = 0.6
 """Panels and softboxes have at most so large a radius (common practice, no source)."""
 
+LEAST_SOURCE_M = 0.1
+"""A source nearer to the front than this is not told: marks, hand and a meter's scatter make as much (no source)."""
+
 SAME_MARK_M = 0.002
 
 
@@ -141,6 +144,8 @@ class Walk:
         if self.law is None or not self.law.resolved or not self.holds or self.may_be_a_panel:
             return ""
         off = self.law.offset_m
+        if abs(off) < LEAST_SOURCE_M:
+            return ""
         half = 1.96 * self.law.offset_error_m
         where = "behind the front" if off < 0.0 else "in front of it"
         return f"as from {notation.number(100.0 * abs(off))} ±{notation.number(100.0 * half)} cm {where}"

@@ -37,7 +37,14 @@ def test_laws_that_the_levels_cannot_tell_apart_are_both_named():
 
 
 def test_what_follows_no_law_is_set_beside_the_nearest_only_where_that_is_near():
-    assert words(lambda d: 2.0 ** (9.0 * (d - 1.0))) == "follows no simple law"
+    assert words(lambda d: 0.5 * d + 0.5 * d**6) == "follows no simple law"
     near = words(lambda d: d * np.exp(0.06 * np.cos(20.0 * d)))
     assert near.startswith("follows no law closely; nearest is a linear law, 0.0")
     assert words(lambda d: (3.0 * d**2 - 2.0 * d**3) * 0.99 + 0.01) == "follows an S"
+
+
+def test_equal_stops_for_equal_steps_is_a_law_and_two_levels_below_rule_none_out():
+    """Closed form: 2 ** (9 (d - 1)), told by the levels of a usual sweep; of two below the top nothing is ruled out."""
+    assert words(lambda d: 2.0 ** (9.0 * (d - 1.0))) == "follows equal stops for equal steps of the dial"
+    steep = words(lambda d: np.where(d > 0.6, 1.0, 1e-3 * d), np.array([0.3, 0.5, 1.0]))
+    assert steep == "follows none of the laws that are looked for at these 3 levels"

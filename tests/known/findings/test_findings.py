@@ -285,7 +285,7 @@ def test_a_gel_against_the_bare_lamp_and_the_rule():
     found = modifiers.matrix(evidence(bare, gelled))
     level = found[0]
     assert level.value == pytest.approx(0.35)
-    assert "(−1.51 ±0.03 stops)" in level.sentence and "white −130.7 ±4.7 mired" in level.sentence
+    assert "(−1.51 ±0.03 stops)" in level.sentence and "white −130.7 ±4.1 mired" in level.sentence
     assert found[1].value == pytest.approx(1e6 / 5500 - 1e6 / 3200)
     rule = next(f for f in found if "rule" in f.name)
     assert rule.value == pytest.approx(-0.51, abs=0.01)

@@ -78,6 +78,8 @@ def told(stops_set: FloatArray, stops_got: FloatArray, scatter: FloatArray) -> T
     if nearest.departure <= NEAR_STOPS:
         off = notation.number(nearest.departure, 2)
         return Told(f"follows no law closely; nearest is {nearest.words}, {off} stop off on the mean")
+    if x.size < LEAST_BELOW:
+        return Told(f"follows none of the laws that are looked for at these {x.size + 1} levels")
     return Told("follows no simple law")
 
 
@@ -100,11 +102,13 @@ def _fitted(x: FloatArray, y: FloatArray) -> list[Law]:
     base = _best(lambda b: _above(b, dial) - y, 1e-4, 0.5)
     floor = _best(lambda f: np.log2(np.maximum(dial, f)) - y, float(dial.min()) / 2.0, 0.7)
     knee = f"the dial in proportion down to {100.0 * floor:.0f} %, then a floor of {_percent(floor)}"
+    each = float((dial - 1.0) @ y / ((dial - 1.0) @ (dial - 1.0)))
     laws = [
         Law("a linear law", 0, y - x, "linear"),
         Law("a square law", 0, y - 2.0 * x, "square"),
         Law(f"a power of the dial (exponent {exponent:.2f})", 1, y - exponent * x, "power"),
         Law(f"the dial in proportion above a floor of {_percent(base)}", 1, _above(base, dial) - y, "base"),
+        Law("equal stops for equal steps of the dial", 1, y - each * (dial - 1.0), "even"),
     ]
     kept, moving = int((dial <= floor * 1.02).sum()), int((dial > floor * 1.02).sum())
     if kept >= 2 and moving >= 1:  # the highest stands on the far side of the knee as well
