@@ -45,7 +45,10 @@ TELLS = 1.1
 """A difference is published when it is larger than its 95 % half width by this: 97 % two-sided, so that lamps which are
 the same are called different in at most five evenings of a hundred, even where the errors were a little underrated."""
 
-TYPED_REPEATS = {"cct": 2.0, "duv": 0.0013}
+TYPED_LEVEL = 0.025
+"""A level that was typed once repeats to this, of a meter of which nothing was stated (relative, 95 %; no source)."""
+
+TYPED_REPEATS = {"cct": 2.4, "duv": 0.0013}
 """... and what is read off a display to so many mired and so much Duv, of a meter whose repeatability nobody stated
 (95 %; common practice, no source): a single typed figure tells nothing of its own scatter."""
 
@@ -253,7 +256,10 @@ def level(repeats: Sequence[Measured], meter: Meter, beam_deg: float | None = No
         return Estimate(None, tuple(parts), math.log2(min(plain)), math.log2(max(plain)))
     plain = [plain[place] for place in stand]
     mean = fmean(plain)
-    relative = scatter([value / mean for value in plain], meter.ratio_tolerance)
+    promised = meter.ratio_tolerance
+    if meter.is_assumed and any(figure.origin is Origin.TYPED for figure in figures):
+        promised = max(promised, TYPED_LEVEL)
+    relative = scatter([value / mean for value in plain], promised)
     parts.append(Part("repeatability", ("repeats", first.reading.id), relative * _PER_NATURAL))
     return Estimate(math.log2(mean), tuple(parts))
 

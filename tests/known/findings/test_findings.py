@@ -44,7 +44,7 @@ def test_a_level_with_its_spread_and_two_uncertainties():
     assert found.spread == pytest.approx(20.0)
     assert found.readings == ("r1", "r2", "r3", "r4")
     assert 0.05 * 1000.0 < found.uncertainty < 0.06 * 1000.0
-    assert found.ratio_uncertainty == pytest.approx(np.sqrt(2.0) * 0.015 / 2.0, rel=1e-3)  # the calibration cancels
+    assert found.ratio_uncertainty == pytest.approx(np.sqrt(2.0) * 0.025 / 2.0, rel=1e-3)  # the calibration cancels
     once = output.levels(evidence(read(1, FULL, illuminance=1000.0)))[0]
     assert any("repeatability" in text for text in once.not_covered)
 
@@ -204,7 +204,7 @@ def test_the_tint_dial_in_duv_per_step():
 def test_the_white_of_most_light():
     light = [
         read(i, replace(FULL, cct_k=k), illuminance=lux)
-        for i, (k, lux) in enumerate({3200.0: 800.0, 4400.0: 1000.0, 5600.0: 950.0}.items())
+        for i, (k, lux) in enumerate({3200.0: 800.0, 4400.0: 1000.0, 5600.0: 900.0}.items())
     ]
     (found,) = white.peak_output(evidence(*light))
     assert found.value == 4400.0
@@ -285,7 +285,7 @@ def test_a_gel_against_the_bare_lamp_and_the_rule():
     found = modifiers.matrix(evidence(bare, gelled))
     level = found[0]
     assert level.value == pytest.approx(0.35)
-    assert "(−1.51 ±0.03 stops)" in level.sentence and "white −130.7 ±4.1 mired" in level.sentence
+    assert "(−1.51 ±0.05 stops)" in level.sentence and "white −130.7 ±4.5 mired" in level.sentence
     assert found[1].value == pytest.approx(1e6 / 5500 - 1e6 / 3200)
     rule = next(f for f in found if "rule" in f.name)
     assert rule.value == pytest.approx(-0.51, abs=0.01)

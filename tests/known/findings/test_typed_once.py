@@ -9,6 +9,7 @@ import pytest
 from even_beam.bench.records import Terms
 from even_beam.bench.walks import Walk
 from even_beam.known.findings import dimming, modifiers
+from even_beam.known.findings.repeatability import repeatability
 from tests.known.findings.story import evidence, read
 
 FULL = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
@@ -65,3 +66,25 @@ def test_a_source_at_the_front_is_seldom_put_elsewhere_and_one_behind_it_is_foun
         wrong += behind == 0.0 and bool(said)
         found += behind > 0.0 and "behind the front" in said
     assert wrong <= 0.05 * DRAWS and found >= 28
+
+
+def test_a_modifier_does_the_same_at_each_white_unless_it_can_be_told():
+    """A factor of 3.8 at three whites, and one that loses a stop at one of them."""
+    draw, wrong, found = np.random.default_rng(7), 0, 0
+    for at_cold in [3.8] * 60 + [1.9] * 10:
+        whites = ((3200.0, 3.8), (4400.0, 3.8), (5600.0, at_cold))
+        lit = [(replace(FULL, cct_k=k), 1000.0, gain) for k, gain in whites]
+        fitted = [(replace(t, configuration=("dish",)), lux * gain) for t, lux, gain in lit]
+        both = [*((t, lux) for t, lux, _ in lit), *fitted]
+        own = evidence(*(once(draw, t, i, lux) for i, (t, lux) in enumerate(both)))
+        (spread,) = modifiers.spread_across_whites(own, modifiers.matrix(own))
+        told = "the same as far as can be told" not in spread.sentence
+        wrong += told and at_cold == 3.8
+        found += told and at_cold != 3.8
+    assert wrong <= 3 and found == 10
+
+
+def test_a_slip_among_repeats_is_no_repeatability():
+    repeats = [read(i, FULL, illuminance=lux) for i, lux in enumerate((810.0, 8100.0, 806.0, 812.0, 808.0))]
+    found = next(f for f in repeatability(evidence(*repeats)) if f.name == "repeatability of level")
+    assert found.spread is not None and found.spread < 0.02

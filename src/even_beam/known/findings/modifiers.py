@@ -5,7 +5,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from even_beam.bench import terms, terms_in_words
+from even_beam.bench import estimate, terms, terms_in_words
 from even_beam.bench.beam_angle import aside_of, half_peak_angle
 from even_beam.bench.estimate import Estimate, standing
 from even_beam.bench.measured import Measured
@@ -191,9 +191,16 @@ def spread_across_whites(evidence: Evidence, found_of_each: Sequence[Finding]) -
             stops = np.log2([f.value or 1.0 for f in own])
             first = by_id[own[0].readings[0]]
             said = evidence.at(first, "cct", "configuration")
+            halves = [(f.uncertainty or 0.0) / (f.value or 1.0) / np.log(2.0) for f in own]
+            half = float(np.hypot(*sorted(halves)[-2:])) * max(estimate.TELLS, estimate.picked(len(own)))
+            is_told = float(np.ptp(stops)) > half
+            ends = [notation.stops(float(end)) for end in (stops.min(), stops.max())]
+            over = f"over {len(own)} whites, at {said}."
             sentence = (
-                f"{name}: from {notation.stops(float(stops.min()))} to {notation.stops(float(stops.max()))} stops over"
-                f" {len(own)} whites, at {said}."
+                f"{name}: from {ends[0]} to {ends[1]} stops {over}"
+                if is_told
+                else f"{name}: {notation.stops(float(stops.mean()))} stops, the same as far as can be told"
+                f" (±{half:.2f}) {over}"
             )
             found.append(
                 Finding(

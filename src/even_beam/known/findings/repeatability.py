@@ -31,8 +31,13 @@ _QUANTITIES: Sequence[tuple[str, str, str, int, Callable[[float, float], float]]
 
 
 def repeatability(evidence: Evidence) -> tuple[Finding, ...]:
-    """The mean difference between one reading and the next at the same terms, of every quantity that was read twice."""
-    pairs = [pair for group in terms.grouped(evidence.readings).values() for pair in itertools.pairwise(group)]
+    """The mean difference between one reading and the next at the same terms, of every quantity that was read twice.
+
+    A level that its repeats contradict is told as that, and left out here.
+    """
+    slips = {m.reading.id for each in evidence.disagreeing for m in each.out}
+    stand = [m for m in evidence.readings if m.reading.id not in slips]
+    pairs = [pair for group in terms.grouped(stand).values() for pair in itertools.pairwise(group)]
     return tuple(found for one in _QUANTITIES if (found := _of(pairs, *one)) is not None)
 
 
