@@ -142,7 +142,7 @@ def test_sentences_of_a_waveform(folder):
     assert said.startswith("Of 48 exposures ") and " show bands" in said and "620.0 Hz, 100.0 % flicker" in said
     assert "about cameras, not about health" in said
     one = run("flicker", folder / "bicolour.csv", "--fps", 25, "--shutter", "1/1000").output
-    assert "bands. Whole cycles: 1/620 s" in one.splitlines()[0]
+    assert "bands, 9.3 in a frame. Whole cycles: 1/620 s" in one.splitlines()[0]
 
 
 def test_fades(folder):

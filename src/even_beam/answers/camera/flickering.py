@@ -197,9 +197,8 @@ def one_camera(sees: CameraSees, hz: float | None) -> str:
     exposure = sees.exposure
     depth = f"{sees.frame_to_frame_pct:.1f} % from frame to frame, {sees.band_depth_pct:.1f} % within a frame"
     said = f"{exposure_words(exposure)}, read out in {notation.plain(1000.0 * exposure.readout_s, 1)} ms: {depth}"
-    if sees.bands:
-        said += f", {notation.plain(sees.bands, 1)} bands"
-    said += f": {sees.shows}."
+    count = f", {notation.plain(sees.bands, 1)} in a frame" if sees.bands and "bands" in sees.shows else ""
+    said += f": {sees.shows}{count}."
     if sees.verdict != "steady" and hz is not None and (steady := nearest_steady(exposure, hz)) is not None:
         said += f" Whole cycles: {shutter_words(steady)} ({360.0 * steady * exposure.fps:.1f} degrees)."
     return said
