@@ -1,9 +1,8 @@
 """A reading with its figures in one place: what screens, findings and comparisons work on."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
-from statistics import fmean
 from typing import NamedTuple
 
 from even_beam.bench import fields
@@ -166,9 +165,3 @@ def _without(figure: Figure, ambient_lx: float) -> Figure:
         None if v is None else max(v - ambient_lx, 0.0) for v in (figure.value, figure.low, figure.high)
     )
     return figure._replace(value=value, low=low, high=high)
-
-
-def mean_level(readings: Sequence[Measured]) -> float | None:
-    """The mean illuminance of readings, of those that have a plain one; None where none has."""
-    known = [lux for m in readings if (lux := m.value("illuminance")) is not None]
-    return fmean(known) if known else None

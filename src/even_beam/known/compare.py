@@ -6,7 +6,7 @@ from dataclasses import replace
 from even_beam.bench import estimate, fields, terms
 from even_beam.bench.estimate import UNKNOWN_METER, Estimate
 from even_beam.bench.fields import UNSTATED
-from even_beam.bench.measured import Measured, mean_level
+from even_beam.bench.measured import Measured
 from even_beam.bench.records import Meter
 from even_beam.bench.walks import Brought, NotBroughtError, Walk
 from even_beam.known import evenings
@@ -172,7 +172,7 @@ def _part(chosen: Chosen, common: float | None, meters: Mapping[str, Meter]) -> 
         readings=chosen.readings,
         is_fixture=entrant.is_fixture,
         level=level,
-        as_read=mean_level(chosen.readings),
+        as_read=estimate.of_repeats(chosen.readings, "illuminance"),
         read_at_m=first.terms.distance_m,
         at_m=place if entrant.is_fixture and first.terms.distance_m else None,
         rests_on=rests_on,
@@ -239,7 +239,7 @@ def _level(
         return estimate.exposure(exposed, meter), tuple(exposed), None, ""
     beam = chosen.entrant.beam_angles.of(first)
     if common is None or not first.terms.distance_m or not chosen.entrant.is_fixture:
-        dark = not lit or (mean_level(lit) or 1.0) <= 0.0
+        dark = not lit or all(m.value("illuminance") == 0.0 for m in lit)
         return (
             (None, (), None, "no level was read") if dark else (estimate.level(lit, meter, beam), tuple(lit), None, "")
         )

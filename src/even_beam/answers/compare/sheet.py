@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from even_beam.answers.compare.pictures import Scene, currency_of, priced
 from even_beam.answers.compare.questions import Ask
 from even_beam.answers.findings.witness import Witness
-from even_beam.bench import terms_in_words
+from even_beam.bench import estimate, terms_in_words
 from even_beam.bench.records import Meter
 from even_beam.bench.ssi_reference import ssi_reference
 from even_beam.bench.watts import Drawn, WattHint, watt_hints
@@ -181,14 +181,10 @@ def _distances(figures: Figures) -> list[float]:
 def _at_distance(entrant: Entrant, entry: Entry, metres: float) -> Cell:
     if entry.first is None or entry.ratios_only:
         return NOTHING
-    own = [
-        lux
-        for m in along(entrant.readings, entry.first, "distance")
-        if m.terms.distance_m == metres and (lux := m.value("illuminance")) is not None
-    ]
-    if not own:
+    own = [m for m in along(entrant.readings, entry.first, "distance") if m.terms.distance_m == metres]
+    mean = estimate.of_repeats(own, "illuminance")
+    if mean is None:
         return NOTHING
-    mean = sum(own) / len(own)
     return Cell(notation.illuminance(mean), by=mean)
 
 

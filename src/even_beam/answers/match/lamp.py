@@ -113,13 +113,13 @@ class Lamp:
 
     @staticmethod
     def _colour_point(repeats: Sequence[Measured]) -> ColourPoint:
-        levels = [level for m in repeats if (level := m.value("illuminance"))]
+        level = estimate.of_repeats(repeats, "illuminance")
         return ColourPoint(
             hue_deg=repeats[0].terms.hue_deg or 0.0,
             saturation_pct=repeats[0].terms.saturation_pct or 0.0,
             x=fmean([m.value("x") or 0.0 for m in repeats]),
             y=fmean([m.value("y") or 0.0 for m in repeats]),
-            level_stops=float(np.log2(fmean(levels))) if levels else None,
+            level_stops=float(np.log2(level)) if level else None,
             repeats=tuple(repeats),
         )
 

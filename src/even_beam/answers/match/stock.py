@@ -2,11 +2,10 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from statistics import fmean
 
 import numpy as np
 
-from even_beam.bench import terms
+from even_beam.bench import estimate, terms
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import GEL, Modifier
 from even_beam.collection.collection import Collection
@@ -138,7 +137,11 @@ def _share(collection: Collection, with_it: Sequence[Measured], without: Sequenc
 def _typed_share(with_it: Sequence[Measured], without: Sequence[Measured]) -> FloatArray | None:
     """From typed levels and whites: the smooth filter that does as much. Where no tint was read it has none."""
     behind, bare = (
-        {name: fmean(values) for name in ("illuminance", "cct", "duv") if (values := _values(readings, name))}
+        {
+            name: value
+            for name in ("illuminance", "cct", "duv")
+            if (value := estimate.of_repeats(readings, name)) is not None
+        }
         for readings in (with_it, without)
     )
     if not all({"illuminance", "cct"} <= set(one) and one["illuminance"] > 0.0 for one in (behind, bare)):
@@ -150,7 +153,3 @@ def _typed_share(with_it: Sequence[Measured], without: Sequence[Measured]) -> Fl
         behind["duv"] - bare["duv"] if known else 0.0,
         max(float(np.log2(bare["illuminance"] / behind["illuminance"])), 0.0),
     )
-
-
-def _values(readings: Sequence[Measured], name: str) -> list[float]:
-    return [value for m in readings if (value := m.value(name)) is not None]

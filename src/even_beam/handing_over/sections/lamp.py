@@ -6,6 +6,7 @@ from dataclasses import replace
 from even_beam.answers.compare.pictures import pictures_of
 from even_beam.answers.compare.questions import Ask
 from even_beam.answers.findings import told
+from even_beam.bench.observations import Observation
 from even_beam.bench.run import CORRECTED, KEPT_IN_DOUBT, SUSPECT
 from even_beam.bench.tolerances import is_of_a_place
 from even_beam.figures.chart import Chart, Line, Points
@@ -148,8 +149,18 @@ def claims_in_short(material: Material, entrant: Entrant) -> Section:
 
 def handling(material: Material, entrant: Entrant) -> Section:
     """What eye and ear said."""
-    said = [Said(f"{seen.sentence}.") for seen in material.observations if entrant.source_id in seen.source_ids]
+    said = [
+        Said(f"{_beside(material, entrant, seen)}{seen.sentence}.")
+        for seen in material.observations
+        if entrant.source_id in seen.source_ids
+    ]
     return Section("handling", "By eye and ear: an opinion, no measurement", tuple(dict.fromkeys(said)), opinion=True)
+
+
+def _beside(material: Material, entrant: Entrant, seen: Observation) -> str:
+    """The lamp that was looked at side by side with this one, before what was seen; empty for one that was alone."""
+    others = [i for i in seen.source_ids if i != entrant.source_id]
+    return f"Beside {material.collection.names_of(others)}: " if others else ""
 
 
 _POWER = ("most power", "power", "apparent power", "current", "power factor", "lux per watt", "run time", "standby")

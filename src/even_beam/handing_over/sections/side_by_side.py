@@ -9,6 +9,7 @@ from even_beam.answers.compare.pictures import pictures_of, priced
 from even_beam.answers.compare.questions import Ask, missing_of
 from even_beam.answers.compare.sheet import sheet_of
 from even_beam.answers.match.agree import agree_lines, agree_notes, agree_sheet, notes_on_all, pair_sheet
+from even_beam.bench import estimate
 from even_beam.bench.measured import Measured
 from even_beam.bench.target import Target
 from even_beam.bench.tolerances import is_of_a_place
@@ -150,8 +151,8 @@ def distances(material: Material) -> Section:
 
 
 def _mean(readings: Sequence[Measured]) -> Cell:
-    levels = [level for m in readings if (level := m.value("illuminance")) is not None]
-    return Cell(notation.illuminance(sum(levels) / len(levels))) if levels else Cell(notation.NONE, quiet=True)
+    level = estimate.of_repeats(readings, "illuminance")
+    return Cell(notation.NONE, quiet=True) if level is None else Cell(notation.illuminance(level))
 
 
 def purposes(material: Material) -> Section:

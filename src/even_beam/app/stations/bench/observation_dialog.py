@@ -1,10 +1,12 @@
 """What eye and ear say: a subject, a quick pick, a note, photos. Kept as an opinion."""
 
+from collections.abc import Sequence
 from pathlib import Path
 
 from PyQt6.QtCore import QItemSelectionModel, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPixmap
 from PyQt6.QtWidgets import (
+    QComboBox,
     QFileDialog,
     QHBoxLayout,
     QLabel,
@@ -24,10 +26,21 @@ _THUMBNAILS, _SIDE = 5, 110
 
 
 class ObservationDialog(Sheet):
-    """Asks what was seen or heard; `subject`, `finding`, `note` and `photos` hold the answer."""
+    """Asks what was seen or heard; `subject`, `finding`, `note` and `photos` hold the answer.
 
-    def __init__(self, parent: QWidget | None, of: str, before: list[str], thumbnails: list[bytes]) -> None:
+    `beside` is the lamp that was looked at side by side with it, by its id; `others` are those that could be: id, name.
+    """
+
+    def __init__(
+        self,
+        parent: QWidget | None,
+        of: str,
+        before: list[str],
+        thumbnails: list[bytes],
+        others: Sequence[tuple[str, str]] = (),
+    ) -> None:
         super().__init__(parent, "By eye and ear", "Keep it", width=640)
+        self.beside = ""
         self.subject = self.finding = self.note = ""
         self.photos: list[Path] = []
         self.body.addWidget(label(f"{of} · {OPINION}", "quiet", wrap=True))
@@ -41,6 +54,13 @@ class ObservationDialog(Sheet):
         self._note.setPlaceholderText("in your own words, if you like")
         self._note.setAccessibleName("Note")
         self.body.addWidget(self._note)
+        self._beside = QComboBox()
+        self._beside.setAccessibleName("Seen beside")
+        self._beside.addItem("seen alone", "")
+        for source_id, name in others:
+            self._beside.addItem(f"side by side with {name}", source_id)
+        self._beside.setVisible(bool(others))
+        self.body.addWidget(self._beside)
         self._photo_line = label("No photo. Position and time in a photo's data are not kept.", "coming", wrap=True)
         add = QPushButton("Add a photo …")
         add.setAutoDefault(False)
@@ -67,8 +87,9 @@ class ObservationDialog(Sheet):
         self._note.setFocus()
         self._note.insert(text)
 
-    def choose(self, subject: str, finding: str, note: str = "") -> None:
-        """Pick by name."""
+    def choose(self, subject: str, finding: str, note: str = "", beside: str = "") -> None:
+        """Pick by name, the other lamp by its id."""
+        self._beside.setCurrentIndex(max(0, self._beside.findData(beside)))
         self._subjects.pick(subject)
         self._findings.pick(finding)
         self._note.setText(note)
@@ -92,6 +113,7 @@ class ObservationDialog(Sheet):
             self.complain("Choose what is seen or heard, write it, or add a photo: nothing is kept that nobody said.")
             return
         self.subject = self.subject or OWN_WORDS
+        self.beside = str(self._beside.currentData() or "")
         self.accept()
 
 

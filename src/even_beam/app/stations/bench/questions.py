@@ -150,7 +150,10 @@ class Questions:
         terms = last.reading.terms if last is not None and is_of_last else desk.next_terms
         seen = [one.sentence for one in desk.observations() if one.source_ids == sources]
         of = f"{desk.name_of(sources)} · {terms_line(terms)}"
-        dialog = ObservationDialog(station.window(), of, seen, [photo.thumbnail for photo in desk.photos()])
+        others = [(one.id, one.nickname) for one in desk.sources.values() if one.id not in sources]
+        others.sort(key=lambda one: one[1].casefold())
+        thumbnails = [photo.thumbnail for photo in desk.photos()]
+        dialog = ObservationDialog(station.window(), of, seen, thumbnails, others if sources else ())
         if not dialog.exec():
             return
         try:
@@ -158,7 +161,7 @@ class Questions:
                 subject=dialog.subject,
                 finding=dialog.finding,
                 note=dialog.note,
-                source_ids=sources,
+                source_ids=(*sources, dialog.beside) if dialog.beside else sources,
                 terms=terms,
                 photos=dialog.photos,
             )
