@@ -7,7 +7,7 @@ from statistics import fmean
 
 import numpy as np
 
-from even_beam.bench import terms, terms_in_words
+from even_beam.bench import estimate, terms, terms_in_words
 from even_beam.bench.dial_steps import dial_of
 from even_beam.bench.judging.gels import named_shift
 from even_beam.bench.measured import Measured
