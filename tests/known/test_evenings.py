@@ -7,9 +7,12 @@ import numpy as np
 import pytest
 
 from even_beam.bench import estimate
+from even_beam.bench.exposure import Exposure
 from even_beam.bench.measured import Measured
 from even_beam.known import compare, evenings
 from even_beam.known.comparison import Evenness
+from even_beam.known.findings.finding import Evidence
+from even_beam.known.matching.enough import enough
 from tests.known.test_compare import FULL, METERS, ONE, both, lamp, texts
 
 PAST = datetime(2025, 11, 3, tzinfo=UTC)
@@ -77,3 +80,12 @@ def test_equal_evenings_are_seldom_called_apart():
         here, before = two_evenings(*([float(v) for v in own] for own in every))
         wrong += evenings.levels_apart(both(here, before).readings, level_of) is not None
     assert wrong <= 10
+
+
+def test_enough_light_tells_of_the_other_evening():
+    here, before = two_evenings([1600.0], [1000.0])
+    known = Evidence("Pike", "Pike", "panel", both(here, before).readings, METERS)
+    found = enough(known, here.readings, 4.0, Exposure(800.0, 1 / 50, 250.0))
+    assert ", resting on one of two evenings that disagree (1\u202f000 lx on 3 Nov 2025" in found.sentence
+    alone = enough(replace(known, readings=here.readings), here.readings, 4.0, Exposure(800.0, 1 / 50, 250.0))
+    assert "resting on" not in alone.sentence

@@ -155,9 +155,15 @@ def _modifiers(findings: Sequence[Finding], own: Own) -> list[str]:
     for name, found in effects.items():
         level, white = found.get("level"), found.get("white")
         parts = [f"{notation.stops(float(stops(level.value)))} stops"] if level is not None and level.value else []
-        parts += [f"{notation.number(white.value, signed=True)} mired"] if white is not None else []
-        lines.append(f"{name}: {', '.join(parts)}")
+        parts += [f"{notation.number(white.value, signed=True)} mired"] if white is not None and _is_told(white) else []
+        if parts:
+            lines.append(f"{name}: {', '.join(parts)}")
     return lines[:MOST_MODIFIERS]
+
+
+def _is_told(shift: Finding) -> bool:
+    """Whether a shift can be told from none."""
+    return abs(shift.value or 0.0) > (shift.uncertainty or 0.0)
 
 
 def _read(material: Material, main: Measured, behind: Sequence[Measured]) -> str:

@@ -199,9 +199,8 @@ def _doubtful(chosen: Chosen, rests_on: Sequence[Measured], meters: Mapping[str,
 
 def _contradicted(chosen: Chosen, meters: Mapping[str, Meter]) -> list[str]:
     """The levels and whites of one light at one setting that do not agree, those chosen among them."""
-    entrant, first = chosen.entrant, chosen.readings[0]
+    entrant = chosen.entrant
     every = (*entrant.readings, *entrant.beside)
-    own = {m.reading.id for m in chosen.readings}
 
     def level_of(repeats: Sequence[Measured]) -> Estimate:
         meter = meters.get(repeats[0].reading.meter_id or "", UNKNOWN_METER)
@@ -210,15 +209,11 @@ def _contradicted(chosen: Chosen, meters: Mapping[str, Meter]) -> list[str]:
     def white_of(repeats: Sequence[Measured]) -> Estimate:
         return estimate.white(repeats, meters.get(repeats[0].reading.meter_id or "", UNKNOWN_METER))
 
-    lit = [m for m in along(every, first, *evenings.NOT_OF_THE_LEVEL) if (m.value("illuminance") or 0.0) > 0.0]
-    white = [m for m in along(every, first, *evenings.NOT_OF_THE_WHITE) if m.value("cct")]
-    levels, whites = evenings.levels_apart(lit, level_of), evenings.whites_apart(white, white_of)
-    found = []
-    if levels is not None and own & {m.reading.id for m in (*levels.then, *levels.now)}:
-        found.append(f"one of two evenings that disagree ({evenings.levels_in_words(levels, level_of)})")
-    if whites is not None and own & {m.reading.id for m in (*whites.then, *whites.now)}:
-        found.append(f"one of two whites that disagree ({evenings.whites_in_words(whites, white_of)})")
-    return found
+    said = (
+        evenings.level_contradicted(every, chosen.readings, level_of),
+        evenings.white_contradicted(every, chosen.readings, white_of),
+    )
+    return [one for one in said if one]
 
 
 def _own_distance(entrant: Entrant) -> float | None:

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from even_beam.bench import estimate, terms
 from even_beam.bench.estimate import Estimate
 from even_beam.bench.measured import Measured
+from even_beam.known.choice import along
 from even_beam.words import notation
 
 PLANES_M = 0.3
@@ -57,6 +58,29 @@ def whites_apart(readings: Sequence[Measured], white_of: Take) -> Apart | None:
     alone."""
     sources = terms.by_value_of(readings, lambda m: (m.reading.meter_id, m.reading.session_id)).values()
     return _farthest(list(sources), white_of, lambda one, other: True, lambda one, other: WANDERS_MIRED)
+
+
+def level_contradicted(readings: Sequence[Measured], own: Sequence[Measured], level_of: Take) -> str:
+    """What contradicts the level of some repeats among all readings of their lamp, in words; empty where nothing
+    does."""
+    alike = along(readings, own[0], *NOT_OF_THE_LEVEL)
+    apart = levels_apart([m for m in alike if (m.value("illuminance") or 0.0) > 0.0], level_of)
+    if apart is None or not _is_of(apart, own):
+        return ""
+    return f"one of two evenings that disagree ({levels_in_words(apart, level_of)})"
+
+
+def white_contradicted(readings: Sequence[Measured], own: Sequence[Measured], white_of: Take) -> str:
+    """The same of their white."""
+    alike = along(readings, own[0], *NOT_OF_THE_WHITE)
+    apart = whites_apart([m for m in alike if m.value("cct")], white_of)
+    if apart is None or not _is_of(apart, own):
+        return ""
+    return f"one of two whites that disagree ({whites_in_words(apart, white_of)})"
+
+
+def _is_of(apart: Apart, own: Sequence[Measured]) -> bool:
+    return bool({m.reading.id for m in own} & {m.reading.id for m in (*apart.then, *apart.now)})
 
 
 def levels_in_words(apart: Apart, level_of: Take) -> str:

@@ -9,6 +9,7 @@ from even_beam.bench.estimate import standing
 from even_beam.bench.exposure import Exposure, ExposureError
 from even_beam.bench.measured import Measured
 from even_beam.bench.walks import NotBroughtError
+from even_beam.known.evenings import level_contradicted
 from even_beam.known.findings.finding import Evidence, ids, lux_of
 from even_beam.known.matching.moved import dial_for_level, dimmer_of, walk_of
 from even_beam.light.photometry import f_number_from_illuminance, page_luminance
@@ -27,7 +28,8 @@ class Enough:
 
     `stops_over` is read over needed. `dial_pct` is the level of its dimmer that gives it, where its dimming was read
     there; `distance_m` the mark, where the distance law allows; `lamps` how many at the same place, none of what is no
-    lamp, nor of more than anybody has. Each is None where the readings do not carry it.
+    lamp, nor of more than anybody has. Each is None where the readings do not carry it. `doubtful` says what
+    contradicts the level.
     """
 
     name: str
@@ -41,6 +43,7 @@ class Enough:
     lamps: int | None
     readings: tuple[str, ...]
     why_no_distance: str = ""
+    doubtful: str = ""
 
     @property
     def stops_over(self) -> float:
@@ -63,7 +66,8 @@ class Enough:
         over = abs(self.stops_over)
         stops = f"{notation.number(over, 1)} {notation.stop_word(over)}"
         level = f"{notation.light(self.read_lux)}, which is {self.stop_words}"
-        gives = f"{self.name} gives {level}, at {self.terms}"
+        rests = f", resting on {self.doubtful}" if self.doubtful else ""
+        gives = f"{self.name} gives {level}, at {self.terms}{rests}"
         if abs(self.stops_over) <= max(self.half_stops, 0.05):
             return f"{gives}: just enough, as far as can be told (±{self.half_stops:.2f} stop)."
         if self.stops_over > 0.0:
@@ -114,6 +118,7 @@ def enough(evidence: Evidence, group: Sequence[Measured], f_number: float, expos
         lamps=lamps if evidence.is_fixture and lamps <= MOST_LAMPS else None,
         readings=ids(lit),
         why_no_distance=why if needed > read and evidence.is_fixture else "",
+        doubtful=level_contradicted(evidence.readings, lit, evidence.level_of),
     )
 
 
