@@ -3,9 +3,11 @@ slips among them, modes, tints, zooms, modifiers, meters and two evenings."""
 
 import random
 import re
+from pathlib import Path
 
 import pytest
 
+import even_beam
 from even_beam.answers.compare.loading import compared
 from even_beam.answers.findings.witness import Witness
 from even_beam.answers.intake.importing import AsSaid, import_files
@@ -120,6 +122,14 @@ def test_labels_and_sentences_say_what_findings_say(collection):
     for one in statements(lambda: Material(Collection(collection.logbook), Settings(), None)):
         level = re.fullmatch(rf"({'|'.join(figures)}): (\S+ lx) ±.*", one.long)
         assert level is None or level[2] in figures[level[1]], one.long
+
+
+def test_only_one_place_makes_a_figure_of_repeats():
+    """Levels, whites, tints, scores and exposures are asked of a lamp's evidence; a walk makes those of its marks."""
+    asking = re.compile(r"\bestimate\.(level|white|tint|score|exposure)\(")
+    sources = Path(even_beam.__file__).parent
+    asked_by = {str(path.relative_to(sources)) for path in sources.rglob("*.py") if asking.search(path.read_text())}
+    assert asked_by == {"known/evidence.py", "bench/walks.py"}
 
 
 def test_statements_with_the_same_words_have_the_same_figure(collection):

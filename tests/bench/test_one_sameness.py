@@ -18,7 +18,7 @@ from even_beam.known import compare
 from even_beam.known.choice import JOINABLE, JOINED, Entrant, along
 from even_beam.known.dimmer_series import against_dimmer
 from even_beam.known.evenings import NOT_OF_THE_LEVEL
-from even_beam.known.findings import Evidence
+from even_beam.known.evidence import Evidence
 from even_beam.known.findings.claims import claims
 from even_beam.known.findings.everything import findings_of
 from even_beam.known.verdicts import verdict

@@ -2,6 +2,7 @@
 
 import json
 import re
+from contextlib import closing
 from datetime import UTC, datetime
 from xml.etree import ElementTree
 
@@ -97,6 +98,25 @@ def test_a_label_never_mixes_two_ways_of_a_lamp(tmp_path, column, usual, other, 
     assert "5600 gives 5\u202f700 K" in both and "5\u202f200 K" not in both and "2\u202f750 K" not in both
     alone = label_of((other,))
     assert said in alone.read and "5600 gives 5\u202f200 K" in " ".join(alone.lines)
+
+
+@pytest.mark.parametrize(
+    ("behind", "told"),
+    [(5250, ["Net against bare: −1.00 stops, +12 mired"]), (5630, ["Net against bare: −1.00 stops"])],
+)
+def test_a_label_says_a_shift_of_white_only_where_it_can_be_told(tmp_path, behind, told):
+    """5600 to 5250 K are 12 mired, which a handheld meter tells; 5600 to 5630 K are one, which it does not."""
+    rows = ["fixture,cct_k,dimmer_pct,distance,configuration,quantity,value,unit,meter"]
+    for on_it, lux, white in (("bare", 2000, 5610), ("Net", 1000, behind)):
+        at = f"Tansy,5600,100,2 m,{on_it}"
+        rows += [f"{at},illuminance,{lux},lx,Wall meter", f"{at},cct,{white},K,Wall meter"]
+    path = tmp_path / "net.csv"
+    path.write_text("\n".join(rows))
+    with closing(Logbook.create(tmp_path / "net.evenbeam")) as book:
+        import_files([path], book, lambda: datetime(2026, 12, 1, 19, tzinfo=UTC))
+        material = Material(Collection(book), Settings(), None)
+        lines = content_of(material, material.entrants[0]).lines
+    assert [line for line in lines if "Net" in line] == told, lines
 
 
 @pytest.mark.parametrize("name", ROWS)

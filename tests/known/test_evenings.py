@@ -11,7 +11,7 @@ from even_beam.bench.exposure import Exposure
 from even_beam.bench.measured import Measured
 from even_beam.known import compare, evenings
 from even_beam.known.comparison import Evenness
-from even_beam.known.findings.finding import Evidence
+from even_beam.known.evidence import Evidence
 from even_beam.known.matching.enough import enough
 from tests.known.test_compare import FULL, METERS, ONE, both, lamp, texts
 

@@ -333,20 +333,6 @@ def bring(found: Estimate, first: Measured, target_m: float) -> Estimate:
     return found.adding(part, shift=2.0 * float(np.log2(distance / target_m)))
 
 
-def of_repeats(repeats: Sequence[Measured], quantity: str) -> float | None:
-    """The one figure that repeats at one set of terms amount to, wherever it is shown: of levels the mean of those that
-    stand, of whites the mean in mired, else the plain mean; None where none is plain, or levels disagree."""
-    stand = standing(repeats) if quantity == "illuminance" else repeats
-    values = [value for m in stand if (value := m.value(quantity)) is not None]
-    return mean_figure(values, quantity) if values else None
-
-
-def mean_figure(values: Sequence[float], quantity: str) -> float:
-    """The mean of plain figures of one quantity: of whites in mired, in which the eye and the errors are even. Raises
-    `StatisticsError` for none."""
-    return 1.0 / fmean([1.0 / v for v in values]) if quantity == "cct" and all(values) else fmean(values)
-
-
 # --- whites
 
 

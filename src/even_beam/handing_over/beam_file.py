@@ -12,9 +12,9 @@ from even_beam.bench.off_axis import UPRIGHT_DEG, plane_words
 from even_beam.formats.lm63 import SIMULATED, UNACCREDITED, Photometry
 from even_beam.handing_over.material import Material
 from even_beam.known.choice import Entrant
+from even_beam.known.evidence import Evidence
 from even_beam.known.findings.beam import sections
 from even_beam.known.findings.electrical import watts_of
-from even_beam.known.findings.finding import Evidence
 from even_beam.light.spectra import FloatArray
 from even_beam.words import notation
 

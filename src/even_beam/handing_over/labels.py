@@ -5,13 +5,13 @@ from collections.abc import Mapping, Sequence
 from even_beam.bench import terms as sameness
 from even_beam.bench import terms_in_words
 from even_beam.bench.dial_steps import DialSteps, dial_of
-from even_beam.bench.estimate import of_repeats
 from even_beam.bench.fields import UNSTATED, Key
 from even_beam.bench.measured import Measured
 from even_beam.handing_over.material import WORKING_WHITES_K, Material
 from even_beam.known import trust
 from even_beam.known.choice import Entrant
-from even_beam.known.findings.finding import Finding, usual
+from even_beam.known.evidence import mean_of, usual
+from even_beam.known.findings.finding import Finding
 from even_beam.light.photometry import stops
 from even_beam.paper.label import Label, LabelContent, LabelSize, laid_out
 from even_beam.words import notation
@@ -95,13 +95,13 @@ def _is_plain(finding: Finding, own: Own) -> bool:
 def _whites(first: Finding, same: Sequence[Finding], own: Own) -> list[str]:
     """Each white in use as dialled and as it came."""
     if first.name == "own white":
-        return [f"{notation.kelvin(first.value)} K{_duv(of_repeats([own[i] for i in first.readings], 'duv'))}"]
+        return [f"{notation.kelvin(first.value)} K{_duv(mean_of([own[i] for i in first.readings], 'duv'))}"]
     level = own[first.readings[0]].terms.level_pct
     read = [own[i] for f in same if f.name == "white error" for i in f.readings]
     lit = [m for m in read if m.terms.cct_k and m.value("cct") and m.terms.level_pct == level]
     found: dict[float, str] = {}
     for repeats in sameness.grouped(dict.fromkeys(lit)).values():
-        white, duv = of_repeats(repeats, "cct"), of_repeats(repeats, "duv")
+        white, duv = mean_of(repeats, "cct"), mean_of(repeats, "duv")
         gives = f"{notation.dialled(repeats[0].terms.cct_k or 0.0)} gives {notation.kelvin(white)} K{_duv(duv)}"
         found.setdefault(repeats[0].terms.cct_k or 0.0, gives)
     kept = sorted(found, key=lambda white: (white not in WORKING_WHITES_K, white))[:MOST_WHITES]

@@ -17,7 +17,8 @@ from even_beam.bench import fields, terms
 from even_beam.bench.beam_angle import BeamAngles
 from even_beam.bench.fields import UNSTATED, Key
 from even_beam.bench.measured import Measured
-from even_beam.bench.records import OFF, SOURCE_KINDS, Claim
+from even_beam.bench.records import OFF, SOURCE_KINDS, Claim, Meter
+from even_beam.known.evidence import Evidence
 from even_beam.words.quantities import Kind, of_kinds
 
 WORKING_WHITES_K = (5600.0, 3200.0)
@@ -80,6 +81,10 @@ class Entrant:
     def beam_angles(self) -> BeamAngles:
         """The half-peak angles of its beams, where they are known."""
         return BeamAngles(self.readings, self.claims)
+
+    def evidence(self, meters: Mapping[str, Meter]) -> Evidence:
+        """What its readings tell, those of other evenings apart."""
+        return Evidence(self.source_id, self.name, self.kind, self.readings, meters, self.claims)
 
     @property
     def is_fixture(self) -> bool:

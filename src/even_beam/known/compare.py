@@ -4,7 +4,7 @@ from collections.abc import Hashable, Mapping, Sequence
 from dataclasses import replace
 
 from even_beam.bench import estimate, fields, terms
-from even_beam.bench.estimate import UNKNOWN_METER, Estimate
+from even_beam.bench.estimate import Estimate
 from even_beam.bench.fields import UNSTATED
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Meter
@@ -14,6 +14,7 @@ from even_beam.known import in_words as words
 from even_beam.known.choice import ELSEWHERE, Chosen, Entrant, along, choose, coloured
 from even_beam.known.comparison import Comparison, Entry
 from even_beam.known.even_terms import notes_on
+from even_beam.known.evidence import Evidence, mean_figure, mean_of
 from even_beam.known.joining import anchor_of, bridging, join, parts_of
 from even_beam.known.published import sentences_of
 from even_beam.known.trust import doubts_of, trusted
@@ -39,7 +40,7 @@ def chosen_at(
     if "distance" in asked:
         wanted = asked["distance"]
         return found, None if wanted is UNSTATED else float(str(wanted))
-    walks = {c.entrant.key: _walk(c, meters) for c in found if c.first is not None}
+    walks = {c.entrant.key: _walk(c, c.entrant.evidence(meters)) for c in found if c.first is not None}
     marks = sorted({d for walk in walks.values() for d in walk.distances_m})
     if not marks:
         return found, None
@@ -67,11 +68,11 @@ def _reach(walk: Walk, distance: float) -> bool | None:
         return None
 
 
-def _walk(chosen: Chosen, meters: Mapping[str, Meter]) -> Walk:
+def _walk(chosen: Chosen, evidence: Evidence) -> Walk:
     """The readings that differ from the chosen ones in their distance alone."""
     first = chosen.readings[0]
-    meter = meters.get(first.reading.meter_id or "", UNKNOWN_METER)
-    return Walk.of(along(chosen.entrant.readings, first, "distance"), meter, chosen.entrant.beam_angles.of(first))
+    own = along(evidence.readings, first, "distance")
+    return Walk.of(own, evidence.meter_of(first), evidence.beam_angles.of(first))
 
 
 def needed(chosen: Chosen) -> list[Measured]:
@@ -157,12 +158,13 @@ def _part(chosen: Chosen, common: float | None, meters: Mapping[str, Meter]) -> 
     if first is None:
         nothing = "nothing was read at these terms"
         return Entry(entrant.key, entrant.name, (), entrant.is_fixture, why_not=nothing, also=chosen.nearest)
-    meter = meters.get(first.reading.meter_id or "", UNKNOWN_METER)
     place = _own_distance(entrant) or common
-    level, rests_on, how, why_not = _level(chosen, place, meters)
+    evidence = entrant.evidence(meters)
+    meter = evidence.meter_of(first)
+    level, rests_on, how, why_not = _level(chosen, place, evidence)
     colour = coloured(entrant.readings, chosen.readings)
-    colour_meter = meters.get(colour[0].reading.meter_id or "", UNKNOWN_METER) if colour else meter
-    estimates = _estimates(colour, colour_meter)
+    colour_meter = evidence.meter_of(colour[0]) if colour else meter
+    estimates = _estimates(colour, evidence)
     cct = 1e6 / float(estimates["cct"].value or 1.0) if "cct" in estimates else None
     asked = first.terms.cct_k
     figures, texts = _figures(colour)
@@ -172,7 +174,7 @@ def _part(chosen: Chosen, common: float | None, meters: Mapping[str, Meter]) -> 
         readings=chosen.readings,
         is_fixture=entrant.is_fixture,
         level=level,
-        as_read=estimate.of_repeats(chosen.readings, "illuminance"),
+        as_read=mean_of(chosen.readings, "illuminance"),
         read_at_m=first.terms.distance_m,
         at_m=place if entrant.is_fixture and first.terms.distance_m else None,
         rests_on=rests_on,
@@ -186,32 +188,23 @@ def _part(chosen: Chosen, common: float | None, meters: Mapping[str, Meter]) -> 
         half_widths={name: one.half_width for name, one in estimates.items() if name != "cct"},
         estimates=estimates,
         ratios_only=meter.for_ratios_only,
-        doubtful=_doubtful(chosen, [*(rests_on or chosen.readings), *colour], meters),
+        doubtful=_doubtful(chosen, [*(rests_on or chosen.readings), *colour], evidence),
         unstated=chosen.unstated,
         also=chosen.nearest,
     )
 
 
-def _doubtful(chosen: Chosen, rests_on: Sequence[Measured], meters: Mapping[str, Meter]) -> str:
+def _doubtful(chosen: Chosen, rests_on: Sequence[Measured], evidence: Evidence) -> str:
     """What is in doubt of what a lamp's figures rest on, and which other evening or meter contradicts them."""
-    return "; ".join(part for part in (doubts_of(rests_on), *_contradicted(chosen, meters)) if part)
+    return "; ".join(part for part in (doubts_of(rests_on), *_contradicted(chosen, evidence)) if part)
 
 
-def _contradicted(chosen: Chosen, meters: Mapping[str, Meter]) -> list[str]:
+def _contradicted(chosen: Chosen, evidence: Evidence) -> list[str]:
     """The levels and whites of one light at one setting that do not agree, those chosen among them."""
-    entrant = chosen.entrant
-    every = (*entrant.readings, *entrant.beside)
-
-    def level_of(repeats: Sequence[Measured]) -> Estimate:
-        meter = meters.get(repeats[0].reading.meter_id or "", UNKNOWN_METER)
-        return estimate.level(repeats, meter, entrant.beam_angles.of(repeats[0]))
-
-    def white_of(repeats: Sequence[Measured]) -> Estimate:
-        return estimate.white(repeats, meters.get(repeats[0].reading.meter_id or "", UNKNOWN_METER))
-
+    every = (*chosen.entrant.readings, *chosen.entrant.beside)
     said = (
-        evenings.level_contradicted(every, chosen.readings, level_of),
-        evenings.white_contradicted(every, chosen.readings, white_of),
+        evenings.level_contradicted(every, chosen.readings, evidence.level_of),
+        evenings.white_contradicted(every, chosen.readings, evidence.white_of),
     )
     return [one for one in said if one]
 
@@ -223,22 +216,18 @@ def _own_distance(entrant: Entrant) -> float | None:
 
 
 def _level(
-    chosen: Chosen, common: float | None, meters: Mapping[str, Meter]
+    chosen: Chosen, common: float | None, evidence: Evidence
 ) -> tuple[Estimate | None, tuple[Measured, ...], Brought | None, str]:
     """The level at the common distance, what it rests on, how it was had, or why it cannot be had."""
     lit = [m for m in chosen.readings if m.figure("illuminance") is not None]
     first = chosen.readings[0]
-    meter = meters.get(first.reading.meter_id or "", UNKNOWN_METER)
     exposed = [m for m in chosen.readings if m.value("f_stop")]
     if not lit and exposed:
-        return estimate.exposure(exposed, meter), tuple(exposed), None, ""
-    beam = chosen.entrant.beam_angles.of(first)
+        return evidence.exposure_of(exposed), tuple(exposed), None, ""
     if common is None or not first.terms.distance_m or not chosen.entrant.is_fixture:
         dark = not lit or all(m.value("illuminance") == 0.0 for m in lit)
-        return (
-            (None, (), None, "no level was read") if dark else (estimate.level(lit, meter, beam), tuple(lit), None, "")
-        )
-    walk = _walk(chosen, meters)
+        return (None, (), None, "no level was read") if dark else (evidence.level_of(lit), tuple(lit), None, "")
+    walk = _walk(chosen, evidence)
     if not walk.marks:
         return None, (), None, "no level was read"
     try:
@@ -256,22 +245,22 @@ def _figures(colour: Sequence[Measured]) -> tuple[dict[str, float], dict[str, st
         found = [figure for m in colour if (figure := estimate.figure_of(m, name)) is not None]
         plain = [f.value for f in found if f.value is not None]
         if plain:
-            figures[name] = estimate.mean_figure(plain, name)
+            figures[name] = mean_figure(plain, name)
         elif found:
             texts[name] = found[0].text
     return figures, texts
 
 
-def _estimates(colour: Sequence[Measured], meter: Meter) -> dict[str, Estimate]:
+def _estimates(colour: Sequence[Measured], evidence: Evidence) -> dict[str, Estimate]:
     """White in mired, tint and scores with what they are uncertain by."""
     found: dict[str, Estimate] = {}
     if white := [m for m in colour if m.value("cct")]:
-        found["cct"] = estimate.white(white, meter)
+        found["cct"] = evidence.white_of(white)
     for name in _SCORES:
         if any(estimate.figure_of(m, name) is not None for m in colour):
-            found[name] = estimate.score(colour, name, meter)
+            found[name] = evidence.score_of(colour, name)
     if tinted := [m for m in colour if m.value("duv") is not None]:
-        found["duv"] = estimate.tint(tinted, meter)
+        found["duv"] = evidence.tint_of(tinted)
     return found
 
 

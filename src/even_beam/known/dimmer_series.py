@@ -4,10 +4,10 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from statistics import fmean
 
-from even_beam.bench import estimate
 from even_beam.bench.measured import Measured
 from even_beam.known.choice import Entrant, along
 from even_beam.known.comparison import Comparison, Entry
+from even_beam.known.evidence import mean_of
 from even_beam.light.photometry import stops
 
 
@@ -73,7 +73,7 @@ def _series(entrant: Entrant, entry: Entry | None, quantity: str) -> Series:
     first = entry.first if entry is not None else None
     readings = [m for m in along(entrant.readings, first, "level") if m.terms.level_pct] if first is not None else []
     top = max((m.terms.level_pct or 0.0 for m in readings), default=0.0)
-    full = estimate.of_repeats([m for m in readings if m.terms.level_pct == top], "illuminance")
+    full = mean_of([m for m in readings if m.terms.level_pct == top], "illuminance")
     points = []
     for reading in sorted(readings, key=lambda m: (m.terms.level_pct or 0.0, m.reading.sequence)):
         value = _series_value(reading, quantity, full)

@@ -38,34 +38,24 @@ def bridge(entrants: Sequence[Entrant], above: str | None, below: str | None, me
     """What the meter `above` reads above the meter `below`, by every light that both read; no pairs where none was."""
     levels: list[Estimate] = []
     whites: list[Estimate] = []
-    for group in (group for entrant in entrants for group in bridging(entrant.readings)):
+    for group, known in (
+        (group, entrant.evidence(meters)) for entrant in entrants for group in bridging(entrant.readings)
+    ):
         both = terms.by_value(group, "meter")
         if above not in both or below not in both:
             continue
         ours, theirs = ([m for m in both[i] if (m.value("illuminance") or 0.0) > 0.0] for i in (above, below))
         if ours and theirs:
-            levels.append(_level(ours, meters).less(_level(theirs, meters)))
+            levels.append(known.level_of(ours).less(known.level_of(theirs)))
         ours, theirs = ([m for m in both[i] if m.value("cct")] for i in (above, below))
         if ours and theirs:
-            whites.append(_white(ours, meters).less(_white(theirs, meters)))
+            whites.append(known.white_of(ours).less(known.white_of(theirs)))
     nothing = Estimate(0.0)
     return Bridge(
         len(levels),
         estimate.mean_of(levels) if levels else nothing,
         estimate.mean_of(whites) if whites else None,
     )
-
-
-def _level(repeats: Sequence[Measured], meters: Mapping[str, Meter]) -> Estimate:
-    return estimate.level(repeats, _meter(repeats[0], meters))
-
-
-def _white(repeats: Sequence[Measured], meters: Mapping[str, Meter]) -> Estimate:
-    return estimate.white(repeats, _meter(repeats[0], meters))
-
-
-def _meter(measured: Measured, meters: Mapping[str, Meter]) -> Meter:
-    return meters.get(measured.reading.meter_id or "", UNKNOWN_METER)
 
 
 def parts_of(chosen: Chosen) -> list[Chosen]:
@@ -95,7 +85,7 @@ def join(
     usable = [one for one in usable if not one.ratios_only or all(other.ratios_only for other in usable)]
     spans = {i: bridge(entrants, i, anchor, meters) for i in {_id(one) for one in entries} - {anchor}}
     levels = [_brought(one.level, spans.get(_id(one))) for one in usable if one.level is not None]
-    whites = [_white_brought(one, spans.get(_id(one)), meters) for one in entries if one.cct_k]
+    whites = [_white_brought(one, spans.get(_id(one))) for one in entries if one.cct_k]
     rests_on = tuple(m for one in usable for m in one.rests_on) if usable else first.rests_on
     cct = 1e6 / float(estimate.mean_of(whites).value or 1.0) if whites else None
     asked = first.readings[0].terms.cct_k
@@ -131,8 +121,8 @@ def _brought(level: Estimate, span: Bridge | None) -> Estimate:
     return level.less(span.stops) if span is not None and span.pairs else level
 
 
-def _white_brought(entry: Entry, span: Bridge | None, meters: Mapping[str, Meter]) -> Estimate:
-    own = _white([m for m in entry.colour if m.value("cct")], meters)
+def _white_brought(entry: Entry, span: Bridge | None) -> Estimate:
+    own = entry.estimates["cct"]
     return own.less(span.mired) if span is not None and span.mired is not None else own
 
 

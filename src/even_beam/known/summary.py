@@ -5,13 +5,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from even_beam.bench import estimate
 from even_beam.bench import terms as sameness
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import SOURCE_KINDS, Meter, Source, Terms
 from even_beam.bench.seen import SEEN
 from even_beam.known import in_words as words
 from even_beam.known.choice import Entrant
+from even_beam.known.evidence import mean_of
 from even_beam.words import notation
 from even_beam.words.quantities import Use, score_names
 
@@ -80,7 +80,7 @@ def _row(name: str, group: Sequence[Measured], meters: Mapping[str, Meter]) -> S
     terms, meter = group[0].terms, meters.get(group[0].reading.meter_id or "")
     for_ratios = meter is not None and meter.for_ratios_only
     asked = [q for q in SUMMARY_FIGURES if not (for_ratios and q == "illuminance")]  # such a level is never published
-    figures = {q: value for q in asked if (value := estimate.of_repeats(group, q)) is not None}
+    figures = {q: value for q in asked if (value := mean_of(group, q)) is not None}
     levels = np.array([v for m in group if (v := m.value("illuminance"))])
     spread = 100.0 * float(np.ptp(levels) / np.median(levels)) if levels.size > 1 else None
     cct = figures.get("cct")

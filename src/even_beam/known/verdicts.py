@@ -18,10 +18,11 @@ from even_beam.bench.measured import Measured
 from even_beam.bench.records import ToleranceSet
 from even_beam.bench.tolerances import LIMITS
 from even_beam.known.choice import Entrant, along, choose, coloured
+from even_beam.known.evidence import Evidence, full_level, ids, relative
 from even_beam.known.findings import beam, dimming
 from even_beam.known.findings.claims import ClaimVerdict, Holds, claimed_whites
 from even_beam.known.findings.colour import sample_scores
-from even_beam.known.findings.finding import Evidence, Finding, full_level, ids, relative
+from even_beam.known.findings.finding import Finding
 from even_beam.known.findings.tint import off_reference
 from even_beam.known.findings.white import WhitePoint, white_points
 from even_beam.words import notation
@@ -424,7 +425,7 @@ def _score(case: _Case, limit: str, limits: Mapping[str, float]) -> Judgement:
     own = [m for m in case.coloured if estimate.figure_of(m, name) is not None]
     if not own:
         return judge(limit, bound, None)
-    score = estimate.score(own, name, case.evidence.meter_of(own[0]))
+    score = case.evidence.score_of(own, name)
     return judge(limit, bound, score, ids(own), case.at(own))
 
 

@@ -5,7 +5,7 @@ from datetime import UTC, datetime, timedelta
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Claim, Computed, Meter, Origin, Reading, Terms, Value
 from even_beam.bench.run import ReadingState
-from even_beam.known.findings import Evidence
+from even_beam.known.evidence import Evidence
 
 START = datetime(2026, 3, 1, 20, tzinfo=UTC)
 METER = Meter("m", "Spectrometer")

@@ -13,6 +13,7 @@ from even_beam.bench.measured import Measured
 from even_beam.bench.records import Terms
 from even_beam.bench.run import ReadingState
 from even_beam.bench.terms import said_of
+from even_beam.known.evidence import mean_of
 from even_beam.known.findings import dimming, modifiers, output, white, years
 from even_beam.known.findings.everything import findings_of
 from even_beam.light.colorimetry import cct_and_duv
@@ -50,7 +51,7 @@ def test_one_slip_among_repeats_is_left_out_at_every_door():
     assert told.sentence.startswith(
         "8 100 lx disagrees with 3 others and is left out, at bare".replace(" ", "\u202f", 1)
     )
-    assert estimate.of_repeats(own.readings, "illuminance") == pytest.approx(level.value)
+    assert mean_of(own.readings, "illuminance") == pytest.approx(level.value)
 
 
 def test_repeats_of_which_nothing_tells_the_right_one_give_no_level():
@@ -59,7 +60,7 @@ def test_repeats_of_which_nothing_tells_the_right_one_give_no_level():
     (told,) = output.disagreeing(own)
     assert "disagree: no level is stated before one more is read" in told.sentence
     assert told.value is None and told.not_covered == ("the level at these terms",)
-    assert estimate.of_repeats(own.readings, "illuminance") is None
+    assert mean_of(own.readings, "illuminance") is None
     both = estimate.level(own.readings, own.meter_of(own.readings[0]))
     assert both.value is None and (2.0**both.low, 2.0**both.high) == pytest.approx((806.0, 8100.0))
     findings_of(own)  # no other question falls over it
@@ -67,7 +68,7 @@ def test_repeats_of_which_nothing_tells_the_right_one_give_no_level():
 
 def test_whites_of_repeats_are_one_figure_in_mired():
     own = series([FULL] * 2, "cct", (5000.0, 6000.0))
-    assert estimate.of_repeats(own, "cct") == pytest.approx(1e6 / ((1e6 / 5000 + 1e6 / 6000) / 2))
+    assert mean_of(own, "cct") == pytest.approx(1e6 / ((1e6 / 5000 + 1e6 / 6000) / 2))
 
 
 # --- terms

@@ -22,8 +22,8 @@ from even_beam.figures.whites import AgainstWhite, Misses, miss_plot, white_char
 from even_beam.known.choice import Entrant, along
 from even_beam.known.comparison import Comparison, Entry
 from even_beam.known.dimmer_series import against_dimmer, changes_with_dimmer
+from even_beam.known.evidence import full_level, value_of
 from even_beam.known.findings.colour import sample_scores
-from even_beam.known.findings.finding import full_level, value_of
 from even_beam.known.value import Priced, full_cost, usual_currency
 from even_beam.light import SpectrumError
 from even_beam.light.tm30 import HUE_BINS

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from even_beam.answers.compare.pictures import Scene, currency_of, priced
 from even_beam.answers.compare.questions import Ask
 from even_beam.answers.findings.witness import Witness
-from even_beam.bench import estimate, terms_in_words
+from even_beam.bench import terms_in_words
 from even_beam.bench.records import Meter
 from even_beam.bench.ssi_reference import ssi_reference
 from even_beam.bench.watts import Drawn, WattHint, watt_hints
@@ -15,6 +15,7 @@ from even_beam.desk.kit.lamp_line import GEAR
 from even_beam.known.choice import Entrant, along
 from even_beam.known.comparison import Comparison, Entry
 from even_beam.known.dimmer_series import against_dimmer
+from even_beam.known.evidence import mean_of
 from even_beam.known.findings.colour import SAMPLES, sample_scores
 from even_beam.known.findings.electrical import watts_of
 from even_beam.known.findings.tint import off_reference
@@ -182,7 +183,7 @@ def _at_distance(entrant: Entrant, entry: Entry, metres: float) -> Cell:
     if entry.first is None or entry.ratios_only:
         return NOTHING
     own = [m for m in along(entrant.readings, entry.first, "distance") if m.terms.distance_m == metres]
-    mean = estimate.of_repeats(own, "illuminance")
+    mean = mean_of(own, "illuminance")
     if mean is None:
         return NOTHING
     return Cell(notation.illuminance(mean), by=mean)

@@ -14,8 +14,9 @@ from even_beam.bench.tolerances import is_of_a_place
 from even_beam.known import trust
 from even_beam.known.choice import Entrant
 from even_beam.known.doubts import Flag
+from even_beam.known.evidence import usual
 from even_beam.known.findings.claims import ClaimVerdict, Even, Holds, figure_claimed
-from even_beam.known.findings.finding import Finding, usual
+from even_beam.known.findings.finding import Finding
 from even_beam.known.verdicts import Answer, Verdict
 from even_beam.words import notation
 

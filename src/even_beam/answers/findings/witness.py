@@ -12,7 +12,7 @@ from even_beam.collection.collection import Collection, Wanted
 from even_beam.errors import TellableError
 from even_beam.known.choice import Entrant
 from even_beam.known.doubts import Flag, flags
-from even_beam.known.findings import Evidence
+from even_beam.known.evidence import Evidence
 from even_beam.known.findings.claims import ClaimVerdict
 from even_beam.known.findings.claims import claims as judge_claims
 from even_beam.known.findings.everything import findings_of

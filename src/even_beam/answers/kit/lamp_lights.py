@@ -11,7 +11,7 @@ from even_beam.bench.measured import Measured
 from even_beam.bench.records import OFF
 from even_beam.collection.collection import Collection
 from even_beam.collection.mean_spectrum import spectrum_of
-from even_beam.known.findings.finding import full_level, usual
+from even_beam.known.evidence import full_level, usual
 from even_beam.light import FloatArray
 from even_beam.light.ssi import matched_reference
 from even_beam.logbook.store import Logbook

@@ -12,8 +12,9 @@ from even_beam.collection.collection import Collection
 from even_beam.desk.kit.desk import KitDesk
 from even_beam.desk.kit.form_error import FormError
 from even_beam.figures.reflectance import share_chart
+from even_beam.known.evidence import Evidence
 from even_beam.known.findings import modifiers
-from even_beam.known.findings.finding import Evidence, Finding
+from even_beam.known.findings.finding import Finding
 from even_beam.known.split import Split
 from even_beam.light import FloatArray
 from even_beam.light.filters import correction, correction_named, shift

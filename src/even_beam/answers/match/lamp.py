@@ -7,14 +7,14 @@ from statistics import fmean
 
 import numpy as np
 
-from even_beam.bench import estimate, terms, terms_in_words
+from even_beam.bench import terms, terms_in_words
 from even_beam.bench.dial_steps import dial_of
 from even_beam.bench.judging.gels import named_shift
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import OFF
 from even_beam.bench.target import Target
 from even_beam.known.choice import Entrant
-from even_beam.known.findings.finding import Evidence
+from even_beam.known.evidence import Evidence, mean_of
 from even_beam.known.matching.answer import Answer
 from even_beam.known.matching.colour_dial import ColourPoint, colour_answer
 from even_beam.known.matching.dial import DialPoint, dial_answer
@@ -113,7 +113,7 @@ class Lamp:
 
     @staticmethod
     def _colour_point(repeats: Sequence[Measured]) -> ColourPoint:
-        level = estimate.of_repeats(repeats, "illuminance")
+        level = mean_of(repeats, "illuminance")
         return ColourPoint(
             hue_deg=repeats[0].terms.hue_deg or 0.0,
             saturation_pct=repeats[0].terms.saturation_pct or 0.0,

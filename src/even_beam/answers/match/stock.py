@@ -5,12 +5,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from even_beam.bench import estimate, terms
+from even_beam.bench import terms
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import GEL, Modifier
 from even_beam.collection.collection import Collection
 from even_beam.collection.mean_spectrum import spectrum_of
 from even_beam.errors import TellableError
+from even_beam.known.evidence import mean_of
 from even_beam.light.filters import (
     as_measured,
     correction,
@@ -137,11 +138,7 @@ def _share(collection: Collection, with_it: Sequence[Measured], without: Sequenc
 def _typed_share(with_it: Sequence[Measured], without: Sequence[Measured]) -> FloatArray | None:
     """From typed levels and whites: the smooth filter that does as much. Where no tint was read it has none."""
     behind, bare = (
-        {
-            name: value
-            for name in ("illuminance", "cct", "duv")
-            if (value := estimate.of_repeats(readings, name)) is not None
-        }
+        {name: value for name in ("illuminance", "cct", "duv") if (value := mean_of(readings, name)) is not None}
         for readings in (with_it, without)
     )
     if not all({"illuminance", "cct"} <= set(one) and one["illuminance"] > 0.0 for one in (behind, bare)):

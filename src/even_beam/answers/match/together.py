@@ -17,7 +17,7 @@ from even_beam.collection.collection import Collection
 from even_beam.collection.mean_spectrum import spectrum_of
 from even_beam.errors import TellableError
 from even_beam.known.choice import WORKING_WHITES_K, Entrant
-from even_beam.known.findings.finding import Evidence, ids
+from even_beam.known.evidence import Evidence, ids
 from even_beam.known.matching.enough import Enough, enough
 from even_beam.known.matching.mixing import Levels, Mixture, Part, levels_for, mixture
 from even_beam.known.matching.moved import dimmer_of, level_at_dial, walk_of

@@ -9,7 +9,6 @@ from even_beam.answers.compare.pictures import pictures_of, priced
 from even_beam.answers.compare.questions import Ask, missing_of
 from even_beam.answers.compare.sheet import sheet_of
 from even_beam.answers.match.agree import agree_lines, agree_notes, agree_sheet, notes_on_all, pair_sheet
-from even_beam.bench import estimate
 from even_beam.bench.measured import Measured
 from even_beam.bench.target import Target
 from even_beam.bench.tolerances import is_of_a_place
@@ -19,8 +18,8 @@ from even_beam.handing_over.material import Material
 from even_beam.handing_over.sections.rows import filled
 from even_beam.known.choice import along
 from even_beam.known.comparison import Evenness
+from even_beam.known.evidence import full_level, mean_of
 from even_beam.known.findings.claims import Holds
-from even_beam.known.findings.finding import full_level
 from even_beam.known.value import Priced
 from even_beam.paper.document import Cell, Said, Section, Table
 from even_beam.shell.sheet import NOTHING as BLANK
@@ -151,7 +150,7 @@ def distances(material: Material) -> Section:
 
 
 def _mean(readings: Sequence[Measured]) -> Cell:
-    level = estimate.of_repeats(readings, "illuminance")
+    level = mean_of(readings, "illuminance")
     return Cell(notation.NONE, quiet=True) if level is None else Cell(notation.illuminance(level))
 
 

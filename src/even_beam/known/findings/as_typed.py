@@ -5,8 +5,9 @@ from collections.abc import Mapping
 from even_beam.bench import terms
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Origin, Value
+from even_beam.known.evidence import Evidence, ids
 from even_beam.known.findings.electrical import apparent_of, watts_of
-from even_beam.known.findings.finding import Evidence, Finding, ids
+from even_beam.known.findings.finding import Finding
 from even_beam.words import notation
 from even_beam.words.quantities import QUANTITIES
 

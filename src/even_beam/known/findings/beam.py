@@ -9,7 +9,8 @@ from even_beam.bench import estimate, terms
 from even_beam.bench.beam_angle import HALF, LEAST_ANGLES, aside_of, full_angle, levels_across, plane_of, planes_of
 from even_beam.bench.fields import Key
 from even_beam.bench.measured import Measured
-from even_beam.known.findings.finding import Evidence, Finding, full_level, ids, relative
+from even_beam.known.evidence import Evidence, full_level, ids, relative
+from even_beam.known.findings.finding import Finding
 from even_beam.light.spectra import FloatArray
 from even_beam.words import notation
 

@@ -5,8 +5,9 @@ from collections.abc import Hashable, Sequence
 from even_beam.bench.beam_angle import aside_of, half_peak_angle, plane_of
 from even_beam.bench.measured import Measured
 from even_beam.bench.off_axis import UPRIGHT_DEG
+from even_beam.known.evidence import Evidence, ids
 from even_beam.known.findings.beam import beam_of, lumens_of, sections
-from even_beam.known.findings.finding import Evidence, Finding, ids
+from even_beam.known.findings.finding import Finding
 
 BETWEEN_PLANES = 0.05
 """What two planes leave open of a beam's lumens (common practice, no source)."""

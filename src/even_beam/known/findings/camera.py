@@ -6,7 +6,8 @@ from statistics import fmean
 from even_beam.bench import terms
 from even_beam.bench.measured import Measured
 from even_beam.bench.seen import benchmark_of
-from even_beam.known.findings.finding import Evidence, Finding, ids, value_of
+from even_beam.known.evidence import Evidence, ids, value_of
+from even_beam.known.findings.finding import Finding
 from even_beam.words import notation
 
 SEEN_FROM_SVM = 1.0

@@ -18,9 +18,9 @@ from even_beam.bench.records import Claim
 from even_beam.bench.terms_in_words import PLAIN_MODES
 from even_beam.bench.walks import NotBroughtError, Walk
 from even_beam.known.evenings import NOT_OF_THE_LEVEL
+from even_beam.known.evidence import Evidence, full_level, ids, relative
 from even_beam.known.findings.beam import beam_sections
 from even_beam.known.findings.electrical import POWER_TOLERANCE, drawing, watts_of
-from even_beam.known.findings.finding import Evidence, full_level, ids, relative
 from even_beam.known.findings.white import white_points
 from even_beam.words import notation
 from even_beam.words.entry import EntryError, parse
@@ -333,7 +333,7 @@ def _fixed_white(evidence: Evidence, claim: Claim, own: Sequence[Measured]) -> C
 def _score(evidence: Evidence, claim: Claim) -> ClaimVerdict:
     """A score holds at its lowest white; by the bound where only a bound was typed."""
     own = [m for m in at_claim(evidence.readings, claim) if estimate.figure_of(m, claim.quantity) is not None]
-    found = [(estimate.score(ms, claim.quantity, evidence.meter_of(ms[0])), ms) for ms in terms.grouped(own).values()]
+    found = [(evidence.score_of(ms, claim.quantity), ms) for ms in terms.grouped(own).values()]
     if not found:
         return _nothing(claim)
     least = claim.low if claim.low is not None else claim.high or 0.0

@@ -11,7 +11,8 @@ from even_beam.bench import estimate, terms, terms_in_words
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Origin
 from even_beam.bench.ssi_reference import AS_GIVEN, MATCHED, ssi_reference
-from even_beam.known.findings.finding import Evidence, Finding, ids, numbers, value_of
+from even_beam.known.evidence import Evidence, ids, numbers, value_of
+from even_beam.known.findings.finding import Finding
 from even_beam.light.colour import hue_difference
 from even_beam.words import notation
 from even_beam.words.quantities import QUANTITIES, Use, score_names
@@ -49,7 +50,7 @@ def _has(name: str, measured: Measured) -> bool:
 def _score(evidence: Evidence, name: str, group: Sequence[Measured]) -> Finding:
     label, note = _reference_of_ssi(group) if name == "ssi" else (QUANTITIES[name].label, ())
     by_white = terms.by_value(group, "cct")
-    found = {w: estimate.score(ms, name, evidence.meter_of(ms[0])) for w, ms in by_white.items()}
+    found = {w: evidence.score_of(ms, name) for w, ms in by_white.items()}
     known = {w: one for w, one in found.items() if one.value is not None}
     if not known:
         only, one = next(iter(found.items()))
@@ -169,7 +170,7 @@ def _weakest(evidence: Evidence, repeats: Sequence[Measured], means: Mapping[int
         terms=said,
         readings=ids(repeats),
         series={"sample": tuple(map(float, means)), "R": tuple(means.values())},
-        uncertainty=estimate.score(repeats, f"r{weakest[0]}", evidence.meter_of(repeats[0])).half_width,
+        uncertainty=evidence.score_of(repeats, f"r{weakest[0]}").half_width,
         weight=33,
     )
 

@@ -13,8 +13,9 @@ import numpy as np
 from even_beam.bench import fields, terms
 from even_beam.bench.estimate import Estimate, picked
 from even_beam.bench.measured import Measured
+from even_beam.known.evidence import Evidence, ids, numbers, value_of
 from even_beam.known.findings import dimming_law
-from even_beam.known.findings.finding import Evidence, Finding, ids, numbers, shift_words, value_of
+from even_beam.known.findings.finding import Finding, shift_words
 from even_beam.light.spectra import FloatArray
 from even_beam.words import notation
 

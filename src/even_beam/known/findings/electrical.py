@@ -5,10 +5,11 @@ from statistics import fmean
 
 import numpy as np
 
-from even_beam.bench import estimate, fields, terms
+from even_beam.bench import fields, terms
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import OFF
-from even_beam.known.findings.finding import Evidence, Finding, ids, lux_of, relative, value_of
+from even_beam.known.evidence import Evidence, ids, lux_of, relative, value_of
+from even_beam.known.findings.finding import Finding
 from even_beam.light.photometry import cycles_per_exposure
 from even_beam.words import notation
 
@@ -338,7 +339,7 @@ def exposures(evidence: Evidence) -> tuple[Finding, ...]:
     found = []
     only = evidence.full_level_of(lambda m: m.value("f_stop") is not None and m.figure("illuminance") is None)
     for repeats in terms.grouped(only).values():
-        stops, said = estimate.exposure(repeats, evidence.meter_of(repeats[0])), evidence.at(repeats[0])
+        stops, said = evidence.exposure_of(repeats), evidence.at(repeats[0])
         number = float(np.exp2((stops.value or 0.0) / 2.0))
         found.append(
             Finding(

@@ -3,6 +3,7 @@
 from collections.abc import Mapping, Sequence
 
 from even_beam.bench.records import Session
+from even_beam.known.evidence import Evidence
 from even_beam.known.findings import (
     as_typed,
     beam,
@@ -18,7 +19,7 @@ from even_beam.known.findings import (
     white,
     years,
 )
-from even_beam.known.findings.finding import Evidence, Finding
+from even_beam.known.findings.finding import Finding
 
 USUAL_ISO, USUAL_SHUTTER_S = 800.0, 0.02
 

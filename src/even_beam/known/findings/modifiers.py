@@ -10,8 +10,9 @@ from even_beam.bench.beam_angle import aside_of, half_peak_angle
 from even_beam.bench.estimate import Estimate, standing
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import OFF
+from even_beam.known.evidence import Evidence, ids, relative
 from even_beam.known.findings.beam import sections
-from even_beam.known.findings.finding import Evidence, Finding, ids, relative, shift_words
+from even_beam.known.findings.finding import Finding, shift_words
 from even_beam.words import notation
 
 RULE_STOPS = {"full": 1.0, "three quarters": 0.75, "half": 0.5, "quarter": 0.25, "eighth": 0.125}

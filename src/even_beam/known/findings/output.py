@@ -7,7 +7,8 @@ from even_beam.bench import terms
 from even_beam.bench.estimate import Estimate
 from even_beam.bench.measured import Measured
 from even_beam.bench.walks import LEAST_MARKS, Walk
-from even_beam.known.findings.finding import Evidence, Finding, ids, lux_of, percent_half, relative, usual
+from even_beam.known.evidence import Evidence, ids, lux_of, relative, usual
+from even_beam.known.findings.finding import Finding, percent_half
 from even_beam.light.photometry import cone_solid_angle, f_number_from_illuminance, luminous_intensity, stops
 from even_beam.words import notation
 

@@ -8,7 +8,8 @@ import numpy as np
 from even_beam.bench import fields, terms
 from even_beam.bench.estimate import figure_of
 from even_beam.bench.measured import Measured
-from even_beam.known.findings.finding import Evidence, Finding, ids
+from even_beam.known.evidence import Evidence, ids
+from even_beam.known.findings.finding import Finding
 from even_beam.words.quantities import QUANTITIES, Use, score_names
 
 LEAST_PAIRS = 3

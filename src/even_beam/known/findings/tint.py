@@ -9,7 +9,8 @@ import numpy as np
 from even_beam.bench import estimate, terms
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import Meter
-from even_beam.known.findings.finding import Evidence, Finding, ids, most_usual, value_of
+from even_beam.known.evidence import Evidence, ids, most_usual, value_of
+from even_beam.known.findings.finding import Finding
 from even_beam.light.filters import NO_SUCH_GEL, duv_of_cc, duv_of_gel, gel_fraction_of_duv
 from even_beam.light.white import TINT_REFERENCE_K, off_neutral
 from even_beam.words import notation

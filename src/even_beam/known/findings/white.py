@@ -13,7 +13,8 @@ from even_beam.bench.dial_steps import dial_of
 from even_beam.bench.estimate import Estimate, Part, picked
 from even_beam.bench.judging.gels import named_shift
 from even_beam.bench.measured import Measured
-from even_beam.known.findings.finding import Evidence, Finding, ids, most_usual, numbers, usual
+from even_beam.known.evidence import Evidence, ids, most_usual, numbers, usual
+from even_beam.known.findings.finding import Finding
 from even_beam.light.colorimetry import uv_at
 from even_beam.light.white import daylight_distance, share_between_curves
 from even_beam.words import notation

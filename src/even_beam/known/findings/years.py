@@ -10,7 +10,8 @@ from even_beam.bench.measured import Measured
 from even_beam.bench.records import Session
 from even_beam.known import evenings
 from even_beam.known.evenings import levels_in_words
-from even_beam.known.findings.finding import Evidence, Finding, ids, usual
+from even_beam.known.evidence import Evidence, ids, usual
+from even_beam.known.findings.finding import Finding
 from even_beam.words import notation
 
 LEAST_APART = timedelta(days=30)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from even_beam.bench.dial_steps import DialSteps
 from even_beam.bench.measured import Measured
 from even_beam.bench.target import Target, matches, off_words
-from even_beam.known.findings.finding import ids
+from even_beam.known.evidence import ids
 from even_beam.known.findings.white import NOMINAL_MIRED
 from even_beam.known.matching.colour_dial import ColourAnswer, ColourPoint
 from even_beam.known.matching.dial import DialAnswer, DialPoint

@@ -10,7 +10,7 @@ from even_beam.bench.exposure import Exposure, ExposureError
 from even_beam.bench.measured import Measured
 from even_beam.bench.walks import NotBroughtError
 from even_beam.known.evenings import level_contradicted
-from even_beam.known.findings.finding import Evidence, ids, lux_of
+from even_beam.known.evidence import Evidence, ids, lux_of
 from even_beam.known.matching.moved import dial_for_level, dimmer_of, walk_of
 from even_beam.light.photometry import f_number_from_illuminance, page_luminance
 from even_beam.words import notation

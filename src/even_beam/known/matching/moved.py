@@ -8,7 +8,7 @@ import numpy as np
 from even_beam.bench import terms
 from even_beam.bench.measured import Measured
 from even_beam.bench.walks import Walk
-from even_beam.known.findings.finding import Evidence
+from even_beam.known.evidence import Evidence
 
 
 def walk_of(evidence: Evidence, lit: Sequence[Measured]) -> Walk:

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 from even_beam.bench.measured import Measured
 from even_beam.errors import TellableError
+from even_beam.known.evidence import Evidence
 from even_beam.known.findings.electrical import apparent_of, circuit_load, drawing, run_time_hours, watts_of
-from even_beam.known.findings.finding import Evidence
 from even_beam.words import notation
 
 BATTERY_SHARE = (0.8, 1.0)
