@@ -18,7 +18,8 @@ from even_beam.bench.records import Computed, Meter, Origin, Reading, Session, T
 from even_beam.bench.run import ReadingState
 from even_beam.known import compare
 from even_beam.known.choice import Entrant
-from even_beam.known.findings import Evidence, output, white, years
+from even_beam.known.evidence import Evidence
+from even_beam.known.findings import output, white, years
 from even_beam.light import WAVELENGTH_NM, evaluate, planckian
 from even_beam.light.colorimetry import cct_and_duv, uv_1960, uv_at, xy_from_uv_1960
 from even_beam.light.uncertainty import score_half_widths

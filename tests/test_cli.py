@@ -226,7 +226,7 @@ def test_compare_on_the_command_line(demo):
     assert burdock["read_at_m"] == 3.0
     assert any(t["evenness"] == "brought to common terms" for t in found["terms"])
     assert "stops" in found["sentences"][0]
-    assert "Tansy brought from 2.00 m by the inverse-square law" in found["sentences"][0]
+    assert "Tansy brought from 2 m by the inverse-square law" in found["sentences"][0]
     assert burdock["uncertainty"]["parts"].keys() >= {"distance law", "repeatability"}
     assert "calibration of the meter" not in burdock["uncertainty"]["parts"]  # one meter: it cancels
     inward = json.loads(run("compare", demo, "--fixtures", "Tansy,Burdock", "--at", "distance=2 m", "--json").stdout)

@@ -44,7 +44,7 @@ def desk_of(book, name: str, clock) -> SessionDesk:
 def test_the_prompt_lights_only_what_changes(book, clock):
     desk = desk_of(book, "Tansy, second evening", clock)
     shown = bench_view.prompt(desk, SETTINGS)
-    assert [part.text for part in shown.parts] == ["5600 K", "25 %", "2.00 m"]
+    assert [part.text for part in shown.parts] == ["5600 K", "25 %", "2 m"]
     assert not any(part.changes for part in shown.parts)  # a repeat changes nothing
     assert "reading 2 of 2" in shown.below
     assert "first read" in shown.below

@@ -14,24 +14,24 @@ FULL = Terms(cct_k=5600.0, level_pct=100.0, distance_m=2.0)
 @pytest.mark.parametrize(
     ("at", "words"),
     [
-        (FULL, "bare · 5600 K · 100 % · 2.00 m"),
-        (replace(FULL, level_pct=None), "bare · 5600 K · 2.00 m"),
+        (FULL, "bare · 5600 K · 100 % · 2 m"),
+        (replace(FULL, level_pct=None), "bare · 5600 K · 2 m"),
         (replace(FULL, distance_m=None), "bare · 5600 K · 100 %"),
         (
             replace(FULL, distance_m=None, placement="equal"),
             "bare · 5600 K · 100 % · equal distance, not measured",
         ),
-        (replace(FULL, placement="shaded"), "bare · 5600 K · 100 % · 2.00 m · meter shaded"),
-        (replace(FULL, zoom="spot", angle_deg=15.0), "bare · 5600 K · spot · 100 % · 2.00 m · 15° off axis"),
-        (replace(FULL, configuration=("dish", "full CTO")), "dish + full CTO · 5600 K · 100 % · 2.00 m"),
+        (replace(FULL, placement="shaded"), "bare · 5600 K · 100 % · 2 m · meter shaded"),
+        (replace(FULL, zoom="spot", angle_deg=15.0), "bare · 5600 K · spot · 100 % · 2 m · 15° off axis"),
+        (replace(FULL, configuration=("dish", "full CTO")), "dish + full CTO · 5600 K · 100 % · 2 m"),
         (
             replace(FULL, mode="HSI", cct_k=None, hue_deg=120.0, saturation_pct=80.0),
-            "bare · hue 120° · 100 % · 2.00 m · saturation 80 %",
+            "bare · hue 120° · 100 % · 2 m · saturation 80 %",
         ),
-        (replace(FULL, saturation_pct=80.0), "bare · 5600 K · 100 % · 2.00 m"),  # of a white it says nothing
+        (replace(FULL, saturation_pct=80.0), "bare · 5600 K · 100 % · 2 m"),  # of a white it says nothing
         (Terms(), "bare"),
         (Terms(mode="fixed", level_pct=100.0), "bare · 100 %"),
-        (replace(FULL, reference_plane="front"), "bare · 5600 K · 100 % · 2.00 m · from the front"),
+        (replace(FULL, reference_plane="front"), "bare · 5600 K · 100 % · 2 m · from the front"),
     ],
 )
 def test_terms_in_a_line(at, words):
@@ -41,7 +41,7 @@ def test_terms_in_a_line(at, words):
 def test_what_is_left_out_of_a_line_and_who_is_named():
     one = read(1, FULL, meter="m", session="s")
     assert terms.words(one, "distance", "level") == "bare · 5600 K"
-    assert terms.words(one, names={"m": "Hand meter", "s": "Tuesday"}).endswith("2.00 m · Hand meter · Tuesday")
+    assert terms.words(one, names={"m": "Hand meter", "s": "Tuesday"}).endswith("2 m · Hand meter · Tuesday")
 
 
 def test_in_what_two_readings_differ():

@@ -97,13 +97,13 @@ def test_where_the_light_comes_from_is_said_on_the_right_side(behind, where):
     half = 100.0 * 1.96 * own.law.offset_error_m
     assert abs(int(found[1]) - 100.0 * abs(behind)) <= half
     assert int(found[2]) == pytest.approx(half, abs=0.51) and 1.0 < half < 10.0
-    assert own.words == f"the walk from 1.00 m to 5.00 m follows the law within 0.01 stop, {own.source_words}"
+    assert own.words == f"the walk from 1 m to 5 m follows the law within 0.01 stop, {own.source_words}"
 
 
 def test_a_source_at_the_front_is_not_spoken_of():
     own = walk((1.0, 2.0, 3.0, 4.0), point(8000.0))
     assert own.source_words == ""
-    assert own.words == "the walk from 1.00 m to 4.00 m follows the law within 0.01 stop"
+    assert own.words == "the walk from 1 m to 4 m follows the law within 0.01 stop"
 
 
 def test_how_sure_a_mark_between_is():

@@ -41,10 +41,10 @@ def test_numbers(function, value, text):
 @pytest.mark.parametrize(
     ("metres", "unit", "text"),
     [
-        (2.0, "m", "2.00 m"),
+        (2.0, "m", "2 m"),
         (4.572, "m", "15 ft"),
         (3.048, "ft", "10 ft"),
-        (2.0, "ft", "2.00 m"),
+        (2.0, "ft", "2 m"),
         (2.37, "ft", "7.78 ft"),
         (None, "m", "distance unknown"),
     ],
@@ -55,7 +55,7 @@ def test_distances_keep_the_unit_they_are_round_in(metres, unit, text):
 
 def test_terms_in_one_line():
     terms = Terms(cct_k=5600.0, level_pct=25.0, configuration=("reflector",), distance_m=2.0)
-    assert terms_line(terms) == "reflector · 5600 K · 25 % · 2.00 m · on axis"
+    assert terms_line(terms) == "reflector · 5600 K · 25 % · 2 m · on axis"
     assert terms_line(Terms(mode="fixed", placement="equal")) == (
         "bare · no white dialled · level not stated · equal distance, not measured · on axis"
     )

@@ -81,7 +81,7 @@ def test_what_sits_on_a_lamp():
 
 
 def test_distances_in_the_units_they_were_marked_in():
-    assert notation.distance(3.048) == "10 ft" and notation.distance(3.0) == "3.00 m"
+    assert notation.distance(3.048) == "10 ft" and notation.distance(3.0) == "3 m"
     assert notation.distance(None) == "distance unknown"
 
 

@@ -54,7 +54,8 @@ class Axis:
 
 @dataclass(frozen=True, slots=True)
 class Line:
-    """A line through points. `series` numbers a lamp (colour and shape); None uses the tone."""
+    """A line through points. `series` numbers a lamp (colour and shape); None uses the tone. A `bar` is
+    solid, and so many points wide."""
 
     x: Sequence[Number]
     y: Sequence[Number]
@@ -62,6 +63,7 @@ class Line:
     tone: Tone = Tone.PLAIN
     dashed: bool = False
     label: str = ""
+    bar: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,23 +104,25 @@ class Rule:
 
 @dataclass(frozen=True, slots=True)
 class Band:
-    """A band across the chart between two values of y."""
+    """A band across the chart between two values of an axis."""
 
     low: Number
     high: Number
     tone: Tone = Tone.QUIET
+    axis: str = "y"
 
 
 @dataclass(frozen=True, slots=True)
 class Text:
-    """Words at a point; `anchor` is `left`, `right` or `centre`, `above` lifts it off the point."""
+    """Words at a point; `anchor` is `left`, `right` or `centre`. `above` lifts them off the point, False hangs them
+    below it, None sets them beside it."""
 
     x: Number
     y: Number
     text: str
     tone: Tone = Tone.QUIET
     anchor: str = "left"
-    above: bool = True
+    above: bool | None = True
 
 
 @dataclass(frozen=True, slots=True)
@@ -133,6 +137,10 @@ class Ring:
 
 
 Mark = Line | Points | Sticks | Rule | Band | Text | Ring
+
+
+def _guides(mark: Mark) -> bool:
+    return isinstance(mark, Line) and mark.series is None and mark.tone is Tone.QUIET
 
 
 @dataclass(frozen=True, slots=True)
@@ -152,8 +160,10 @@ class Chart:
 
     @property
     def empty(self) -> bool:
-        """Whether there is nothing measured in it."""
-        return not any(isinstance(mark, Line | Points | Sticks) and len(mark.x) for mark in self.marks)
+        """Whether there is nothing measured in it: a quiet line of no lamp is only a guide."""
+        return not any(
+            isinstance(mark, Line | Points | Sticks) and len(mark.x) for mark in self.marks if not _guides(mark)
+        )
 
     def as_table(self) -> str:
         """The points as tab-separated text, for the clipboard."""

@@ -117,13 +117,15 @@ def _named(axis: Axis) -> str:
 def _draw(plot: "Axes", mark: object, ink: Ink, gid: str) -> None:
     match mark:
         case Line():
-            style = "dashed" if mark.dashed else "solid" if mark.series is None else line_style(mark.series)
+            is_plain = mark.series is None or mark.bar > 0.0
+            style = "dashed" if mark.dashed else "solid" if is_plain else line_style(mark.series or 0)
             plot.plot(
                 mark.x,
                 mark.y,
                 linestyle=style.replace("-dotted", "dot"),
                 color=ink.colour(mark.series, mark.tone),
-                linewidth=0.9 * ink.scale,
+                linewidth=(mark.bar or 0.9) * ink.scale,
+                solid_capstyle="butt",
             )
         case Points():
             _draw_points(plot, mark, ink, gid)
@@ -145,13 +147,15 @@ def _draw(plot: "Axes", mark: object, ink: Ink, gid: str) -> None:
             style = "--" if mark.dashed else "-"
             across(mark.at, color=ink.rule, linewidth=0.6 * ink.scale, linestyle=style, zorder=0)
         case Band():
-            plot.axhspan(mark.low, mark.high, color=ink.band, zorder=0)
+            fill = plot.axhspan if mark.axis == "y" else plot.axvspan
+            fill(mark.low, mark.high, color=ink.band, zorder=0)
         case Text():
+            aside = -3 if mark.anchor == "right" and mark.above is None else 3
             anchor = {"left": "left", "right": "right", "centre": "center"}[mark.anchor]
             plot.annotate(
                 mark.text,
                 (mark.x, mark.y),
-                (3 * ink.scale, (3 if mark.above else -8) * ink.scale),
+                (aside * ink.scale, _LIFTS[mark.above] * ink.scale),
                 textcoords="offset points",
                 fontsize=ink.size_pt,
                 color=ink.tones[mark.tone],
@@ -166,6 +170,10 @@ def _draw(plot: "Axes", mark: object, ink: Ink, gid: str) -> None:
                 color=ink.tones[mark.tone],
                 linewidth=0.6 * ink.scale,
             )
+
+
+_LIFTS = {True: 3.0, False: -8.0, None: -2.5}
+"""How far words stand off their point, in points."""
 
 
 def _draw_points(plot: "Axes", mark: Points, ink: Ink, gid: str) -> None:

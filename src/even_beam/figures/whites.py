@@ -8,6 +8,7 @@ import numpy as np
 from even_beam.figures import axes
 from even_beam.figures.chart import (
     Axis,
+    Band,
     Chart,
     Line,
     Mark,
@@ -92,6 +93,42 @@ def _whites_said(lamp: Misses) -> list[Mark]:
 
 def _daylight_duv() -> float:
     return float(daylight_white(5600.0)[1])
+
+
+BAR_PT = 2.4
+"""The width of a bar."""
+
+
+def landing_chart(name: str, landed: Sequence[tuple[float, float, float]]) -> Chart:
+    """Where one lamp's whites land: dialled and measured K and the error in mired of each, a row a white, the warmest
+    on top; the band is as wide as the ring."""
+    errors = [error for *_, error in landed]
+    x = axes.nice("warmer, mired", errors, least=5.0 * RING_MIRED, signed=True, around=(-RING_MIRED, RING_MIRED))
+    rows = sorted(landed, reverse=True)
+    marks: list[Mark] = [Band(-RING_MIRED, RING_MIRED, axis="x"), Rule("x", 0.0)]
+    for place, (dialled, measured, error) in enumerate(rows):
+        marks += [
+            Line([0.0, error], [place, place], 0, label=name, bar=BAR_PT),
+            Points([error], [float(place)], 0, hints=(f"{notation.dialled(dialled)} K: {notation.white(measured)} K",)),
+            Text(
+                error,
+                float(place),
+                f" {notation.white(measured)} K ",
+                Tone.PLAIN,
+                anchor="left" if error >= 0.0 else "right",
+                above=None,
+            ),
+        ]
+    ticks = tuple((float(place), notation.dialled(row[0])) for place, row in enumerate(rows))
+    most = max(landed, key=lambda row: abs(row[2]), default=(0.0, 0.0, 0.0))
+    return Chart(
+        title=f"where the white lands · grey: within {RING_MIRED:.0f} mired of the dial",
+        x=x,
+        y=Axis("", -0.7, len(rows) - 0.3, ticks),
+        marks=tuple(marks),
+        summary=f"Farthest at {notation.dialled(most[0])} K: {notation.number(most[2], 0, signed=True)} mired.",
+        rows=len(rows),
+    )
 
 
 @dataclass(frozen=True, slots=True)

@@ -49,7 +49,7 @@ class Arrangement:
 
 def usual_arrangement(kind: Kind) -> Arrangement:
     """As a kind is where nobody arranged it."""
-    return Arrangement(out=frozenset() if PLANS[kind].appendix else frozenset({READINGS}))
+    return Arrangement(out=frozenset({READINGS, *PLANS[kind].on_request}))
 
 
 def kept_arrangement(logbook: "Logbook", session: Session | None, kind: Kind) -> Arrangement:

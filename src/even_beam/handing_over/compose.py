@@ -17,12 +17,10 @@ from even_beam.paper.document import Chapter, Document, Section
 from even_beam.words import notation
 
 FOOTNOTES = (
-    "Off: measured less dialled white; positive is warmer. Duv from the Planckian locus, positive green; a tint is"
-    " judged against the daylight curve from 5000 K up, in a blend between 4000 and 5000 K. Ra is the mean of R1–R8."
-    " *SSI against the reference of the lamp's own colour temperature: Planckian below 4000 K, CIE daylight from there"
-    " on.",
-    "A figure is the mean or median of the readings named in brackets and holds for the terms it stands with, for no"
-    " others.",
+    "How to read it. Off: measured less dialled white; positive is warmer. Duv from the Planckian locus, positive is"
+    " green; a tint is judged against the daylight curve from 5000 K up, in a blend between 4000 and 5000 K. Ra is the"
+    " mean of R1 to R8. *SSI against the reference of the lamp's own colour temperature: Planckian below 4000 K, CIE"
+    " daylight from there on. A figure is the mean of the readings named in brackets, and holds for its terms alone.",
 )
 
 Pause = Callable[[], None]
@@ -82,7 +80,7 @@ def composed(
         question=session.question if session is not None else "",
         decision=session.decision if session is not None else "",
         alerts=_alerts(material),
-        footnotes=FOOTNOTES,
+        footnotes=() if kind is Kind.LAMP else FOOTNOTES,
         readings=reading_lines(material) if arranged.applied((READINGS,)) else (),
         dense=kind is Kind.LAMP,
         paper=material.settings.paper,
@@ -117,13 +115,27 @@ def _title(material: Material) -> str:
 
 
 def _line(material: Material, kind: Kind) -> str:
+    if kind is Kind.LAMP and len(material.entrants) == 1:
+        return _line_of_page(material, material.entrants[0])
     readings = material.readings
     out = sum(not m.state.counts for m in readings)
-    dates = sorted({m.reading.at.date() for m in readings})
-    days = [f"{dates[0]:%-d %B %Y}", *([f"to {dates[-1]:%-d %B %Y}"] if len(dates) > 1 else [])] if dates else []
-    parts = [" ".join(days), material.settings.publisher, PLANS[kind].words]
+    parts = [_days(material), material.settings.publisher, PLANS[kind].words]
     count = f"{len(readings)} reading{'s' * (len(readings) != 1)}"
-    parts.append(f"{count}, {out} of them read again, taken back, set aside or in doubt" if out else count)
+    parts.append(f"{count}; {out} {'does' if out == 1 else 'do'} not count" if out else count)
+    return " · ".join(part for part in parts if part)
+
+
+def _days(material: Material) -> str:
+    """When it was read: 17 November 2026, or from the first day to the last."""
+    dates = sorted({m.reading.at.date() for m in material.readings})
+    return " to ".join(f"{day:%-d %B %Y}" for day in dict.fromkeys((dates[0], dates[-1]))) if dates else ""
+
+
+def _line_of_page(material: Material, entrant: Entrant) -> str:
+    """Under the name of a lamp: what it is, when it was tested, who tested and who lent it."""
+    supplied = material.collection.sources[entrant.source_id].supplied_by
+    tested = f"tested {_days(material)}" if material.readings else ""
+    parts = [notation.sentence(entrant.kind), tested, material.settings.publisher, supplied]
     return " · ".join(part for part in parts if part)
 
 
@@ -131,7 +143,7 @@ def _line_of(material: Material, entrant: Entrant) -> str:
     source = material.collection.sources[entrant.source_id]
     parts = [entrant.kind, source.supplied_by]
     count = len(entrant.readings)
-    parts.append(f"{count} reading{'s' * (count != 1)} count" if count != 1 else "1 reading counts")
+    parts.append(notation.count(count, "reading"))
     return " · ".join(part for part in parts if part)
 
 

@@ -30,7 +30,8 @@ GAPS, READINGS = "gaps", "readings"
 class Plan:
     """What a kind holds by keys of sections: on all lamps, on each lamp, on the measuring; `words` say it in a line.
 
-    `pages` begins a page with each lamp; `appendix` tells whether every reading follows where nobody says.
+    `pages` begins a page with each lamp; `on_request` are the sections that stand in it only where somebody asks, as
+    every reading does.
     """
 
     words: str
@@ -38,7 +39,7 @@ class Plan:
     by_lamp: tuple[str, ...] = ()
     about: tuple[str, ...] = ("doubts", "method")
     pages: bool = False
-    appendix: bool = True
+    on_request: tuple[str, ...] = ()
 
     @property
     def closing(self) -> tuple[str, ...]:
@@ -57,32 +58,44 @@ class Plan:
         return tuple(key for group in self.groups for key in group)
 
 
-_PAGE = ("headline", "pictures", "figures", "claims-in-short", "handling")
+_PAGE = (
+    "answer", "terms", "numbers", "charts", "each-white", "walked", "modifiers", "claims-in-short",
+    "purposes-in-short", "handling",
+)  # fmt: skip
+
+_CARD = ("answer", "numbers", "each-white", "claims-in-short", "purposes-in-short", "handling")
 
 PLANS: Mapping[Kind, Plan] = {
     Kind.LAMP: Plan("a lamp on one page", by_lamp=_PAGE, about=("doubts", "meters"), pages=True),
     Kind.FULL: Plan(
         "a full review of each lamp",
         by_lamp=(
-            "headline", "output", "distance", "dimming", "whites", "tint", "dial", "colours", "hues", "modifiers",
-            "beam", "power", "flicker", "camera", "noise", "repeats", "years", "sides", "claims", "handling",
+            "answer", "terms", "numbers", "sides", "charts", "each-white", "output", "distance", "dimming", "whites",
+            "tint", "dial", "colours", "hues", "modifiers", "beam", "power", "flicker", "camera", "noise", "repeats",
+            "years", "claims", "purposes-in-short", "handling",
         ),
         pages=True,
     ),
     Kind.HEAD_TO_HEAD: Plan(
         "lamps against each other",
-        together=("even-terms", "brightness", "distances", "white", "colour", "purposes", "gear", "claims-table"),
-        about=("opinion", "doubts", "method"),
+        together=(
+            "in-short", "alike", "ranked", "side-by-side", "landed", "purposes", "distances", "gear", "claims-table",
+        ),
+        about=("opinion", "doubts", "meters"),
     ),
     Kind.COLOURS: Plan("colours and whites of many lamps", together=("colour", "white", "pairs")),
-    Kind.CLAIMS: Plan("claims against readings", together=("claims-table",), by_lamp=("figures",)),
-    Kind.WALK: Plan("distances, beam and what sits on it", by_lamp=("distance", "beam", "modifiers", "output")),
+    Kind.CLAIMS: Plan(
+        "claims against readings", together=("claims-table",), by_lamp=("figures",), on_request=("figures",)
+    ),
+    Kind.WALK: Plan(
+        "distances, beam and what sits on it", by_lamp=("answer", "walked", "distance", "beam", "modifiers", "output")
+    ),
     Kind.STORE: Plan(
         "every lamp of the store: how far off, what makes them agree",
         together=("store", "white"),
-        by_lamp=("headline", "picture", "few-figures", "claims-in-short", "handling"),
+        by_lamp=_CARD,
         pages=True,
-        appendix=False,
+        on_request=_CARD,
     ),
     Kind.ROOM: Plan("a room: sources, target, corrections", together=("sources", "corrections", "pairs")),
 }  # fmt: skip

@@ -2,15 +2,15 @@
 
 from collections.abc import Mapping, Sequence
 
+from even_beam.answers.findings.glance import WORKING_WHITES_K, Glance
 from even_beam.bench import terms as sameness
 from even_beam.bench import terms_in_words
 from even_beam.bench.dial_steps import DialSteps, dial_of
-from even_beam.bench.fields import UNSTATED, Key
 from even_beam.bench.measured import Measured
-from even_beam.handing_over.material import WORKING_WHITES_K, Material
+from even_beam.handing_over.material import Material
 from even_beam.known import trust
 from even_beam.known.choice import Entrant
-from even_beam.known.evidence import mean_of, usual
+from even_beam.known.evidence import mean_of
 from even_beam.known.findings.finding import Finding
 from even_beam.light.photometry import stops
 from even_beam.paper.label import Label, LabelContent, LabelSize, laid_out
@@ -45,51 +45,19 @@ def left_off_words(labels: Sequence[Label]) -> list[str]:
 def content_of(material: Material, entrant: Entrant) -> LabelContent:
     """All that a label may say of a lamp, the weightiest first: of one set-up, which it names; what its modifiers do
     comes last."""
-    own = {m.reading.id: m for m in entrant.readings}
-    findings = [f for f in material.witness.findings(entrant) if f.readings]
-    first = _foremost(findings, own)
-    if first is None:
+    glance = material.glance(entrant)
+    first, main, own, same = glance.foremost, glance.main, glance.own, glance.same
+    if first is None or main is None:
         return LabelContent(entrant.name, "nothing read that a label could say", ())
-    main = own[first.readings[0]]
-    same = [f for f in findings if _set_up(own[f.readings[0]]) == _set_up(main)]
     lines = [
         *_whites(first, same, own),
         *_dials(same, dial_of(material.witness.evidence(entrant).gear)),
         *_minimum(same),
-        *_level(same, own),
+        *_level(glance),
         *_scores(same),
-        *_modifiers(findings, own),
+        *_modifiers(glance),
     ]
     return LabelContent(entrant.name, _read(material, main, [own[i] for f in same for i in f.readings]), tuple(lines))
-
-
-def _set_up(measured: Measured) -> Key:
-    """What one label speaks of: all its terms but the white, the level and the distance, which its lines name."""
-    return sameness.key(measured, *_IN_LINES)
-
-
-_IN_LINES = ("cct", "level", "distance")
-
-
-def _order(finding: Finding, own: Own) -> tuple[int, float]:
-    rests_on = [own[i] for i in finding.readings if i in own]
-    return max(map(usual, rests_on)), max(m.reading.at.timestamp() for m in rests_on)
-
-
-def _foremost(findings: Sequence[Finding], own: Own) -> Finding | None:
-    """What the label is of: the lamp as it usually stands before any other way of it, the most whites dialled, else its
-    own white, else levels; then the usual terms, the newest."""
-    for name in ("white error", "own white", "illuminance"):
-        found = [f for f in findings if f.name == name]
-        if found:
-            return max(found, key=lambda f: (_is_plain(f, own), len(f.series.get("dialled_k", ())), *_order(f, own)))
-    return None
-
-
-def _is_plain(finding: Finding, own: Own) -> bool:
-    """Whether it is of the lamp in no mode of its own, and with an untouched tint dial."""
-    first = own[finding.readings[0]]
-    return first.terms.mode in terms_in_words.PLAIN_MODES and sameness.value(first, "tint") is UNSTATED
 
 
 def _whites(first: Finding, same: Sequence[Finding], own: Own) -> list[str]:
@@ -126,12 +94,12 @@ def _minimum(same: Sequence[Finding]) -> list[str]:
     return [found.sentence.split(" (")[0].replace("At ", "at ", 1)] if found is not None else []
 
 
-def _level(same: Sequence[Finding], own: Own) -> list[str]:
-    found = [f for f in same if f.name == "illuminance" and f.value is not None]
+def _level(glance: Glance) -> list[str]:
+    found = [f for f in glance.same if f.name == "illuminance" and f.value is not None]
     if not found:
         return []
-    best = max(found, key=lambda f: _order(f, own))
-    terms = own[best.readings[0]].terms
+    best = max(found, key=glance.order)
+    terms = glance.own[best.readings[0]].terms
     where = terms_in_words.placement(terms), terms_in_words.stated_white(terms)
     return [f"{notation.light(best.value)} at {', '.join(filter(None, where))}"]
 
@@ -144,10 +112,10 @@ def _scores(same: Sequence[Finding]) -> list[str]:
     return [", ".join(said[:MOST_SCORES])] if said else []
 
 
-def _modifiers(findings: Sequence[Finding], own: Own) -> list[str]:
+def _modifiers(glance: Glance) -> list[str]:
     """What else its modifiers do to light and to white, at the usual terms of each."""
     effects: dict[str, dict[str, Finding]] = {}
-    for finding in sorted(findings, key=lambda f: _order(f, own), reverse=True):
+    for finding in sorted(glance.findings, key=glance.order, reverse=True):
         name, _, what = finding.name.rpartition(", ")
         if finding.question == "modifiers" and what in {"level", "white"} and finding.value is not None:
             effects.setdefault(name, {}).setdefault(what, finding)

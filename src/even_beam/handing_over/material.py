@@ -9,6 +9,7 @@ from even_beam.answers.compare.headline import Told
 from even_beam.answers.compare.loading import compared
 from even_beam.answers.compare.pictures import Scene
 from even_beam.answers.compare.sheet import Figures
+from even_beam.answers.findings.glance import WORKING_WHITES_K, Glance
 from even_beam.answers.findings.named_lamps import named_lamps
 from even_beam.answers.findings.witness import Witness
 from even_beam.answers.match.agree import MOST_PAIRS
@@ -24,9 +25,6 @@ from even_beam.known.choice import Entrant
 from even_beam.known.comparison import Comparison
 from even_beam.known.doubts import Flag, flags
 from even_beam.shell.settings import Settings
-
-WORKING_WHITES_K = (5600.0, 3200.0)
-"""The whites that lamps are set to most (common practice, no source)."""
 
 
 class Material:
@@ -54,6 +52,7 @@ class Material:
             self.entrants = [entrant for entrant in read if not fixtures or entrant.name in fixtures]
         else:
             self.entrants = named_lamps(collection, fixtures) if fixtures else collection.entrants()
+        self._glances: dict[str, Glance] = {}
         self._matched: dict[Target, Matched] = {}
         self._scenes: dict[tuple[str, ...], Scene] = {}
 
@@ -94,6 +93,10 @@ class Material:
             standing = self.collection.entrants_in(self.session.id, doubted=True)
             return tuple(flag for e in standing if not self.fixtures or e.name in self.fixtures for flag in flags(e))
         return tuple(flag for entrant in self.entrants for flag in self.witness.flags(entrant))
+
+    def glance(self, entrant: Entrant) -> Glance:
+        """A lamp at a glance, looked at once."""
+        return self._glances.setdefault(entrant.key, Glance(self.witness, entrant))
 
     # --- side by side
 

@@ -10,6 +10,7 @@ from even_beam.files.writing import write
 from even_beam.handing_over.material import Material
 from even_beam.handing_over.sections.lamp import BY_LAMP
 from even_beam.handing_over.sections.side_by_side import store
+from even_beam.paper.document import Section
 from even_beam.paper.errors import ReportError
 from even_beam.words import notation
 
@@ -33,14 +34,18 @@ _OF_A_LAMP = ("beam", "flicker", "camera")
 def _beside(material: Material) -> dict[str, Chart]:
     """What Compare does not draw: the match, and of each lamp its beam, flicker and what a camera saw."""
     found: dict[str, Chart] = {}
-    if (match := store(material)).charts:
-        found["match"] = match.charts[0]
+    if match := _drawn(store(material)):
+        found["match"] = match[0]
     for entrant in material.entrants:
         for key in _OF_A_LAMP:
-            charts = BY_LAMP[key][1](material, entrant).charts
+            charts = _drawn(BY_LAMP[key][1](material, entrant))
             name = key if len(material.entrants) == 1 else f"{key} {entrant.name}"
             found.update({name if not n else f"{name} {n + 1}": chart for n, chart in enumerate(charts)})
     return found
+
+
+def _drawn(section: Section) -> list[Chart]:
+    return [chart for chart in section.charts if isinstance(chart, Chart)]
 
 
 def terms_of(material: Material) -> str:

@@ -69,8 +69,9 @@ def _field_note(one: fields.Field, read: Sequence[Chosen], meters: Mapping[str, 
         )
         text = f"{one.label}: {said}; not stated of {', '.join(silent)}"
         return [*notes, TermNote(Evenness.UNKNOWN, text, (one.name,))] if one.name in {"zoom", "tint"} else notes
-    shown = "; ".join(_named_value(one.name, name, text, stated[name]) for name, text in by_lamp.items())
-    return [*notes, TermNote(Evenness.DIFFERS, f"{one.label}: {shown}", (one.name,))]
+    plain = fields.PLAIN.get(one.name, "")
+    words = {name: (text or plain) if stated[name] else "not stated" for name, text in by_lamp.items()}
+    return [*notes, TermNote(Evenness.DIFFERS, f"{one.label}: {_by_value(words)}", (one.name,))]
 
 
 def _joined_notes(read: Sequence[Chosen], entries: Sequence[Entry]) -> list[TermNote]:
@@ -83,6 +84,16 @@ def _is_stated(chosen: Chosen, name: str) -> bool:
     """Whether a field was stated; sun and window are bare without a word."""
     value = None if chosen.first is None else terms.value(chosen.first, name)
     return value is not UNSTATED and (value != () or chosen.entrant.is_fixture)
+
+
+def _by_value(words: Mapping[str, str]) -> str:
+    """Lamps with their values, those of one value together: Tansy and Burdock reflector; Yarrow bare."""
+    together: dict[str, list[str]] = {}
+    for name, text in words.items():
+        together.setdefault(name if says(name, text) else text, []).append(name)
+    return "; ".join(
+        names[0] if names == [text] else f"{notation.listed(names)} {text}".rstrip() for text, names in together.items()
+    )
 
 
 def _named_value(field: str, name: str, text: str, stated: bool) -> str:
@@ -104,8 +115,7 @@ def _white_note(read: Sequence[Chosen]) -> list[TermNote]:
             return [same]
         return [TermNote(Evenness.DIFFERS, f"white: none was dialled on {', '.join(own)}", ("cct",))]
     said = {name: f"{notation.dialled(w)} K" if w else "its own white" for name, w in whites_.items()}
-    shown = "; ".join(_named_value("cct", name, words, stated=True) for name, words in said.items())
-    return [TermNote(Evenness.DIFFERS, f"white: {shown}", ("cct",))]
+    return [TermNote(Evenness.DIFFERS, f"white: {_by_value(said)}", ("cct",))]
 
 
 def _distance_notes(read: Sequence[Chosen], entries: Sequence[Entry], common: float | None) -> list[TermNote]:
@@ -123,9 +133,7 @@ def _distance_notes(read: Sequence[Chosen], entries: Sequence[Entry], common: fl
         return notes
     places = {e.name: e.at_m for e in entries if e.at_m is not None}
     if len(set(places.values())) > 1:
-        shown = "; ".join(
-            _named_value("distance", name, notation.distance(at), stated=True) for name, at in places.items()
-        )
+        shown = _by_value({name: notation.distance(at) for name, at in places.items()})
         notes.append(TermNote(Evenness.DIFFERS, f"distance: {shown}", ("distance",)))
     target = notation.distance(common)
     moved = [e for e in entries if e.how]

@@ -120,24 +120,20 @@ def gaps(entrants: Sequence[Entrant], sources: Mapping[str, Source]) -> tuple[st
         found.append(f"{notation.listed(one_level)} at more than one level")
     unseen = [e.name for e in entrants if all(m.computed is None for m in e.readings)]
     if unseen:
-        whose = "its" if len(unseen) == 1 else "their"
-        found.append(
-            f"the spectrum of {notation.listed(unseen)}: {whose} colour figures rest on the meter's word, where there"
-            " are any"
-        )
+        found.append(f"the spectrum of {notation.listed(unseen)}")
     once = {e.name: count for e in entrants if (count := sum(size == 1 for size in _groups(e)))}
     if once:
         most = max(once.values())
         alike = len(set(once.values())) == 1
         at = f"{'' if alike else 'up to '}{most} setting{'s' * (most > 1)}{' each' * (alike and len(once) > 1)}"
-        found.append(f"{notation.listed(list(once))} twice at {at}: their repeatability is not known there")
+        found.append(f"repeats of {notation.listed(list(once))} at {at}")
     if all(t.angle_deg == 0.0 for _, ts in terms for t in ts):
-        found.append("the beam off its axis: evenness and beam angle")
+        found.append("beam angle and evenness")
     if all(len({t.distance_m for t in ts if t.distance_m}) < 3 for _, ts in terms):
-        found.append("a distance walk: levels at other distances are not borne out")
+        found.append("other distances")
     quantities = {v.quantity for e in entrants for m in e.readings for v in m.reading.values}
     if not quantities & {"power_w", "power_va", "current_a"}:
-        found.append("power drawn")
+        found.append("power")
     if "flicker_hz" not in quantities:
         found.append("flicker on camera")
     if "sound_db" not in quantities:

@@ -3,27 +3,32 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
+from enum import StrEnum
 
 from even_beam.figures.chart import Chart
+from even_beam.figures.strip import Strip
 
 
 @dataclass(frozen=True, slots=True)
 class Cell:
-    """A cell of a table; `marked` for what stands out, `quiet` for what is only context."""
+    """A cell of a table; `marked` for what is wrong, `strong` for the best of a column, `quiet` for mere context."""
 
     text: str
     marked: bool = False
     quiet: bool = False
+    strong: bool = False
 
 
 @dataclass(frozen=True, slots=True)
 class Table:
-    """Columns by their headings, rows of cells, and the ids of the readings behind each row, where they are told."""
+    """Columns by their headings, rows of cells, and the ids of the readings behind each row, where they are told;
+    one of words is `set_left`, in another figures stand to the right."""
 
     columns: tuple[str, ...]
     rows: tuple[tuple[Cell, ...], ...]
     readings: tuple[tuple[str, ...], ...] = ()
     note: str = ""
+    set_left: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,25 +42,46 @@ class Said:
 
 
 @dataclass(frozen=True, slots=True)
-class Section:
-    """A part of a report; `opinion` for what eye and ear say, `own` for what the author adds in a sentence.
+class Number:
+    """One large figure: what it is, its value and unit, and in a line or two what follows from it."""
 
-    Sentences of a `running` one stand in one paragraph.
-    """
+    label: str
+    value: str
+    unit: str = ""
+    lines: tuple[str, ...] = ()
+
+
+class Setting(StrEnum):
+    """How a section is set: its sentences one below the other, in one paragraph, framed as an opinion, in the large
+    type of an answer, as the terms that all else holds for, or small at the foot."""
+
+    LINES = "lines"
+    RUNNING = "running"
+    OPINION = "opinion"
+    ANSWER = "answer"
+    TERMS = "terms"
+    FOOT = "foot"
+
+
+@dataclass(frozen=True, slots=True)
+class Section:
+    """A part of a report; `own` is what the author adds in a sentence. Two `narrow` ones that follow each other stand
+    side by side."""
 
     key: str
     title: str
     said: tuple[Said, ...] = ()
     tables: tuple[Table, ...] = ()
-    charts: tuple[Chart, ...] = ()
-    opinion: bool = False
-    running: bool = False
+    charts: tuple[Chart | Strip, ...] = ()
+    numbers: tuple[Number, ...] = ()
+    setting: Setting = Setting.LINES
+    narrow: bool = False
     own: str = ""
 
     @property
     def empty(self) -> bool:
         """Whether there is nothing in it."""
-        return not (self.said or self.tables or self.charts or self.own)
+        return not (self.said or self.tables or self.charts or self.numbers or self.own)
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,7 +1,7 @@
 """A report as HTML, which opens offline, and as tagged PDF."""
 
 import base64
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import Any
 
@@ -11,9 +11,10 @@ from markupsafe import Markup
 from even_beam.bench.planning import cautions
 from even_beam.figures.chart import Chart
 from even_beam.figures.print_renderer import svg
+from even_beam.figures.strip import Strip, ground_of
 from even_beam.files import writing
 from even_beam.fonts import font_data
-from even_beam.paper.document import Document, Table, spans
+from even_beam.paper.document import Document, Section, Table, spans
 from even_beam.paper.errors import ReportError
 
 PAGE_MM = 178.0
@@ -43,17 +44,45 @@ def html(document: Document, scale: float = 1.0) -> str:
         "document.html",
         d=document,
         size_pt=(DENSE_PT if document.dense else SIZE_PT) * scale,
-        widths=column_widths,
+        widths=lambda table: column_widths(table) if len(table.rows) > MOST_MEASURED else (),
+        is_whole=is_whole,
         of_words=of_words,
-        drawn=lambda charts: _drawn(charts, names, (36.0 if document.dense else 46.0) * scale),
+        is_words=is_words,
+        drawn=lambda section: _drawn(section, names, (33.0 if document.dense else 46.0) * scale),
+        ground_of=ground_of,
+        beside=beside,
+        parted=lambda title: title.partition(" \N{MIDDLE DOT} "),
         spans=lambda readings: spans(numbers, readings),
-        eyes=cautions.EYES,
+        caution=cautions.NO_ASSESSMENT,
     )
 
 
-SIZE_PT, DENSE_PT = 7.6, 7.0
-SCALES = (1.0, 0.93, 0.87)
-"""A page that overflows is set smaller, down to 6 pt; what does not fit then goes on overleaf."""
+SIZE_PT, DENSE_PT = 7.6, 8.6
+SCALES = (1.06, 0.98, 0.9, 0.83, 0.76)
+"""A page that overflows is set smaller, from 9.1 down to 6.5 pt; what does not fit then goes on overleaf."""
+
+
+MOST_MEASURED = 40
+"""Of longer tables the widths are given, not measured: that takes too long."""
+
+
+def is_whole(section: Section) -> bool:
+    """Whether a section is so small that it stands on one page."""
+    return sum(len(table.rows) for table in section.tables) <= MOST_WHOLE and len(section.charts) <= BESIDE
+
+
+MOST_WHOLE = 14
+
+
+def beside(sections: Sequence[Section]) -> list[list[Section]]:
+    """Sections in rows: two narrow ones that follow each other stand side by side, all others alone."""
+    rows: list[list[Section]] = []
+    for section in sections:
+        if section.narrow and rows and rows[-1][-1].narrow and len(rows[-1]) == 1:
+            rows[-1].append(section)
+        else:
+            rows.append([section])
+    return rows
 
 
 PAGE_CHARACTERS = 112.0
@@ -87,30 +116,37 @@ def column_widths(table: Table) -> tuple[float, ...]:
 
 def of_words(table: Table) -> tuple[bool, ...]:
     """Which columns hold words, which stand to the left; figures stand to the right."""
+    if table.set_left:
+        return (True,) * len(table.columns)
     columns = zip(*([cell.text for cell in row] for row in table.rows), strict=True)
-    return tuple(2 * sum(len(text) > WORDS for text in column) > len(table.rows) for column in columns)
+    return tuple(2 * sum(map(is_words, column)) > len(table.rows) for column in columns)
 
 
-def _drawn(charts: tuple[Chart, ...], names: Mapping[str, str], height_mm: float) -> list[list[dict[str, Any]]]:
-    """The charts of a section in rows; those that hold rows of lamps are as high as these need."""
-    shown = [chart for chart in charts if not chart.empty]
+def is_words(text: str) -> bool:
+    """Whether a cell is no figure: it may be broken into lines."""
+    return bool(text) and (len(text) > WORDS or (text[0].isalpha() and not text.startswith("f/")))
+
+
+def _drawn(section: Section, names: Mapping[str, str], height_mm: float) -> list[list[dict[str, Any]]]:
+    """The pictures of a section in rows; those that hold rows of lamps are as high as these need, strips are tables."""
+    shown = [chart for chart in section.charts if not chart.empty]
     rows = []
     for start in range(0, len(shown), BESIDE):
         row = shown[start : start + BESIDE]
         width = PAGE_MM / max(len(row), 1) - 3.0 * (len(row) > 1)
-        wide = width if len(row) > 1 else min(width, 120.0)
-        rows.append(
-            [
-                {
-                    "svg": Markup(svg(chart, wide, max(height_mm, 4.6 * chart.rows + 14.0), names)),
-                    "title": chart.title,
-                    "summary": chart.summary,
-                    "width": wide,
-                }
-                for chart in row
-            ]
-        )
+        ranked = isinstance(row[0], Chart) and row[0].rows > 0
+        wide = width if len(row) > 1 or ranked else min(width, 120.0)
+        rows.append([_picture(chart, wide, height_mm, names) for chart in row])
     return rows
+
+
+def _picture(chart: Chart | Strip, width_mm: float, height_mm: float, names: Mapping[str, str]) -> dict[str, Any]:
+    """What the template needs of a picture: a strip is set as a table, all else is drawn."""
+    drawn = None
+    if isinstance(chart, Chart):
+        drawn = Markup(svg(chart, width_mm, max(height_mm, 4.6 * chart.rows + 14.0), names))
+    summary = chart.summary if isinstance(chart, Chart) else chart.note
+    return {"svg": drawn, "strip": chart, "title": chart.title, "summary": summary, "width": width_mm}
 
 
 def write(document: Document, path: Path, *, over_others: bool = False) -> None:

@@ -119,6 +119,24 @@ def kelvin(value: float | None) -> str:
     return number(value)
 
 
+def level(value: float | None) -> str:
+    """An illuminance that was found, stored in lx, to three figures with the unit that is spoken: no meter is good for
+    more, whatever it shows."""
+    return f"{level_alone(value)} {_units.get().light}"
+
+
+def level_alone(value: float | None) -> str:
+    """The same without its unit, for a column."""
+    if value is None or math.isnan(value):
+        return NONE
+    return lux(float(f"{value / (LUX_PER_FOOTCANDLE if _units.get().light == 'fc' else 1.0):.3g}"))
+
+
+def white(value: float | None) -> str:
+    """A colour temperature that was found, to ten kelvin."""
+    return NONE if value is None or math.isnan(value) else number(round(value, -1))
+
+
 def dialled(value: float) -> str:
     """A white as it stands on a dial: 5600, 10 000."""
     return kelvin(value) if value >= 10_000 else f"{value:.0f}"
@@ -171,7 +189,7 @@ def distance(metres: float | None, unit: str | None = None) -> str:
         whole_feet and not whole_metres
     ):
         return f"{plain(feet, 2)} ft"
-    return f"{number(metres, 2)} m"
+    return f"{plain(metres, 2)} m"
 
 
 def as_given(value: float | None, text: str = "") -> str:
@@ -212,6 +230,18 @@ def f_stop(number_: float) -> str:
     full, tenths = (float(v) for v in nominal_and_tenths(number_))
     name = f"f/{_NOMINAL.get(round(full, 1), plain(full))}"
     return f"{name} and {tenths:.0f} tenth{'s' * (tenths != 1)}" if tenths else name
+
+
+_THIRDS = ("", "\N{VULGAR FRACTION ONE THIRD}", "\N{VULGAR FRACTION TWO THIRDS}")
+
+
+def f_thirds(number_: float) -> str:
+    """An f-number in full stops and thirds, in little room: f/16⅓ is a third of a stop beyond f/16."""
+    full, tenths = (float(v) for v in nominal_and_tenths(number_))
+    thirds = round(tenths * 0.3)
+    if thirds == 3:
+        full, thirds = full * 2.0**0.5, 0
+    return f"f/{_NOMINAL.get(round(full, 1), plain(full))}{_THIRDS[thirds]}"
 
 
 def span(seconds_: float) -> str:

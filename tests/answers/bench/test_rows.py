@@ -58,7 +58,7 @@ def test_a_sweep_tells_white_and_level_and_a_walk_its_marks():
         ("lamp · bare · on axis", "5600 K", "50 %"),
     ]
     walk = Sweep(("lamp",), (), (100.0,), (1.0, 2.0), zooms=("spot",), repeats=1, return_to_first=False)
-    assert [line[1:] for line in lines(walk)] == [("1.00 m", "spot"), ("2.00 m", "spot")]
+    assert [line[1:] for line in lines(walk)] == [("1 m", "spot"), ("2 m", "spot")]
 
 
 def test_what_varies_beside_whites_and_levels_stands_in_the_headings_and_nothing_else():

@@ -74,7 +74,7 @@ def test_of_many_the_farthest_are_said_and_the_rest_counted(asked):
 
 def test_a_single_lamp_and_lamps_without_a_distance_are_not_set_against_each_other(asked):
     (line,) = asked([level("Tansy", 1000.0)], Ask.BRIGHT).lines
-    assert line.text.replace("\u202f", " ") == "Tansy gives 1 000 lx at 2.00 m."
+    assert line.text.replace("\u202f", " ") == "Tansy gives 1 000 lx at 2 m."
 
 
 def test_levels_without_a_distance(asked):

@@ -316,7 +316,7 @@ def test_a_lamp_is_mixed_at_a_distance_and_a_level_that_were_not_read(logbook):
         with pytest.raises(together.NothingToMixError, match="of Tansy"):
             lux(refused)
     said = together.mix(collection, named_lamps(collection, ["Tansy@distance=3 m;level=50"])).parts[0].terms
-    assert "brought to 3.00 m" in said
+    assert "brought to 3 m" in said
     assert "dimmed to 50 % by its own dimmer" in said
 
 

@@ -53,7 +53,7 @@ def test_a_time_that_is_too_short_for_the_ends_alone_says_so():
 def test_a_mark_is_named_in_the_readers_unit_and_few_values_by_name():
     walk = PlanForm(("one",), ("distance walk",), walk="1 2 3 4 5 6 m")
     lines = words_for("18 min", walk)
-    assert lines[0] == "Given up: 5.00 m, 4.00 m and 3.00 m (3 steps, 4 min); lost: the walk stands on fewer marks."
+    assert lines[0] == "Given up: 5 m, 4 m and 3 m (3 steps, 4 min); lost: the walk stands on fewer marks."
 
 
 def test_power_is_read_once_a_white_and_level_and_named_as_by_hand():

@@ -242,7 +242,7 @@ def test_white_and_scores_are_judged_where_they_were_read_and_it_is_said():
     by_limit = {j.limit: j for j in verdict(evidence(*own), (), skin, asked).judgements}
     for limit in ("white_mired", "duv", "ra"):
         assert by_limit[limit].answer is Answer.WITHIN and by_limit[limit].readings == ("r2",)
-        assert "at bare · 5600 K · 100 % · 2.00 m" in by_limit[limit].sentence
+        assert "at bare · 5600 K · 100 % · 2 m" in by_limit[limit].sentence
     here = {j.limit: j for j in verdict(evidence(*own), (), skin, {"distance": 2.0, "angle": 0.0}).judgements}
     assert here["ra"].sentence.startswith("Ra 96 is at least 94"), "its own terms are not said again"
     aside = verdict(evidence(own[0], own[2]), (), skin, asked)

@@ -42,7 +42,7 @@ def test_too_much_is_dimmed_or_moved():
     assert found.dial_pct == pytest.approx(25.0, abs=0.1)
     assert found.distance_m == pytest.approx(4.0, abs=0.03)
     assert found.is_enough
-    assert "2.0 stops more than needed; dial 25 % or move it to 4.0" in found.sentence
+    assert "2.0 stops more than needed; dial 25 % or move it to 4 m" in found.sentence
 
 
 def test_too_little_is_never_brought_inward_and_never_says_that_one_can_run_so_many():

@@ -22,7 +22,7 @@ def answer_of(point: DialPoint | None, target: Target) -> Answer:
     """What is said of a lamp that was read at one setting, or at none that could be dialled."""
     return Answer(
         name="Heron",
-        terms="bare · 100 % · 2.00 m",
+        terms="bare · 100 % · 2 m",
         target=target,
         cct_k=1e6 / point.mired if point is not None else target.cct_k,
         duv=target.duv if point is None else point.duv,

@@ -49,6 +49,7 @@ class JudgedLamp:
     word: str
     why: str
     act: str
+    reason: str = ""
 
     @property
     def sentence(self) -> str:
@@ -95,6 +96,7 @@ def _lamp(witness: Witness, entrant: Entrant, judged: Verdict, comparison: Compa
         word=word,
         why=why,
         act=_act(witness, entrant, judged),
+        reason=_reason(judged),
     )
 
 
@@ -114,6 +116,21 @@ def _word(judged: Verdict) -> tuple[str, str]:
     sure_count = sum(j.certain for j in judged.judgements)
     every = len(judged.judgements)
     return "yes", f"all {every} limits, {'each' if sure_count == every else str(sure_count)} for sure"
+
+
+def _reason(judged: Verdict) -> str:
+    """What decides in the fewest words: the first limit that surely fails, else what is too near or not read."""
+    outside = [j for j in judged.judgements if j.answer is Answer.OUTSIDE]
+    sure = [j for j in outside if j.certain]
+    if sure:
+        return f"{sure[0].label} {_text(sure[0])}, limit {notation.plain(sure[0].bound, 4)}"
+    if outside:
+        return f"{outside[0].label} too near to tell"
+    unread = [j.label for j in judged.judgements if j.answer is Answer.NOT_MEASURED]
+    if len(unread) == len(judged.judgements):
+        return "not read"
+    named = unread[0] if len(unread) == 1 else f"{len(unread)} limits"
+    return f"{named} not read" if unread else ""
 
 
 _MOST_NAMED = 3

@@ -1,5 +1,6 @@
 """The pictures that prove an answer of Compare, question by question; every mark carries the reading behind it."""
 
+import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
@@ -17,6 +18,7 @@ from even_beam.figures.comparison import CHANGE, Walked, dimmer_chart, distance_
 from even_beam.figures.hues import hue_colours
 from even_beam.figures.scores import Rgb, Sampled, hue_strip_chart, samples_chart
 from even_beam.figures.spectrum import Curve, Scaling, overlay_chart
+from even_beam.figures.strip import Strip
 from even_beam.figures.value import quality_chart, value_chart
 from even_beam.figures.whites import AgainstWhite, Misses, miss_plot, white_chart
 from even_beam.known.choice import Entrant, along
@@ -231,7 +233,20 @@ SAMPLES = tuple(f"R{i}" for i in range(1, 16))
 
 
 def _samples(scene: Scene) -> list[Chart]:
-    """The scores of all lamps on one axis; the samples' colours are those under the first lamp with a spectrum."""
+    """The scores of all lamps on one axis."""
+    lamps, colours = _sampled(scene)
+    return [samples_chart(lamps, SAMPLES, colours, scene.places)] if lamps else []
+
+
+def strip_of(scene: Scene, title: str) -> Strip:
+    """The same as figures."""
+    lamps, colours = _sampled(scene)
+    rows = tuple((one.name, tuple(None if math.isnan(s) else s for s in one.scores)) for one in lamps)
+    return Strip(title, tuple(str(n + 1) for n in range(len(SAMPLES))), colours, rows)
+
+
+def _sampled(scene: Scene) -> tuple[list[Sampled], tuple[Rgb, ...]]:
+    """The scores of all lamps; the samples' colours are those under the first lamp with a spectrum."""
     lamps: list[Sampled] = []
     colours: tuple[Rgb, ...] = ()
     for entry in scene.comparison.entries:
@@ -242,7 +257,7 @@ def _samples(scene: Scene) -> list[Chart]:
         scores = tuple(own.get(i, float("nan")) for i in range(1, len(SAMPLES) + 1))
         lamps.append(Sampled(entry.name, scores, measured.reading.id))
         colours = colours or _sample_colours(scene, measured)
-    return [samples_chart(lamps, SAMPLES, colours, scene.places)] if lamps else []
+    return lamps, colours
 
 
 def _sample_colours(scene: Scene, measured: Measured) -> tuple[Rgb, ...]:

@@ -190,10 +190,12 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
     def _draw(self, mark: object, chart: Chart) -> None:
         match mark:
             case Line():
-                own = Qt.PenStyle.SolidLine if mark.series is None else LINE_PENS[line_style(mark.series)]
+                is_plain = mark.series is None or mark.bar > 0.0
+                own = Qt.PenStyle.SolidLine if is_plain else LINE_PENS[line_style(mark.series or 0)]
                 style = Qt.PenStyle.DashLine if mark.dashed else own
                 thin = mark.dashed or (mark.series is None and mark.tone is Tone.QUIET)
-                pen = pg.mkPen(self._colour(mark.series, mark.tone), width=1.0 if thin else 1.6, style=style)
+                width = 1.6 * mark.bar or (1.0 if thin else 1.6)
+                pen = pg.mkPen(self._colour(mark.series, mark.tone), width=width, style=style)
                 curve = pg.PlotCurveItem(np.array(mark.x), np.array(mark.y), pen=pen, connect="finite")
                 self.getPlotItem().addItem(curve)
             case Points():
@@ -209,7 +211,7 @@ class ChartView(pg.PlotWidget):  # type: ignore[misc]
             case Band():
                 band = pg.LinearRegionItem(
                     (mark.low, mark.high),
-                    "horizontal",
+                    "horizontal" if mark.axis == "y" else "vertical",
                     QBrush(theme.color(theme.tokens().hairline)),
                     movable=False,
                     pen=pg.mkPen(None),

@@ -1,9 +1,7 @@
 """The usual cautions of work with lamps. They warn and defer to local rules; nothing is ever declared safe."""
 
-EYES = (
-    "Do not look into the lamp: come from the side, dimmed. Tens of kilolux at a metre are usual. "
-    "Even Beam makes no assessment for eyes, blue light or UV."
-)
+NO_ASSESSMENT = "Even Beam makes no assessment for eyes, blue light or UV."
+EYES = f"Do not look into the lamp: come from the side, dimmed. Tens of kilolux at a metre are usual. {NO_ASSESSMENT}"
 HEAT = "Housings, gels and barn doors scorch: let them cool before touching, and never leave a lit lamp alone."
 NEAR = "Near marks only with nobody in the beam."
 DARK_ROOM = "Keep the path clear and cables taped; move a lamp dimmed."

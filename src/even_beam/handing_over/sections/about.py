@@ -7,8 +7,9 @@ from even_beam.bench.measured import Measured
 from even_beam.bench.records import Calibration, Conditions, Meter
 from even_beam.bench.terms import terms_line
 from even_beam.handing_over.material import Material
+from even_beam.handing_over.sections.rows import BY_EYE
 from even_beam.known.summary import gaps as unmeasured
-from even_beam.paper.document import ReadingLine, Said, Section
+from even_beam.paper.document import ReadingLine, Said, Section, Setting
 from even_beam.words import notation
 from even_beam.words.quantities import QUANTITIES, Use, score_names
 
@@ -22,7 +23,7 @@ def opinion(material: Material) -> Section:
     said = tuple(
         Said(f"{material.collection.names_of(seen.source_ids)}: {seen.sentence}.") for seen in material.observations
     )
-    return Section("opinion", "By eye and ear: an opinion, no measurement", tuple(dict.fromkeys(said)), opinion=True)
+    return Section("opinion", BY_EYE, tuple(dict.fromkeys(said)), setting=Setting.OPINION)
 
 
 def doubts(material: Material) -> Section:
@@ -64,10 +65,29 @@ UNCERTAINTY = (
 
 
 def meters(material: Material) -> Section:
-    """The same in a paragraph, for a single page."""
-    lines = [*_meters(material), *(f"{line}." for line in _calibrations(material)), *_rooms(material)]
-    lines += [*_disclosures(material), *_suppliers(material), UNCERTAINTY]
-    return Section("meters", "How it was read", tuple(Said(line) for line in lines), running=True)
+    """With which meters, by whom it was lent, and what ± means: the foot of a single page."""
+    used = {m.reading.meter_id for m in material.readings if m.state.counts}
+    known = [material.collection.meters[i] for i in used if i in material.collection.meters]
+    names = sorted(f"{one.nickname}{' (simulated)' * bool(one.simulated)}" for one in known)
+    names += ["a meter that was not named"] if len(names) < len(used) else []
+    counting = sum(m.state.counts for m in material.readings)
+    said = [f"{notation.listed(names)}, {notation.count(counting, 'reading')}."] if names else []
+    corrected = sum(bool(m.state.corrections) for m in material.readings if m.state.counts)
+    said += [f"The terms of {notation.count(corrected, 'reading')} were corrected after reading."] if corrected else []
+    said += _disclosed(material)
+    said += ["± holds in 95 of 100 cases: meter, set-up, scatter and rounding.", OFF_AND_TINT]
+    return Section("meters", "Read with", tuple(Said(line) for line in said), setting=Setting.FOOT)
+
+
+OFF_AND_TINT = (
+    "Off: measured less dialled. Tint: Duv beyond the daylight curve (from 5000 K up) or the Planckian (below 4000 K)."
+)
+
+
+def _disclosed(material: Material) -> list[str]:
+    """What the sessions disclose, each once: what another says with more words is left out."""
+    every = dict.fromkeys(one.disclosure.strip().rstrip(".") for one in material.sessions if one.disclosure.strip())
+    return [f"{text}." for text in every if not any(text in other for other in every if other != text)]
 
 
 def _meters(material: Material) -> list[str]:
@@ -132,14 +152,10 @@ def gaps(material: Material, silent: Sequence[str] = ()) -> Section:
     """What was not measured; `silent` names the sections of this report that have nothing to say."""
     if not material.entrants:
         return Section("gaps", "Not measured", (Said("No reading counts yet: there is nothing to report on."),))
-    gaps_ = unmeasured(material.entrants, material.collection.sources)
-    found = [Said(f"{notation.sentence(gap)}.") for gap in gaps_]
-    unsaid = [name for name in dict.fromkeys(silent) if not any(gap.startswith(name) for gap in gaps_)]
-    if unsaid:
-        names = notation.listed(unsaid)
-        found.insert(0, Said(f"Nothing stands here on {names}: it was not read, or not written down."))
-    nothing = (Said("Nothing that this report would have expected."),)
-    return Section("gaps", "Not measured", tuple(found) or nothing, running=True)
+    found = list(unmeasured(material.entrants, material.collection.sources))
+    found += [name for name in dict.fromkeys(silent) if not any(name in gap for gap in found)]
+    said = f"{'; '.join(found)}." if found else "nothing that this report would have expected."
+    return Section("gaps", "Not measured", (Said(said),), setting=Setting.FOOT)
 
 
 ABOUT: Mapping[str, tuple[str, Build]] = {

@@ -1,72 +1,36 @@
 """Sections on one lamp: what was found of it, question by question, with the tables and charts that prove it."""
 
-from collections.abc import Callable, Mapping, Sequence
-from dataclasses import replace
+from collections.abc import Callable, Mapping
 
-from even_beam.answers.compare.pictures import pictures_of
-from even_beam.answers.compare.questions import Ask
-from even_beam.answers.findings import told
 from even_beam.bench.observations import Observation
 from even_beam.bench.run import CORRECTED, KEPT_IN_DOUBT, SUSPECT
 from even_beam.bench.tolerances import is_of_a_place
-from even_beam.figures.chart import Chart, Line, Points
 from even_beam.handing_over.material import Material
-from even_beam.handing_over.sections import colour, light
-from even_beam.handing_over.sections.rows import MOST_SAID, NOTHING, Build, sentences, table_of
+from even_beam.handing_over.sections import colour, light, page
+from even_beam.handing_over.sections.rows import (
+    BY_EYE,
+    MOST_SAID,
+    NOTHING,
+    Build,
+    sentences,
+    table_of,
+)
 from even_beam.known import summary
 from even_beam.known.choice import Entrant
 from even_beam.known.findings.claims import Holds
 from even_beam.known.summary import SummaryRow
 from even_beam.known.verdicts import Answer
-from even_beam.paper.document import Cell, Said, Section, Table
+from even_beam.paper.document import Cell, Said, Section, Setting, Table
 from even_beam.words import notation
 from even_beam.words.quantities import QUANTITIES, Use, score_names
 
-FEW_ROWS = 6
 MOST_ROWS = 9
 """So many rows of figures fit on a lamp's page beside all else."""
-
-
-def headline(material: Material, entrant: Entrant) -> Section:
-    """What matters most, as everywhere in the program."""
-    said = [Said(one.sentence, one.readings, one.subject) for one in told.headline(material.witness, entrant)]
-    return Section("headline", "", tuple(said))
-
-
-def pictures(material: Material, entrant: Entrant) -> Section:
-    """The charts that tell most of a lamp by what was read of it: its spectrum, its dimmer or its walk, its whites."""
-    scene = material.scene(entrant)
-    drawn: list[Chart] = []
-    for ask in (Ask.COLOURS, Ask.BRIGHT, Ask.WHITE):
-        charts = [p.chart for p in pictures_of(ask, scene) if not p.chart.rows]
-        drawn += [chart for chart in charts if _says_more_than_one_figure(chart)][:1]
-    return Section("pictures", "", charts=tuple(drawn[:2]))
-
-
-def picture(material: Material, entrant: Entrant) -> Section:
-    """The first of its charts, for a page among many."""
-    found = pictures(material, entrant)
-    return replace(found, key="picture", charts=found.charts[:1])
-
-
-def _says_more_than_one_figure(chart: Chart) -> bool:
-    """A single mark is a figure, not a picture."""
-    return any(len(mark.x) > 1 for mark in chart.marks if isinstance(mark, Line | Points) and mark.series is not None)
 
 
 def figures(material: Material, entrant: Entrant) -> Section:
     """Full level at each white, configuration and place, and the lowest level: with the terms of each."""
     rows = summary.headline_rows(entrant, material.collection.meters)
-    return _figures(material, rows, entrant, "figures", MOST_ROWS)
-
-
-def few_figures(material: Material, entrant: Entrant) -> Section:
-    """The first of them, for a page among many."""
-    rows = summary.headline_rows(entrant, material.collection.meters)
-    return _figures(material, rows, entrant, "few-figures", FEW_ROWS)
-
-
-def _figures(material: Material, rows: Sequence[SummaryRow], entrant: Entrant, key: str, most: int) -> Section:
     evidence = material.witness.evidence(entrant)
     by_id = {m.reading.id: m for m in entrant.readings}
     columns: list[tuple[str, Callable[[SummaryRow], Cell]]] = [
@@ -79,13 +43,13 @@ def _figures(material: Material, rows: Sequence[SummaryRow], entrant: Entrant, k
         ("CC", lambda r: _cell(r, "cc", lambda v: notation.number(v, 1, signed=True))),
         *((_heading(name), lambda r, n=name: _cell(r, n, notation.score)) for name in score_names(Use.TABLED)),
     ]
-    table = table_of(columns, rows[:most], [row.readings for row in rows[:most]])
-    left = len(rows) - most
+    table = table_of(columns, rows[:MOST_ROWS], [row.readings for row in rows[:MOST_ROWS]])
+    left = len(rows) - MOST_ROWS
     if table is not None and left > 0:
         table = Table(
             table.columns, table.rows, table.readings, f"{left} more set{'s' * (left > 1)} of terms were read."
         )
-    return Section(key, "Figures and the terms of each", tables=(table,) if table is not None else ())
+    return Section("figures", "Figures and the terms of each", tables=(table,) if table is not None else ())
 
 
 def _heading(score: str) -> str:
@@ -142,11 +106,6 @@ def claims(material: Material, entrant: Entrant) -> Section:
     return Section("claims", "What is claimed", said)
 
 
-def claims_in_short(material: Material, entrant: Entrant) -> Section:
-    """The same in a paragraph, for a single page."""
-    return replace(claims(material, entrant), key="claims-in-short", running=True)
-
-
 def handling(material: Material, entrant: Entrant) -> Section:
     """What eye and ear said."""
     said = [
@@ -154,7 +113,7 @@ def handling(material: Material, entrant: Entrant) -> Section:
         for seen in material.observations
         if entrant.source_id in seen.source_ids
     ]
-    return Section("handling", "By eye and ear: an opinion, no measurement", tuple(dict.fromkeys(said)), opinion=True)
+    return Section("handling", BY_EYE, tuple(dict.fromkeys(said)), setting=Setting.OPINION)
 
 
 def _beside(material: Material, entrant: Entrant, seen: Observation) -> str:
@@ -166,11 +125,8 @@ def _beside(material: Material, entrant: Entrant, seen: Observation) -> str:
 _POWER = ("most power", "power", "apparent power", "current", "power factor", "lux per watt", "run time", "standby")
 
 BY_LAMP: Mapping[str, tuple[str, Build]] = {
-    "headline": ("what matters most", headline),
-    "pictures": ("pictures", pictures),
-    "picture": ("pictures", picture),
+    **page.PAGE,
     "figures": ("figures", figures),
-    "few-figures": ("figures", few_figures),
     "output": ("output", light.output),
     "distance": ("a distance walk", light.walk),
     "dimming": ("dimming", light.dimming),
@@ -189,7 +145,6 @@ BY_LAMP: Mapping[str, tuple[str, Build]] = {
     "years": ("other years, other units", sentences("years", "Over the years, unit to unit", question="years")),
     "sides": ("for and against", sides),
     "claims": ("claims", claims),
-    "claims-in-short": ("claims", claims_in_short),
     "handling": ("eye and ear", handling),
 }
 """The sections on a lamp by their keys: what each is called where it has nothing to say, and what builds it."""

@@ -5,7 +5,7 @@ from collections.abc import Callable, Sequence
 from even_beam.answers.compare.pictures import pictures_of
 from even_beam.answers.compare.questions import Ask
 from even_beam.answers.findings import told
-from even_beam.figures.chart import Chart
+from even_beam.figures.chart import Chart, Line, Points
 from even_beam.handing_over.material import Material
 from even_beam.known.choice import Entrant
 from even_beam.known.findings.finding import Finding
@@ -14,7 +14,12 @@ from even_beam.words import notation
 
 Build = Callable[[Material, Entrant], Section]
 
+MOST_LAMPS_IN_CHART = 12
+"""Beyond so many lamps a chart of curves on paper cannot be read; the table tells."""
+
 NOTHING = Cell(notation.NONE, quiet=True)
+
+BY_EYE = "By eye and ear: an opinion, no measurement"
 
 MOST_SAID = 8
 """So many sentences of one subject; the command line tells all."""
@@ -74,6 +79,11 @@ def sentences(key: str, title: str, *names: str, question: str = "") -> Build:
 def charts_named(material: Material, entrant: Entrant, ask: Ask, *names: str) -> tuple[Chart, ...]:
     """The charts of a lamp alone that a question of Compare draws, by their names."""
     return tuple(p.chart for p in pictures_of(ask, material.scene(entrant)) if p.name in names)
+
+
+def says_more_than_one_figure(chart: Chart) -> bool:
+    """A single mark is a figure, not a picture."""
+    return any(len(mark.x) > 1 for mark in chart.marks if isinstance(mark, Line | Points) and mark.series is not None)
 
 
 def found_named(material: Material, entrant: Entrant, *names: str) -> list[Finding]:

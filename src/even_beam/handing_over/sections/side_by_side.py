@@ -1,25 +1,23 @@
 """Sections on lamps side by side: the answers of Compare and Match, with their charts and sheets."""
 
 from collections.abc import Callable, Mapping, Sequence
-from itertools import pairwise
 
 from even_beam.answers.compare.headline import lines_of
-from even_beam.answers.compare.judged import judged_of
 from even_beam.answers.compare.pictures import pictures_of, priced
 from even_beam.answers.compare.questions import Ask, missing_of
 from even_beam.answers.compare.sheet import sheet_of
 from even_beam.answers.match.agree import agree_lines, agree_notes, agree_sheet, notes_on_all, pair_sheet
 from even_beam.bench.measured import Measured
 from even_beam.bench.target import Target
-from even_beam.bench.tolerances import is_of_a_place
 from even_beam.figures.chart import Chart
 from even_beam.figures.matching import matching_chart
 from even_beam.handing_over.material import Material
-from even_beam.handing_over.sections.rows import filled
+from even_beam.handing_over.sections.page import claim_row
+from even_beam.handing_over.sections.rows import MOST_LAMPS_IN_CHART, filled
+from even_beam.handing_over.sections.versus import VERSUS
 from even_beam.known.choice import along
-from even_beam.known.comparison import Evenness
 from even_beam.known.evidence import full_level, mean_of
-from even_beam.known.findings.claims import Holds
+from even_beam.known.findings.claims import Holds, figure_claimed
 from even_beam.known.value import Priced
 from even_beam.paper.document import Cell, Said, Section, Table
 from even_beam.shell.sheet import NOTHING as BLANK
@@ -30,9 +28,6 @@ Build = Callable[[Material], Section]
 
 MOST_LINES = 8
 """So many lines answer a question on paper; the table below has the others."""
-
-MOST_LAMPS_IN_CHART = 12
-"""Beyond so many lamps a chart of curves on paper cannot be read; the table tells."""
 
 
 def _table(sheet: Sheet, behind: Mapping[str, Sequence[Measured]] | None = None) -> tuple[Table, ...]:
@@ -58,25 +53,7 @@ def _turned(table: Table) -> Table:
         for place, name in enumerate(table.columns)
         if place > 0
     )
-    return Table(head, rows, (), table.note)
-
-
-def even_terms(material: Material) -> Section:
-    """What is equal, what differs, and what may be published of them."""
-    if len(material.entrants) < 2:
-        return Section("even-terms", "On even terms")
-    found = material.comparison
-    said = [
-        Said(f"{notation.sentence(note.evenness.value)}: {note.text}.", marked=note.evenness in _UNEVEN)
-        for note in found.notes
-    ]
-    said += [Said(one.text, one.readings) for one in found.said[:MOST_LINES]]
-    left = len(found.said) - MOST_LINES
-    said += [Said(f"And {left} more: the table of levels has them.")] if left > 0 else []
-    return Section("even-terms", "On even terms", tuple(said))
-
-
-_UNEVEN = {Evenness.DIFFERS, Evenness.UNKNOWN}
+    return Table(head, rows, (), table.note, set_left=True)
 
 
 def _asked(key: str, ask: Ask, order: Callable[[Sheet], Sheet] = lambda sheet: sheet) -> Build:
@@ -154,29 +131,6 @@ def _mean(readings: Sequence[Measured]) -> Cell:
     return Cell(notation.NONE, quiet=True) if level is None else Cell(notation.illuminance(level))
 
 
-def purposes(material: Material) -> Section:
-    """Yes, no or cannot tell, for each purpose there is a set of tolerances for."""
-    if not material.entrants:
-        return Section("purposes", "Good enough?")
-    names = [one.name for one in material.witness.tolerance_sets() if not is_of_a_place(one.limits)]
-    judged = [judged_of(material.witness, material.entrants, name, material.comparison) for name in names]
-    asked = [one for one in judged if any(lamp.word != "not measured" for lamp in one.lamps)]
-    if not asked:
-        return Section("purposes", "Good enough?")
-    rows = tuple(
-        (Cell(entrant.name), *(Cell(one.lamps[place].word, one.lamps[place].word == "no") for one in asked))
-        for place, entrant in enumerate(material.entrants)
-    )
-    said = tuple(
-        Said(f"For {one.purpose}: {lamp.sentence}.") for one in asked for lamp in one.lamps if lamp.word == "no"
-    )
-    table = Table(("lamp", *(one.purpose for one in asked)), rows)
-    return Section("purposes", "Good enough?", said[:MOST_REASONS], (table,))
-
-
-MOST_REASONS = 10
-
-
 def gear(material: Material) -> Section:
     """What they are and cost, and what the difference in price is for."""
     known = priced(material.scene())
@@ -189,32 +143,27 @@ def gear(material: Material) -> Section:
 
 
 def price_sentences(known: Sequence[Priced]) -> list[str]:
-    """Each price against the next, with what it buys in light where both levels are known."""
-    said = []
-    for less, more in pairwise(sorted(known, key=lambda one: one.price)):
-        apart = more.price - less.price
-        if apart <= 0.0:
-            continue
-        words = (
-            f"{more.name} costs {notation.plain(apart, 2)} {more.currency} more than {less.name}"
-            f" ({notation.times(more.price / less.price)}×, each with what it needs)"
-        )
-        if more.candela and less.candela:
-            words += f" and gives {notation.times(more.candela / less.candela)}× its light on the axis, at these terms"
-        said.append(f"{words}.")
-    return said
+    """Who gives most light and who least for a unit of price, each with what it needs."""
+    told = sorted((worth, one.name, one.currency) for one in known if (worth := one.candela_per_price) is not None)
+    if len(told) < 2:
+        return []
+    (least, dear, currency), (most, cheap, _) = told[0], told[-1]
+    each = [f"{notation.significant(worth, 2)} cd" for worth in (most, least)]
+    return [f"Per {currency} {cheap} gives most light ({each[0]}), {dear} least ({each[1]})."]
 
 
 def claims(material: Material) -> Section:
-    """Every claim of every lamp, a row each."""
-    rows, behind = [], []
+    """Every claim that was checked, a row each: claimed, measured, mark; the others in a line a lamp."""
+    rows, behind, said = [], [], []
     for entrant in material.entrants:
-        for one in material.witness.claims(entrant):
-            no = one.holds is Holds.NO
-            rows.append((Cell(entrant.name), Cell(one.sentence), Cell(str(one.holds), marked=no)))
-            behind.append(one.readings)
-    table = (Table(("lamp", "claim and what was read", "holds"), tuple(rows), tuple(behind)),) if rows else ()
-    return Section("claims-table", "What is claimed and what holds", tables=table)
+        judged = material.witness.claims(entrant)
+        checked = [one for one in judged if one.value is not None or one.holds is not Holds.CANNOT_TELL]
+        rows += [(Cell(entrant.name), *claim_row(one)) for one in checked]
+        behind += [one.readings for one in checked]
+        if unchecked := [figure_claimed(one.claim) for one in judged if one not in checked]:
+            said.append(Said(f"Not checked of {entrant.name}: {notation.listed(unchecked)}."))
+    table = (Table(("lamp", "claimed", "measured", ""), tuple(rows), tuple(behind)),) if rows else ()
+    return Section("claims-table", "What is claimed and what holds", tuple(said), tables=table)
 
 
 # --- matched
@@ -265,12 +214,10 @@ def sources(material: Material) -> Section:
 
 
 TOGETHER: Mapping[str, tuple[str, Build]] = {
-    "even-terms": ("lamps on even terms", even_terms),
-    "brightness": ("level", _asked("brightness", Ask.BRIGHT)),
+    **VERSUS,
     "distances": ("several distances or whites", distances),
     "white": ("white", _asked("white", Ask.WHITE)),
     "colour": ("colours", _asked("colour", Ask.COLOURS, _by_score)),
-    "purposes": ("a purpose", purposes),
     "gear": ("prices", gear),
     "claims-table": ("claims", claims),
     "sources": ("sources", sources),

@@ -1,0 +1,101 @@
+"""Lamps against each other in a few sentences: which is brightest, whose white and tint are off, and what to dial."""
+
+from collections.abc import Sequence
+
+from even_beam.answers.compare.pictures import Scene
+from even_beam.answers.findings.glance import Glance
+from even_beam.bench.estimate import picked
+from even_beam.known.comparison import Entry
+from even_beam.words import notation
+
+Sentence = tuple[str, tuple[str, ...]]
+"""A sentence and the readings it rests on."""
+
+MOST_NAMED = 3
+"""So many lamps are named in a sentence; of more it says how many."""
+
+
+def in_short(scene: Scene, glances: Sequence[Glance]) -> list[Sentence]:
+    """What a reader wants to know first; nothing of what cannot be told."""
+    found = [_brightest(scene), *_whites(scene, glances), _tints(scene, glances)]
+    return [one for one in found if one is not None]
+
+
+def _brightest(scene: Scene) -> Sentence | None:
+    """The brightest, told from the second by what it takes to pick the best of so many; else those that share it."""
+    lit = [e for e in scene.comparison.entries if e.level is not None and e.level.value is not None and e.comparable]
+    if len(lit) < 2:
+        return None
+    lit.sort(key=lambda e: -(e.level.value or 0.0) if e.level is not None else 0.0)
+    top = [e for e in lit if not _told_apart(lit[0], e, len(lit))]
+    behind = tuple(m.reading.id for e in lit[: len(top) + 1] for m in e.rests_on)
+    if len(top) == len(lit):
+        return "No lamp is brighter than the others, as far as these readings can tell.", behind
+    if len(top) > MOST_NAMED:
+        return f"{notation.sentence(notation.count(len(top), 'lamp'))} share the most light.", behind
+    if len(top) > 1:
+        return f"{_names(top)} are the brightest: these readings cannot tell them apart.", behind
+    lead = (lit[0].level.value or 0.0) - (lit[1].level.value or 0.0) if lit[0].level and lit[1].level else 0.0
+    return f"{lit[0].name} is the brightest, by {stops_in_words(lead)}.", behind
+
+
+def _told_apart(one: Entry, other: Entry, count: int) -> bool:
+    if one is other or one.level is None or other.level is None:
+        return False
+    apart = one.level.less(other.level)
+    return abs(apart.value or 0.0) > picked(count) * apart.half_width
+
+
+def stops_in_words(size: float) -> str:
+    """A difference as it is said: 0.9 stop, 2.3 stops."""
+    shown = notation.number(abs(size), 1)
+    return f"{shown} {'stop' if float(shown) <= 1.0 else 'stops'}"
+
+
+def _names(entries: Sequence[Entry]) -> str:
+    return notation.listed([e.name for e in entries])
+
+
+def _whites(scene: Scene, glances: Sequence[Glance]) -> list[Sentence]:
+    """The lamps that miss the white they are dialled to, each side in a sentence, with what to dial where that was
+    read."""
+    dials = {glance.entrant.key: {row.dialled_k: row.dial for row in glance.whites} for glance in glances}
+    found: list[Sentence] = []
+    for side, sign in (("cool", -1.0), ("warm", 1.0)):
+        off = [e for e in scene.comparison.entries if e.white and e.white.certain and e.white.mired * sign > 0.0]
+        if not off:
+            continue
+        off.sort(key=lambda e: -abs(e.white.mired) if e.white is not None else 0.0)
+        behind = tuple(m.reading.id for e in off for m in e.colour)
+        if len(off) > MOST_NAMED:
+            found.append((f"{notation.sentence(notation.count(len(off), 'lamp'))} come out {side}.", behind))
+            continue
+        said = f"{_names(off)} {'comes' if len(off) == 1 else 'come'} out {side}"
+        asked = [(e.name, _dial_of(e, dials.get(e.key, {}))) for e in off]
+        to_dial = [(name, dial) for name, dial in asked if dial]
+        instead = notation.listed([f"{dial}{f' on {name}' * (len(off) > 1)}" for name, dial in to_dial])
+        found.append((f"{said}{f': dial {instead}' if to_dial else ''}.", behind))
+    return found
+
+
+def _dial_of(entry: Entry, dials: dict[float | None, str]) -> str:
+    dial = dials.get(entry.first.terms.cct_k, "") if entry.first is not None else ""
+    return "" if dial == "leave" else dial
+
+
+def _tints(scene: Scene, glances: Sequence[Glance]) -> Sentence | None:
+    """Whose tint can be seen, green and magenta."""
+    rows = {glance.entrant.key: {row.dialled_k: row for row in glance.whites} for glance in glances}
+    sides: dict[str, list[Entry]] = {"green": [], "magenta": []}
+    for entry in scene.comparison.entries:
+        row = rows.get(entry.key, {}).get(entry.first.terms.cct_k) if entry.first is not None else None
+        if row is not None and row.is_tinted:
+            sides["green" if (row.off or 0.0) > 0.0 else "magenta"].append(entry)
+    said = [
+        f"{_names(own) if len(own) <= MOST_NAMED else notation.count(len(own), 'lamp')}"
+        f" {'leans' if len(own) == 1 else 'lean'} {side}"
+        for side, own in sides.items()
+        if own
+    ]
+    behind = tuple(m.reading.id for own in sides.values() for e in own for m in e.colour)
+    return (f"{'; '.join(said)}.", behind) if said else None

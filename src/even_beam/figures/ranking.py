@@ -1,0 +1,66 @@
+"""Lamps ranked by their light: a bar a lamp on a grid of stops, its thick end as wide as what the readings can tell."""
+
+import math
+
+from even_beam.figures.chart import Axis, Chart, Line, Mark, Places, Points, Rule, Text, Tone, series_of
+from even_beam.known.comparison import Comparison, Entry
+from even_beam.words import notation
+
+
+def ranked_bars(comparison: Comparison, places: Places | None = None) -> Chart:
+    """The level of every lamp at the common terms, the brightest on top, each with how it lies to the reference."""
+    entries = sorted((e for e in comparison.entries if e.illuminance), key=lambda e: -(e.illuminance or 0.0))
+    where = f" at {notation.distance(comparison.distance_m)}" if comparison.distance_m is not None else ""
+    title = f"how bright{where} \N{MIDDLE DOT} each line is one stop; the end is as wide as these readings can tell"
+    if len(entries) < 2:
+        return Chart(title, Axis("", 0.0, 1.0), Axis("", 0.0, 1.0), (), "Fewer than two lamps have a level here.")
+    levels = [math.log2(e.illuminance or 1.0) for e in entries]
+    zero = math.log2(1000.0)
+    low = math.floor(min(levels) - 0.7 - zero) + zero
+    high = math.ceil(max(levels) - zero) + zero
+    steps = [low + n for n in range(round(high - low) + 1)]
+    every = 1 if len(steps) <= MOST_TICKS else 2
+    ticks = tuple((at, notation.level_alone(2.0**at)) for at in steps[::every])
+    room = ROOM_FOR_WORDS * (high - low)
+    names = [e.name for e in comparison.entries]
+    numbers = dict(zip(names, series_of(names, places), strict=True))
+    marks: list[Mark] = [Rule("x", at) for at in steps]
+    base = comparison.entry(comparison.reference)
+    for place, (entry, level) in enumerate(zip(entries, levels, strict=True)):
+        y = float(len(entries) - 1 - place)
+        half = entry.level.half_width if entry.level is not None else 0.0
+        number = numbers[entry.name]
+        hint, key = f"{entry.name}: {notation.level(entry.illuminance)}", entry.readings[0].reading.id
+        marks += [
+            Line([low, level], [y, y], number, Tone.QUIET, label=entry.name, bar=THIN_PT),
+            Line([level - half, level + half], [y, y], number, Tone.QUIET, label=entry.name, bar=THICK_PT),
+            Points([level], [y], number, Tone.QUIET, keys=(key,), hints=(hint,), label=entry.name),
+            Text(level + half, y, f" {_words(entry, base)}", Tone.PLAIN, above=None),
+        ]
+    rows = tuple((float(len(entries) - 1 - place), e.name) for place, e in enumerate(entries))
+    summary = ", ".join(f"{e.name} {notation.level(e.illuminance)}" for e in entries)
+    x = Axis(notation.light_unit(), low, high + room, ticks)
+    return Chart(title, x, Axis("", -0.7, len(entries) - 0.3, rows), tuple(marks), f"{summary}.", rows=len(entries))
+
+
+MOST_TICKS = 8
+
+THIN_PT, THICK_PT = 1.2, 3.4
+"""The widths of a bar and of its end."""
+
+ROOM_FOR_WORDS = 0.42
+"""Of the width of the scale, what the words at the right of the longest bar take."""
+
+
+def _words(entry: Entry, base: Entry | None) -> str:
+    level = notation.level(entry.illuminance)
+    if base is None or entry.ratio_stops is None:
+        return level
+    if entry is base:
+        return f"{level} \N{MIDDLE DOT} the one to compare with"
+    if entry.tie:
+        told = "level with" if entry.level_with else "cannot be told from"
+        return f"{level} \N{MIDDLE DOT} {told} {base.name}"
+    size = notation.number(abs(entry.ratio_stops), 1)
+    side = "brighter" if entry.ratio_stops > 0.0 else "darker"
+    return f"{level} \N{MIDDLE DOT} {size} {'stop' if float(size) <= 1.0 else 'stops'} {side}"

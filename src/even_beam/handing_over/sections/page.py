@@ -1,0 +1,234 @@
+"""A lamp on one page: its answer, the terms once, five figures, four pictures, each white, what is claimed and what it
+is good for."""
+
+from collections.abc import Callable, Mapping
+from dataclasses import replace
+
+from even_beam.answers.compare.pictures import pictures_of, strip_of
+from even_beam.answers.compare.questions import Ask
+from even_beam.answers.findings import glance_words
+from even_beam.answers.findings.glance import AtWhite
+from even_beam.bench.tolerances import is_of_a_place
+from even_beam.figures.chart import Chart
+from even_beam.figures.strip import Strip
+from even_beam.figures.whites import landing_chart
+from even_beam.handing_over.material import Material
+from even_beam.handing_over.sections.rows import NOTHING, Build, says_more_than_one_figure, table_of
+from even_beam.known.choice import Entrant, along
+from even_beam.known.evidence import mean_of
+from even_beam.known.findings.claims import ClaimVerdict, Even, Holds, figure_claimed
+from even_beam.known.verdicts import Answer, Verdict
+from even_beam.light.photometry import f_number_from_illuminance
+from even_beam.paper.document import Cell, Number, Said, Section, Setting, Table
+from even_beam.words import notation
+from even_beam.words.quantities import QUANTITIES, Use, score_names
+
+MARKED_MIRED = 10.0
+"""A white farther off than this is marked, where the meter can tell (common practice, no source)."""
+
+
+def answer(material: Material, entrant: Entrant) -> Section:
+    """What it is, in a few sentences."""
+    said = [Said(text, readings) for text, readings in glance_words.sentences(material.glance(entrant))]
+    return Section("answer", "", tuple(said), setting=Setting.ANSWER)
+
+
+def terms(material: Material, entrant: Entrant) -> Section:
+    """The terms that all of the page holds for, and what the meter can tell there."""
+    glance = material.glance(entrant)
+    line, tells = glance_words.terms_line(glance), glance_words.what_it_can_tell(glance)
+    if not line:
+        return Section("terms", "", setting=Setting.TERMS)
+    said = [Said(f"{line}.", (), "Unless a line says otherwise")]
+    said += [Said(f"{tells}.", (), "What the meter can tell")] if tells else []
+    return Section("terms", "", tuple(said), setting=Setting.TERMS)
+
+
+def numbers(material: Material, entrant: Entrant) -> Section:
+    """Light, white, tint, colour and dimmer as five large figures."""
+    settings = material.settings
+    exposed = f"ISO {settings.iso}, {notation.seconds(settings.shutter_s).removesuffix(' s')}"
+    found = glance_words.figures(material.glance(entrant), exposed)
+    return Section("numbers", "", numbers=tuple(Number(one.label, one.value, one.unit, one.lines) for one in found))
+
+
+def charts(material: Material, entrant: Entrant) -> Section:
+    """Where its whites land, what the dimmer does, what is in its light, how it renders the samples; its walk where one
+    of them was not read."""
+    glance = material.glance(entrant)
+    scene = replace(material.scene(entrant), places={entrant.name: 0})
+    landed = [
+        (row.dialled_k, row.cct_k, row.error_mired)
+        for row in glance.whites
+        if row.dialled_k is not None and row.cct_k is not None and row.error_mired is not None
+    ]
+    drawn: list[Chart | Strip] = [landing_chart(entrant.name, landed[:MOST_LANDED])] if len(landed) > 1 else []
+    named = {p.name: p.chart for ask in (Ask.BRIGHT, Ask.COLOURS) for p in pictures_of(ask, scene)}
+    drawn += [
+        replace(named[name], title=title)
+        for name, title in _TITLES.items()
+        if name in named and says_more_than_one_figure(named[name])
+    ]
+    strip = strip_of(scene, "how it renders the samples \N{MIDDLE DOT} R1 to R15")
+    drawn += [strip] if not strip.empty else []
+    return Section("charts", "", charts=tuple(one for one in drawn if not one.empty)[:MOST_CHARTS])
+
+
+MOST_LANDED, MOST_CHARTS = 9, 4
+
+_TITLES: Mapping[str, str] = {
+    "dimmer": "what the dimmer does \N{MIDDLE DOT} stops below full level",
+    "spectra": "what is in the light \N{MIDDLE DOT} relative to its peak",
+    "distance": "how it falls off \N{MIDDLE DOT} lx times m\N{SUPERSCRIPT TWO}; level where the inverse square holds",
+}
+
+
+def each_white(material: Material, entrant: Entrant) -> Section:
+    """A row a white: what it gives there, how far off it is, and what to dial instead."""
+    rows = material.glance(entrant).whites
+    if len(rows) < 2:
+        return Section("each-white", "At each white")
+    scores = score_names(Use.TABLED)
+    columns: list[tuple[str, Callable[[AtWhite], Cell]]] = [
+        ("dialled", lambda r: Cell(f"{notation.dialled(r.dialled_k)} K" if r.dialled_k else "its own")),
+        (f"light, {notation.light_unit()}", lambda r: Cell(notation.level_alone(r.lux))),
+        ("white, K", lambda r: Cell(notation.white(r.cct_k))),
+        ("off, mired", off_cell),
+        ("tint, Duv", tint_cell),
+        *((QUANTITIES[n].label, lambda r, n=n: Cell(notation.score(r.scores.get(n)))) for n in scores),
+        ("dial this instead", lambda r: Cell(r.dial, marked=r.dial not in {"", "leave"}, quiet=r.dial == "leave")),
+    ]
+    table = table_of(columns, rows[:MOST_ROWS], [row.readings for row in rows[:MOST_ROWS]])
+    if table is None:
+        return Section("each-white", "At each white")
+    left = len(rows) - MOST_ROWS
+    note = f"{left} more white{'s' * (left > 1)} were read: the full review has them." if left > 0 else ""
+    return Section("each-white", "At each white", tables=(replace(table, note=note),))
+
+
+MOST_ROWS = 14
+
+
+def off_cell(row: AtWhite) -> Cell:
+    """How far its white is off what was dialled, as far as that can be told."""
+    error = row.error_mired
+    if error is None:
+        return NOTHING if row.cct_k is None else Cell(f"{notation.white(row.cct_k)} K")
+    if not row.is_off:
+        return Cell("right")
+    return Cell(f"{abs(error):.0f} {'warm' if error > 0.0 else 'cool'}", marked=abs(error) > MARKED_MIRED)
+
+
+def tint_cell(row: AtWhite) -> Cell:
+    """Its tint and to which side, as far as that can be told."""
+    if row.off is None:
+        return NOTHING
+    if not row.is_tinted:
+        return Cell("none to see")
+    return Cell(f"{notation.number(abs(row.off), 3)} {'green' if row.off > 0.0 else 'magenta'}", marked=True)
+
+
+def distances(material: Material, entrant: Entrant) -> Section:
+    """Its level along a walk, in lx, fc and stops of exposure."""
+    row = material.glance(entrant).at
+    if row is None or not row.lux:
+        return Section("walked", "At each distance")
+    own = along(material.witness.evidence(entrant).readings, row.repeats[0], "distance")
+    marks = sorted({m.terms.distance_m for m in own if m.terms.distance_m and m.value("illuminance")})
+    if len(marks) < 2:
+        return Section("walked", "At each distance")
+    settings = material.settings
+    meter = material.witness.evidence(entrant).meter_of(row.repeats[0])
+    cells = []
+    for metres in marks[:MOST_MARKS]:
+        level = mean_of([m for m in own if m.terms.distance_m == metres], "illuminance")
+        number = f_number_from_illuminance(level, settings.iso, settings.shutter_s, meter.constant) if level else None
+        cells.append(
+            (
+                Cell(notation.distance(metres)),
+                Cell(notation.lux(level)),
+                Cell(notation.illuminance(level, "fc")),
+                Cell(notation.f_thirds(float(number)) if number is not None else notation.NONE),
+            )
+        )
+    head = ("distance", "lx", "fc", f"stop at ISO {settings.iso}, {notation.seconds(settings.shutter_s)}")
+    return Section("walked", "At each distance", tables=(Table(head, tuple(cells)),), narrow=True)
+
+
+MOST_MARKS = 8
+
+
+def claims(material: Material, entrant: Entrant) -> Section:
+    """Each claim beside what was read, and what follows."""
+    judged = material.witness.claims(entrant)
+    rows = tuple(map(claim_row, judged))
+    table = Table(("claimed", "measured", ""), rows)
+    return Section("claims-in-short", "What is claimed", tables=(table,) if rows else (), narrow=True)
+
+
+def claim_row(one: ClaimVerdict) -> tuple[Cell, ...]:
+    """What is claimed, what was measured, and whether it holds."""
+    claimed = " ".join(part for part in (notation.sentence(figure_claimed(one.claim)), one.claim.condition) if part)
+    return (
+        Cell(claimed),
+        Cell(_measured(one), quiet=one.value is None),
+        Cell(_HELD[one.holds], marked=one.holds is Holds.NO, quiet=one.holds is Holds.CANNOT_TELL),
+    )
+
+
+_HELD: Mapping[Holds, str] = {Holds.YES: "holds", Holds.NO: "fails", Holds.CANNOT_TELL: "open"}
+
+
+def _measured(one: ClaimVerdict) -> str:
+    if one.value is None:
+        return _WHY_OPEN.get(one.even, "no single figure")
+    half = f" ±{notation.half(one.uncertainty)}" if one.uncertainty else ""
+    match one.claim.quantity:
+        case "illuminance":
+            return notation.level(one.value)
+        case "cct":
+            return f"{notation.white(one.value)} K"
+        case name if name in score_names(Use.CLAIMED):
+            decimals = 0 if (one.uncertainty or 0.0) >= 0.5 else 1
+            return f"{notation.number(one.value, decimals)} ±{notation.number(one.uncertainty, decimals)}"
+        case _:
+            return f"{notation.significant(one.value)}{half} {one.claim.unit}".rstrip()
+
+
+_WHY_OPEN: Mapping[Even, str] = {Even.NOT_MEASURED: "not read", Even.NOT_EQUAL: "not read at its terms"}
+
+
+def purposes(material: Material, entrant: Entrant) -> Section:
+    """What it is good for: yes, no or cannot tell, with the reason."""
+    judged = [v for v in material.witness.verdicts(entrant) if not is_of_a_place(v.limits)]
+    rows = tuple((Cell(v.purpose), *_told(v)) for v in judged if any(j.value is not None for j in v.judgements))
+    table = Table(("purpose", "", "why"), rows)
+    return Section("purposes-in-short", "What it is good for", tables=(table,) if rows else (), narrow=True)
+
+
+def _told(verdict: Verdict) -> tuple[Cell, Cell]:
+    """A word and the reason."""
+    outside = [j for j in verdict.judgements if j.answer is Answer.OUTSIDE]
+    sure = [j for j in outside if j.certain]
+    if sure:
+        return Cell("no", marked=True), Cell(sure[0].sentence.rstrip("."))
+    if outside:
+        return Cell("open"), Cell(f"{outside[0].label} too near its limit: read it again")
+    unread = [j.label for j in verdict.judgements if j.answer is Answer.NOT_MEASURED]
+    if unread:
+        named = unread[0] if len(unread) == 1 else f"{len(unread)} of its {len(verdict.judgements)} limits"
+        return Cell("open", quiet=True), Cell(f"{named} not read", quiet=True)
+    return Cell("yes"), Cell(f"all {len(verdict.judgements)} limits met")
+
+
+PAGE: Mapping[str, tuple[str, Build]] = {
+    "answer": ("what matters most", answer),
+    "terms": ("the terms", terms),
+    "numbers": ("five figures", numbers),
+    "charts": ("pictures", charts),
+    "each-white": ("each white", each_white),
+    "walked": ("other distances", distances),
+    "claims-in-short": ("claims", claims),
+    "purposes-in-short": ("purposes", purposes),
+}
+"""The sections of a lamp's page by their keys."""
