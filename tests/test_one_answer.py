@@ -115,12 +115,12 @@ def test_labels_and_sentences_say_what_findings_say(collection):
     figures = {}
     for entrant in material.entrants:
         found = material.witness.findings(entrant)
-        figures[entrant.name] = {notation.light(f.value) for f in found if f.name == "illuminance"}
+        figures[entrant.name] = {notation.level(f.value) for f in found if f.name == "illuminance"}
         for line in content_of(material, entrant).lines:
             if " lx at " in line:
                 assert line.split(" at ")[0] in figures[entrant.name], line
     for one in statements(lambda: Material(Collection(collection.logbook), Settings(), None)):
-        level = re.fullmatch(rf"({'|'.join(figures)}): (\S+ lx) ±.*", one.long)
+        level = re.fullmatch(rf"({'|'.join(figures)}) gives (\S+ lx) \(±.*", one.long)
         assert level is None or level[2] in figures[level[1]], one.long
 
 

@@ -3,10 +3,12 @@
 import threading
 
 import pytest
+from PyQt6.QtWidgets import QWidget
 
 from even_beam.app import asker as module
 from even_beam.app.asker import Asker
 from even_beam.app.job_runner import JobRunner
+from even_beam.app.widgets.said_line import SaidLine
 
 
 @pytest.fixture
@@ -81,3 +83,16 @@ def test_what_lasts_says_what_it_is_and_what_is_left_says_nothing(asker, said, q
     qtbot.waitUntil(lambda: said == ["Matching the lamps …"], timeout=5000)
     held.set()
     qtbot.waitUntil(lambda: said == [], timeout=5000)
+
+
+def test_what_was_said_is_there_again_when_the_work_is_done(qapp, qtbot):
+    """A note that a station gave just before must not be lost to the word that it works."""
+    over = QWidget()
+    qtbot.addWidget(over)
+    line = SaidLine(over)
+    line.say("mauve 12: only known once a lamp was read with it", 5_000)
+    line.say("Matching the lamps \N{HORIZONTAL ELLIPSIS}", 5_000)
+    line.unsay("Matching the lamps \N{HORIZONTAL ELLIPSIS}")
+    assert line.text.text().startswith("mauve 12") and not line.isHidden()
+    line.unsay(line.text.text())
+    assert line.isHidden()

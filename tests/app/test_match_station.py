@@ -68,12 +68,13 @@ def test_the_lamp_under_the_cursor_is_followed(window, hands):
     assert window.match._wish.target == "least"
 
 
-def test_gels_are_owned_and_the_owning_is_undone(window, hands):
+def test_gels_are_owned_and_the_owning_is_undone(window, hands, qtbot):
     hands.press(window, "g")
     window.match.line.edit.clear()
     hands.type(window, "half CTB, Eighth minus green, mauve 12")
     kit = window.document.kit
     assert kit.gels() == ["Eighth minus green", "half CTB", "mauve 12"]
+    qtbot.waitUntil(lambda: not window.busy, timeout=30_000)
     assert "mauve 12: only known once a lamp was read with it and without it" in window.said
     hands.press(window, "g")
     window.match.line.edit.clear()

@@ -60,7 +60,7 @@ def test_a_label_says_what_was_read_of_one_set_up(collection):
     assert content.read == "reflector · 100 % · 17 Nov 2026 · Spectrometer 2 · simulated"
     assert "5600 gives 6\u202f050 K, Duv −0.0003" in content.lines
     assert "dial 5250 for 5600 K" in content.lines, "its dial goes in 50 K"
-    assert any("the lowest read, 1.05 % of full" in line for line in content.lines)
+    assert any("the lowest read, it gives 1.05 % of full" in line for line in content.lines)
 
 
 def test_every_line_of_every_label_stands_in_the_findings(collection):
@@ -153,8 +153,8 @@ def test_sentences_in_both_units_and_what_must_not_be_said(specimen, collection)
     assert "Burdock is a stop and a quarter brighter than Tansy: about two and a half times as bright" in text
     assert "do not say “twice as bright”: it is 2.38×, 1.25 stops" in text
     assert "do not say “Ra 97”" in text
-    metric = next(one for one in found if one.long.startswith("Tansy: 4\u202f884 lx"))
-    assert metric.imperial.startswith("Tansy: 454 fc")
+    metric = next(one for one in found if one.long.startswith("Tansy gives 4\u202f880 lx"))
+    assert metric.imperial.startswith("It gives 454 fc")
     assert notation.light_unit() == "lx"
 
 

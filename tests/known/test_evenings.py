@@ -39,7 +39,7 @@ def test_the_farther_pair_is_told_in_the_order_of_days():
     apart = evenings.levels_apart(both(here, before).readings, level_of)
     assert [m.value("illuminance") for m in apart.then] == [1000.0, 1010.0]
     assert apart.change.value == pytest.approx(np.log2(1600.0 / 1005.0), abs=0.001)
-    assert evenings.levels_in_words(apart, level_of) == "1\u202f005 lx on 3 Nov 2025 and 1\u202f600 lx on 1 Jan 2026"
+    assert evenings.levels_in_words(apart, level_of) == "1\u202f010 lx on 3 Nov 2025 and 1\u202f600 lx on 1 Jan 2026"
     assert evenings.levels_apart(here.readings, level_of) is None
 
 

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
 from even_beam.app import theme
+from even_beam.app.clearing_up import ClearingUp
 from even_beam.app.crash import CrashGuard
 from even_beam.app.log_out import LogOut
 from even_beam.app.widgets.chart_view import configure
@@ -64,6 +65,7 @@ def application(theme_name: str, text_size_pct: float = 100.0) -> QApplication:
     if existing is None:
         sys.setswitchinterval(ANSWERS_WITHIN_S)
         theme.prepare(app)
+        ClearingUp(app)
     theme.apply(app, theme_name)
     configure()
     app.setWindowIcon(window_icon())

@@ -37,8 +37,10 @@ def findings(logbook: Path, fixture: str | None, everything: bool, as_json: bool
     for entrant in entrants:
         count = len(entrant.readings)
         say(f"{entrant.name}, {entrant.kind}: {count} reading{'s' * (count != 1)}")
+        if at := told.block_terms(witness, entrant):
+            say(f"  unless a line says otherwise: {at}")
         for one in (told.everything if everything else told.headline)(witness, entrant):
-            say(f"  {one.subject}: {one.sentence}")
+            say(f"  {one.subject}: {one.in_block}")
         witness.forget(entrant)
     if missing := gaps(entrants, collection.sources):
         say("not measured: " + "; ".join(missing if everything else missing[:4]))

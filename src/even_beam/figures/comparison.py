@@ -101,7 +101,7 @@ def _level_words(entry: Entry) -> str:
     """The level, or only how it lies to the reference where it is good for no more."""
     if entry.illuminance is None:
         return f"{notation.stops(entry.ratio_stops)} {notation.stop_word(entry.ratio_stops or 0.0)}"
-    return notation.light(entry.illuminance)
+    return notation.level(entry.illuminance)
 
 
 MOST_UPRIGHT = 8
@@ -132,7 +132,7 @@ def stop_ladder(comparison: Comparison, places: Places | None = None) -> Chart:
     room = max(0.4, ROOM_FOR_NAME * (max(values) - low))  # the level stands above its mark
     high = math.ceil(max(values) + room - zero) + zero
     steps = [low + i for i in range(round(high - low) + 1)]
-    rungs = tuple((at, notation.illuminance(2.0**at) if in_lux else notation.number(at, signed=True)) for at in steps)
+    rungs = tuple((at, notation.level_alone(2.0**at) if in_lux else notation.number(at, signed=True)) for at in steps)
     unit = notation.light_unit() if in_lux else "stops"
     number = dict(
         zip(
@@ -210,7 +210,7 @@ def distance_chart(walks: Sequence[Walked], unit: str, places: Places | None = N
     for number, walk in behind_first(numbers, known):
         x, y = [math.log2(m) for m in walk.metres], [math.log2(c) for c in walk.candela]
         hints = tuple(
-            f"{walk.name} at {notation.distance(m, unit)}: {notation.light(c / m**2)}"
+            f"{walk.name} at {notation.distance(m, unit)}: {notation.level(c / m**2)}"
             for m, c in zip(walk.metres, walk.candela, strict=True)
         )
         marks += [

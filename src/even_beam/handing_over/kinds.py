@@ -88,7 +88,8 @@ PLANS: Mapping[Kind, Plan] = {
         "claims against readings", together=("claims-table",), by_lamp=("figures",), on_request=("figures",)
     ),
     Kind.WALK: Plan(
-        "distances, beam and what sits on it", by_lamp=("answer", "walked", "distance", "beam", "modifiers", "output")
+        "distances, beam and what sits on it",
+        by_lamp=("answer", "terms", "walked", "distance", "beam", "modifiers", "output"),
     ),
     Kind.STORE: Plan(
         "every lamp of the store: how far off, what makes them agree",

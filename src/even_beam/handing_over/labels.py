@@ -63,14 +63,14 @@ def content_of(material: Material, entrant: Entrant) -> LabelContent:
 def _whites(first: Finding, same: Sequence[Finding], own: Own) -> list[str]:
     """Each white in use as dialled and as it came."""
     if first.name == "own white":
-        return [f"{notation.kelvin(first.value)} K{_duv(mean_of([own[i] for i in first.readings], 'duv'))}"]
+        return [f"{notation.white(first.value)} K{_duv(mean_of([own[i] for i in first.readings], 'duv'))}"]
     level = own[first.readings[0]].terms.level_pct
     read = [own[i] for f in same if f.name == "white error" for i in f.readings]
     lit = [m for m in read if m.terms.cct_k and m.value("cct") and m.terms.level_pct == level]
     found: dict[float, str] = {}
     for repeats in sameness.grouped(dict.fromkeys(lit)).values():
         white, duv = mean_of(repeats, "cct"), mean_of(repeats, "duv")
-        gives = f"{notation.dialled(repeats[0].terms.cct_k or 0.0)} gives {notation.kelvin(white)} K{_duv(duv)}"
+        gives = f"{notation.dialled(repeats[0].terms.cct_k or 0.0)} gives {notation.white(white)} K{_duv(duv)}"
         found.setdefault(repeats[0].terms.cct_k or 0.0, gives)
     kept = sorted(found, key=lambda white: (white not in WORKING_WHITES_K, white))[:MOST_WHITES]
     return [found[white] for white in sorted(kept)]
@@ -89,9 +89,9 @@ def _dials(same: Sequence[Finding], steps: DialSteps) -> list[str]:
 
 
 def _minimum(same: Sequence[Finding]) -> list[str]:
-    """What the lowest level that was read gives: at 1 %, the lowest read, 1.05 % of full."""
+    """What the lowest level that was read gives: at 1 %, the lowest read, it gives 1.05 % of full."""
     found = next((f for f in same if f.name == "true minimum"), None)
-    return [found.sentence.split(" (")[0].replace("At ", "at ", 1)] if found is not None else []
+    return [found.words.split(" (")[0].replace("At ", "at ", 1)] if found is not None else []
 
 
 def _level(glance: Glance) -> list[str]:
@@ -101,7 +101,7 @@ def _level(glance: Glance) -> list[str]:
     best = max(found, key=glance.order)
     terms = glance.own[best.readings[0]].terms
     where = terms_in_words.placement(terms), terms_in_words.stated_white(terms)
-    return [f"{notation.light(best.value)} at {', '.join(filter(None, where))}"]
+    return [f"{notation.level(best.value)} at {', '.join(filter(None, where))}"]
 
 
 def _scores(same: Sequence[Finding]) -> list[str]:

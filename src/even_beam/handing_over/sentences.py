@@ -20,7 +20,10 @@ MOST_LINES = 60
 @dataclass(frozen=True, slots=True)
 class Statement:
     """What may be said: in few words where some hold, in full with its terms, and in feet and footcandles where that
-    is another sentence. `unsaid` is what must not be said instead."""
+    is another sentence. `unsaid` is what must not be said instead.
+
+    Sentences of a lamp that follow each other share their `terms`; `placed` says one with what differs from these.
+    """
 
     about: str
     long: str
@@ -28,6 +31,8 @@ class Statement:
     imperial: str = ""
     unsaid: tuple[Unsaid, ...] = ()
     readings: tuple[str, ...] = ()
+    terms: str = ""
+    placed: str = ""
 
 
 def statements(make: Callable[[], Material]) -> list[Statement]:
@@ -38,7 +43,7 @@ def statements(make: Callable[[], Material]) -> list[Statement]:
     with notation.speaking(notation.IMPERIAL):
         imperial = _statements(make())
     return [
-        replace(ours, imperial=theirs.long if theirs.long != ours.long else "")
+        replace(ours, imperial=(theirs.placed or theirs.long) if theirs.long != ours.long else "")
         for ours, theirs in zip(metric, imperial, strict=True)
     ]
 
@@ -51,13 +56,24 @@ def _statements(material: Material) -> list[Statement]:
         claims = material.witness.claims(entrant)
         unsaid = tuple(one for judged in claims if (one := _unsaid_claim(judged)) is not None)
         own = [one for one in told.headline(material.witness, entrant) if one.subject != "in doubt"]
-        found += [Statement(entrant.name, f"{entrant.name}: {one.sentence}", readings=one.readings) for one in own]
+        at = told.block_terms(material.witness, entrant)
+        found += [
+            Statement(
+                entrant.name, _named(entrant.name, one.sentence), readings=one.readings, terms=at, placed=one.in_block
+            )
+            for one in own
+        ]
         if unsaid:
             holding = [figure_claimed(judged.claim) for judged in claims if judged.holds is Holds.YES]
             said = _borne_out(claims, holding)
             found.append(Statement(f"{entrant.name}, claims", f"{entrant.name}: {said}", unsaid=unsaid))
         material.witness.forget(entrant)
     return found
+
+
+def _named(name: str, sentence: str) -> str:
+    """A sentence with the lamp as its subject, as it can stand anywhere."""
+    return f"{name} {sentence.removeprefix('It ')}" if sentence.startswith("It ") else f"{name}: {sentence}"
 
 
 def _borne_out(claims: Sequence[ClaimVerdict], holding: Sequence[str]) -> str:
@@ -132,6 +148,9 @@ def as_text(found: Sequence[Statement], before: Sequence[str] = (), *, markdown:
     for one in found:
         if one.about != about:
             lines += ["", f"## {_escaped(one.about)}", ""] if markdown else ["", one.about]
+            if one.terms:
+                said = f"Unless a line says otherwise: {one.terms}."
+                lines += [_escaped(said), ""] if markdown else [f"  {said}"]
             about = one.about
         lines += _marked(one) if markdown else _plain(one)
     if before:
@@ -142,13 +161,14 @@ def as_text(found: Sequence[Statement], before: Sequence[str] = (), *, markdown:
 
 def _plain(one: Statement) -> list[str]:
     lines = [f"  {one.short}"] if one.short else []
-    lines.append(f"  {'in full: ' if one.short else ''}{one.long}")
+    lines.append(f"  {'in full: ' if one.short else ''}{one.placed or one.long}")
     lines += [f"  in feet and footcandles: {one.imperial}"] if one.imperial else []
     return [*lines, *(f"  do not say “{unsaid.words}”: {unsaid.why}" for unsaid in one.unsaid)]
 
 
 def _marked(one: Statement) -> list[str]:
-    lines = [f"- **{_escaped(one.short)}** {_escaped(one.long)}" if one.short else f"- {_escaped(one.long)}"]
+    whole = _escaped(one.placed or one.long)
+    lines = [f"- **{_escaped(one.short)}** {whole}" if one.short else f"- {whole}"]
     lines += [f"  - in feet and footcandles: {_escaped(one.imperial)}"] if one.imperial else []
     return [*lines, *(f"  - do not say “{_escaped(u.words)}”: {_escaped(u.why)}" for u in one.unsaid)]
 

@@ -86,7 +86,7 @@ def _is_of(apart: Apart, own: Sequence[Measured]) -> bool:
 def levels_in_words(apart: Apart, level_of: Take) -> str:
     """Both levels, each with its day."""
     return " and ".join(
-        f"{notation.light(2.0 ** (level_of(own).value or 0.0))} on {own[0].reading.at:%-d %b %Y}"
+        f"{notation.level(2.0 ** (level_of(own).value or 0.0))} on {own[0].reading.at:%-d %b %Y}"
         for own in (apart.then, apart.now)
     )
 
@@ -94,7 +94,7 @@ def levels_in_words(apart: Apart, level_of: Take) -> str:
 def whites_in_words(apart: Apart, white_of: Take) -> str:
     """Both whites, each with its day."""
     return " and ".join(
-        f"{notation.kelvin(1e6 / (white_of(own).value or 1.0))} K on {own[0].reading.at:%-d %b %Y}"
+        f"{notation.white(1e6 / (white_of(own).value or 1.0))} K on {own[0].reading.at:%-d %b %Y}"
         for own in (apart.then, apart.now)
     )
 

@@ -13,6 +13,7 @@ from even_beam.bench.beam_angle import BeamAngles
 from even_beam.bench.estimate import UNKNOWN_METER, Estimate
 from even_beam.bench.measured import Measured
 from even_beam.bench.records import OFF, SOURCE_KINDS, Claim, Cost, Gear, Meter, Terms
+from even_beam.words import notation
 
 Found = TypeVar("Found")
 
@@ -127,6 +128,20 @@ class Evidence:
         if asked not in self._lines:
             self._lines[asked] = terms.said_of(measured.terms, *but)
         return terms.with_names(self._lines[asked], measured, *but, names=self._said) or "terms that were not stated"
+
+    def apart(self, measured: Measured, base: Measured, *but: str) -> str:
+        """The terms in which a reading differs from another, those in `but` left out; empty where none does. What was
+        stated of the other alone is said not to be."""
+        same = [name for name in fields.NAMES if terms.value(measured, name) == terms.value(base, name)]
+        left = (*but, *same)
+        said = terms.with_names(terms.said_of(measured.terms, *left), measured, *left, names=self._said)
+        unstated = [
+            fields.BY_NAME[name].label
+            for name in fields.NAMES
+            if name not in {*left, *terms.READ, "distance"} and terms.value(measured, name) is fields.UNSTATED
+        ]
+        silent = f"{notation.listed(unstated)} not stated" if unstated else ""
+        return " · ".join(part for part in (said, silent) if part)
 
     @cached_property
     def _lines(self) -> dict[tuple[Terms, tuple[str, ...]], str]:

@@ -126,7 +126,7 @@ def judge(limit: str, bound: float, found: Estimate | None, readings: Sequence[s
     shown = notation.number(found.value, decimals, signed=signed)
     against = notation.plain(bound, 4)
     if described.unit == "lx":
-        shown, against = notation.illuminance(found.value), notation.illuminance(bound)
+        shown, against = notation.level_alone(found.value), notation.illuminance(bound)
         unit = f" {notation.light_unit()}"
     told = "" if certain else f"; ±{notation.half(half)}{unit} cannot tell"
     at = f" at {where}" if where else ""

@@ -1,5 +1,6 @@
 """An evening of three lights, read aloud: what would be false if it were published is not said. Invented figures."""
 
+import re
 from dataclasses import replace
 from datetime import timedelta
 
@@ -85,9 +86,9 @@ def test_what_was_doubted_is_said_and_not_the_level_that_was_not(witness):
 
 
 def test_the_headline_is_of_white_light_where_most_was_read_and_by_the_meter_that_read_most(witness):
-    levels = [one for one in headline(witness, "Foxglove") if " lx ±" in one]
-    assert [one.split(" lx")[0] for one in levels] == ["5\u202f035", "4\u202f460"]
-    assert all("2 m" in one for one in headline(witness, "Meadowsweet") if " lx ±" in one)
+    levels = [one for one in headline(witness, "Foxglove") if " lx (±" in one]
+    assert [one.split(" lx")[0] for one in levels] == ["It gives 5\u202f040", "It gives 4\u202f460"]
+    assert all("2 m" in one for one in headline(witness, "Meadowsweet") if " lx (±" in one)
     assert any("beyond 0.003 Duv" in one for one in headline(witness, "Meadowsweet")), "judged where most is known"
 
 
@@ -110,10 +111,10 @@ def test_nobody_is_asked_to_dial_a_window(witness):
 
     collection = Collection(witness._collection.logbook)
     found = gaps(collection.entrants(), collection.sources)
-    assert not any("Kitchen window at" in one or "Meadowsweet at" in one for one in found)
+    assert not any(re.search(r"(Kitchen window|Meadowsweet) at \d{4}", one) for one in found)
 
 
 def test_a_gel_is_said_to_take_a_tint_back_only_where_it_does(witness):
     (spot,) = witness.entrants(["Meadowsweet"])
-    said = [one.sentence for one in told.everything(witness, spot) if "to magenta of the Planckian" in one.sentence]
-    assert said and all("0.0061 to magenta of the Planckian, eighth plus green would" in one for one in said)
+    said = [one.sentence for one in told.everything(witness, spot) if "leans magenta" in one.sentence]
+    assert said and all("0.0061 from the Planckian" in one and ", eighth plus green would" in one for one in said)

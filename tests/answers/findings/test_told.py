@@ -98,7 +98,7 @@ def test_the_headline_prefers_no_tint_many_readings_and_another_light(logbook):
         taken = Event(f"e{number}", session, number, at, EventKind.TAKEN, reading_id=reading.id)
         logbook.commit_reading(reading, [taken])
     own = Witness(Collection(logbook))
-    levels = [one.readings for one in told.headline(own, own.entrants()[0]) if " lx ±" in one.sentence]
+    levels = [one.readings for one in told.headline(own, own.entrants()[0]) if " lx (±" in one.sentence]
     assert levels == [("r1", "r2", "r3"), ("r7", "r8")]  # at the mark where most was read
 
 

@@ -145,7 +145,7 @@ def test_a_mean_that_hides_a_change_of_sign():
     whole = found[0]
     assert [round(m, 1) for m in whole.series["mired"]] == [6.2, -2.2, 3.9, 4.9, -3.2]
     assert whole.value == pytest.approx(1.9, abs=0.1)
-    assert "worst +6.2 mired (−48 K) at 2800 K" in whole.sentence
+    assert "as far as can be told (±7 mired): 5 whites" in whole.sentence
     far = evidence(*sweep({2800: 2700, 3200: 3400, 4400: 4200, 5600: 6000}))
     assert white.sign_changes(white.white_points(far, far.readings)) == 3
     near = evidence(*sweep({2800: 2700, 3200: 3205, 4400: 4200}))
@@ -490,15 +490,15 @@ def test_every_finding_names_its_readings_and_its_terms():
 
 def test_a_typed_ssi_is_not_called_matched():
     (found,) = colour.scores(evidence(read(1, FULL, ssi=82.0, cct=5600.0)))
-    assert found.name == "SSI (reference not stated)" and found.sentence.startswith("SSI (reference not stated) 82")
+    assert found.name == "SSI (reference not stated)" and found.sentence.startswith("SSI (reference not stated) is 82")
     assert any("reference" in text for text in found.not_covered)
 
 
 @pytest.mark.parametrize(
     ("scores", "told"),
     [
-        ((93.9, 94.2), "Ra 94 at each of 2 whites, ±"),  # no range where the figures are the same as they are quoted
-        ((91.0, 95.4), "Ra 91 (3200 K) to 95 (5600 K) over 2 whites, ±"),
+        ((93.9, 94.2), "Ra is 94 at each of 2 whites (±"),  # no range where the figures are the same as they are quoted
+        ((91.0, 95.4), "Ra is 91 (3200 K) to 95 (5600 K) over 2 whites (±"),
     ],
 )
 def test_a_score_over_the_whites(scores, told):

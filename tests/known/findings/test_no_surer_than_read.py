@@ -196,7 +196,7 @@ def test_evenings_too_far_apart_are_told_with_both_figures_and_what_to_do():
         r"^(8|9)\d\d lx on \d+ Mar 2026 and 1.\d{3} lx on \d+ Mar 2026, (0.9|1.0|1.1) stops? apart, at bare",
         found.sentence,
     ), found.sentence
-    assert found.sentence.endswith("read it once more before either is published.")
+    assert found.sentence.endswith("Read it once more before either is published.")
     assert len(found.readings) == 2
 
 

@@ -68,7 +68,7 @@ def test_a_lamp_that_hardly_follows_its_dial_is_told_nothing_to_try():
 def test_no_tint_is_told_by_the_curve_it_is_nearest_to():
     """D55 lies 0.0033 above the Planckian and 0.000 from daylight (CIE 15)."""
     (found,) = tint.tint(evidence(read(1, FULL, cct=5503.0, duv=0.0037)))
-    assert found.sentence.startswith("Duv +0.0037: on daylight, no tint that this meter can tell from none (±")
+    assert found.sentence.startswith("It has no tint that this meter can tell from none (Duv +0.0037, ±")
 
 
 def test_repeats_tell_what_meter_lamp_and_hand_leave_open():

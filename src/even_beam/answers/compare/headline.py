@@ -94,7 +94,7 @@ def _only_levels(comparison: Comparison) -> list[Line]:
     for entry in comparison.entries:
         if entry.illuminance is not None:
             at = f" at {notation.distance(entry.at_m)}" if entry.at_m is not None else ""
-            lines.append(Line(f"{entry.name} gives {notation.light(entry.illuminance)}{at}."))
+            lines.append(Line(f"{entry.name} gives {notation.level(entry.illuminance)}{at}."))
     return lines
 
 
@@ -121,7 +121,7 @@ def _white(told: Told) -> list[Line]:
         )
     own = [e for e in entries if e.white is None]
     if own:
-        whites = ", ".join(f"{e.name} {notation.kelvin(e.cct_k)} K" for e in own)
+        whites = ", ".join(f"{e.name} {notation.white(e.cct_k)} K" for e in own)
         whose = "Its" if len(own) == 1 else "Their"
         lines.append(Line(f"{whites}.", f"{whose} own white: nothing is dialled."))
     tinted = _tinted(entries, told.meters)
@@ -136,7 +136,7 @@ def _miss_line(entry: Entry) -> Line:
         raise ValueError(f"{entry.name} has no error of its white")
     side = "warm" if error.mired > 0.0 else "cool"
     asked = notation.dialled(entry.first.terms.cct_k or 0.0)
-    text = f"{entry.name} is {abs(error.mired):.0f} mired {side}: {notation.kelvin(entry.cct_k)} K for {asked} K."
+    text = f"{entry.name} is {abs(error.mired):.0f} mired {side}: {notation.white(entry.cct_k)} K for {asked} K."
     return Line(text, f"±{error.tolerance_mired:.0f} mired")
 
 

@@ -134,7 +134,7 @@ def _level(entry: Entry, unit: str) -> Cell:
         return Cell(figure.text) if figure is not None else NOTHING
     if entry.in_f_stops and (exposed := entry.rests_on[0].value("f_stop")) is not None:
         return Cell(notation.f_stop(exposed), by=exposed)
-    return Cell(notation.illuminance(entry.illuminance, unit), quiet=entry.illuminance is None, by=entry.illuminance)
+    return Cell(notation.level_alone(entry.illuminance), quiet=entry.illuminance is None, by=entry.illuminance)
 
 
 def _as_read(entry: Entry) -> Cell:
@@ -186,7 +186,7 @@ def _at_distance(entrant: Entrant, entry: Entry, metres: float) -> Cell:
     mean = mean_of(own, "illuminance")
     if mean is None:
         return NOTHING
-    return Cell(notation.illuminance(mean), by=mean)
+    return Cell(notation.level_alone(mean), by=mean)
 
 
 def watts_of_lamps(comparison: Comparison, witness: Witness, entrants: Sequence[Entrant]) -> tuple[WattHint, ...]:
@@ -280,7 +280,7 @@ def _kelvin(entry: Entry) -> Cell:
     if entry.cct_k is None:
         figure = entry.colour[0].figure("cct") if entry.colour else None
         return Cell(figure.text) if figure is not None else NOTHING
-    return Cell(f"{notation.kelvin(entry.cct_k)} K", by=entry.cct_k)
+    return Cell(f"{notation.white(entry.cct_k)} K", by=entry.cct_k)
 
 
 def _error(entry: Entry, meters: Mapping[str, Meter]) -> Cell:

@@ -207,6 +207,11 @@ class Glance:
         wanted = next((white for white in WORKING_WHITES_K if white in rows), None)
         return rows.get(wanted) or next(iter(self.whites), None)
 
+    @property
+    def base(self) -> Measured | None:
+        """A reading at the terms that all of it holds for where no sentence says otherwise."""
+        return self.at.repeats[0] if self.at is not None else self.main
+
     @cached_property
     def candela(self) -> float | None:
         """Its intensity on the axis at the white that stands for it, where a distance lets it be told."""

@@ -1,6 +1,5 @@
 """A lamp's page: what is known of it first, claims beside what they came to, where it is from, and its record."""
 
-import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -109,17 +108,11 @@ def page_of(
     )
 
 
-_AT_ITS_TERMS = re.compile(r"(?P<said>.+)(?<! All) (?:All )?[Aa]t (?P<terms>[^.]+ · [^.]+(?:\.\d[^.]*)*)\.")
-
-
 def _known(told: Told) -> Known:
-    """The sentence and its terms apart, so that what is said is read first; no word of it is lost."""
+    """The sentence, and the terms of it that are not the page's."""
     count = len(told.readings)
-    rests_on = f"{count} reading{'' if count == 1 else 's'}" if count else ""
-    found = _AT_ITS_TERMS.fullmatch(told.sentence)
-    if found is None:
-        return Known(told.sentence, "", rests_on)
-    return Known(f"{found['said'].rstrip(',;.')}.", found["terms"], rests_on)
+    text = " ".join(part for part in (f"{told.words}.", told.aside) if part)
+    return Known(text, told.differs, notation.count(count, "reading") if count else "")
 
 
 def _claims(card: LampCard, judged: Sequence[ClaimVerdict]) -> tuple[ClaimRow, ...]:

@@ -1,11 +1,12 @@
 """What is known of a fixture in sentences, the ones that matter first: what a person asks within ten seconds, or
 all."""
 
-import operator
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from even_beam.answers.findings.glance import Glance
+from even_beam.answers.findings.glance_words import terms_line
 from even_beam.answers.findings.witness import Witness
 from even_beam.bench import terms
 from even_beam.bench.fields import Key
@@ -17,7 +18,7 @@ from even_beam.known.doubts import Flag
 from even_beam.known.evidence import usual
 from even_beam.known.findings.claims import ClaimVerdict, Even, Holds, figure_claimed
 from even_beam.known.findings.finding import Finding
-from even_beam.known.verdicts import Answer, Verdict
+from even_beam.known.verdicts import Answer
 from even_beam.words import notation
 
 MOST = 12
@@ -29,11 +30,54 @@ _OF_A_NAME = {"illuminance": 2, "what to dial": 2, "what to try": 1}
 
 @dataclass(frozen=True, slots=True)
 class Told:
-    """One sentence with the readings it rests on; `subject` is what it speaks of, in a word."""
+    """One sentence with the readings it rests on; `subject` is what it speaks of, in a word.
+
+    `words` say it without its `terms`; `differs` are those of them that are not the ones the lamp's others are at.
+    """
 
     subject: str
-    sentence: str
+    words: str
     readings: tuple[str, ...] = ()
+    terms: str = ""
+    differs: str = ""
+    aside: str = ""
+
+    @property
+    def sentence(self) -> str:
+        """As it stands alone."""
+        return _sentence(self.words, self.terms, self.aside)
+
+    @property
+    def in_block(self) -> str:
+        """As it stands below a line that has the terms of all of them."""
+        return _sentence(self.words, self.differs, self.aside)
+
+
+def _sentence(words: str, terms: str, aside: str) -> str:
+    return " ".join(part for part in (f"{words}{f', at {terms}' if terms else ''}.", aside) if part)
+
+
+def block_terms(witness: Witness, entrant: Entrant) -> str:
+    """The terms that the sentences of a lamp are at where they do not say otherwise, in a line; empty for none."""
+    return terms_line(Glance(witness, entrant))
+
+
+def told_of(witness: Witness, entrant: Entrant, findings: Sequence[Finding]) -> list[Told]:
+    """Findings of a lamp as sentences, with what is in doubt of the readings they rest on."""
+    evidence, base = witness.evidence(entrant), Glance(witness, entrant).base
+    own = {m.reading.id: m for m in entrant.readings}
+    found = []
+    for one in findings:
+        first = next((own[i] for i in one.readings if i in own), None)
+        places = one.says_terms and one.terms != ""
+        differs = one.terms
+        if base is not None and first is not None and places:
+            differs = evidence.apart(first, base, *one.axis)
+        doubts = trust.doubts_of([own[i] for i in dict.fromkeys(one.readings) if i in own])
+        aside = " ".join(part for part in (one.aside, f"It rests on {doubts}." if doubts else "") if part)
+        said = (one.terms, differs) if places else ("", "")
+        found.append(Told(one.question, one.words, one.readings, *said, aside))
+    return found
 
 
 def headline(witness: Witness, entrant: Entrant) -> list[Told]:
@@ -46,11 +90,10 @@ def headline(witness: Witness, entrant: Entrant) -> list[Told]:
 
 def everything(witness: Witness, entrant: Entrant) -> list[Told]:
     """Every sentence of a fixture, each once."""
-    findings = witness.findings(entrant)
-    told = [Told(f.question, marked(entrant, f), f.readings) for f in findings]
-    told += [Told("claim", c.sentence, c.readings) for c in witness.claims(entrant)]
-    told += [Told("purpose", v.sentence) for v in witness.verdicts(entrant)]
-    told += [Told("in doubt", flag.sentence, (flag.reading_id,)) for flag in witness.flags(entrant)]
+    told = told_of(witness, entrant, witness.findings(entrant))
+    told += [Told("claim", c.sentence.rstrip("."), c.readings) for c in witness.claims(entrant)]
+    told += [Told("purpose", v.sentence.rstrip(".")) for v in witness.verdicts(entrant)]
+    told += [Told("in doubt", flag.sentence.rstrip("."), (flag.reading_id,)) for flag in witness.flags(entrant)]
     return list({one.sentence: one for one in told}.values())
 
 
@@ -78,7 +121,7 @@ def _foremost(witness: Witness, entrant: Entrant, most: int) -> list[Told]:
     ordered = sorted(findings, key=order)
     taken: dict[str, int] = {}
     lights: set[tuple[str, Key]] = set()
-    told: dict[str, tuple[int, Told]] = {}
+    told: dict[str, Finding] = {}
     questions = list(dict.fromkeys(f.question for f in findings))
     for finding in ordered:
         name = next((known for known in _OF_A_NAME if finding.name.startswith(known)), _kind(finding))
@@ -89,11 +132,10 @@ def _foremost(witness: Witness, entrant: Entrant, most: int) -> list[Told]:
         if name in _OF_A_NAME and light in lights:
             continue
         lights.add(light)
-        sentence = marked(entrant, finding)
-        if sentence not in told:
+        if finding.sentence not in told:
             taken[name] = taken.get(name, 0) + 1
-            told[sentence] = (questions.index(finding.question), Told(finding.question, sentence, finding.readings))
-    return [one for _, one in sorted(told.values(), key=operator.itemgetter(0))]
+            told[finding.sentence] = finding
+    return told_of(witness, entrant, sorted(told.values(), key=lambda f: questions.index(f.question)))
 
 
 def _kind(finding: Finding) -> str:
@@ -102,20 +144,13 @@ def _kind(finding: Finding) -> str:
     return name if what in {"level", "white", "tint"} else finding.name
 
 
-def marked(entrant: Entrant, finding: Finding) -> str:
-    """The sentence, with what is in doubt of the readings it rests on."""
-    own = set(finding.readings)
-    doubts = trust.doubts_of([m for m in entrant.readings if m.reading.id in own])
-    return f"{finding.sentence} It rests on {doubts}." if doubts else finding.sentence
-
-
 def _judged(witness: Witness, entrant: Entrant) -> list[Told]:
     """Claims that do not hold, purposes in a line, and what is in doubt."""
     claims = witness.claims(entrant)
-    told = [Told("claim", c.sentence, c.readings) for c in claims if c.holds is Holds.NO][:2]
+    told = [Told("claim", c.sentence.rstrip("."), c.readings) for c in claims if c.holds is Holds.NO][:2]
     if (line := _claims_line(claims)) is not None:
         told.append(line)
-    told += _purposes(witness.verdicts(entrant))
+    told += _purposes(witness, entrant)
     found = witness.flags(entrant)
     if found:
         told.append(_doubts(found))
@@ -127,20 +162,21 @@ def _claims_line(claims: Sequence[ClaimVerdict]) -> Told | None:
     unsure = [c.claim for c in claims if c.holds is Holds.CANNOT_TELL and c.even is not Even.NOT_MEASURED]
     parts = [f"{_named(holding)} hold{'s' * (len(holding) == 1)}"] if holding else []
     parts += [f"{_named(unsure)} cannot be told"] if unsure else []
-    return Told("claim", f"Of what is claimed {'; '.join(parts)}.") if parts else None
+    return Told("claim", f"Of what is claimed {'; '.join(parts)}") if parts else None
 
 
 def _named(claims: Sequence[Claim]) -> str:
     return notation.listed([figure_claimed(c) + (f" ({c.condition})" if c.condition else "") for c in claims])
 
 
-def _purposes(judged: Sequence[Verdict]) -> list[Told]:
+def _purposes(witness: Witness, entrant: Entrant) -> list[Told]:
     """Only what can be told surely: what it is good for, and what it is surely not for, with the reason."""
-    good = [v.purpose for v in judged if v.answer is Answer.WITHIN and v.certain]
+    judged = witness.verdicts(entrant)
+    good = [v for v in judged if v.answer is Answer.WITHIN and v.certain]
     found = []
     if good:
-        at = next(v.at for v in judged if v.purpose == good[0])
-        found.append(Told("purpose", f"Within every limit for {', '.join(good)}, at {at}."))
+        names = notation.listed([v.purpose for v in good])
+        found.append(_at(witness, entrant, f"It is good for {names}: every limit is met", good[0].at))
     failing = [
         v
         for v in judged
@@ -150,12 +186,19 @@ def _purposes(judged: Sequence[Verdict]) -> list[Told]:
         by_reason: dict[str, list[str]] = {}
         for one in failing:
             reason = next(j.sentence for j in one.judgements if j.answer is Answer.OUTSIDE and j.certain)
-            by_reason.setdefault(reason, []).append(one.purpose)
-        reasons = " ".join(f"Not for {', '.join(names)}: {reason}" for reason, names in by_reason.items())
-        found.append(Told("purpose", f"{reasons} All at {failing[0].at}."))
+            by_reason.setdefault(reason.rstrip("."), []).append(one.purpose)
+        reasons = [f"for {notation.listed(names)} ({reason})" for reason, names in by_reason.items()]
+        found.append(_at(witness, entrant, f"It is not good enough {notation.listed(reasons)}", failing[0].at))
     return found
+
+
+def _at(witness: Witness, entrant: Entrant, words: str, at: str) -> Told:
+    """A verdict at its terms, which are named in a block where they are not the block's own."""
+    base = Glance(witness, entrant).base
+    own = witness.evidence(entrant).at(base) if base is not None else ""
+    return Told("purpose", words, (), at, "" if at == own else at)
 
 
 def _doubts(found: Sequence[Flag]) -> Told:
     more = f" And {len(found) - 1} more reading{'s' * (len(found) > 2)} in doubt." if len(found) > 1 else ""
-    return Told("in doubt", f"{found[0].sentence}.{more}", tuple(flag.reading_id for flag in found))
+    return Told("in doubt", found[0].sentence.rstrip("."), tuple(f.reading_id for f in found), aside=more.strip())

@@ -196,7 +196,7 @@ class _Asked:
                 part.name,
                 [
                     Cell(part.terms, quiet=True),
-                    figure_cell(notation.light(part.lux), part.lux),
+                    figure_cell(notation.level(part.lux), part.lux),
                     figure_cell(f"{notation.percent(100.0 * float(factor))} %", float(factor)),
                     figure_cell(f"{notation.percent(100.0 * float(share))} %", float(share)),
                     Cell(off_words(float(off[0]), float(off[1]), short=True)),
@@ -221,7 +221,7 @@ class _Asked:
         f_number, exposure = stop_of(self._wish.stop, self._wish.constant)
         answers, unread = together.enough_of(self._collection, self._entrants(), f_number, exposure)
         needed = needed_lux(f_number, exposure)
-        asked = f"{notation.f_stop(f_number)} at {exposure.words} needs {notation.light(needed)}"
+        asked = f"{notation.f_stop(f_number)} at {exposure.words} needs {notation.level(needed)}"
         do = [one.name for one in answers if one.is_enough]
         rest = [one for one in answers if not one.is_enough]
         said = (
@@ -267,7 +267,7 @@ class _Asked:
 
 def _enough_cells(one: Enough) -> list[Cell]:
     return [
-        figure_cell(notation.light(one.read_lux), one.read_lux),
+        figure_cell(notation.level(one.read_lux), one.read_lux),
         Cell(one.stop_words, by=one.f_number),
         Cell(notation.number(one.stops_over, 1, signed=True), marked=not one.is_enough, by=one.stops_over),
         figure_cell(f"{notation.percent(one.dial_pct)} %", one.dial_pct),

@@ -19,6 +19,7 @@ class SaidLine(QWidget):
         super().__init__(over)
         self.text = label("")
         self._path: Path | None = None
+        self._before: tuple[str, int, Path | None] | None = None
         self._open, self._folder = QPushButton("open"), QPushButton("show in folder")
         for button, act in ((self._open, self._open_file), (self._folder, self._open_folder)):
             button.setProperty("part", "link")
@@ -37,6 +38,8 @@ class SaidLine(QWidget):
 
     def say(self, words: str, milliseconds: int, path: Path | None = None) -> None:
         """Say something, for a while; with the file that it is about, ways to it."""
+        standing = not self.isHidden() and self._timer.isActive() and self.text.text() != words
+        self._before = (self.text.text(), self._timer.remainingTime(), self._path) if standing else None
         t = theme.tokens()
         self.setStyleSheet(f"SaidLine {{ background: {t.raised}; border-left: 3px solid {t.secondary}; }}")
         self._path = path
@@ -51,9 +54,13 @@ class SaidLine(QWidget):
         self._timer.start(milliseconds)
 
     def unsay(self, words: str) -> None:
-        """Say it no more, where nothing else was said since."""
-        if self.text.text() == words:
-            self.hide()
+        """Say it no more, where nothing else was said since: what it stood over is said for the rest of its time."""
+        if self.text.text() != words:
+            return
+        before = self._before
+        self.hide()
+        if before is not None:
+            self.say(*before)
 
     def place(self) -> None:
         """At the bottom of what it lies over, no wider than that: what is longer goes on in further lines."""

@@ -37,7 +37,7 @@ def whites(material: Material, entrant: Entrant) -> Section:
         )
         columns: list[tuple[str, Callable[..., Cell]]] = [
             ("dialled", lambda r: Cell(f"{notation.dialled(r[0])} K")),
-            ("gives", lambda r: Cell(f"{notation.kelvin(r[1])} K")),
+            ("gives", lambda r: Cell(f"{notation.white(r[1])} K")),
             (
                 "off, mired",
                 lambda r: Cell(
@@ -90,7 +90,7 @@ def colours(material: Material, entrant: Entrant) -> Section:
     """Scores against white, and the samples behind the weakest."""
     names = ("Ra", "R9", "Rf", "Rg", "SSI", "TLCI", "TLMF", "weakest", "skin", "R1", "mean of 15")
     found, _ = of_findings(material, entrant, names, "colour")
-    said = said_of(entrant, [f for f in found if f.weight > 0 or "skin" in f.name])
+    said = said_of(material, entrant, [f for f in found if f.weight > 0 or "skin" in f.name])
     tables = []
     for one in (f for f in found if f.name == "weakest sample" and f.series):
         numbers, scores = numbers_of(one, "sample"), numbers_of(one, "R")

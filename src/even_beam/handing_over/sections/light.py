@@ -28,7 +28,7 @@ def output(material: Material, entrant: Entrant) -> Section:
     candela = {f.readings: f for f in found_named(material, entrant, "candela")}
     columns: list[tuple[str, Callable[[Finding], Cell]]] = [
         ("at", lambda f: Cell(f.terms)),
-        (notation.light_unit(), lambda f: Cell(notation.illuminance(f.value))),
+        (notation.light_unit(), lambda f: Cell(notation.level_alone(f.value))),
         (
             "±",
             lambda f: (
@@ -56,7 +56,7 @@ def walk(material: Material, entrant: Entrant) -> Section:
     along = [f for f in material.witness.findings(entrant) if f.question == "output" and "distance" in f.axis]
     if not along:
         return Section("distance", "Distance")
-    said = said_of(entrant, along)
+    said = said_of(material, entrant, along)
     rows = []
     for group in terms.grouped(material.witness.evidence(entrant).lit, "distance").values():
         marks = {m.terms.distance_m for m in group if m.terms.distance_m}
@@ -136,8 +136,8 @@ def modifiers(material: Material, entrant: Entrant) -> Section:
     ]
     behind = [tuple(dict.fromkeys(i for f in own.values() for i in f.readings)) for own in rows.values()]
     table = table_of(columns, list(rows.items()), behind)
-    told_in_rows = [finding.sentence for own in rows.values() for finding in own.values()]
-    rest = tuple(one for one in said if not any(one.text.startswith(sentence) for sentence in told_in_rows))
+    told_in_rows = {finding.words for own in rows.values() for finding in own.values()}
+    rest = tuple(one for one in said if not any(one.text.startswith(words) for words in told_in_rows))
     return Section("modifiers", "What sits on it", rest, (table,) if table is not None else ())
 
 

@@ -86,7 +86,7 @@ _TITLES: Mapping[str, str] = {
 def each_white(material: Material, entrant: Entrant) -> Section:
     """A row a white: what it gives there, how far off it is, and what to dial instead."""
     rows = material.glance(entrant).whites
-    if len(rows) < 2:
+    if len(rows) < 2 and not any(row.scores for row in rows):
         return Section("each-white", "At each white")
     scores = score_names(Use.TABLED)
     columns: list[tuple[str, Callable[[AtWhite], Cell]]] = [

@@ -59,12 +59,13 @@ def of_findings(
         for f in material.witness.findings(entrant)
         if f.question == (question or f.question) and (not names or f.name.startswith(tuple(names)))
     ]
-    return found, said_of(entrant, sorted(found, key=lambda f: -f.weight))[:MOST_SAID]
+    return found, said_of(material, entrant, sorted(found, key=lambda f: -f.weight))[:MOST_SAID]
 
 
-def said_of(entrant: Entrant, findings: Sequence[Finding]) -> tuple[Said, ...]:
-    """The sentences of findings, each once, with what is in doubt of the readings they rest on."""
-    return tuple({f.sentence: Said(told.marked(entrant, f), f.readings) for f in findings}.values())
+def said_of(material: Material, entrant: Entrant, findings: Sequence[Finding]) -> tuple[Said, ...]:
+    """The sentences of findings, each once, as they stand below the terms of the lamp's page."""
+    found = told.told_of(material.witness, entrant, findings)
+    return tuple({one.in_block: Said(one.in_block, one.readings) for one in found}.values())
 
 
 def sentences(key: str, title: str, *names: str, question: str = "") -> Build:

@@ -128,7 +128,7 @@ def distances(material: Material) -> Section:
 
 def _mean(readings: Sequence[Measured]) -> Cell:
     level = mean_of(readings, "illuminance")
-    return Cell(notation.NONE, quiet=True) if level is None else Cell(notation.illuminance(level))
+    return Cell(notation.NONE, quiet=True) if level is None else Cell(notation.level_alone(level))
 
 
 def gear(material: Material) -> Section:

@@ -50,7 +50,7 @@ def as_typed(evidence: Evidence) -> tuple[Finding, ...]:
                     name="as typed",
                     value=None,
                     unit="",
-                    sentence=f"{notation.sentence(', '.join(figures))}, as typed, at {said}.",
+                    words=f"{notation.sentence(', '.join(figures))}, as typed",
                     terms=said,
                     readings=ids(repeats),
                     weight=12,

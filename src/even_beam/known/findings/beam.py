@@ -79,9 +79,7 @@ def _sides(evidence: Evidence, group: Sequence[Measured]) -> list[Finding]:
             name="loss off axis",
             value=loss.value,
             unit="stops",
-            sentence=(
-                f"At {where} {notation.stops(loss.value)} ±{loss.half_width:.2f} stop against the centre, at {said}."
-            ),
+            words=(f"At {where} {notation.stops(loss.value)} ±{loss.half_width:.2f} stop against the centre"),
             terms=said,
             readings=ids(group),
             axis=_axes_of(group),
@@ -101,9 +99,7 @@ def _sides(evidence: Evidence, group: Sequence[Measured]) -> list[Finding]:
             name="evenness",
             value=even,
             unit="%",
-            sentence=(
-                f"Of {len(values)} places across the beam the darkest has {even:.0f} % of the brightest, at {said}."
-            ),
+            words=(f"Of {len(values)} places across the beam the darkest has {even:.0f} % of the brightest"),
             terms=said,
             readings=ids(group),
             axis=_axes_of(group),
@@ -123,17 +119,14 @@ def _section(evidence: Evidence, section: Sequence[Measured], *, is_round: bool)
     for name, part in (("beam angle", HALF), ("field angle", TENTH)):
         full = full_angle(angle, share, part)
         if full is None:
-            words = (
-                f"The {name} ({100.0 * part:.0f} % of the peak) lies beyond {max(abs(angle)):.0f}° off the axis, at"
-                f" {said}."
-            )
+            words = f"The {name} ({100.0 * part:.0f} % of the peak) lies beyond {max(abs(angle)):.0f}° off the axis"
             found.append(
                 Finding(
                     question="output",
                     name=name,
                     value=None,
                     unit="°",
-                    sentence=words,
+                    words=words,
                     terms=said,
                     readings=ids(section),
                     axis=_axes_of(section),
@@ -148,7 +141,7 @@ def _section(evidence: Evidence, section: Sequence[Measured], *, is_round: bool)
                 name=name,
                 value=full,
                 unit="°",
-                sentence=f"{notation.sentence(name)} {full:.0f}° ({100.0 * part:.0f} % of the peak), at {said}.",
+                words=f"{notation.sentence(name)} {full:.0f}° ({100.0 * part:.0f} % of the peak)",
                 terms=said,
                 readings=ids(section),
                 axis=_axes_of(section),
@@ -175,7 +168,7 @@ def _evenness(
             name="evenness",
             value=100.0 * evenness,
             unit="%",
-            sentence=f"Within the beam the darkest read is {100.0 * evenness:.0f} % of the brightest, at {said}.",
+            words=f"Within the beam the darkest read is {100.0 * evenness:.0f} % of the brightest",
             terms=said,
             readings=ids(section),
             axis=_axes_of(section),
@@ -209,7 +202,7 @@ def lumens_of(
             name="lumens in the beam",
             value=lumens,
             unit="lm",
-            sentence=f"{notation.significant(lumens)} lm within {within}, at {said}.",
+            words=f"{notation.significant(lumens)} lm within {within}",
             terms=said,
             readings=ids(both),
             axis=("angle", "turn") if len(planes) > 1 else _axes_of(planes[0]),
@@ -249,8 +242,7 @@ def _edge_colour(evidence: Evidence, by_angle: dict[float, list[Measured]], said
         turned = evidence.tint_of(tinted[0]).less(evidence.tint_of(tinted[1]))
         tint = f", Duv {notation.duv(turned.value)}"
     sentence = (
-        f"At {abs(edge):.0f}° off the axis {notation.number(shift.value, 1, signed=True)} mired{tint} from the centre,"
-        f" at {said}."
+        f"At {abs(edge):.0f}° off the axis {notation.number(shift.value, 1, signed=True)} mired{tint} from the centre"
     )
     return [
         Finding(
@@ -258,7 +250,7 @@ def _edge_colour(evidence: Evidence, by_angle: dict[float, list[Measured]], said
             name="colour at the edge",
             value=shift.value,
             unit="mired",
-            sentence=sentence,
+            words=sentence,
             terms=said,
             readings=ids([*white[edge], *white[0.0]]),
             axis=_axes_of([m for ms in by_angle.values() for m in ms]),

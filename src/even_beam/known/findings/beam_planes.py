@@ -42,7 +42,7 @@ def _shape(evidence: Evidence, level: Sequence[Measured], upright: Sequence[Meas
             name="width by height of the beam",
             value=wide / high,
             unit="",
-            sentence=f"The beam is {wide:.0f}° wide and {high:.0f}° high at half its peak, at {said}.",
+            words=f"The beam is {wide:.0f}° wide and {high:.0f}° high at half its peak",
             terms=said,
             readings=ids(list(dict.fromkeys((*level, *upright)))),
             axis=("angle", "turn"),

@@ -248,7 +248,7 @@ def _white(evidence: Evidence, claim: Claim) -> ClaimVerdict:
     even = Even.EQUAL if all(is_at(m, claim) for _, ms in found.values() for m in ms) else Even.NOT_EQUAL
     holds = _every_end(found, bounds) if even is Even.EQUAL else Holds.CANNOT_TELL
     sentence = (
-        f"{_said(claim)}; at {notation.dialled(worst)} K it reads {notation.kelvin(reads)} K"
+        f"{_said(claim)}; at {notation.dialled(worst)} K it reads {notation.white(reads)} K"
         f" ({notation.number(error.value, 1, signed=True)} ±{error.half_width:.1f} mired;"
         f" {notation.plain(bounds[worst], 1)} are allowed), {even}: {holds}."
     )
@@ -313,7 +313,7 @@ def _fixed_white(evidence: Evidence, claim: Claim, own: Sequence[Measured]) -> C
     reads = 1e6 / (middle + (error.value or 0.0))
     allowed = f"; {notation.plain(slack, 1)} are allowed" if slack else ""
     sentence = (
-        f"{_said(claim)}; it reads {notation.kelvin(reads)} K ({notation.number(error.value, 1, signed=True)}"
+        f"{_said(claim)}; it reads {notation.white(reads)} K ({notation.number(error.value, 1, signed=True)}"
         f" ±{error.half_width:.1f} mired from {'it' if slack else 'its middle'}{allowed}), at"
         f" {evidence.at(repeats[0])}, {even}: {holds}."
     )
@@ -482,7 +482,7 @@ def _judged(claim: Claim, found: Estimate, even: Even, readings: Sequence[Measur
     unit = notation.light_unit() if is_level else claim.unit
     write = notation.illuminance if is_level else notation.half
     figure = estimate.figure_of(readings[0], claim.quantity) if found.value is None else None
-    shown = notation.illuminance(found.value) if is_level else notation.plain(found.value or 0.0, 1)
+    shown = notation.level_alone(found.value) if is_level else notation.plain(found.value or 0.0, 1)
     read = figure.text if figure is not None else f"{shown} ±{write(found.half_width)} {unit}".rstrip()
     sentence = f"{_said(claim)}; {read} read at {where}, {even}: {holds}."
     return ClaimVerdict(

@@ -43,6 +43,10 @@ def scores(evidence: Evidence) -> tuple[Finding, ...]:
     return tuple(found)
 
 
+def _half(score: estimate.Estimate) -> str:
+    return notation.number(score.half_width, 1)
+
+
 def _has(name: str, measured: Measured) -> bool:
     return measured.has(name) or (name == "r9" and estimate.figure_of(measured, name) is not None)
 
@@ -62,7 +66,7 @@ def _score(evidence: Evidence, name: str, group: Sequence[Measured]) -> Finding:
             name=label,
             value=None,
             unit="",
-            sentence=f"{label} {text}, as typed, at {said}.",
+            words=f"{label} {text}, as typed",
             terms=said,
             readings=ids(by_white[only]),
             uncertainty=one.half_width,
@@ -74,21 +78,19 @@ def _score(evidence: Evidence, name: str, group: Sequence[Measured]) -> Finding:
     said = evidence.at(group[0], "cct") if len(known) > 1 else evidence.at(by_white[best][0])
     if len(known) > 1:
         lowest, highest = (_as_given(by_white[w], name, known[w]) for w in (worst, top))
-        span = f"{lowest} ({_white(by_white[worst])}) to {highest} ({_white(by_white[top])}) over {len(known)} whites"
+        ends = f"{lowest} ({_white(by_white[worst])}) to {highest} ({_white(by_white[top])})"
+        span = f"{ends} over {len(known)} whites"
         span = f"{lowest} at each of {len(known)} whites" if lowest == highest else span
-        sentence = f"{label} {span}, ±{notation.half(known[worst].half_width)}, at {said}."
+        sentence = f"{label} is {span} (±{_half(known[worst])})"
     else:
-        sentence = (
-            f"{label} {_as_given(by_white[best], name, known[best])} ±{notation.half(known[best].half_width)} at"
-            f" {said}."
-        )
+        sentence = f"{label} is {_as_given(by_white[best], name, known[best])} (±{_half(known[best])})"
     values = [one.value or 0.0 for one in known.values()]
     return Finding(
         question="colour",
         name=label,
         value=known[best].value,
         unit="",
-        sentence=sentence,
+        words=sentence,
         terms=said,
         readings=ids([m for w in known for m in by_white[w]]),
         axis=("cct",),
@@ -149,7 +151,7 @@ def samples(evidence: Evidence) -> tuple[Finding, ...]:
                     name="skin samples",
                     value=min(means[i] for i in skin),
                     unit="",
-                    sentence=f"Skin: {words}, at {said}.",
+                    words=f"Skin: {words}",
                     terms=said,
                     readings=ids(repeats),
                 )
@@ -166,7 +168,7 @@ def _weakest(evidence: Evidence, repeats: Sequence[Measured], means: Mapping[int
         name="weakest sample",
         value=means[weakest[0]],
         unit="",
-        sentence=f"Weakest: {named}, at {said}.",
+        words=f"It is weakest in {named}",
         terms=said,
         readings=ids(repeats),
         series={"sample": tuple(map(float, means)), "R": tuple(means.values())},
@@ -184,7 +186,7 @@ def _some(evidence: Evidence, repeats: Sequence[Measured], means: Mapping[int, f
         name="samples read",
         value=None,
         unit="",
-        sentence=f"{notation.sentence(named)}; which of the fifteen is weakest was not read, at {said}.",
+        words=f"{notation.sentence(named)}; which of the fifteen is weakest was not read",
         terms=said,
         readings=ids(repeats),
         not_covered=("the other samples",),
@@ -212,11 +214,11 @@ def hue_dial(evidence: Evidence) -> tuple[Finding, ...]:
         off = hue_difference(np.array([value_of(m, "hue") for m in own]), asked)
         worst, said = int(np.argmax(np.abs(off))), evidence.at(group[0], "cct")
         if len(own) == 1:
-            sentence = f"Hue {notation.number(float(off[0]), 0, signed=True)}° off at {asked[0]:.0f}°, at {said}."
+            sentence = f"Hue {notation.number(float(off[0]), 0, signed=True)}° off at {asked[0]:.0f}°"
         else:
             sentence = (
                 f"Hue {float(np.mean(np.abs(off))):.0f}° off on the mean of {len(own)} hues; worst"
-                f" {notation.number(float(off[worst]), 0, signed=True)}° at {asked[worst]:.0f}°, at {said}."
+                f" {notation.number(float(off[worst]), 0, signed=True)}° at {asked[worst]:.0f}°"
             )
         found.append(
             Finding(
@@ -224,7 +226,7 @@ def hue_dial(evidence: Evidence) -> tuple[Finding, ...]:
                 name="hue error",
                 value=float(np.mean(np.abs(off))),
                 unit="°",
-                sentence=sentence,
+                words=sentence,
                 terms=said,
                 readings=ids(own),
                 axis=("hue",),
@@ -246,7 +248,7 @@ def _saturation(evidence: Evidence) -> list[Finding]:
         plural = "s" * (len(dialled) > 1)
         sentence = (
             f"Saturation {notation.number(float(off.mean()), 0, signed=True)} points on the mean of {len(dialled)}"
-            f" setting{plural}, at {said}."
+            f" setting{plural}"
         )
         found.append(
             Finding(
@@ -254,7 +256,7 @@ def _saturation(evidence: Evidence) -> list[Finding]:
                 name="saturation error",
                 value=float(off.mean()),
                 unit="%",
-                sentence=sentence,
+                words=sentence,
                 terms=said,
                 readings=ids(dialled),
                 axis=("saturation", "hue"),
@@ -277,7 +279,7 @@ def desaturated_white(evidence: Evidence) -> tuple[Finding, ...]:
                 name="desaturated white",
                 value=first.value("cct"),
                 unit="K",
-                sentence=f"With no saturation it gives {notation.kelvin(first.value('cct'))} K{tint}, at {said}.",
+                words=f"With no saturation it gives {notation.white(first.value('cct'))} K{tint}",
                 terms=said,
                 readings=(first.reading.id,),
             )

@@ -110,7 +110,7 @@ def law(evidence: Evidence) -> tuple[Finding, ...]:
                 name="exponent of the dimmer",
                 value=exponent,
                 unit="",
-                sentence=f"The dimmer {words}{far}, at {said}.",
+                words=f"The dimmer {words}{far}",
                 terms=said,
                 readings=readings,
                 axis=("level",),
@@ -128,9 +128,9 @@ def law(evidence: Evidence) -> tuple[Finding, ...]:
                 name="true minimum",
                 value=low.value,
                 unit="stops",
-                sentence=(
-                    f"At {dial[0]:g} %, the lowest read, {notation.percent(share[0])} %"
-                    f" {curve.of_what} ({notation.stops(low.value)} stops), at {said}."
+                words=(
+                    f"At {dial[0]:g} %, the lowest read, it gives {notation.percent(share[0])} %"
+                    f" {curve.of_what} ({notation.stops(low.value)} stops)"
                 ),
                 terms=said,
                 readings=readings,
@@ -182,7 +182,7 @@ def drift(evidence: Evidence) -> tuple[Finding, ...]:
             else ""
         )
         moved = ", ".join(shift_words(shift, _tint_shift(evidence, by_level)))
-        sentence = f"From {levels[-1]:g} % to {levels[0]:g} %: {moved}{between}, at {said}."
+        sentence = f"From {levels[-1]:g} % to {levels[0]:g} %: {moved}{between}"
         series = {"dial_pct": tuple(levels), "mired": tuple(mired), "duv": tuple(tints)}
         found.append(
             Finding(
@@ -190,7 +190,7 @@ def drift(evidence: Evidence) -> tuple[Finding, ...]:
                 name="white drift with level",
                 value=shift.value,
                 unit="mired",
-                sentence=sentence,
+                words=sentence,
                 terms=said,
                 readings=ids(trusted),
                 axis=("level",),
@@ -230,7 +230,7 @@ def noise_floor(evidence: Evidence) -> tuple[Finding, ...]:
             level, said = max(m.terms.level_pct or 0.0 for m in dim), evidence.at(dim[0], "level")
             sentence = (
                 f"At {level:g} % and below the meter sees less than {notation.light(evidence.meter_of(dim[0]).dim_lx)}"
-                f": its colour figures there are mostly noise, at {said}."
+                f": its colour figures there are mostly noise"
             )
             found.append(
                 Finding(
@@ -238,7 +238,7 @@ def noise_floor(evidence: Evidence) -> tuple[Finding, ...]:
                     name="colour figures are noise from",
                     value=level,
                     unit="%",
-                    sentence=sentence,
+                    words=sentence,
                     terms=said,
                     readings=ids(dim),
                     axis=("level",),
@@ -254,8 +254,7 @@ def changed_by_themselves(evidence: Evidence) -> tuple[Finding, ...]:
         for event in measured.state.displayed:
             asked = evidence.at(measured, *_FIELD_OF.get(event.field, ()))
             sentence = (
-                f"Asked for {event.field.replace('_', ' ')} {event.old or 'nothing'} it showed"
-                f" {event.new or 'nothing'}, at {asked}."
+                f"Asked for {event.field.replace('_', ' ')} {event.old or 'nothing'} it showed {event.new or 'nothing'}"
             )
             found.append(
                 Finding(
@@ -263,7 +262,7 @@ def changed_by_themselves(evidence: Evidence) -> tuple[Finding, ...]:
                     name="a setting that changed by itself",
                     value=None,
                     unit="",
-                    sentence=sentence,
+                    words=sentence,
                     terms=asked,
                     readings=(measured.reading.id,),
                     weight=39,

@@ -76,7 +76,7 @@ def power(evidence: Evidence) -> tuple[Finding, ...]:
                     name=name,
                     value=value,
                     unit=unit,
-                    sentence=f"{shown} {unit}{tail}, at {said}.",
+                    words=f"{shown} {unit}{tail}",
                     terms=said,
                     readings=ids(repeats),
                     axis=_NOT_DRAWN_BY,
@@ -110,7 +110,7 @@ def _draw_varies(found: Sequence[Finding]) -> list[Finding]:
     top = f"{notation.significant(_most_of(most), 4)} {most.unit}"
     sentence = (
         f"It draws at most {top} ({most.terms}), at least {notation.significant(least.value, 4)} {least.unit}"
-        f" ({least.terms})."
+        f" ({least.terms})"
     )
     return [
         Finding(
@@ -118,7 +118,7 @@ def _draw_varies(found: Sequence[Finding]) -> list[Finding]:
             name=name,
             value=_most_of(most),
             unit=most.unit,
-            sentence=sentence,
+            words=sentence,
             terms=most.terms,
             readings=tuple(dict.fromkeys((*most.readings, *least.readings))),
             axis=fields.NAMES,
@@ -158,7 +158,7 @@ def light_per_watt(evidence: Evidence) -> tuple[Finding, ...]:
                 name="lux per watt",
                 value=each,
                 unit="lx/W",
-                sentence=f"{notation.light(each)}/W{candela} at {said}.",
+                words=f"{notation.light(each)}/W{candela}",
                 terms=said,
                 readings=ids([*repeats, *drawn]),
                 axis=(*_NOT_DRAWN_BY, "meter"),
@@ -187,8 +187,7 @@ def run_time(evidence: Evidence, battery_wh: float | None) -> tuple[Finding, ...
     said = evidence.at(hungriest, *_NOT_DRAWN_BY)
     whole, minutes = divmod(round(60.0 * hours), 60)
     sentence = (
-        f"{whole} h {minutes:02d} min from {battery_wh:.0f} Wh at {notation.significant(watts, 4)} W ({said}), an"
-        " estimate."
+        f"{whole} h {minutes:02d} min from {battery_wh:.0f} Wh at {notation.significant(watts, 4)} W, an estimate"
     )
     open_ = ("what the battery gives when it is cold, old or drawn hard",)
     return (
@@ -197,7 +196,7 @@ def run_time(evidence: Evidence, battery_wh: float | None) -> tuple[Finding, ...
             name="run time",
             value=hours,
             unit="h",
-            sentence=sentence,
+            words=sentence,
             terms=said,
             readings=(hungriest.reading.id,),
             uncertainty=POWER_TOLERANCE * hours,
@@ -239,7 +238,7 @@ def noise(evidence: Evidence) -> tuple[Finding, ...]:
                 name="sound level",
                 value=level,
                 unit="dB",
-                sentence=f"{notation.plain(level)} dB at {said}{against}.",
+                words=f"{notation.plain(level)} dB{against}",
                 terms=said,
                 readings=ids([*repeats, *room]),
                 axis=ignored,
@@ -294,7 +293,7 @@ def flicker(evidence: Evidence, shutter_s: float) -> tuple[Finding, ...]:
                 name="flicker",
                 value=hertz,
                 unit="Hz",
-                sentence=f"{notation.number(hertz)} Hz at {said}: {told}.",
+                words=f"{notation.number(hertz)} Hz: {told}",
                 terms=said,
                 readings=ids(repeats),
                 axis=_NOT_DRAWN_BY,
@@ -316,7 +315,7 @@ def flash_pops(evidence: Evidence) -> tuple[Finding, ...]:
         spread, scatter, said = float(np.ptp(stops)), float(np.std(stops, ddof=1)), evidence.at(pops[0])
         sentence = (
             f"{len(pops)} readings in f-stops lie within {spread:.2f} stop of each other (standard deviation"
-            f" {scatter:.2f}), at {said}."
+            f" {scatter:.2f})"
         )
         found.append(
             Finding(
@@ -324,7 +323,7 @@ def flash_pops(evidence: Evidence) -> tuple[Finding, ...]:
                 name="pop to pop",
                 value=spread,
                 unit="stops",
-                sentence=sentence,
+                words=sentence,
                 terms=said,
                 readings=ids(pops),
                 spread=scatter,
@@ -347,10 +346,8 @@ def exposures(evidence: Evidence) -> tuple[Finding, ...]:
                 name="exposure as read",
                 value=number,
                 unit="f/",
-                sentence=(
-                    f"{notation.f_stop(number)} at {said}; ISO and shutter were not stated, so it compares with its own"
-                    " session alone."
-                ),
+                words=f"It reads {notation.f_stop(number)}",
+                aside="ISO and shutter were not stated, so it compares with its own session alone.",
                 terms=said,
                 readings=ids(repeats),
                 uncertainty=number * (float(np.exp2(stops.half_width / 2.0)) - 1.0),

@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
+from even_beam.bench import fields
 from even_beam.bench.estimate import Estimate
 from even_beam.words import notation
 
@@ -13,6 +14,7 @@ class Finding:
 
     `value` in `unit`; `spread` is the range of the readings it came from, `uncertainty` the 95 % half width of the
     figure itself and `ratio_uncertainty` that of its ratio to another read with the same meter (relative, for levels).
+    `words` say it without its terms and without a full stop; `aside` is a sentence that follows.
     `series` are the figures behind it by name, all of one length. `not_covered` says what it does not speak of.
     `weight` orders what is told first: the greater, the sooner; 0 is told only when everything is asked.
     """
@@ -21,7 +23,7 @@ class Finding:
     name: str
     value: float | None
     unit: str
-    sentence: str
+    words: str
     terms: str
     readings: tuple[str, ...]
     axis: tuple[str, ...] = ()
@@ -32,6 +34,18 @@ class Finding:
     series: Mapping[str, tuple[float | str | None, ...]] = field(default_factory=dict)
     rests_on: Estimate | None = None
     weight: int = 0
+    aside: str = ""
+
+    @property
+    def sentence(self) -> str:
+        """It as it stands alone: its words, its terms, and what else is to be known."""
+        placed = f"{self.words}, at {self.terms}" if self.terms and self.says_terms else self.words
+        return f"{placed}.{f' {self.aside}' if self.aside else ''}"
+
+    @property
+    def says_terms(self) -> bool:
+        """Whether it holds at terms that have to be said: not of pairs from all of them, nor of a change of meter."""
+        return self.axis != fields.NAMES
 
     @property
     def parts(self) -> Mapping[str, float]:
@@ -60,5 +74,5 @@ def shift_words(white: Estimate | None, tint: Estimate | None) -> list[str]:
 
 
 def percent_half(share: float) -> str:
-    """A relative half width as it is said: ±5.3 %."""
-    return f"±{notation.half(100.0 * share)} %"
+    """A relative half width as it is said: ±5 %, and below 2 % with a decimal."""
+    return f"±{notation.number(100.0 * share, 0 if share >= 0.02 else 1)} %"

@@ -55,7 +55,7 @@ def _against(evidence: Evidence, fitted: Sequence[Measured], bare: Sequence[Meas
     if not parts:
         return []
     against = "" if level is not None else f" against {base}"
-    sentence = f"With {name} {', '.join(parts)}{against}, at {said}."
+    sentence = f"With {name} {', '.join(parts)}{against}"
     both = ids([*bare, *fitted])
     found: list[Finding] = []
     if level is not None:
@@ -66,7 +66,7 @@ def _against(evidence: Evidence, fitted: Sequence[Measured], bare: Sequence[Meas
                 name=f"{name} against {base}, level",
                 value=ratio,
                 unit="x",
-                sentence=sentence,
+                words=sentence,
                 terms=said,
                 readings=both,
                 axis=("configuration",),
@@ -84,7 +84,7 @@ def _against(evidence: Evidence, fitted: Sequence[Measured], bare: Sequence[Meas
                     name=f"{name} against {base}, {what}",
                     value=effect.value,
                     unit=unit,
-                    sentence=sentence,
+                    words=sentence,
                     terms=said,
                     readings=both,
                     axis=("configuration",),
@@ -103,9 +103,9 @@ def _against(evidence: Evidence, fitted: Sequence[Measured], bare: Sequence[Meas
                 name=f"{name}, loss against the rule",
                 value=rule - loss,
                 unit="stops",
-                sentence=(
+                words=(
                     f"{notation.sentence(name)} takes {loss:.2f} ±{level.half_width:.2f} stop; the rule says {rule:g}"
-                    f" (a rule, not a measurement), at {said}."
+                    f" (a rule, not a measurement)"
                 ),
                 terms=said,
                 readings=both,
@@ -144,9 +144,7 @@ def beam_spread(evidence: Evidence) -> tuple[Finding, ...]:
                 continue
             name, plain = terms_in_words.configuration(first.terms), terms_in_words.configuration(base.terms)
             said = evidence.at(first, "configuration", "angle")
-            sentence = (
-                f"With {name} the beam is {wide:.0f}° wide at half its peak, with {plain} {bare:.0f}°, at {said}."
-            )
+            sentence = f"With {name} the beam is {wide:.0f}° wide at half its peak, with {plain} {bare:.0f}°"
             readings = ids([*across[base], *across[first]])
             found.append(
                 Finding(
@@ -154,7 +152,7 @@ def beam_spread(evidence: Evidence) -> tuple[Finding, ...]:
                     name=f"{name} against {plain}, beam",
                     value=wide - bare,
                     unit="°",
-                    sentence=sentence,
+                    words=sentence,
                     terms=said,
                     readings=readings,
                     axis=("configuration", "angle", "turn"),
@@ -196,7 +194,7 @@ def spread_across_whites(evidence: Evidence, found_of_each: Sequence[Finding]) -
             half = float(np.hypot(*sorted(halves)[-2:])) * max(estimate.TELLS, estimate.picked(len(own)))
             is_told = float(np.ptp(stops)) > half
             ends = [notation.stops(float(end)) for end in (stops.min(), stops.max())]
-            over = f"over {len(own)} whites, at {said}."
+            over = f"over {len(own)} whites"
             sentence = (
                 f"{name}: from {ends[0]} to {ends[1]} stops {over}"
                 if is_told
@@ -209,7 +207,7 @@ def spread_across_whites(evidence: Evidence, found_of_each: Sequence[Finding]) -
                     name=f"{name}, spread",
                     value=float(np.ptp(stops)),
                     unit="stops",
-                    sentence=sentence,
+                    words=sentence,
                     terms=said,
                     readings=tuple(itertools.chain.from_iterable(f.readings for f in own)),
                     axis=("cct", "configuration"),

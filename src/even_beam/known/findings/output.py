@@ -36,7 +36,7 @@ def levels(evidence: Evidence) -> tuple[Finding, ...]:
                 name="illuminance",
                 value=lux,
                 unit="lx",
-                sentence=f"{notation.light(lux)} {percent_half(share)} at {said}.",
+                words=f"It gives {notation.level(lux)} ({percent_half(share)})",
                 terms=said,
                 readings=ids(repeats),
                 spread=max(own) - min(own),
@@ -70,7 +70,7 @@ def disagreeing(evidence: Evidence) -> tuple[Finding, ...]:
                 name="repeats that disagree",
                 value=None,
                 unit="lx",
-                sentence=f"{notation.sentence(words)}, at {said}.",
+                words=notation.sentence(words),
                 terms=said,
                 readings=ids(every),
                 not_covered=() if stand else ("the level at these terms",),
@@ -125,7 +125,7 @@ def _fitted(evidence: Evidence, walk: Walk) -> list[Finding]:
     if not walk.holds:
         words = (
             f"The walk from {near} to {far} strays {walk.worst_stops:.2f} stop from the inverse-square law, so no"
-            f" candela is stated and each distance stands by itself, at {said}."
+            f" candela is stated and each distance stands by itself"
         )
         return [
             Finding(
@@ -133,7 +133,7 @@ def _fitted(evidence: Evidence, walk: Walk) -> list[Finding]:
                 name="distance law",
                 value=walk.worst_stops,
                 unit="stops",
-                sentence=words,
+                words=words,
                 terms=said,
                 readings=ids(readings),
                 axis=("distance",),
@@ -148,7 +148,8 @@ def _fitted(evidence: Evidence, walk: Walk) -> list[Finding]:
         name="candela",
         value=law.candela,
         unit="cd",
-        sentence=f"{notation.significant(law.candela)} cd {percent_half(share)}; {walk.words}.{short} At {said}.",
+        words=f"It gives {notation.significant(law.candela)} cd ({percent_half(share)}); {walk.words}",
+        aside=short.strip(),
         terms=said,
         readings=ids(readings),
         axis=("distance",),
@@ -161,13 +162,13 @@ def _fitted(evidence: Evidence, walk: Walk) -> list[Finding]:
     )
     if not walk.source_words:
         return [candela]
-    words = f"Its light spreads {walk.source_words}, at {said}."
+    words = f"Its light spreads {walk.source_words}"
     source = Finding(
         question="output",
         name="virtual source",
         value=law.offset_m,
         unit="m",
-        sentence=words,
+        words=words,
         terms=said,
         readings=ids(readings),
         axis=("distance",),
@@ -186,9 +187,9 @@ def _single(evidence: Evidence, repeats: Sequence[Measured]) -> Finding:
         name="candela",
         value=candela,
         unit="cd",
-        sentence=(
-            f"{notation.significant(candela)} cd {percent_half(share)} by the inverse square from"
-            f" {notation.distance(distance)} alone, at {said}."
+        words=(
+            f"It gives {notation.significant(candela)} cd ({percent_half(share)}) by the inverse square from"
+            f" {notation.distance(distance)} alone"
         ),
         terms=said,
         readings=ids(repeats),
@@ -205,7 +206,8 @@ def exposure(evidence: Evidence, found_levels: Sequence[Finding], iso: float, sh
     for level in found_levels:
         meter = meters[level.readings[0]]
         number = float(f_number_from_illuminance(level.value or 0.0, iso, shutter_s, meter.constant))
-        words = f"{notation.f_stop(number)} at ISO {iso:g}, {notation.seconds(shutter_s)} (C {meter.constant:g})"
+        exposed = f"ISO {iso:g}, {notation.seconds(shutter_s)} (C {meter.constant:g})"
+        words = f"It gives {notation.f_stop(number)} at {exposed}"
         share = (level.uncertainty or 0.0) / (level.value or 1.0)
         found.append(
             Finding(
@@ -213,7 +215,7 @@ def exposure(evidence: Evidence, found_levels: Sequence[Finding], iso: float, sh
                 name="exposure",
                 value=number,
                 unit="f/",
-                sentence=f"{words} at {level.terms}.",
+                words=words,
                 terms=level.terms,
                 readings=level.readings,
                 uncertainty=number * share / 2.0,
@@ -251,7 +253,7 @@ def _gathered(ends: Sequence[_End], said: str) -> list[Finding]:
     value = ratio.value or 0.0
     words = (
         f"From {wide.zoom} to {tight.zoom} {notation.stops(value)} ±{ratio.half_width:.2f} stops"
-        f" ({notation.times(2.0**value)}×) at {said}"
+        f" ({notation.times(2.0**value)}×)"
     )
     both = (*wide.readings, *tight.readings)
     known = wide.angle_deg is not None and tight.angle_deg is not None
@@ -262,7 +264,7 @@ def _gathered(ends: Sequence[_End], said: str) -> list[Finding]:
             name="focus range",
             value=value,
             unit="stops",
-            sentence=f"{words}.",
+            words=words,
             terms=said,
             readings=both,
             axis=("zoom",),
@@ -279,7 +281,7 @@ def _gathered(ends: Sequence[_End], said: str) -> list[Finding]:
     what = "lost" if lost > 0 else "gained"
     sentence = (
         f"Of the {promised:.2f} stops that {wide.angle_deg:.0f}° against {tight.angle_deg:.0f}° promise,"
-        f" {abs(lost):.2f} stop is {what} in focusing, at {said}."
+        f" {abs(lost):.2f} stop is {what} in focusing"
     )
     found.append(
         Finding(
@@ -287,7 +289,7 @@ def _gathered(ends: Sequence[_End], said: str) -> list[Finding]:
             name="light lost in focusing",
             value=lost,
             unit="stops",
-            sentence=sentence,
+            words=sentence,
             terms=said,
             readings=both,
             axis=("zoom",),

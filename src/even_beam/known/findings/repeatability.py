@@ -60,14 +60,14 @@ def _of(
     of = f" {unit}" if unit and unit != "Duv" else ""
     sentence = (
         f"Two readings of the same {name} differ by {mean:.{decimals}f}{of} on the mean of {len(known)} pairs,"
-        f" {most:.{decimals}f} at most."
+        f" {most:.{decimals}f} at most"
     )
     return Finding(
         question="repeats",
         name=f"repeatability of {name}",
         value=mean,
         unit=unit if unit != "Duv" else "",
-        sentence=sentence,
+        words=sentence,
         terms="pairs at the same terms each",
         readings=tuple(dict.fromkeys(ids([m for a, b, _ in known for m in (a, b)]))),
         axis=fields.NAMES,

@@ -49,7 +49,7 @@ def tint(evidence: Evidence) -> tuple[Finding, ...]:
                 name="tint",
                 value=fmean(values),
                 unit="",
-                sentence=sentence,
+                words=sentence,
                 terms=said,
                 readings=ids(group),
                 axis=("cct",),
@@ -71,22 +71,20 @@ def _sentence(
 ) -> str:
     """The tint in words: how much, where most, and the gel that would take it back, where one is needed."""
     white = worst[0].terms.cct_k
-    where = f" most at {notation.dialled(white)} K," if whites > 1 and white is not None else ""
+    where = f", most at {notation.dialled(white)} K" if whites > 1 and white is not None else ""
+    shown = f"Duv {notation.duv(min(values))}"
     if whites > 1:
-        span = f"Duv {notation.duv(min(values))} to {notation.duv(max(values))} over {whites} whites"
-    else:
-        span = f"Duv {notation.duv(values[0])}"
+        shown += f" to {notation.duv(max(values))} over {whites} whites"
     side = "green" if off > 0.0 else "magenta"
     if abs(off) <= half:
-        lies = "between the Planckian and daylight" if off == 0.0 else f"on {_reference(_cct(worst), off)}"
-        return f"{span}:{where} {lies}, no tint that this meter can tell from none (±{half:.4f}), at {said}."
+        return f"It has no tint that this meter can tell from none ({shown}, ±{notation.number(half, 4)})"
     gel = gel_fraction_of_duv(off, _cct(worst))
     take_back = {
         "none": "too little for a gel",
         NO_SUCH_GEL: "more than any gel of the green series takes back",
     }.get(gel) or _taken_back(gel, off, half, _cct(worst))
-    away = f"{notation.duv(abs(off)).lstrip('+')} to {side} of {_reference(_cct(worst), off)}"
-    return f"{span}:{where} {away}, {take_back}, at {said}."
+    away = f"{notation.number(abs(off), 4)} from {_reference(_cct(worst), off)}"
+    return f"It leans {side}{where}: {away} ({shown}), {take_back}"
 
 
 def _taken_back(gel: str, off: float, half: float, cct_k: float) -> str:
@@ -122,7 +120,7 @@ def tint_dial(evidence: Evidence) -> tuple[Finding, ...]:
         said = evidence.at(group[0], "tint")
         sentence = (
             f"A step of the tint dial is {notation.duv(float(slope))} Duv{take_back}; its zero lies at"
-            f" {notation.duv(float(zero))}, at {said}."
+            f" {notation.duv(float(zero))}"
         )
         found.append(
             Finding(
@@ -130,7 +128,7 @@ def tint_dial(evidence: Evidence) -> tuple[Finding, ...]:
                 name="Duv per step of tint",
                 value=float(slope),
                 unit="",
-                sentence=sentence,
+                words=sentence,
                 terms=said,
                 readings=ids(group),
                 axis=("tint",),
@@ -163,18 +161,18 @@ def cc_figures(evidence: Evidence) -> tuple[Finding, ...]:
     for repeats in terms.grouped(typed).values():
         meter, said = evidence.meter_of(repeats[0]), evidence.at(repeats[0])
         cc = fmean([value_of(m, "cc") for m in repeats])
-        shown = f"{notation.number(abs(cc), 1)} {'G' if cc > 0.0 else 'M'} (CC) at {said}"
+        shown = f"{notation.number(abs(cc), 1)} {'G' if cc > 0.0 else 'M'} (CC)"
         white = next((k for m in repeats if (k := m.value("cct") or m.terms.cct_k)), None)
         duv = duv_of_meter_cc(meter, cc, white) if white is not None else None
         if duv is not None:
-            sentence = f"{shown}: {notation.duv(duv)} Duv, by ideal dyes at {notation.kelvin(white)} K."
+            sentence = f"{shown}: {notation.duv(duv)} Duv, by ideal dyes at {notation.kelvin(white)} K"
             found.append(
                 Finding(
                     question="white",
                     name="tint",
                     value=duv,
                     unit="",
-                    sentence=sentence,
+                    words=sentence,
                     terms=said,
                     readings=ids(repeats),
                     weight=46,
@@ -190,7 +188,7 @@ def cc_figures(evidence: Evidence) -> tuple[Finding, ...]:
                 name="tint in CC",
                 value=cc,
                 unit="CC",
-                sentence=f"{shown}, as typed{both}.",
+                words=f"{shown}, as typed{both}",
                 terms=said,
                 readings=ids(repeats),
                 not_covered=open_,

@@ -137,12 +137,17 @@ def _errors(name: str, points: Sequence[WhitePoint], said: str, gaps: tuple[str,
     off = beyond(points, COUNTED_KELVIN)
     counted = f"; {off} of {len(points)} beyond {COUNTED_KELVIN:.0f} K" if off else ""
     span = f"From {notation.dialled(points[0].dialled_k)} to {notation.dialled(points[-1].dialled_k)} K"
-    sentence = (
-        f"{span} {notation.number(mean.value, 1, signed=True)} mired on the mean of {len(points)} whites,"
-        f" {absolute:.1f} mired either way; worst {notation.number(worst.mired, 1, signed=True)} mired"
-        f" ({notation.number(worst.kelvin, 0, signed=True)} K) at {notation.dialled(worst.dialled_k)}"
-        f" K{turning}{counted}, at {said}."
-    )
+    if all(abs(p.mired) <= p.error.half_width for p in points):
+        half = max(p.error.half_width for p in points)
+        told = f"as far as can be told (±{half:.0f} mired)"
+        sentence = f"{span} it gives the white that is dialled, {told}: {len(points)} whites"
+    else:
+        sentence = (
+            f"{span} it is {abs(worst.mired):.0f} mired {_side(worst.mired)} at most: dialled"
+            f" {notation.dialled(worst.dialled_k)} K it gives {notation.white(worst.measured_k)} K;"
+            f" {notation.number(mean.value, 0, signed=True)} mired on the mean of {len(points)} whites,"
+            f" {absolute:.0f} either way{turning}{counted}"
+        )
     series = {
         "dialled_k": tuple(p.dialled_k for p in points),
         "measured_k": tuple(p.measured_k for p in points),
@@ -156,7 +161,7 @@ def _errors(name: str, points: Sequence[WhitePoint], said: str, gaps: tuple[str,
         name=name,
         value=mean.value,
         unit="mired",
-        sentence=sentence,
+        words=sentence,
         terms=said,
         readings=_ids(points),
         axis=("cct",),
@@ -200,9 +205,9 @@ def _of_band(points: Sequence[WhitePoint], span: str, said: str) -> list[Finding
                 name=f"{label} {span}",
                 value=mean,
                 unit="",
-                sentence=(
+                words=(
                     f"{label} {write(mean)} on the mean of {len(means)} whites from {span}, worst {write(means[worst])}"
-                    f" at {notation.dialled(worst)} K, at {said}."
+                    f" at {notation.dialled(worst)} K"
                 ),
                 terms=said,
                 readings=ids([m for p in points for m in p.repeats if m.value(name) is not None]),
@@ -214,18 +219,24 @@ def _of_band(points: Sequence[WhitePoint], span: str, said: str) -> list[Finding
     return found
 
 
+def _side(mired: float) -> str:
+    return "warm" if mired > 0.0 else "cool"
+
+
 def _one_white(evidence: Evidence, point: WhitePoint) -> Finding:
     said = evidence.at(point.repeats[0])
-    sentence = (
-        f"{notation.number(point.mired, 1, signed=True)} mired ({notation.number(point.kelvin, 0, signed=True)} K) at"
-        f" {said}."
-    )
+    half = point.error.half_width
+    gives = f"Dialled {notation.dialled(point.dialled_k)} K, it gives {notation.white(point.measured_k)} K"
+    if abs(point.mired) <= half:
+        sentence = f"{gives}: right, as far as can be told (±{half:.0f} mired)"
+    else:
+        sentence = f"{gives}: {abs(point.mired):.0f} mired {_side(point.mired)} (±{half:.0f})"
     return Finding(
         question="white",
         name="white error",
         value=point.mired,
         unit="mired",
-        sentence=sentence,
+        words=sentence,
         terms=said,
         readings=point.readings,
         uncertainty=point.error.half_width,
@@ -271,7 +282,7 @@ def fixed_whites(evidence: Evidence) -> tuple[Finding, ...]:
                 name="own white",
                 value=kelvin,
                 unit="K",
-                sentence=f"{notation.kelvin(kelvin)} K ±{half:.0f} K{tint} at {said}.",
+                words=f"It gives {notation.white(kelvin)} K (±{notation.number(round(half, -1))} K{tint})",
                 terms=said,
                 readings=ids(repeats),
                 uncertainty=half,
@@ -298,7 +309,7 @@ def curve(evidence: Evidence) -> tuple[Finding, ...]:
             continue
         middle, said = float(np.nanmedian(share)), evidence.at(group[0], "cct")
         half = _half_of_a_share(evidence, points)
-        sentence = f"From 4000 K on it {_followed(middle, half)}, at {said}."
+        sentence = f"From 4000 K on it {_followed(middle, half)}"
         series = {"measured_k": tuple(p.measured_k for p in points), "share": tuple(map(float, share))}
         found.append(
             Finding(
@@ -306,7 +317,7 @@ def curve(evidence: Evidence) -> tuple[Finding, ...]:
                 name="share of the way to daylight",
                 value=middle,
                 unit="",
-                sentence=sentence,
+                words=sentence,
                 terms=said,
                 readings=_ids(points),
                 axis=("cct",),
@@ -363,14 +374,14 @@ def what_to_dial(evidence: Evidence) -> tuple[Finding, ...]:
             is_told = not steps.is_known and abs(hundreds - dial) > 5.0
             coarse = f" ({notation.dialled(hundreds)} on a dial in hundreds)" if is_told else ""
             verb = "Dial" if steps.numbered else "Turn it to"
-            sentence = f"{verb} {steps.words(turned)}{coarse} for {notation.dialled(wanted)} K, at {said}."
+            sentence = f"{verb} {steps.words(turned)}{coarse} for {notation.dialled(wanted)} K"
             found.append(
                 Finding(
                     question="white",
                     name=f"what to dial for {notation.dialled(wanted)} K",
                     value=dial,
                     unit="K",
-                    sentence=sentence,
+                    words=sentence,
                     terms=said,
                     readings=_ids(used),
                     axis=("cct",),
@@ -417,10 +428,10 @@ def _to_try(
             name=f"what to try for {notation.dialled(wanted)} K",
             value=None,
             unit="K",
-            sentence=(
+            words=(
                 f"For {notation.dialled(wanted)} K try {steps.words(turned)} and read it: of what was read"
-                f" {notation.dialled(nearest.dialled_k)} comes nearest and gives {notation.kelvin(nearest.measured_k)}"
-                f" K, at {said}."
+                f" {notation.dialled(nearest.dialled_k)} comes nearest and gives {notation.white(nearest.measured_k)}"
+                f" K"
             ),
             terms=said,
             readings=nearest.readings,
@@ -493,7 +504,7 @@ def dial_slope(evidence: Evidence) -> tuple[Finding, ...]:
                 name="dial slope",
                 value=slope,
                 unit="",
-                sentence=f"The dial moves the white by {slope:.2f} mired a mired on the whole, at {said}.",
+                words=f"The dial moves the white by {slope:.2f} mired a mired on the whole",
                 terms=said,
                 readings=_ids(points),
                 axis=("cct",),
@@ -526,13 +537,13 @@ def peak_output(evidence: Evidence) -> tuple[Finding, ...]:
         down, said = below.get(least, Estimate(0.0)), evidence.at(group[0], "cct")
         open_ = f"±{told * max(one.half_width for one in below.values()):.2f} stop"
         if len(ties) == len(levels):
-            sentence = f"As much light at every white read, as far as can be told ({open_}), at {said}."
+            sentence = f"As much light at every white read, as far as can be told ({open_})"
         else:
             most = notation.listed([notation.dialled(w) for w in ties])
             alike = ", which cannot be told apart," if len(ties) > 1 else ";"
             sentence = (
                 f"Most light at {most} K{alike} at {notation.dialled(least)} K"
-                f" {notation.stops(down.value)} stop ({open_}), at {said}."
+                f" {notation.stops(down.value)} stop ({open_})"
             )
         found.append(
             Finding(
@@ -540,7 +551,7 @@ def peak_output(evidence: Evidence) -> tuple[Finding, ...]:
                 name="white of most output",
                 value=best if len(ties) == 1 else None,
                 unit="K",
-                sentence=sentence,
+                words=sentence,
                 terms=said,
                 readings=ids(group),
                 axis=("cct",),

@@ -52,7 +52,7 @@ def _between(evidence: Evidence, first: Sequence[Measured], last: Sequence[Measu
     found = [
         Finding(
             question="years", name="level since the first session", value=change.value, unit="stops",
-            sentence=f"{_changed(change, 'stop', 2)} since {since}{between}, at {said}.", terms=said, readings=both,
+            words=f"{_changed(change, 'stop', 2)} since {since}{between}", terms=said, readings=both,
             axis=("session", "meter"), uncertainty=change.half_width, not_covered=open_, rests_on=change, weight=31,
         )
     ]  # fmt: skip
@@ -65,7 +65,7 @@ def _between(evidence: Evidence, first: Sequence[Measured], last: Sequence[Measu
                 name="white since the first session",
                 value=shift.value,
                 unit="mired",
-                sentence=f"{_changed(shift, 'mired', 1)} since {since}{between}, at {said}.",
+                words=f"{_changed(shift, 'mired', 1)} since {since}{between}",
                 terms=said,
                 readings=both,
                 axis=("session", "meter"),
@@ -88,8 +88,7 @@ def sessions_apart(evidence: Evidence) -> tuple[Finding, ...]:
             continue
         said = evidence.at(apart.then[0], "session", "meter", "plane")
         sentence = (
-            f"{levels_in_words(apart, evidence.level_of)}, {apart.size:.1f} {notation.stop_word(apart.size)} apart, at"
-            f" {said}: read it once more before either is published."
+            f"{levels_in_words(apart, evidence.level_of)}, {apart.size:.1f} {notation.stop_word(apart.size)} apart"
         )
         found.append(
             Finding(
@@ -97,7 +96,8 @@ def sessions_apart(evidence: Evidence) -> tuple[Finding, ...]:
                 name="evenings that disagree",
                 value=apart.size,
                 unit="stops",
-                sentence=sentence,
+                words=sentence,
+                aside="Read it once more before either is published.",
                 terms=said,
                 readings=ids([*apart.then, *apart.now]),
                 axis=("session", "meter", "plane"),
@@ -130,10 +130,8 @@ def whites_apart(evidence: Evidence) -> tuple[Finding, ...]:
                 name="sources that disagree",
                 value=apart.change.value,
                 unit="mired",
-                sentence=(
-                    f"{whose[0]}, {whose[1]}: {apart.size:.0f} mired apart, at {said}. Nothing here tells"
-                    " which is right."
-                ),
+                words=f"{whose[0]}, {whose[1]}: {apart.size:.0f} mired apart",
+                aside="Nothing here tells which is right.",
                 terms=said,
                 readings=ids([*apart.then, *apart.now]),
                 axis=("session", "meter", "distance", "level"),
@@ -146,7 +144,7 @@ def whites_apart(evidence: Evidence) -> tuple[Finding, ...]:
 
 
 def _kelvin(evidence: Evidence, repeats: Sequence[Measured]) -> str:
-    return f"{notation.kelvin(1e6 / (evidence.white_of(repeats).value or 1.0))} K"
+    return f"{notation.white(1e6 / (evidence.white_of(repeats).value or 1.0))} K"
 
 
 def _day(repeats: Sequence[Measured]) -> str:
@@ -167,14 +165,14 @@ def meter_changes(evidence: Evidence) -> tuple[Finding, ...]:
     for before, now in itertools.pairwise(ordered):
         if before.reading.meter_id != now.reading.meter_id and before.reading.session_id != now.reading.session_id:
             names = [evidence.meter_of(m).nickname for m in (before, now)]
-            sentence = f"Read with {names[1]} instead of {names[0]} from {now.reading.at:%-d %B %Y} on."
+            sentence = f"Read with {names[1]} instead of {names[0]} from {now.reading.at:%-d %B %Y} on"
             found.append(
                 Finding(
                     question="years",
                     name="meter change",
                     value=None,
                     unit="",
-                    sentence=sentence,
+                    words=sentence,
                     terms="",
                     readings=ids([before, now]),
                     axis=fields.NAMES,
@@ -208,7 +206,7 @@ def unit_to_unit(ours: Evidence, others: Sequence[Evidence]) -> tuple[Finding, .
                     name=f"level against {other.name}",
                     value=off.value,
                     unit="stops",
-                    sentence=f"{words}, the same model, at {said}.",
+                    words=f"{words}, the same model",
                     terms=said,
                     readings=ids([*readings, *theirs[key]]),
                     uncertainty=off.half_width,

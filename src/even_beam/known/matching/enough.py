@@ -65,7 +65,7 @@ class Enough:
         """The whole answer."""
         over = abs(self.stops_over)
         stops = f"{notation.number(over, 1)} {notation.stop_word(over)}"
-        level = f"{notation.light(self.read_lux)}, which is {self.stop_words}"
+        level = f"{notation.level(self.read_lux)}, which is {self.stop_words}"
         rests = f", resting on {self.doubtful}" if self.doubtful else ""
         gives = f"{self.name} gives {level}, at {self.terms}{rests}"
         if abs(self.stops_over) <= max(self.half_stops, 0.05):

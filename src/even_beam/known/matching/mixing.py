@@ -60,8 +60,8 @@ class Mixture:
         )
         unknown = [part.name for part in self.parts if not part.tint_known]
         tint = f"Duv {notation.duv(self.duv)}" if not unknown else "its tint not known"
-        white = f"{notation.kelvin(self.cct_k)} K, {tint}" if self.is_white else "a colour, no white"
-        found = [f"Together {notation.light(self.lux)}, {white}: {each}."]
+        white = f"{notation.white(self.cct_k)} K, {tint}" if self.is_white else "a colour, no white"
+        found = [f"Together {notation.level(self.lux)}, {white}: {each}."]
         found += [f"The tint of {notation.listed(unknown)} was not read and is taken as none."] if unknown else []
         if self.is_white:
             found += [
@@ -124,9 +124,9 @@ class Levels:
             ]
         )
         left = "which is the target" if self.reaches and off_both(*self.off) < 0.1 else f"leaves {off_words(*self.off)}"
-        lux = f", {notation.light(self.mixture.lux)}"
+        lux = f", {notation.level(self.mixture.lux)}"
         short = (
-            f"; {notation.light(self.asked_lux)} is not had with this white"
+            f"; {notation.level(self.asked_lux)} is not had with this white"
             if self.asked_lux is not None and self.mixture.lux < 0.966 * self.asked_lux
             else ""
         )
