@@ -13,7 +13,7 @@ QUESTIONS = [
     ("How long does it still take?", "", "min left"),
     ("Is that white as dialled?", "", "no difference you can be sure of"),
     ("What does this light do to skin?", "~I", "skin a touch more red"),
-    ("Which lamp is brighter, and by how much?", "^4", "Burdock is 1.25 stops (2.38×) brighter than Tansy."),
+    ("Which lamp is brighter, and by how much?", "^4", "Burdock is 1.2 stops brighter than Tansy."),
     ("Whose white is off, and by how much?", "^4 2", "Burdock is 13 mired cool: 6 050 K for 5600 K."),
     ("Which colours suffer?", "^4 3", "Burdock is weakest in deep blues: R12 75."),
     ("Is it good enough for skin?", "^4 4", "Tansy: no (Rf, for sure)"),

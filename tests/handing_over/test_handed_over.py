@@ -151,7 +151,10 @@ def test_sentences_in_both_units_and_what_must_not_be_said(specimen, collection)
     found = statements(lambda: Material(collection, Settings(), specimen.session))
     text = as_text(found)
     assert "Burdock is a stop and a quarter brighter than Tansy: about two and a half times as bright" in text
-    assert "do not say “twice as bright”: it is 2.38×, 1.25 stops" in text
+    assert "1.25 ±0.16 stops; 2.13 to 2.66 times as bright." in text, "in place of what must not be said"
+    (beside,) = (one for one in found if one.about == "Burdock beside Tansy")
+    assert [unsaid.words for unsaid in beside.unsaid][:1] == ["twice as bright"]
+    assert text.count("Reckoned: ") == text.count("Alike for all: ") == 1, "terms once"
     assert "do not say “Ra 97”" in text
     metric = next(one for one in found if one.long.startswith("Tansy gives 4\u202f880 lx"))
     assert metric.imperial.startswith("It gives 454 fc")

@@ -66,7 +66,7 @@ def test_equal_terms_are_said_to_be_the_same():
     assert result.entries[1].ratio == pytest.approx(1.6)
     assert result.entries[1].ratio_stops == pytest.approx(0.678, abs=1e-3)
     assert result.sentences == (
-        "Sorrel (bare) is 0.68 stop (1.60×) brighter than Tansy (bare) at 3 m, 5600 K dialled, 100 %.",
+        "Sorrel (bare) is 0.7 stop brighter than Tansy (bare) at 3 m, 5600 K dialled, 100 %: 1.6 times as bright.",
     )
     assert "double" not in result.sentences[0]
 
@@ -338,7 +338,7 @@ def test_a_lamp_against_itself_with_something_on_it():
     result = compare.compare(parts, {}, parts[0].key, METERS)
     assert result.entries[1].ratio_stops == pytest.approx(2.0)
     assert result.sentences == (
-        "Tansy, reflector is 2.00 stops (4.00×) brighter than Tansy, bare at 3 m, 5600 K dialled, 100 %.",
+        "Tansy, reflector is 2 stops brighter than Tansy, bare at 3 m, 5600 K dialled, 100 %: 4 times as bright.",
     )
     (differs,) = texts(result, Evenness.DIFFERS)
     assert differs == "on the lamp: Tansy, bare; Tansy, reflector"
@@ -400,8 +400,8 @@ def test_a_distance_is_said_of_the_lamp_that_has_one():
     result = compared(lamp("Tansy", (replace(FULL, zoom="spot"), 9000.0)), lamp("Sorrel", (FULL, 4500.0)), sun)
     assert (
         result.sentences[1]
-        == "Sun (as it was read) is 3.32 stops (10.00×) brighter than Tansy (bare, at 5600 K, spot, at 100 %, at"
-        " 3 m)."
+        == "Sun (as it was read) is 3.3 stops brighter than Tansy (bare, at 5600 K, spot, at 100 %, at"
+        " 3 m): 10 times as bright."
     )
     assert texts(result, Evenness.UNKNOWN) == ["zoom: Tansy spot; not stated of Sorrel"]
     assert not any("Sun bare" in text for text in texts(result, Evenness.DIFFERS))
@@ -417,7 +417,7 @@ def test_a_distance_asked_of_one_lamp_is_not_brought_to_where_the_other_stands()
     assert texts(result, Evenness.DIFFERS) == ["distance: Tansy, near 1 m; Tansy, far 3 m"]
     assert result.sentences == (
         (
-            "Tansy, far (bare, at 3 m) is 3.17 stops (9.00×) darker than Tansy, near (bare, at 1 m), 5600 K"
-            " dialled, 100 %."
+            "Tansy, far (bare, at 3 m) is 3.2 stops darker than Tansy, near (bare, at 1 m), 5600 K"
+            " dialled, 100 %: 0.11 times as bright."
         ),
     )

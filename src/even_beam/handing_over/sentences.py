@@ -6,10 +6,11 @@ from dataclasses import asdict, dataclass, replace
 from typing import Any
 
 from even_beam.answers.compare.headline import lines_of
+from even_beam.answers.compare.in_short import alike_of
 from even_beam.answers.compare.questions import Ask, missing_of
 from even_beam.answers.findings import told
 from even_beam.handing_over.material import Material
-from even_beam.known.comparison import Entry
+from even_beam.known.comparison import Comparison, Entry
 from even_beam.known.findings.claims import ClaimVerdict, Even, Holds, figure_claimed
 from even_beam.words import notation
 from even_beam.words.wording import Unsaid, stops_words, times_words, unsaid_of
@@ -56,7 +57,7 @@ def _statements(material: Material) -> list[Statement]:
         claims = material.witness.claims(entrant)
         unsaid = tuple(one for judged in claims if (one := _unsaid_claim(judged)) is not None)
         own = [one for one in told.headline(material.witness, entrant) if one.subject != "in doubt"]
-        at = told.block_terms(material.witness, entrant)
+        at = f"Unless a line says otherwise: {told.block_terms(material.witness, entrant)}."
         found += [
             Statement(
                 entrant.name, _named(entrant.name, one.sentence), readings=one.readings, terms=at, placed=one.in_block
@@ -100,19 +101,30 @@ def _side_by_side(material: Material) -> list[Statement]:
     missing = missing_of(material.comparison, ())
     base = comparison.entry(comparison.reference)
     found = []
+    at = _even_terms(comparison)
     for sentence in comparison.said if len(lamps) > 1 else ():
         entry = next((e for key in sentence.keys if (e := comparison.entry(key)) is not None and e is not base), None)
         if entry is None or base is None or entry.ratio_stops is None:
             found.append(Statement("level", sentence.text, readings=sentence.readings))
         else:
-            found.append(_ratio(entry, base, sentence.text, sentence.readings))
+            found.append(replace(_ratio(entry, base, sentence.text, sentence.readings), terms=at))
     for ask in (Ask.WHITE, Ask.COLOURS):
         if ask not in missing:
             found += [
-                Statement(str(ask), f"{line.plain.rstrip('.')} ({_terms(material, line.text)}).", line.text)
+                Statement(
+                    str(ask),
+                    f"{line.plain.rstrip('.')} ({_terms(material, line.text)}).",
+                    line.text,
+                    terms=at,
+                    placed=line.aside,
+                )
                 for line in lines_of(ask, material.told(), MOST_LINES)
             ]
     return found
+
+
+def _even_terms(comparison: Comparison) -> str:
+    return " ".join(f"{heading}: {text}" for heading, text in alike_of(comparison))
 
 
 def _terms(material: Material, text: str) -> str:
@@ -131,11 +143,14 @@ def _ratio(entry: Entry, base: Entry, long: str, readings: tuple[str, ...]) -> S
     about = f"{entry.name} beside {base.name}"
     if entry.tie:
         short = f"{entry.name} and {base.name} {'are level' if entry.level_with else 'cannot be told apart'}."
+        placed = f"These readings cannot tell {notation.number(half, 2)} {notation.stop_word(half)}."
     else:
         direction = "brighter" if stops > 0.0 else "darker"
         words = times_words(stops, half)
         short = f"{entry.name} is {stops_words(stops)} {direction} than {base.name}{f': {words}' if words else ''}."
-    return Statement(about, long, short, unsaid=unsaid_of(stops, half), readings=readings)
+        ends = " to ".join(notation.times(2.0**end) for end in (stops - half, stops + half))
+        placed = f"{notation.number(abs(stops), 2)} ±{notation.number(half, 2)} stops; {ends} times as bright."
+    return Statement(about, long, short, unsaid=unsaid_of(stops, half), readings=readings, placed=placed)
 
 
 BEFORE = "Before it is published"
@@ -144,14 +159,14 @@ BEFORE = "Before it is published"
 def as_text(found: Sequence[Statement], before: Sequence[str] = (), *, markdown: bool = False) -> str:
     """All of it to read, or as Markdown; last what to look at `before` it is published."""
     lines: list[str] = []
-    about = ""
+    about = terms = ""
     for one in found:
         if one.about != about:
-            lines += ["", f"## {_escaped(one.about)}", ""] if markdown else ["", one.about]
-            if one.terms:
-                said = f"Unless a line says otherwise: {one.terms}."
-                lines += [_escaped(said), ""] if markdown else [f"  {said}"]
             about = one.about
+            lines += ["", f"## {_escaped(about)}", ""] if markdown else ["", about]
+            if one.terms and one.terms != terms:
+                terms = one.terms
+                lines += [_escaped(terms), ""] if markdown else [f"  {terms}"]
         lines += _marked(one) if markdown else _plain(one)
     if before:
         lines += ["", f"## {BEFORE}", "", *(f"- {_escaped(line)}" for line in before)] if markdown else []
@@ -160,17 +175,21 @@ def as_text(found: Sequence[Statement], before: Sequence[str] = (), *, markdown:
 
 
 def _plain(one: Statement) -> list[str]:
-    lines = [f"  {one.short}"] if one.short else []
-    lines.append(f"  {'in full: ' if one.short else ''}{one.placed or one.long}")
-    lines += [f"  in feet and footcandles: {one.imperial}"] if one.imperial else []
-    return [*lines, *(f"  do not say “{unsaid.words}”: {unsaid.why}" for unsaid in one.unsaid)]
+    lines = [f"  {' '.join(part for part in (one.short, one.placed) if part) or one.long}"]
+    lines += [f"  in feet and footcandles: {one.imperial}"] if one.imperial and not one.short else []
+    return [*lines, *(f"  do not say “{unsaid.words}”: {unsaid.why}" for unsaid in _worth_saying(one))]
+
+
+def _worth_saying(one: Statement) -> tuple[Unsaid, ...]:
+    """What must not be said; of a ratio its range says it already."""
+    return () if one.short else one.unsaid
 
 
 def _marked(one: Statement) -> list[str]:
-    whole = _escaped(one.placed or one.long)
-    lines = [f"- **{_escaped(one.short)}** {whole}" if one.short else f"- {whole}"]
-    lines += [f"  - in feet and footcandles: {_escaped(one.imperial)}"] if one.imperial else []
-    return [*lines, *(f"  - do not say “{_escaped(u.words)}”: {_escaped(u.why)}" for u in one.unsaid)]
+    whole = _escaped(one.placed if one.short else one.placed or one.long)
+    lines = [f"- **{_escaped(one.short)}** {whole}".rstrip() if one.short else f"- {whole}"]
+    lines += [f"  - in feet and footcandles: {_escaped(one.imperial)}"] if one.imperial and not one.short else []
+    return [*lines, *(f"  - do not say “{_escaped(u.words)}”: {_escaped(u.why)}" for u in _worth_saying(one))]
 
 
 def _escaped(text: str) -> str:

@@ -39,8 +39,9 @@ def _sentence(entry: Entry, base: Entry) -> Sentence:
         )
     else:
         direction = "brighter" if (entry.ratio_stops or 0.0) > 0.0 else "darker"
-        unit = notation.stop_word(size)
-        text = f"{ours} is {size:.2f} {unit} ({2.0**size:.2f}×) {direction} than {theirs}{where}{shared}{how}.{mark}"
+        times = notation.significant(2.0 ** (entry.ratio_stops or 0.0), 2)
+        told = notation.stops_told(size, half)
+        text = f"{ours} is {told} {direction} than {theirs}{where}{shared}{how}: {times} times as bright.{mark}"
     readings = dict.fromkeys(m.reading.id for e in (entry, base) for m in e.rests_on)
     return Sentence(text, (entry.key, base.key), tuple(readings))
 

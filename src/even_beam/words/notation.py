@@ -170,6 +170,16 @@ def stop_word(size: float) -> str:
     return "stop" if round(abs(size), 2) <= 1.0 else "stops"
 
 
+def stops_told(size: float, half: float) -> str:
+    """A difference without its sign, in the digits that its half width lets it have, with its word: 1.2 stops."""
+    shown = plain(abs(size), 2 if half < FINE_STOPS else 1)
+    return f"{shown} {stop_word(float(shown))}"
+
+
+FINE_STOPS = 0.05
+"""A difference that is told better than this has a second decimal."""
+
+
 def times(ratio: float | None) -> str:
     """A ratio as a factor: 1.60."""
     return number(ratio, 2)

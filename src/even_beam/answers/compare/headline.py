@@ -75,7 +75,6 @@ def _tie_line(ties: Sequence[Entry], base: Entry) -> Line:
 def _ratio_line(entry: Entry, base: Entry) -> Line:
     size = abs(entry.ratio_stops or 0.0)
     direction = "brighter" if (entry.ratio_stops or 0.0) > 0.0 else "darker"
-    unit = notation.stop_word(size)
     aside = [f"±{entry.ratio_tolerance_stops or 0.0:.2f}"]
     moved = [e for e in (entry, base) if e.how is not None and e.read_at_m is not None]
     if moved:
@@ -84,8 +83,8 @@ def _ratio_line(entry: Entry, base: Entry) -> Line:
         aside.append(f"{who} brought from {' and '.join(places)}")
     aside += [f"{e.name} {e.joined}" for e in (entry, base) if e.joined]
     aside += [f"{e.name} rests on {e.doubtful}" for e in (entry, base) if e.doubtful]
-    text = f"{entry.name} is {size:.2f} {unit} ({2.0**size:.2f}×) {direction} than {base.name}."
-    return Line(text, "; ".join(aside))
+    told = notation.stops_told(size, entry.ratio_tolerance_stops or 0.0)
+    return Line(f"{entry.name} is {told} {direction} than {base.name}.", "; ".join(aside))
 
 
 def _only_levels(comparison: Comparison) -> list[Line]:

@@ -1,11 +1,11 @@
 """Lamps against each other in a few sentences: which is brightest, whose white and tint are off, and what to dial."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from even_beam.answers.compare.pictures import Scene
 from even_beam.answers.findings.glance import Glance
 from even_beam.bench.estimate import picked
-from even_beam.known.comparison import Entry
+from even_beam.known.comparison import Comparison, Entry, Evenness
 from even_beam.words import notation
 
 Sentence = tuple[str, tuple[str, ...]]
@@ -13,6 +13,22 @@ Sentence = tuple[str, tuple[str, ...]]
 
 MOST_NAMED = 3
 """So many lamps are named in a sentence; of more it says how many."""
+
+
+def alike_of(comparison: Comparison) -> list[tuple[str, str]]:
+    """What is alike for all, what was reckoned, what is not alike and what is not known: a heading and a text each."""
+    together: dict[str, list[str]] = {}
+    for note in comparison.notes:
+        together.setdefault(_ALIKE[note.evenness], []).append(notation.sentence(note.text))
+    return [(heading, f"{'. '.join(texts)}.") for heading, texts in together.items()]
+
+
+_ALIKE: Mapping[Evenness, str] = {
+    Evenness.SAME: "Alike for all",
+    Evenness.BROUGHT: "Reckoned",
+    Evenness.DIFFERS: "Not alike",
+    Evenness.UNKNOWN: "Not known",
+}
 
 
 def in_short(scene: Scene, glances: Sequence[Glance]) -> list[Sentence]:

@@ -202,10 +202,11 @@ class Glance:
 
     @property
     def at(self) -> AtWhite | None:
-        """The row that stands for the lamp: of the white that is usually asked for."""
-        rows = {row.dialled_k: row for row in self.whites}
+        """The row that stands for the lamp: at the highest level read, of the white that is usually asked for."""
+        top = max((_level(row) for row in self.whites), default=0.0)
+        rows = {row.dialled_k: row for row in self.whites if _level(row) == top}
         wanted = next((white for white in WORKING_WHITES_K if white in rows), None)
-        return rows.get(wanted) or next(iter(self.whites), None)
+        return rows.get(wanted) or next(iter(rows.values()), None)
 
     @property
     def base(self) -> Measured | None:
@@ -245,6 +246,10 @@ class Glance:
         white = self.at.dialled_k if self.at is not None else None
         at_white = [f for f in found if self.own[f.readings[0]].terms.cct_k == white]
         return max(at_white or found, key=self.order, default=None)
+
+
+def _level(row: AtWhite) -> float:
+    return row.repeats[0].terms.level_pct or 0.0
 
 
 def _way(measured: Measured) -> Key:

@@ -5,6 +5,8 @@ from dataclasses import dataclass
 
 from even_beam.answers.findings.glance import AtWhite, Glance
 from even_beam.bench import terms_in_words
+from even_beam.bench.records import Terms
+from even_beam.bench.terms import value_words
 from even_beam.light.cri_samples import SAMPLE_WORDS
 from even_beam.light.filters import NO_SUCH_GEL, duv_of_gel, gel_fraction_of_duv
 from even_beam.light.photometry import stops
@@ -269,11 +271,17 @@ def terms_line(glance: Glance) -> str:
         dial,
         f"tint {terms.tint}" if terms.tint.strip() not in {"", "0"} else "",
         terms_in_words.level(terms) if terms.level_pct is not None else "",
-        f"{terms_in_words.placement(terms)} {terms_in_words.axis(terms)}",
+        _place(terms),
+        value_words(row.repeats[0], "plane") if terms.reference_plane else "",
         meter.nickname,
         f"{main.reading.at:%-d %B %Y}",
     ]
     return ", ".join(part for part in parts if part)
+
+
+def _place(terms: Terms) -> str:
+    where, axis = terms_in_words.placement(terms), terms_in_words.axis(terms)
+    return f"{where} {axis}" if terms.distance_m is not None else where
 
 
 def what_it_can_tell(glance: Glance) -> str:

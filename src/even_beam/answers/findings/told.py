@@ -18,7 +18,7 @@ from even_beam.known.doubts import Flag
 from even_beam.known.evidence import usual
 from even_beam.known.findings.claims import ClaimVerdict, Even, Holds, figure_claimed
 from even_beam.known.findings.finding import Finding
-from even_beam.known.verdicts import Answer
+from even_beam.known.verdicts import Answer, Verdict
 from even_beam.words import notation
 
 MOST = 12
@@ -135,7 +135,8 @@ def _foremost(witness: Witness, entrant: Entrant, most: int) -> list[Told]:
         if finding.sentence not in told:
             taken[name] = taken.get(name, 0) + 1
             told[finding.sentence] = finding
-    return told_of(witness, entrant, sorted(told.values(), key=lambda f: questions.index(f.question)))
+    found = told_of(witness, entrant, sorted(told.values(), key=lambda f: questions.index(f.question)))
+    return sorted(found, key=lambda one: (questions.index(one.subject), one.differs != ""))
 
 
 def _kind(finding: Finding) -> str:
@@ -176,7 +177,7 @@ def _purposes(witness: Witness, entrant: Entrant) -> list[Told]:
     found = []
     if good:
         names = notation.listed([v.purpose for v in good])
-        found.append(_at(witness, entrant, f"It is good for {names}: every limit is met", good[0].at))
+        found.append(_at(witness, entrant, f"It is good for {names}: every limit is met", good[0]))
     failing = [
         v
         for v in judged
@@ -188,15 +189,17 @@ def _purposes(witness: Witness, entrant: Entrant) -> list[Told]:
             reason = next(j.sentence for j in one.judgements if j.answer is Answer.OUTSIDE and j.certain)
             by_reason.setdefault(reason.rstrip("."), []).append(one.purpose)
         reasons = [f"for {notation.listed(names)} ({reason})" for reason, names in by_reason.items()]
-        found.append(_at(witness, entrant, f"It is not good enough {notation.listed(reasons)}", failing[0].at))
+        found.append(_at(witness, entrant, f"It is not good enough {notation.listed(reasons)}", failing[0]))
     return found
 
 
-def _at(witness: Witness, entrant: Entrant, words: str, at: str) -> Told:
-    """A verdict at its terms, which are named in a block where they are not the block's own."""
-    base = Glance(witness, entrant).base
-    own = witness.evidence(entrant).at(base) if base is not None else ""
-    return Told("purpose", words, (), at, "" if at == own else at)
+def _at(witness: Witness, entrant: Entrant, words: str, judged: Verdict) -> Told:
+    """A verdict at its terms, of which a block names those that are not its own."""
+    base, evidence = Glance(witness, entrant).base, witness.evidence(entrant)
+    behind = {i for one in judged.judgements for i in one.readings}
+    first = next((m for m in entrant.readings if m.reading.id in behind and evidence.at(m) == judged.at), None)
+    differs = evidence.apart(first, base) if first is not None and base is not None else judged.at
+    return Told("purpose", words, (), judged.at, differs)
 
 
 def _doubts(found: Sequence[Flag]) -> Told:

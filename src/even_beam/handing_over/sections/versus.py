@@ -4,7 +4,7 @@ where each white lands and which colours suffer, and what each is good for, with
 from collections.abc import Callable, Mapping
 from dataclasses import replace
 
-from even_beam.answers.compare.in_short import in_short
+from even_beam.answers.compare.in_short import alike_of, in_short
 from even_beam.answers.compare.judged import judged_of
 from even_beam.answers.compare.pictures import pictures_of, priced, strip_of
 from even_beam.answers.compare.questions import Ask
@@ -17,7 +17,7 @@ from even_beam.figures.strip import Strip
 from even_beam.handing_over.material import Material
 from even_beam.handing_over.sections.page import off_cell, tint_cell
 from even_beam.handing_over.sections.rows import MOST_LAMPS_IN_CHART, NOTHING, filled
-from even_beam.known.comparison import Entry, Evenness
+from even_beam.known.comparison import Entry
 from even_beam.known.findings.electrical import watts_of
 from even_beam.paper.document import Cell, Said, Section, Setting, Table
 from even_beam.words import notation
@@ -37,19 +37,8 @@ def alike(material: Material) -> Section:
     """What is alike for all, and what is not, once."""
     if len(material.entrants) < 2:
         return Section("alike", "", setting=Setting.TERMS)
-    together: dict[str, list[str]] = {}
-    for note in material.comparison.notes:
-        together.setdefault(_ALIKE[note.evenness], []).append(notation.sentence(note.text))
-    said = tuple(Said(f"{'. '.join(texts)}.", (), heading) for heading, texts in together.items())
+    said = tuple(Said(text, (), heading) for heading, text in alike_of(material.comparison))
     return Section("alike", "", said, setting=Setting.TERMS)
-
-
-_ALIKE: Mapping[Evenness, str] = {
-    Evenness.SAME: "Alike for all",
-    Evenness.BROUGHT: "Reckoned",
-    Evenness.DIFFERS: "Not alike",
-    Evenness.UNKNOWN: "Not known",
-}
 
 
 def ranked(material: Material) -> Section:

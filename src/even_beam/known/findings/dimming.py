@@ -61,7 +61,7 @@ class Curve:
     @property
     def of_what(self) -> str:
         """What the shares are of, in words."""
-        return "of full" if self.full else f"of its level at {self.dial_pct[-1]:g} % (full was not read)"
+        return "of full" if self.full else f"of its level at {self.dial_pct[-1]:g} %, for full was not read"
 
 
 def curves(evidence: Evidence) -> list[Curve]:
