@@ -25,6 +25,12 @@ from even_beam.known.choice import Entrant
 from even_beam.known.comparison import Comparison
 from even_beam.known.doubts import Flag, flags
 from even_beam.shell.settings import Settings
+from even_beam.words import notation
+
+
+def exposed_at(settings: Settings) -> str:
+    """The sensitivity and the shutter of the settings, as they stand beside an f-number."""
+    return f"ISO {settings.iso}, {notation.seconds(settings.shutter_s).removesuffix(' s')}"
 
 
 class Material:

@@ -32,6 +32,17 @@ class Sheet:
     rows: tuple[tuple[str, int | None, tuple[Cell, ...]], ...] = ()
 
     @property
+    def filled(self) -> "Sheet":
+        """It without the columns that no row has anything in."""
+        kept = [
+            place
+            for place in range(len(self.columns))
+            if any(cells[place].text not in {"", notation.NONE} for _, _, cells in self.rows)
+        ]
+        rows = tuple((key, number, tuple(cells[place] for place in kept)) for key, number, cells in self.rows)
+        return Sheet(tuple(self.columns[place] for place in kept), rows)
+
+    @property
     def plain(self) -> str:
         """It as it is copied: rows of cells with tabs between them, the headings first."""
         rows = [self.columns, *(tuple(cell.text for cell in cells) for _, _, cells in self.rows)]

@@ -277,7 +277,7 @@ def _notes(ask: Ask, figures: Figures, judged: Judged | None) -> tuple[str, ...]
     hints = watts_of_lamps(figures.comparison, figures.witness, figures.scene.entrants)
     effects = modifier_lines(figures.witness, figures.scene.entrants)
     odd = tuple(hint.sentence for hint in hints if hint.odd)
-    return (*figures.comparison.sentences, *odd, *effects)
+    return (*odd, *effects)
 
 
 def _patches(question: Question, comparison: Comparison, collection: Collection) -> tuple[PatchSet, ...]:

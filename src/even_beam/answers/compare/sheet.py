@@ -61,16 +61,10 @@ def sheet_of(ask: Ask, figures: Figures) -> Sheet:
     columns = _COLUMNS[ask](figures) if ask in _COLUMNS else []
     entries = figures.comparison.entries
     cells = [[make(entry) for _, make in columns] for entry in entries]
-    kept = [
-        place
-        for place in range(len(columns))
-        if place == 0 or any(row[place].text not in {"", notation.NONE} for row in cells)
-    ]
     rows = tuple(
-        (entry.key, figures.scene.places.get(entry.name), tuple(row[place] for place in kept))
-        for entry, row in zip(entries, cells, strict=True)
+        (entry.key, figures.scene.places.get(entry.name), tuple(own)) for entry, own in zip(entries, cells, strict=True)
     )
-    return Sheet(tuple(columns[place][0] for place in kept), rows)
+    return Sheet(tuple(name for name, _ in columns), rows).filled
 
 
 def _name(entry: Entry) -> Cell:
@@ -98,7 +92,6 @@ def _bright(figures: Figures) -> list[Column]:
     comparison, unit = figures.comparison, notation.light_unit()
     where = _where(comparison)
     by_key = {entrant.key: entrant for entrant in figures.scene.entrants}
-    hints = {hint.drawn.name: hint for hint in watts_of_lamps(comparison, figures.witness, figures.scene.entrants)}
     columns: list[Column] = [
         ("lamp", _name),
         ("on it", _on_it),
@@ -109,8 +102,6 @@ def _bright(figures: Figures) -> list[Column]:
         ("×", lambda e: Cell(notation.times(e.ratio), by=e.ratio) if e.ratio is not None and not e.tie else NOTHING),
         ("lowest level read", lambda e: _lowest(by_key[e.key], comparison)),
     ]
-    if len(hints) > 1:
-        columns.append(("a hint: by watts alone", lambda e: _watts(hints.get(e.name))))
     columns += [
         (f"{unit} at {notation.distance(metres)}", lambda e, m=metres: _at_distance(by_key[e.key], e, m))  # type: ignore[misc]
         for metres in _distances(figures)
@@ -205,14 +196,6 @@ def watts_of_lamps(comparison: Comparison, witness: Witness, entrants: Sequence[
             drawn.append(Drawn(entry.name, watts, entry.illuminance, not measured))
     reference = next((e.name for e in comparison.entries if e.key == comparison.reference), "")
     return watt_hints(drawn, reference)
-
-
-def _watts(hint: WattHint | None) -> Cell:
-    if hint is None:
-        return Cell("watts not known", quiet=True)
-    whose = "claimed" if hint.drawn.claimed else "read"
-    text = f"{notation.stops(hint.expected_stops)} stops, {notation.plain(hint.drawn.watts, 0)} W {whose}"
-    return Cell(text, marked=hint.odd, quiet=not hint.odd, by=hint.expected_stops)
 
 
 # --- beyond the reference

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from even_beam.answers.findings.glance_words import Figure
 from even_beam.answers.findings.told import Told
 from even_beam.bench.records import Session
 from even_beam.desk.kit.lamp_form import LampCard, claim_text, price_of
@@ -41,7 +42,8 @@ class RecordLine:
 
 @dataclass(frozen=True, slots=True)
 class LampPage:
-    """All that the Kit tells of a lamp. `known` is None while it is being found.
+    """All that the Kit tells of a lamp. `known` is None while it is being found; `figures` are the large ones, and
+    `terms` what all of it holds for where no sentence says otherwise.
 
     `photo` is the newest that was kept of it, encoded; without one it is `drawn_as` things of its kind look.
     """
@@ -55,6 +57,8 @@ class LampPage:
     gear: tuple[tuple[str, str], ...] = ()
     drawn_as: str = ""
     photo: bytes | None = None
+    terms: str = ""
+    figures: tuple[Figure, ...] = ()
 
 
 _DRAWN: tuple[tuple[str, str], ...] = (
@@ -79,8 +83,11 @@ def page_of(
     known: tuple[Sequence[Told], Sequence[ClaimVerdict]] | None,
     units: Sequence[str] = (),
     photo: bytes | None = None,
+    figures: Sequence[Figure] = (),
+    terms: str = "",
 ) -> LampPage:
-    """The page of a lamp; `known` are its sentences and its claims judged, `units` other lamps of its model."""
+    """The page of a lamp; `known` are its sentences and its claims judged, `figures` its large ones, `terms` what they
+    hold for, `units` other lamps of its model."""
     kind = card.model.kind if card.model is not None else "" if card.source.is_fixture else card.source.kind
     model = card.model.name if card.model is not None and card.model.name != card.source.nickname else ""
     cost = price_of(card.costs)
@@ -105,6 +112,8 @@ def page_of(
         gear=tuple((row.name, row.text) for row in card.gear),
         drawn_as=drawn_as(kind),
         photo=photo,
+        terms=terms,
+        figures=tuple(figures),
     )
 
 

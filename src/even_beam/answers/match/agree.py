@@ -26,10 +26,29 @@ def _size(off: tuple[float, float | None]) -> str:
 def agree_lines(found: Matched) -> tuple[Line, ...]:
     """What to do with each in one line, and the two that clash most."""
     opposite = next((pair for pair in found.pairs if pair.opposite), None)
-    lines = [Line(headline(found.answers))]
+    lines = [Line(headline(found.answers) if len(found.answers) <= MOST_TOLD else _how_many(found))]
     if opposite is not None:
         lines.append(Line(opposite.sentence, "Mend these two first."))
     return tuple(lines)
+
+
+MOST_TOLD = 3
+"""So many sources are told one by one what to do; of more the table tells it."""
+
+
+def _how_many(found: Matched) -> str:
+    """How many can be made to agree, and which cannot."""
+    left = [one.name for one in found.answers if one.leaves]
+    others = [one for one in found.answers if not one.leaves]
+    leave = f"Leave {notation.listed(left)}. " if 0 < len(left) <= MOST_TOLD else ""
+    if not others:
+        return f"All agree with {found.target.words} as they are."
+    cannot = [one.name for one in others if not matches(*one.left)]
+    if not cannot:
+        return f"{leave}All the others can be made to agree with {found.target.words}."
+    named = notation.listed(cannot) if len(cannot) <= MOST_TOLD else f"{len(cannot)} of them"
+    able = len(others) - len(cannot)
+    return f"{leave}{able} of the other {len(others)} can be made to agree with {found.target.words}; {named} cannot."
 
 
 def _cells(one: Answer) -> list[Cell]:
@@ -56,14 +75,21 @@ def _cells(one: Answer) -> list[Cell]:
         turned,
         Cell(words, quiet=gel is None),
         NOTHING if one.leaves else figure_cell(notation.number(cost, 1, signed=True), cost),
-        Cell(off_words(*one.left, short=True), quiet=one.leaves, by=_size(one.left)),
+        Cell(f"{off_words(*one.left, short=True)}{_strays(one)}", quiet=one.leaves, by=_size(one.left)),
     ]
 
 
+def _strays(one: Answer) -> str:
+    """How far sheets of the gels' names stray, where they were not read here."""
+    if one.leaves or not one.gels or one.gels[0].is_read:
+        return ""
+    return f" ±{notation.half(one.gels[0].half_mired)}"
+
+
 def agree_notes(found: Matched) -> tuple[str, ...]:
-    """A sentence a lamp that must do something, then what holds of all."""
-    each = [f"{one.sentence} {one.behind}".strip() for one in found.answers if not one.leaves]
-    return (*each, *notes_on_all(found))
+    """What the table does not tell of a lamp: its colours behind gels, how it strays off its axis; then what holds of
+    all."""
+    return (*(one.behind for one in found.answers if not one.leaves and one.behind), *notes_on_all(found))
 
 
 def notes_on_all(found: Matched) -> tuple[str, ...]:

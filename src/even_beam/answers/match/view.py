@@ -21,7 +21,7 @@ from even_beam.collection.read_once import ReadOnce
 from even_beam.figures.chart import Chart
 from even_beam.figures.matching import matching_chart
 from even_beam.known.choice import Entrant
-from even_beam.known.matching.enough import Enough, needed_lux
+from even_beam.known.matching.enough import Enough, dial_words, needed_lux, place_words
 from even_beam.known.matching.gels import SCORES
 from even_beam.known.matching.mixing import Levels, levels_for, mixture
 from even_beam.known.matching.power import Supply, load_of, supply_of
@@ -227,16 +227,18 @@ class _Asked:
         said = (
             f"{notation.listed(do)} give{'s' * (len(do) == 1)} it." if do else "None of them gives it as it was read."
         )
-        notes = [one.sentence for one in answers]
+        notes = [f"{one.name} rests on {one.doubtful}." for one in answers if one.doubtful]
+        untold = {one.name: one.why_no_distance for one in answers if one.why_no_distance}
+        notes += [f"{name}: a nearer mark is not told ({why})." for name, why in untold.items()]
         notes += [f"No level was read of {notation.listed(unread)}."] if unread else []
         notes += [MAINS] if any((one.lamps or 0) > 1 for one in rest) else []
         return self._with(
             head=asked,
             lines=(Line(said, f"{asked}."),),
             sheet=Sheet(
-                ("source", "gives", "which is", "stops over", "dial", "move to", "lamps"),
+                ("source", "gives", "which is", "stops over", "dial", "move to", "lamps", "read at"),
                 tuple(self._row(one.name, _enough_cells(one)) for one in answers),
-            ),
+            ).filled,
             notes=tuple(notes),
         )
 
@@ -249,9 +251,9 @@ class _Asked:
             self._row(
                 one.name,
                 [
-                    figure_cell(f"{notation.number(one.apparent_va, 1)} VA", one.apparent_va),
-                    figure_cell(f"{notation.number(one.watts, 1)} W", one.watts),
-                    figure_cell(f"{notation.number(one.volts, 1)} V", one.volts),
+                    figure_cell(f"{notation.number(one.apparent_va)} VA", one.apparent_va),
+                    figure_cell(f"{notation.number(one.watts)} W", one.watts),
+                    figure_cell(f"{notation.number(one.volts)} V", one.volts),
                     Cell(one.terms, quiet=True),
                 ],
             )
@@ -259,9 +261,9 @@ class _Asked:
         ]
         return self._with(
             head=supply.words,
-            lines=(Line(load.sentence),),
+            lines=(Line(load.answer),),
             sheet=Sheet(("lamp", "most VA read", "most W read", "volts then", "at"), tuple(rows)) if rows else Sheet(),
-            notes=(MAINS,),
+            notes=(*load.cautions, MAINS),
         )
 
 
@@ -270,9 +272,10 @@ def _enough_cells(one: Enough) -> list[Cell]:
         figure_cell(notation.level(one.read_lux), one.read_lux),
         Cell(one.stop_words, by=one.f_number),
         Cell(notation.number(one.stops_over, 1, signed=True), marked=not one.is_enough, by=one.stops_over),
-        figure_cell(f"{notation.percent(one.dial_pct)} %", one.dial_pct),
-        NOTHING if one.distance_m is None else Cell(notation.distance(one.distance_m), by=one.distance_m),
+        figure_cell(f"{dial_words(one.dial_pct)} %", one.dial_pct) if one.dial_pct is not None else NOTHING,
+        NOTHING if one.distance_m is None else Cell(place_words(one.distance_m), by=one.distance_m),
         NOTHING if one.lamps is None or one.is_enough else Cell(str(one.lamps), by=float(one.lamps)),
+        Cell(one.terms, quiet=True),
     ]
 
 

@@ -12,7 +12,7 @@ from even_beam.bench.tolerances import is_of_a_place
 from even_beam.figures.chart import Chart
 from even_beam.figures.strip import Strip
 from even_beam.figures.whites import landing_chart
-from even_beam.handing_over.material import Material
+from even_beam.handing_over.material import Material, exposed_at
 from even_beam.handing_over.sections.rows import NOTHING, Build, says_more_than_one_figure, table_of
 from even_beam.known.choice import Entrant, along
 from even_beam.known.evidence import mean_of
@@ -46,9 +46,7 @@ def terms(material: Material, entrant: Entrant) -> Section:
 
 def numbers(material: Material, entrant: Entrant) -> Section:
     """Light, white, tint, colour and dimmer as five large figures."""
-    settings = material.settings
-    exposed = f"ISO {settings.iso}, {notation.seconds(settings.shutter_s).removesuffix(' s')}"
-    found = glance_words.figures(material.glance(entrant), exposed)
+    found = glance_words.figures(material.glance(entrant), exposed_at(material.settings))
     return Section("numbers", "", numbers=tuple(Number(one.label, one.value, one.unit, one.lines) for one in found))
 
 
@@ -138,6 +136,7 @@ def distances(material: Material, entrant: Entrant) -> Section:
     if len(marks) < 2:
         return Section("walked", "At each distance")
     settings = material.settings
+    units = ("fc", "lx") if notation.light_unit() == "fc" else ("lx", "fc")
     meter = material.witness.evidence(entrant).meter_of(row.repeats[0])
     cells = []
     for metres in marks[:MOST_MARKS]:
@@ -146,12 +145,11 @@ def distances(material: Material, entrant: Entrant) -> Section:
         cells.append(
             (
                 Cell(notation.distance(metres)),
-                Cell(notation.lux(level)),
-                Cell(notation.illuminance(level, "fc")),
+                *(Cell(notation.illuminance(level, unit)) for unit in units),
                 Cell(notation.f_thirds(float(number)) if number is not None else notation.NONE),
             )
         )
-    head = ("distance", "lx", "fc", f"stop at ISO {settings.iso}, {notation.seconds(settings.shutter_s)}")
+    head = ("distance", *units, f"stop at ISO {settings.iso}, {notation.seconds(settings.shutter_s)}")
     return Section("walked", "At each distance", tables=(Table(head, tuple(cells)),), narrow=True)
 
 

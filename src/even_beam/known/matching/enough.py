@@ -71,18 +71,28 @@ class Enough:
         if abs(self.stops_over) <= max(self.half_stops, 0.05):
             return f"{gives}: just enough, as far as can be told (±{self.half_stops:.2f} stop)."
         if self.stops_over > 0.0:
-            ways = [f"dial {notation.percent(self.dial_pct)} %"] if self.dial_pct is not None else []
-            ways += [f"move it to {notation.distance(self.distance_m)}"] if self.distance_m is not None else []
+            ways = [f"dial {dial_words(self.dial_pct)} %"] if self.dial_pct is not None else []
+            ways += [f"move it to {place_words(self.distance_m)}"] if self.distance_m is not None else []
             how = f"; {' or '.join(ways)}" if ways else ""
             return f"{gives}: {stops} more than needed{how}."
-        ways = [f"dial {notation.percent(self.dial_pct)} %"] if self.dial_pct is not None else []
-        ways += [f"at {notation.distance(self.distance_m)} it would do"] if self.distance_m is not None else []
+        ways = [f"dial {dial_words(self.dial_pct)} %"] if self.dial_pct is not None else []
+        ways += [f"at {place_words(self.distance_m)} it would do"] if self.distance_m is not None else []
         ways += [f"{self.lamps} that give as much in the same place would do"] if self.lamps is not None else []
         return f"{gives}: {'; '.join([f'{stops} less than needed', *filter(None, [' or '.join(ways)])])}{self._why}."
 
     @property
     def _why(self) -> str:
         return f"; a nearer mark is not told ({self.why_no_distance})" if self.why_no_distance else ""
+
+
+def dial_words(percent: float) -> str:
+    """A level to dial, as finely as a dial goes: to one per cent, below five to a tenth."""
+    return notation.plain(percent, 0 if percent >= 5.0 else 1)
+
+
+def place_words(metres: float) -> str:
+    """Where to put a lamp: to a tenth of a metre."""
+    return notation.distance(round(metres, 1))
 
 
 def needed_lux(f_number: float, exposure: Exposure) -> float:

@@ -152,27 +152,38 @@ class Load:
         return low, high
 
     @property
-    def sentence(self) -> str:
-        """What the supply is asked for, with what is not in it."""
+    def answer(self) -> str:
+        """What the supply is asked for."""
         if not self.draws:
             return "No draw was read of these lamps: type V and A, or W, with a reading."
         names = notation.listed([d.name for d in self.draws])
-        unread = f" {notation.listed(self.unread)}: no draw was read, not in it." if self.unread else ""
         if self.supply.battery_wh is not None:
             hours = self.hours
             if hours is None:
-                return f"The draw of {names} is not known in watts.{unread}"
+                return f"The draw of {names} is not known in watts."
             span = f"{hours[0]:.1f} to {hours[1]:.1f} h"
-            feeds = f"{self.supply.words} feed {names} for about {span} at the highest draw read, an estimate."
-            return f"{feeds} {CARE}{unread}"
+            return f"{self.supply.words} feed {names} for about {span} at the highest draw read, an estimate."
         total = notation.number(sum(self.volt_amperes))
         side = "over" if self.passes_the_line else "below"
         line = f"{side} the line of {self.line_a:.1f} A that is usual for steady load on {self.supply.words} (80 %)"
         whole = all(d.apparent_va is not None for d in self.draws)
         least, mixed = ("", "") if whole else ("at least ", " (watts where VA were not read)")
         draws = f"draw{'s' * (len(self.draws) == 1)}"
-        said = f"{names} {draws} {least}{total} VA as measured{mixed}, {least}{self.amperes:.1f} A: {line}."
-        return f"{said}{self._sag} {self._surge} {LAW}{unread}"
+        return f"{names} {draws} {least}{total} VA as measured{mixed}, {least}{self.amperes:.1f} A: {line}."
+
+    @property
+    def cautions(self) -> tuple[str, ...]:
+        """What is to be minded, and what is not in it."""
+        if not self.draws:
+            return ()
+        minded = (CARE,) if self.supply.battery_wh is not None else (self._sag, self._surge, LAW)
+        unread = f"{notation.listed(self.unread)}: no draw was read, not in it." if self.unread else ""
+        return tuple(one.strip() for one in (*minded, unread) if one)
+
+    @property
+    def sentence(self) -> str:
+        """All of it in a row."""
+        return " ".join([self.answer, *self.cautions])
 
     @property
     def _surge(self) -> str:

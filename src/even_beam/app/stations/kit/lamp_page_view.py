@@ -3,6 +3,7 @@
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
+from even_beam.answers.findings.glance_words import Figure
 from even_beam.answers.findings.lamp_page import ClaimRow, Known, LampPage
 from even_beam.app.stations.kit.label_view import LabelView
 from even_beam.app.stations.kit.lamp_picture import LampPicture
@@ -33,7 +34,10 @@ class LampPageView(QScrollArea):
         rows = [f"{c.name} {c.claimed} {c.came_to}" for c in page.claims]
         facts = [f"{name} {text}" for name, text in (*page.facts, *page.gear)]
         known = [f"{one.text} {one.terms}" for one in page.known or ()]
-        return "\n".join([page.name, page.line, *known, *rows, *facts, *(r.words for r in page.record)])
+        large = [f"{one.label} {one.value} {one.unit} {' '.join(one.lines)}" for one in page.figures]
+        return "\n".join(
+            [page.name, page.line, *large, page.terms, *known, *rows, *facts, *(r.words for r in page.record)]
+        )
 
     def show_page(self, page: LampPage | None, on_label: Label | None = None) -> None:
         """Show a page, with the lamp's label once it is made; nothing without one."""
@@ -65,6 +69,12 @@ class LampPageView(QScrollArea):
             column.addWidget(label("reading its record …", "quiet"))
         elif not page.known:
             column.addWidget(label("Nothing was read of it yet.", "quiet"))
+        if page.figures:
+            column.addLayout(_figures(page.figures))
+            column.addSpacing(6)
+        if page.terms:
+            column.addWidget(label(f"Unless a line says otherwise: {page.terms}.", "quiet", wrap=True))
+            column.addWidget(Hairline())
         for one in page.known or ():
             column.addWidget(_known_row(one))
             column.addWidget(Hairline())
@@ -95,6 +105,22 @@ class LampPageView(QScrollArea):
             row.addWidget(link)
             row.addStretch(1)
             column.addLayout(row)
+
+
+def _figures(figures: tuple[Figure, ...]) -> QHBoxLayout:
+    """The large figures side by side, each with what follows from it."""
+    row = QHBoxLayout()
+    row.setSpacing(24)
+    for one in figures:
+        column = QVBoxLayout()
+        column.setSpacing(1)
+        column.addWidget(label(one.label, "coming"))
+        column.addWidget(label(f"{one.value} {one.unit}".rstrip(), "title"))
+        for line in one.lines:
+            column.addWidget(label(line, "quiet", wrap=True))
+        column.addStretch(1)
+        row.addLayout(column, 1)
+    return row
 
 
 def _known_row(one: Known) -> QWidget:

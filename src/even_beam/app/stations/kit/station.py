@@ -181,7 +181,8 @@ class KitStation(Station):
         units = [c.source.nickname for c in kit.lamps() if c.model == card.model and c.source.id != key]
         photo = self.document.logbook.thumbnail_of(key, OF_THE_LAMP)
         told = (known.told, known.claims) if known is not None else None
-        page = page_of(card, read_in, told, units if card.model is not None else (), photo)
+        figures, terms = (known.figures, known.terms) if known is not None else ((), "")
+        page = page_of(card, read_in, told, units if card.model is not None else (), photo, figures, terms)
         self._lamp_page.show_page(page, known.label if known is not None else None)
         if known is None and read_in:
             path, settings = self.document.logbook.path, self.host.settings()
