@@ -61,6 +61,5 @@ def _words(entry: Entry, base: Entry | None) -> str:
     if entry.tie:
         told = "level with" if entry.level_with else "cannot be told from"
         return f"{level} \N{MIDDLE DOT} {told} {base.name}"
-    size = notation.number(abs(entry.ratio_stops), 1)
-    side = "brighter" if entry.ratio_stops > 0.0 else "darker"
-    return f"{level} \N{MIDDLE DOT} {size} {'stop' if float(size) <= 1.0 else 'stops'} {side}"
+    told = notation.stops_told(entry.ratio_stops, entry.ratio_tolerance_stops or 0.0)
+    return f"{level} \N{MIDDLE DOT} {told} {'brighter' if entry.ratio_stops > 0.0 else 'darker'}"

@@ -2,7 +2,8 @@
 
 from collections.abc import Mapping, Sequence
 
-from even_beam.answers.findings.glance import WORKING_WHITES_K, Glance
+from even_beam.answers.findings.glance import WORKING_WHITES_K, AtWhite, Glance
+from even_beam.answers.findings.glance_words import gel_of
 from even_beam.bench import terms as sameness
 from even_beam.bench import terms_in_words
 from even_beam.bench.dial_steps import DialSteps, dial_of
@@ -10,7 +11,6 @@ from even_beam.bench.measured import Measured
 from even_beam.handing_over.material import Material
 from even_beam.known import trust
 from even_beam.known.choice import Entrant
-from even_beam.known.evidence import mean_of
 from even_beam.known.findings.finding import Finding
 from even_beam.light.photometry import stops
 from even_beam.paper.label import Label, LabelContent, LabelSize, laid_out
@@ -43,15 +43,16 @@ def left_off_words(labels: Sequence[Label]) -> list[str]:
 
 
 def content_of(material: Material, entrant: Entrant) -> LabelContent:
-    """All that a label may say of a lamp, the weightiest first: of one set-up, which it names; what its modifiers do
-    comes last."""
+    """All that a label may say of a lamp: what to do with it first, then what it gives; of one set-up, which it names.
+    What its modifiers do comes last."""
     glance = material.glance(entrant)
     first, main, own, same = glance.foremost, glance.main, glance.own, glance.same
     if first is None or main is None:
         return LabelContent(entrant.name, "nothing read that a label could say", ())
     lines = [
-        *_whites(first, same, own),
         *_dials(same, dial_of(material.witness.evidence(entrant).gear)),
+        *_gel(glance),
+        *_whites(glance),
         *_minimum(same),
         *_level(glance),
         *_scores(same),
@@ -60,24 +61,25 @@ def content_of(material: Material, entrant: Entrant) -> LabelContent:
     return LabelContent(entrant.name, _read(material, main, [own[i] for f in same for i in f.readings]), tuple(lines))
 
 
-def _whites(first: Finding, same: Sequence[Finding], own: Own) -> list[str]:
-    """Each white in use as dialled and as it came."""
-    if first.name == "own white":
-        return [f"{notation.white(first.value)} K{_duv(mean_of([own[i] for i in first.readings], 'duv'))}"]
-    level = own[first.readings[0]].terms.level_pct
-    read = [own[i] for f in same if f.name == "white error" for i in f.readings]
-    lit = [m for m in read if m.terms.cct_k and m.value("cct") and m.terms.level_pct == level]
-    found: dict[float, str] = {}
-    for repeats in sameness.grouped(dict.fromkeys(lit)).values():
-        white, duv = mean_of(repeats, "cct"), mean_of(repeats, "duv")
-        gives = f"{notation.dialled(repeats[0].terms.cct_k or 0.0)} gives {notation.white(white)} K{_duv(duv)}"
-        found.setdefault(repeats[0].terms.cct_k or 0.0, gives)
-    kept = sorted(found, key=lambda white: (white not in WORKING_WHITES_K, white))[:MOST_WHITES]
-    return [found[white] for white in sorted(kept)]
+def _whites(glance: Glance) -> list[str]:
+    """Each white in use as dialled and as it came, with its tint where that can be seen; the white of a lamp without a
+    dial."""
+    rows = [row for row in glance.whites if row.cct_k is not None]
+    kept = sorted(rows, key=lambda row: (row.dialled_k not in WORKING_WHITES_K, row.dialled_k or 0.0))[:MOST_WHITES]
+    return [_gives(row) for row in sorted(kept, key=lambda row: row.dialled_k or 0.0)]
 
 
-def _duv(duv: float | None) -> str:
-    return f", Duv {notation.duv(duv)}" if duv is not None else ""
+def _gives(row: AtWhite) -> str:
+    dialled = f"{notation.dialled(row.dialled_k)} gives " if row.dialled_k is not None else ""
+    side = "green" if (row.off or 0.0) > 0.0 else "magenta"
+    tint = f", {notation.number(abs(row.off), 3)} {side}" if row.is_tinted and row.off is not None else ""
+    return f"{dialled}{notation.white(row.cct_k)} K{tint}"
+
+
+def _gel(glance: Glance) -> list[str]:
+    """The gel that puts its tint right at the white that stands for it."""
+    gel = gel_of(glance.at) if glance.at is not None else None
+    return [f"clip on {gel[0]}"] if gel is not None and gel[1] else []
 
 
 def _dials(same: Sequence[Finding], steps: DialSteps) -> list[str]:

@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 
 from even_beam.answers.compare.pictures import Scene
 from even_beam.answers.findings.glance import Glance
-from even_beam.bench.estimate import picked
+from even_beam.bench.estimate import Estimate, picked
 from even_beam.known.comparison import Comparison, Entry, Evenness
 from even_beam.words import notation
 
@@ -51,8 +51,8 @@ def _brightest(scene: Scene) -> Sentence | None:
         return f"{notation.sentence(notation.count(len(top), 'lamp'))} share the most light.", behind
     if len(top) > 1:
         return f"{_names(top)} are the brightest: these readings cannot tell them apart.", behind
-    lead = (lit[0].level.value or 0.0) - (lit[1].level.value or 0.0) if lit[0].level and lit[1].level else 0.0
-    return f"{lit[0].name} is the brightest, by {stops_in_words(lead)}.", behind
+    ahead = lit[0].level.less(lit[1].level) if lit[0].level and lit[1].level else Estimate(0.0)
+    return f"{lit[0].name} is the brightest, by {notation.stops_told(ahead.value or 0.0, ahead.half_width)}.", behind
 
 
 def _told_apart(one: Entry, other: Entry, count: int) -> bool:
@@ -60,12 +60,6 @@ def _told_apart(one: Entry, other: Entry, count: int) -> bool:
         return False
     apart = one.level.less(other.level)
     return abs(apart.value or 0.0) > picked(count) * apart.half_width
-
-
-def stops_in_words(size: float) -> str:
-    """A difference as it is said: 0.9 stop, 2.3 stops."""
-    shown = notation.number(abs(size), 1)
-    return f"{shown} {'stop' if float(shown) <= 1.0 else 'stops'}"
 
 
 def _names(entries: Sequence[Entry]) -> str:

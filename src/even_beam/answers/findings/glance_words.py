@@ -89,23 +89,27 @@ def _whites(glance: Glance) -> Sentence | None:
     right = [row for row in rows if not row.is_off]
     warm = [row for row in rows if row.is_off and (row.error_mired or 0.0) > 0.0]
     cool = [row for row in rows if row.is_off and (row.error_mired or 0.0) < 0.0]
-    parts = [f"right at {_named(right, len(rows))}"] if right else []
-    parts += [f"{side} at {_named(own, len(rows))}{_by(own)}" for side, own in (("warm", warm), ("cool", cool)) if own]
-    return f"Its white is {notation.listed(parts)}.", behind
+    sides = [(side, own) for side, own in (("warm", warm), ("cool", cool)) if own]
+    all_three = len(sides) + bool(right) == 3
+    most = 1 if all_three else MOST_WHITES
+    parts = [f"right at {_named(right, len(rows), most)}"] if right else []
+    parts += [f"{side} at {_named(own, len(rows), most)}{'' if all_three else f' ({_by(own)})'}" for side, own in sides]
+    far = f", {_by([*warm, *cool])}" if all_three else ""
+    return f"Its white is {notation.listed(parts)}{far}.", behind
 
 
-def _named(rows: Sequence[AtWhite], every: int) -> str:
+def _named(rows: Sequence[AtWhite], every: int, most: int) -> str:
     """The whites by their names; all of them, or how many, where they are many."""
     if len(rows) == every > 2:
         return f"all {every} whites"
-    if len(rows) > MOST_WHITES:
+    if len(rows) > most:
         return f"{len(rows)} of {every} whites"
     return f"{notation.listed([notation.dialled(row.dialled_k or 0.0) for row in rows])} K"
 
 
 def _by(rows: Sequence[AtWhite]) -> str:
     most = max(abs(row.error_mired or 0.0) for row in rows)
-    return f" (by {'up to ' if len(rows) > 1 else ''}{most:.0f} mired)"
+    return f"by {'up to ' if len(rows) > 1 else ''}{most:.0f} mired"
 
 
 def _one_white(row: AtWhite) -> str:
