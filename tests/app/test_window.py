@@ -123,7 +123,7 @@ def test_tab_order_reaches_every_station_control(window):
 def test_compare_follows_the_bench(window):
     window.go(COMPARE)
     compare_of(window).show_session("Specimen table: Tansy or tungsten?")
-    assert "Burdock (with reflector) is 1.25 stops" in compare_of(window)._shown.published
+    assert "Burdock (with reflector) is 1.2 stops" in compare_of(window)._shown.published
     assert "differs: white: none was dialled on Yarrow" in compare_of(window)._answer.terms.toolTip().replace(
         "differs:", "differs:"
     )

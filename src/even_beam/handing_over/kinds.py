@@ -59,7 +59,7 @@ class Plan:
 
 
 _PAGE = (
-    "answer", "terms", "numbers", "charts", "each-white", "walked", "modifiers", "claims-in-short",
+    "answer", "terms", "numbers", "charts", "each-white", "walked", "elsewhere", "claims-in-short",
     "purposes-in-short", "handling",
 )  # fmt: skip
 

@@ -96,7 +96,7 @@ def test_it_is_of_the_lamp_as_it_usually_stands(glance_of):
     glance = glance_of([*rows(5600, 1000, 5600), *rows(5600, 500, 5610, level=50), turned, *behind])
     assert glance.at is not None and glance.at.lux == pytest.approx(1000.0)
     assert glance.at.cct_k == pytest.approx(5600.0)
-    assert glance_words.terms_line(glance).startswith("bare, dialled 5600 K, 100 %, 2 m on axis, Wall meter, ")
+    assert glance_words.terms_line(glance).startswith("dialled 5600 K, bare, 100 %, 2 m, Wall meter, ")
 
 
 def test_the_five_figures_and_what_follows(glance_of):

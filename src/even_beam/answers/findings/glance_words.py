@@ -4,9 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from even_beam.answers.findings.glance import AtWhite, Glance
-from even_beam.bench import terms_in_words
-from even_beam.bench.records import Terms
-from even_beam.bench.terms import value_words
+from even_beam.bench.terms import said_of
 from even_beam.light.cri_samples import SAMPLE_WORDS
 from even_beam.light.filters import NO_SUCH_GEL, duv_of_gel, gel_fraction_of_duv
 from even_beam.light.photometry import stops
@@ -265,27 +263,16 @@ def terms_line(glance: Glance) -> str:
     row, main = glance.at, glance.main
     if row is None or main is None:
         return ""
-    terms = row.repeats[0].terms
-    dial = f"dialled {notation.dialled(row.dialled_k)} K" if row.dialled_k is not None else ""
-    meter = glance.evidence.meter_of(row.colour[0] if row.lux is None and row.colour else row.repeats[0])
+    first = row.repeats[0]
+    dialled = first.terms.cct_k is not None
+    meter = glance.evidence.meter_of(row.colour[0] if row.lux is None and row.colour else first)
     parts = [
-        terms_in_words.configuration(terms),
-        terms_in_words.zoom(terms),
-        terms.mode if terms.mode not in terms_in_words.PLAIN_MODES else "",
-        dial,
-        f"tint {terms.tint}" if terms.tint.strip() not in {"", "0"} else "",
-        terms_in_words.level(terms) if terms.level_pct is not None else "",
-        _place(terms),
-        value_words(row.repeats[0], "plane") if terms.reference_plane else "",
+        f"dialled {notation.dialled(first.terms.cct_k)} K" if first.terms.cct_k is not None else "",
+        said_of(first.terms, *(("cct",) if dialled else ())).replace(" · ", ", "),
         meter.nickname,
         f"{main.reading.at:%-d %B %Y}",
     ]
     return ", ".join(part for part in parts if part)
-
-
-def _place(terms: Terms) -> str:
-    where, axis = terms_in_words.placement(terms), terms_in_words.axis(terms)
-    return f"{where} {axis}" if terms.distance_m is not None else where
 
 
 def what_it_can_tell(glance: Glance) -> str:

@@ -7,16 +7,18 @@ from dataclasses import replace
 from even_beam.answers.compare.pictures import pictures_of, strip_of
 from even_beam.answers.compare.questions import Ask
 from even_beam.answers.findings import glance_words
-from even_beam.answers.findings.glance import AtWhite
+from even_beam.answers.findings.glance import AtWhite, Glance
 from even_beam.bench.tolerances import is_of_a_place
 from even_beam.figures.chart import Chart
 from even_beam.figures.strip import Strip
 from even_beam.figures.whites import landing_chart
 from even_beam.handing_over.material import Material, exposed_at
 from even_beam.handing_over.sections.rows import NOTHING, Build, says_more_than_one_figure, table_of
+from even_beam.known import summary
 from even_beam.known.choice import Entrant, along
 from even_beam.known.evidence import mean_of
 from even_beam.known.findings.claims import ClaimVerdict, Even, Holds, figure_claimed
+from even_beam.known.summary import SummaryRow
 from even_beam.known.verdicts import Answer, Verdict
 from even_beam.light.photometry import f_number_from_illuminance
 from even_beam.paper.document import Cell, Number, Said, Section, Setting, Table
@@ -126,6 +128,57 @@ def tint_cell(row: AtWhite) -> Cell:
     return Cell(f"{notation.number(abs(row.off), 3)} {'green' if row.off > 0.0 else 'magenta'}", marked=True)
 
 
+def elsewhere(material: Material, entrant: Entrant) -> Section:
+    """What else was read of it at full level: in another mode, with something on it, at another mark or evening."""
+    glance, evidence = material.glance(entrant), material.witness.evidence(entrant)
+    base = glance.base
+    if base is None:
+        return Section("elsewhere", "Otherwise")
+    told = {i for row in glance.whites for i in row.readings}
+    rows = [
+        (row, evidence.apart(glance.own[row.readings[0]], base))
+        for row in summary.headline_rows(entrant, material.collection.meters)
+        if not told & set(row.readings) and row.readings[0] in glance.own
+    ]
+    rows = [(row, at) for row, at in rows if at and (row.figures or row.texts) and row.terms.level_pct in _full(glance)]
+    columns: list[tuple[str, Callable[[tuple[SummaryRow, str]], Cell]]] = [
+        ("at", lambda r: Cell(r[1])),
+        (f"light, {notation.light_unit()}", lambda r: _figure(r[0], "illuminance", notation.level_alone)),
+        ("white, K", lambda r: _figure(r[0], "cct", notation.white)),
+        ("off, mired", _error_cell),
+        *((QUANTITIES[n].label, lambda r, n=n: _figure(r[0], n, notation.score)) for n in score_names(Use.TABLED)),
+    ]
+    table = table_of(columns, rows[:MOST_OTHERS], [row.readings for row, _ in rows[:MOST_OTHERS]])
+    left = len(rows) - MOST_OTHERS
+    note = f"{left} more setting{'s' * (left > 1)} in the full review." if left > 0 else ""
+    return Section("elsewhere", "Otherwise", tables=(replace(table, note=note),) if table is not None else ())
+
+
+MOST_OTHERS = 6
+
+
+def _full(glance: Glance) -> set[float | None]:
+    """The level that stands for the lamp, and none stated."""
+    return {glance.base.terms.level_pct if glance.base is not None else None, None}
+
+
+def _figure(row: SummaryRow, name: str, say: Callable[[float], str]) -> Cell:
+    if name in row.texts:
+        return Cell(row.texts[name])
+    value = row.figures.get(name)
+    return NOTHING if value is None else Cell(say(value))
+
+
+def _error_cell(pair: tuple[SummaryRow, str]) -> Cell:
+    white = pair[0].white
+    if white is None:
+        return NOTHING
+    if not white.certain:
+        return Cell("right")
+    side = "warm" if white.mired > 0.0 else "cool"
+    return Cell(f"{abs(white.mired):.0f} {side}", marked=abs(white.mired) > MARKED_MIRED)
+
+
 def distances(material: Material, entrant: Entrant) -> Section:
     """Its level along a walk, in lx, fc and stops of exposure."""
     row = material.glance(entrant).at
@@ -226,6 +279,7 @@ PAGE: Mapping[str, tuple[str, Build]] = {
     "charts": ("pictures", charts),
     "each-white": ("each white", each_white),
     "walked": ("other distances", distances),
+    "elsewhere": ("other settings", elsewhere),
     "claims-in-short": ("claims", claims),
     "purposes-in-short": ("purposes", purposes),
 }
