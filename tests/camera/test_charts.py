@@ -18,6 +18,7 @@ from even_beam.instruments.simulated_camera import patch_truth, white_signal
 from even_beam.light import WAVELENGTH_NM, daylight, planckian
 from even_beam.light.adaptation import srgb_of_linear
 from even_beam.light.colour_difference import ciede2000
+from even_beam.light.subjects import in_order
 from tests.camera.photographed import scene, shot
 
 FLASH = daylight(5600.0)
@@ -72,13 +73,25 @@ def test_srgb_and_lab_are_those_of_colour_science(rgb):
     assert linear_of_lab(lab_of_linear(linear)) == pytest.approx(linear, abs=1e-9)
 
 
+def test_patches_are_named_by_their_colour_and_told_in_the_order_of_subjects():
+    """No row of the chart is a row of what is told, and every patch is told once; steps of a wedge stay as they are."""
+    names = [patch.name for patch in chart_24().patches]
+    order = in_order(names)
+    assert sorted(order) == list(range(24))
+    told = [names[k] for k in order]
+    assert told[:3] == ["deep skin", "fair skin", "deep red"] and told[-1] == "black"
+    assert told != names and told[:6] != names[:6]
+    wedge = [patch.name for patch in grey_wedge().patches]
+    assert in_order(wedge) == list(range(len(wedge)))
+
+
 def test_the_wedge_falls_by_half_a_stop_a_step():
     y = grey_wedge().linear[:, 1]
     assert np.log2(y[:-1] / y[1:]) == pytest.approx(0.15 * np.log2(10.0), abs=1e-9)
 
 
 def test_the_middle_greys_are_in_the_middle():
-    assert {chart_24().patches[i].name for i in chart_24().middle_greys} == {"neutral 6.5", "neutral 5", "neutral 3.5"}
+    assert {chart_24().patches[i].name for i in chart_24().middle_greys} == {"grey 6.5", "grey 5", "grey 3.5"}
     assert [grey_wedge().patches[i].name for i in grey_wedge().middle_greys] == ["step 7", "step 6", "step 5"]
 
 

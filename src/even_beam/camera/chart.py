@@ -121,7 +121,7 @@ def chart_24() -> ColourChart:
         labs_of_reflectances(reflectances[:24]),
         6,
         greys=frozenset(own[18:]),
-        skins=frozenset({"dark skin", "light skin"}),
+        skins=frozenset({"deep skin", "fair skin"}),
     )
 
 

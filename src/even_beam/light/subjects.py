@@ -4,7 +4,7 @@ Reflectances: CIE 13.3-1995 (R1 to R14), JIS Z 8726 (R15), EBU Tech 3355 (the ch
 skins). Which of them stand for which subject is our choice (common practice, no source).
 """
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
 
@@ -18,15 +18,22 @@ from even_beam.light.tables import table
 from even_beam.light.tlci import camera_signals, displayed_lab, signals_of
 
 _OF_CHART: Mapping[str, tuple[str, ...]] = {
-    "skin": ("dark skin", "light skin", "skin, sample 15", "skin, sample 18"),
-    "deep reds": ("red", "moderate red"),
-    "oranges, yellows": ("orange", "orange yellow", "yellow"),
-    "foliage": ("foliage", "yellow green"),
-    "blues": ("blue", "purplish blue", "blue sky"),
-    "violets, pinks": ("purple", "blue flower", "magenta"),
+    "skin": ("deep skin", "fair skin", "skin, sample 15", "skin, sample 18"),
+    "deep reds": ("deep red", "rose red"),
+    "oranges, yellows": ("orange", "amber", "yellow"),
+    "foliage": ("leaf green", "lime green"),
+    "blues": ("deep blue", "strong blue", "sky blue"),
+    "violets, pinks": ("dark violet", "violet blue", "magenta"),
     "pastels": (),
-    "whites, greys": ("white 9.5", "neutral 8", "neutral 6.5", "neutral 5", "neutral 3.5"),
+    "whites, greys": ("white", "grey 8", "grey 6.5", "grey 5", "grey 3.5"),
 }
+_BESIDE: Mapping[str, str] = {
+    "green": "lime green",
+    "sea green": "green",
+    "turquoise": "sea green",
+    "black": "grey 3.5",
+}
+"""Patches that stand for no subject, each with the one that it is looked at after."""
 _OF_CRI: Mapping[str, tuple[int, ...]] = {
     "skin": (13, 15), "deep reds": (9,), "oranges, yellows": (10,), "foliage": (14, 11), "blues": (12,),
     "violets, pinks": (7, 8), "pastels": (1, 2, 3, 4, 5, 6, 7, 8), "whites, greys": (),
@@ -34,6 +41,17 @@ _OF_CRI: Mapping[str, tuple[int, ...]] = {
 
 SUBJECTS: tuple[str, ...] = tuple(_OF_CHART)
 """The subjects, in the order in which they are told."""
+
+
+def in_order(names: Sequence[str]) -> list[int]:
+    """The places of patches in the order of subjects: skins, reds, yellows, greens, blues, violets, greys; names that
+    are of no such chart stay as they are."""
+    every = [name for members in _OF_CHART.values() for name in members]
+    for name, before in _BESIDE.items():
+        every.insert(every.index(before) + 1, name)
+    if not set(names) <= set(every):
+        return list(range(len(names)))
+    return sorted(range(len(names)), key=lambda place: every.index(names[place]))
 
 
 def samples_of(subject: str) -> tuple[int, ...]:

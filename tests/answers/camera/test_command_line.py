@@ -49,7 +49,7 @@ def test_a_chart_as_json(folder):
     assert set(found["patches"][0]) == {
         "name", "srgb_linear", "lab", "delta_e_as_shot", "delta_e_balanced", "skipped",
     }  # fmt: skip
-    assert len(found["patches"]) == 24 and found["patches"][0]["name"] == "dark skin"
+    assert len(found["patches"]) == 24 and found["patches"][0]["name"] == "deep skin"
     shots = [p["delta_e_as_shot"] for p in found["patches"] if p["skipped"] is None]
     assert found["mean_as_shot"] == pytest.approx(np.mean([s for s in shots if s is not None]))
     assert found["mean_balanced"] < found["mean_as_shot"]

@@ -19,6 +19,7 @@ from even_beam.figures.patches_apart import apart_chart
 from even_beam.figures.scores import rgb_of
 from even_beam.formats.photo_file import read_photograph
 from even_beam.light.adaptation import srgb_of_linear
+from even_beam.light.subjects import in_order
 from even_beam.shell.line import Line
 from even_beam.shell.sheet import NOTHING, Cell, Sheet, figure_cell
 from even_beam.words import notation
@@ -164,11 +165,12 @@ def _chart_sheet(found: Sequence[ChartDifference]) -> Sheet:
 
 
 def _pairs(one: ChartDifference, *, balanced: bool) -> tuple[PatchPair, ...]:
-    """The patches of both photographs at equal exposure, as a display shows them."""
+    """The patches of both photographs at equal exposure, as a display shows them, in the order of subjects."""
     place = 1 if balanced else 0
     lamp, known = (rgb_of(srgb_of_linear(np.nan_to_num(side[place]))) for side in (one.colours, one.benchmark))
     off = one.balanced if balanced else one.as_shot
+    names = [patch.name for patch in one.reading.chart.patches]
     return tuple(
-        PatchPair(patch.name, known[k], lamp[k], float(np.nan_to_num(off[k])), left_out=not np.isfinite(off[k]))
-        for k, patch in enumerate(one.reading.chart.patches)
+        PatchPair(names[k], known[k], lamp[k], float(np.nan_to_num(off[k])), left_out=not np.isfinite(off[k]))
+        for k in in_order(names)
     )

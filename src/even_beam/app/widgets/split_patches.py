@@ -1,23 +1,25 @@
 """Split patches: each subject under the reference (upper half) and under the lamp (lower half), on a neutral ground."""
 
 from PyQt6.QtCore import QPoint, QRect, QSize, Qt
-from PyQt6.QtGui import QColor, QHelpEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QColor, QFontMetrics, QHelpEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from even_beam.app import theme
 from even_beam.figures.patches import PatchPair
 from even_beam.words import notation
 
-_GAP = 3
+_GAP, _NAMED_GAP = 3, 10
 _MARKED = 3
 
 
 class SplitPatches(QWidget):
-    """A grid of patches; the three that differ most carry their difference. Hovering names a patch."""
+    """A grid of patches; the three that differ most carry their difference, or, `named`, each has its name and its
+    difference below it. Hovering names a patch."""
 
-    def __init__(self, parent: QWidget | None = None, columns: int = 9) -> None:
+    def __init__(self, parent: QWidget | None = None, columns: int = 9, *, named: bool = False) -> None:
         super().__init__(parent)
-        self._columns = columns
+        self._columns, self._named = columns, named
+        self._gap = _NAMED_GAP if named else _GAP
         self._pairs: tuple[PatchPair, ...] = ()
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
@@ -40,17 +42,22 @@ class SplitPatches(QWidget):
     def heightForWidth(self, width: int) -> int:
         """Rows of squares."""
         rows = -(-len(self._pairs) // self._columns) if self._pairs else 1
-        return rows * (self._side_at(width) + _GAP)
+        return rows * (self._side_at(width) + self._below() + self._gap)
+
+    def _below(self) -> int:
+        """The room of a name below its patch."""
+        return QFontMetrics(theme.font("small")).height() + 2 if self._named else 0
 
     def _side_at(self, width: int) -> int:
-        return max(20, (width - _GAP * (self._columns - 1)) // self._columns)
+        return max(20, (width - self._gap * (self._columns - 1)) // self._columns)
 
     def _side(self) -> int:
         return self._side_at(max(self.width(), 280))
 
     def _place(self, index: int) -> QRect:
         side = self._side()
-        return QRect((index % self._columns) * (side + _GAP), (index // self._columns) * (side + _GAP), side, side)
+        down = index // self._columns * (side + self._below() + self._gap)
+        return QRect((index % self._columns) * (side + self._gap), down, side, side)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Paint halves, and the difference on the most different."""
@@ -65,12 +72,25 @@ class SplitPatches(QWidget):
             if pair.left_out:
                 painter.setPen(QColor("#111111" if sum(pair.lamp) > 380 else "#ececec"))
                 painter.drawLine(box.topLeft(), box.bottomRight())
-            elif pair.name in worst:
+            elif pair.name in worst and not self._named:
                 dark = sum(pair.lamp) > 380
                 painter.setPen(QColor("#111111" if dark else "#ececec"))
                 flags = Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignBottom
                 painter.drawText(box, flags, notation.number(pair.delta_e, 1))
+            if self._named:
+                self._paint_name(painter, pair, box, is_worst=pair.name in worst)
         painter.end()
+
+    def _paint_name(self, painter: QPainter, pair: PatchPair, box: QRect, *, is_worst: bool) -> None:
+        """The name, and how far apart: the farthest stand out."""
+        t = theme.tokens()
+        painter.setPen(QColor(t.text if is_worst else t.secondary))
+        below = QRect(box.left(), box.bottom() + 1, box.width(), self._below())
+        apart = "left out" if pair.left_out else notation.number(pair.delta_e, 1)
+        painter.drawText(below, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, apart)
+        room = box.width() - painter.fontMetrics().horizontalAdvance(apart) - 4
+        name = painter.fontMetrics().elidedText(pair.name, Qt.TextElideMode.ElideRight, room)
+        painter.drawText(below, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, name)
 
     def event(self, event: object) -> bool:
         """Name the patch under the mouse."""

@@ -51,7 +51,7 @@ class ChartsPage(QWidget):
         self.files.setAccessibleName("Photographs")
         self.files.setFixedHeight(132)
         self.files.currentRowChanged.connect(self.picked)
-        self.photo, self.patches = PointsView(), SplitPatches(columns=6)
+        self.photo, self.patches = PointsView(), SplitPatches(columns=5, named=True)
         self._seen = label("", "coming", wrap=True)
         self._chart, self._title = ChartView(), label("", "coming", wrap=True)
         self._chart.setMinimumHeight(_CHART_HEIGHT - 50)
