@@ -60,7 +60,7 @@ def test_a_label_says_what_was_read_of_one_set_up(collection):
     assert content.read == "reflector · 100 % · 17 Nov 2026 · Spectrometer 2 · simulated"
     assert "5600 gives 6\u202f050 K" in content.lines, "its tint cannot be seen"
     assert "dial 5250 for 5600 K" in content.lines, "its dial goes in 50 K"
-    assert any("the lowest read, it gives 1.05 % of full" in line for line in content.lines)
+    assert "dims to 1 %" in content.lines, "its 1 % is 1.05 % of full"
 
 
 def test_every_line_of_every_label_stands_in_the_findings(collection):

@@ -53,7 +53,7 @@ def content_of(material: Material, entrant: Entrant) -> LabelContent:
         *_dials(same, dial_of(material.witness.evidence(entrant).gear)),
         *_gel(glance),
         *_whites(glance),
-        *_minimum(same),
+        *_minimum(glance),
         *_level(glance),
         *_scores(same),
         *_modifiers(glance),
@@ -90,10 +90,13 @@ def _dials(same: Sequence[Finding], steps: DialSteps) -> list[str]:
     return [f"{verb} {steps.words(dial)} for {wanted}" for wanted, dial in found.items()][:MOST_DIALS]
 
 
-def _minimum(same: Sequence[Finding]) -> list[str]:
-    """What the lowest level that was read gives: at 1 %, the lowest read, it gives 1.05 % of full."""
-    found = next((f for f in same if f.name == "true minimum"), None)
-    return [found.words.split(" (")[0].replace("At ", "at ", 1)] if found is not None else []
+def _minimum(glance: Glance) -> list[str]:
+    """What the lowest level that was read gives: dims to 1 %, or at 1 % gives 11 % of full."""
+    dimmed = glance.dimmed
+    if dimmed is None:
+        return []
+    dial, gives = notation.percent(dimmed.lowest_pct), notation.percent(float(f"{dimmed.gives_pct:.2g}"))
+    return [f"dims to {dial} %" if dimmed.is_in_proportion else f"at {dial} % gives {gives} % of full"]
 
 
 def _level(glance: Glance) -> list[str]:

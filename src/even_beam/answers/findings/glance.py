@@ -22,6 +22,9 @@ from even_beam.words.quantities import Use, score_names
 IN_LINES = ("cct", "level", "distance")
 """The terms that are an axis of what is told at a glance; all others are the same for all of it."""
 
+IN_PROPORTION = 1.25
+"""A lowest level that gives no more and no less than its figure by this is said to dim to it (no source)."""
+
 WORKING_WHITES_K = (5600.0, 3200.0)
 """The whites that lamps are set to most (common practice, no source)."""
 
@@ -94,6 +97,11 @@ class Dimmed:
     gives_pct: float
     drift: tuple[float, float] | None
     readings: tuple[str, ...]
+
+    @property
+    def is_in_proportion(self) -> bool:
+        """Whether the lowest level gives about what its figure says."""
+        return 1.0 / IN_PROPORTION <= self.gives_pct / self.lowest_pct <= IN_PROPORTION
 
 
 @dataclass(frozen=True, eq=False)

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from even_beam.answers.findings.glance import AtWhite, Glance
+from even_beam.answers.findings.glance import AtWhite, Dimmed, Glance
 from even_beam.bench.terms import said_of
 from even_beam.light.cri_samples import SAMPLE_WORDS
 from even_beam.light.filters import NO_SUCH_GEL, duv_of_gel, gel_fraction_of_duv
@@ -12,9 +12,6 @@ from even_beam.words import notation
 
 WEAK = 80.0
 """A sample below this is said to suffer (common practice, no source)."""
-
-IN_PROPORTION = 1.25
-"""A lowest level that gives no more and no less than its figure by this is said to dim to it (no source)."""
 
 MOST_WHITES = 3
 """So many whites are named one by one."""
@@ -51,7 +48,7 @@ def _light(glance: Glance, row: AtWhite) -> Sentence | None:
     if row.lux is not None and not ratios_only:
         parts.append(f"gives {notation.level(row.lux)}{_at_place(row)}")
     if dimmed is not None:
-        parts.append(_dims(dimmed.lowest_pct, dimmed.gives_pct, of_it=bool(parts)))
+        parts.append(_dims(dimmed, of_it=bool(parts)))
     if not parts:
         return None
     behind = (*row.readings, *(dimmed.readings if dimmed is not None else ()))
@@ -65,13 +62,13 @@ def _at_place(row: AtWhite) -> str:
     return " at an equal distance" if terms.placement == "equal" else ""
 
 
-def _dims(lowest: float, gives: float, *, of_it: bool) -> str:
+def _dims(dimmed: Dimmed, *, of_it: bool) -> str:
     """What the lowest level gives."""
     of_what = "of it" if of_it else "of its light"
-    share, dial = notation.percent(float(f"{gives:.2g}")), notation.percent(lowest)
-    if 1.0 / IN_PROPORTION <= gives / lowest <= IN_PROPORTION:
+    share, dial = notation.percent(float(f"{dimmed.gives_pct:.2g}")), notation.percent(dimmed.lowest_pct)
+    if dimmed.is_in_proportion:
         return f"dims to {dial} % {of_what}"
-    return f"at {dial} % {'still ' if gives > lowest else 'only '}gives {share} % {of_what}"
+    return f"at {dial} % {'still ' if dimmed.gives_pct > dimmed.lowest_pct else 'only '}gives {share} % {of_what}"
 
 
 def _whites(glance: Glance) -> Sentence | None:
