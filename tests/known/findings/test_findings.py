@@ -170,7 +170,7 @@ def test_how_many_lie_beyond_a_limit():
     """Check value 28's kind of count: by size, both sides."""
     own = evidence(*sweep({5600: 5881, 5000: 4763, 3200: 3389, 4000: 4010}))
     points = white.white_points(own, own.readings)
-    assert "2 of 4 beyond 200 K" in white.white_errors(own)[0].sentence
+    assert "2 of 4 whites are beyond 200 K" in white.white_errors(own)[0].sentence
     assert white.beyond(points, 200.0) == 2
     assert white.beyond(points, 100.0) == 3
 

@@ -48,7 +48,7 @@ def _brightest(scene: Scene) -> Sentence | None:
     if len(top) == len(lit):
         return "No lamp is brighter than the others, as far as these readings can tell.", behind
     if len(top) > MOST_NAMED:
-        return f"{notation.sentence(notation.count(len(top), 'lamp'))} share the most light.", behind
+        return f"Of {len(lit)} lamps {len(top)} share the most light.", behind
     if len(top) > 1:
         return f"{_names(top)} are the brightest: these readings cannot tell them apart.", behind
     ahead = lit[0].level.less(lit[1].level) if lit[0].level and lit[1].level else Estimate(0.0)
@@ -78,7 +78,7 @@ def _whites(scene: Scene, glances: Sequence[Glance]) -> list[Sentence]:
         off.sort(key=lambda e: -abs(e.white.mired) if e.white is not None else 0.0)
         behind = tuple(m.reading.id for e in off for m in e.colour)
         if len(off) > MOST_NAMED:
-            found.append((f"{notation.sentence(notation.count(len(off), 'lamp'))} come out {side}.", behind))
+            found.append((f"Of {len(scene.comparison.entries)} lamps {len(off)} come out {side}.", behind))
             continue
         said = f"{_names(off)} {'comes' if len(off) == 1 else 'come'} out {side}"
         asked = [(e.name, _dial_of(e, dials.get(e.key, {}))) for e in off]
@@ -101,11 +101,12 @@ def _tints(scene: Scene, glances: Sequence[Glance]) -> Sentence | None:
         row = rows.get(entry.key, {}).get(entry.first.terms.cct_k) if entry.first is not None else None
         if row is not None and row.is_tinted:
             sides["green" if (row.off or 0.0) > 0.0 else "magenta"].append(entry)
+    every = len(scene.comparison.entries)
     said = [
-        f"{_names(own) if len(own) <= MOST_NAMED else notation.count(len(own), 'lamp')}"
+        f"{_names(own) if len(own) <= MOST_NAMED else f'of {every} lamps {len(own)}'}"
         f" {'leans' if len(own) == 1 else 'lean'} {side}"
         for side, own in sides.items()
         if own
     ]
     behind = tuple(m.reading.id for own in sides.values() for e in own for m in e.colour)
-    return (f"{'; '.join(said)}.", behind) if said else None
+    return (f"{notation.sentence('; '.join(said))}.", behind) if said else None

@@ -129,9 +129,9 @@ class Glance:
     @cached_property
     def foremost(self) -> Finding | None:
         """What all of it is of: the lamp as it usually stands before any other way of it, the most whites dialled, else
-        its own white, else levels; then the usual terms, the newest."""
-        for name in ("white error", "own white", "illuminance"):
-            found = [f for f in self.findings if f.name == name]
+        its own white, else levels, else whatever was read; then the usual terms, the newest."""
+        for names in ({"white error"}, {"own white"}, {"illuminance"}, {f.name for f in self.findings if f.says_terms}):
+            found = [f for f in self.findings if f.name in names]
             if found:
                 return max(found, key=lambda f: (self._is_plain(f), len(f.series.get("dialled_k", ())), *self.order(f)))
         return None
@@ -169,7 +169,7 @@ class Glance:
         at_full = [m for m in own if m.terms.distance_m == main.terms.distance_m]
         by_white: dict[float | None, list[Measured]] = {}
         for group in terms.grouped(at_full).values():
-            if any(m.value("illuminance") or m.value("cct") for m in group):
+            if any(m.value("illuminance") for m in group) or coloured(self.evidence.readings, group):
                 by_white.setdefault(group[0].terms.cct_k, group)
         points = white_points(self.evidence, [m for group in by_white.values() for m in group])
         found = [self._at_white(white, group, points) for white, group in by_white.items()]

@@ -257,15 +257,14 @@ def _dimmer_figure(glance: Glance) -> Figure | None:
 
 def terms_line(glance: Glance) -> str:
     """What all of it holds for where no line says otherwise."""
-    row, main = glance.at, glance.main
-    if row is None or main is None:
+    row, first, main = glance.at, glance.base, glance.main
+    if first is None or main is None:
         return ""
-    first = row.repeats[0]
-    dialled = first.terms.cct_k is not None
-    meter = glance.evidence.meter_of(row.colour[0] if row.lux is None and row.colour else first)
+    by_colour = row is not None and row.lux is None and row.colour
+    meter = glance.evidence.meter_of(row.colour[0] if row is not None and by_colour else first)
     parts = [
         f"dialled {notation.dialled(first.terms.cct_k)} K" if first.terms.cct_k is not None else "",
-        said_of(first.terms, *(("cct",) if dialled else ())).replace(" · ", ", "),
+        said_of(first.terms, *(("cct",) if first.terms.cct_k is not None else ())).replace(" · ", ", "),
         meter.nickname,
         f"{main.reading.at:%-d %B %Y}",
     ]

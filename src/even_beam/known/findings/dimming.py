@@ -98,9 +98,9 @@ def law(evidence: Evidence) -> tuple[Finding, ...]:
         worst = max(range(len(off)), key=lambda n: abs(off[n]))
         series = {"dial_pct": tuple(dial), "output_pct": tuple(share), "stops": tuple(curve.got.tolist())}
         far = (
-            f"; farthest from proportion at {dial[worst]:g} %: {notation.percent(share[worst])} %"
+            f"Farthest from proportion at {dial[worst]:g} %: {notation.percent(share[worst])} %"
             f" {curve.of_what}, {notation.number(abs(off[worst]), 2)} {notation.stop_word(off[worst])}"
-            f" {'below' if off[worst] < 0.0 else 'above'} it"
+            f" {'below' if off[worst] < 0.0 else 'above'} it."
             if abs(off[worst]) > 0.1
             else ""
         )
@@ -110,7 +110,8 @@ def law(evidence: Evidence) -> tuple[Finding, ...]:
                 name="exponent of the dimmer",
                 value=exponent,
                 unit="",
-                words=f"The dimmer {words}{far}",
+                words=f"The dimmer {words}",
+                aside=far,
                 terms=said,
                 readings=readings,
                 axis=("level",),

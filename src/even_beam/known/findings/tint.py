@@ -35,13 +35,8 @@ def tint(evidence: Evidence) -> tuple[Finding, ...]:
         worst = max(off, key=lambda w: abs(off[w]))
         said = evidence.at(group[0], "cct") if len(groups) > 1 else evidence.at(group[0])
         values = [one.value or 0.0 for one in by_white.values()]
-        sentence = _sentence(
-            values=values,
-            off=off[worst],
-            half=by_white[worst].half_width,
-            worst=groups[worst],
-            said=said,
-            whites=len(groups),
+        words, aside = _sentence(
+            values=values, off=off[worst], half=by_white[worst].half_width, worst=groups[worst], whites=len(groups)
         )
         found.append(
             Finding(
@@ -49,7 +44,8 @@ def tint(evidence: Evidence) -> tuple[Finding, ...]:
                 name="tint",
                 value=fmean(values),
                 unit="",
-                words=sentence,
+                words=words,
+                aside=aside,
                 terms=said,
                 readings=ids(group),
                 axis=("cct",),
@@ -67,9 +63,10 @@ def _cct(repeats: Sequence[Measured]) -> float:
 
 
 def _sentence(
-    values: Sequence[float], off: float, half: float, worst: Sequence[Measured], said: str, whites: int
-) -> str:
-    """The tint in words: how much, where most, and the gel that would take it back, where one is needed."""
+    values: Sequence[float], off: float, half: float, worst: Sequence[Measured], whites: int
+) -> tuple[str, str]:
+    """The tint in words: how much, where most, and the gel that would take it back, where one is needed; and its Duv
+    where that is another matter."""
     white = worst[0].terms.cct_k
     where = f", most at {notation.dialled(white)} K" if whites > 1 and white is not None else ""
     shown = f"Duv {notation.duv(min(values))}"
@@ -77,14 +74,14 @@ def _sentence(
         shown += f" to {notation.duv(max(values))} over {whites} whites"
     side = "green" if off > 0.0 else "magenta"
     if abs(off) <= half:
-        return f"It has no tint that this meter can tell from none ({shown}, ±{notation.number(half, 4)})"
+        return f"It has no tint that this meter can tell from none ({shown}, ±{notation.number(half, 4)})", ""
     gel = gel_fraction_of_duv(off, _cct(worst))
     take_back = {
         "none": "too little for a gel",
         NO_SUCH_GEL: "more than any gel of the green series takes back",
     }.get(gel) or _taken_back(gel, off, half, _cct(worst))
     away = f"{notation.number(abs(off), 4)} from {_reference(_cct(worst), off)}"
-    return f"It leans {side}{where}: {away} ({shown}), {take_back}"
+    return f"It leans {side}{where}: {away}, {take_back}", f"{shown}."
 
 
 def _taken_back(gel: str, off: float, half: float, cct_k: float) -> str:

@@ -133,21 +133,22 @@ def _errors(name: str, points: Sequence[WhitePoint], said: str, gaps: tuple[str,
     mean = estimate.mean_of([p.error for p in points])
     absolute = fmean(map(abs, error))
     turns = sign_changes(points)
-    turning = f"; it changes sign {_times(turns)}, which a mean hides" if turns else ""
-    off = beyond(points, COUNTED_KELVIN)
-    counted = f"; {off} of {len(points)} beyond {COUNTED_KELVIN:.0f} K" if off else ""
     span = f"From {notation.dialled(points[0].dialled_k)} to {notation.dialled(points[-1].dialled_k)} K"
+    beside: list[str] = []
     if all(abs(p.mired) <= p.error.half_width for p in points):
         half = max(p.error.half_width for p in points)
         told = f"as far as can be told (±{half:.0f} mired)"
-        sentence = f"{span} it gives the white that is dialled, {told}: {len(points)} whites"
+        words = f"{span} it gives the white that is dialled, {told}: {len(points)} whites"
     else:
-        sentence = (
-            f"{span} it is {abs(worst.mired):.0f} mired {_side(worst.mired)} at most: dialled"
-            f" {notation.dialled(worst.dialled_k)} K it gives {notation.white(worst.measured_k)} K;"
-            f" {notation.number(mean.value, 0, signed=True)} mired on the mean of {len(points)} whites,"
-            f" {absolute:.0f} either way{turning}{counted}"
+        gives = f"{notation.dialled(worst.dialled_k)} K gives {notation.white(worst.measured_k)} K"
+        words = (
+            f"{span} it is up to {abs(worst.mired):.0f} mired {_side(worst.mired)} ({gives});"
+            f" {notation.number(mean.value, 0, signed=True)} on the mean of {len(points)}"
         )
+        off = beyond(points, COUNTED_KELVIN)
+        beside += [f"{off} of {len(points)} whites are beyond {COUNTED_KELVIN:.0f} K."] if off else []
+        turned = f"It changes sign {_times(turns)}, which a mean hides: {absolute:.0f} mired either way."
+        beside += [turned] if turns else []
     series = {
         "dialled_k": tuple(p.dialled_k for p in points),
         "measured_k": tuple(p.measured_k for p in points),
@@ -161,7 +162,8 @@ def _errors(name: str, points: Sequence[WhitePoint], said: str, gaps: tuple[str,
         name=name,
         value=mean.value,
         unit="mired",
-        words=sentence,
+        words=words,
+        aside=" ".join(beside),
         terms=said,
         readings=_ids(points),
         axis=("cct",),

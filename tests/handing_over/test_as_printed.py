@@ -1,0 +1,116 @@
+"""What an editor would strike out, in every kind of report of invented logbooks: terms said twice, sentences that begin
+with a figure or never end, digits that nobody can read, pages that hold nothing."""
+
+import re
+from itertools import pairwise
+
+import pytest
+from pypdf import PdfReader
+
+from even_beam.answers.findings import told
+from even_beam.answers.intake.importing import AsSaid, import_files
+from even_beam.collection.collection import Collection
+from even_beam.handing_over.compose import composed
+from even_beam.handing_over.kinds import Kind
+from even_beam.handing_over.material import Material
+from even_beam.handing_over.sentences import as_text, statements
+from even_beam.logbook.store import Logbook
+from even_beam.paper import page
+from even_beam.paper.document import Setting
+from even_beam.shell.settings import Settings
+from tests.handing_over.invented import ROWS, invented
+from tests.test_one_answer import table
+
+MOST_WORDS = 25
+
+
+def of_table(seed, tmp_path, logbook, clock) -> Material:
+    """An invented logbook that crosses modes, tints, zooms, modifiers, meters and evenings."""
+    path = tmp_path / "invented.csv"
+    path.write_text(table(seed))
+    import_files([path], logbook, clock, AsSaid(guess=True))
+    return Material(Collection(logbook), Settings(), None)
+
+
+def sections(document):
+    return [section for chapter in document.chapters for section in chapter.sections]
+
+
+@pytest.fixture(params=[*ROWS, *range(6)])
+def material(request, tmp_path, logbook, clock):
+    if isinstance(request.param, int):
+        yield of_table(request.param, tmp_path, logbook, clock)
+        return
+    book = invented(request.param, tmp_path)
+    collection = Collection(book)
+    yield Material(collection, Settings(), next(iter(collection.sessions), None))
+    book.close()
+
+
+def test_an_answer_is_short_and_a_sentence_begins_with_no_figure(material):
+    for kind in (Kind.LAMP, Kind.FULL, Kind.HEAD_TO_HEAD):
+        for section in sections(composed(material, kind)):
+            if section.setting is Setting.ANSWER:
+                for said in section.said:
+                    assert len(said.text.split()) <= MOST_WORDS + 10 * ("sixty characters" in said.text), said.text
+                    assert not said.text[0].isdigit() and said.text.endswith("."), said.text
+
+
+def test_the_terms_of_a_lamp_are_said_once(material):
+    """No sentence below the line of terms repeats a term of it."""
+    for entrant in material.entrants:
+        at = told.block_terms(material.witness, entrant)
+        every = told.told_of(material.witness, entrant, material.witness.findings(entrant))
+        shared = {part for part in at.split(", ")[:-1] if re.search(r"\d (m|ft|%)$", part)}
+        for one in every:
+            assert at not in one.in_block
+            differs = set(one.differs.split(" · "))
+            assert not differs & shared, (one.in_block, at)
+
+
+def test_what_differs_and_what_is_shared_are_all_the_terms(material):
+    """A sentence in its block says no less than it says alone: each of its own terms stands in it or above it."""
+    for entrant in material.entrants:
+        at = told.block_terms(material.witness, entrant)
+        for one in told.told_of(material.witness, entrant, material.witness.findings(entrant)):
+            for term in one.terms.split(" · "):
+                known = term.removesuffix(" K") if term.endswith(" K") else term
+                if not re.search(r"\d{4}", term) or term.endswith(" K"):  # the day is said of the block by its month
+                    assert known in f"{at} · {one.differs}" or term in one.in_block, (term, at, one.in_block)
+
+
+def test_no_figure_has_more_digits_than_any_meter_is_good_for(material):
+    """Levels to three figures, whites to ten kelvin, in all that is found; what was typed comes back as typed."""
+    for entrant in material.entrants:
+        for one in material.witness.findings(entrant):
+            if one.name == "repeats that disagree":
+                continue
+            for level in re.findall(r"([\d\u202f.]+) lx", one.words):
+                digits = level.replace("\u202f", "").replace(".", "").lstrip("0")
+                assert len(digits.rstrip("0")) <= 3, one.words
+            for kelvin in re.findall(r"gives ([\d\u202f]+) K", one.words):
+                assert kelvin.endswith("0"), one.words
+
+
+def test_sentences_say_their_terms_once_and_name_every_lamp(material):
+    text = as_text(statements(lambda: material))
+    lines = [line for line in text.splitlines() if line.strip()]
+    heads = [line for line in lines if "Unless a line says otherwise" in line or "Alike for all" in line]
+    assert all(one != after for one, after in pairwise(heads)) and len(heads) <= len(material.entrants) + 1
+    assert not re.search(r"\bnan\b|None|\(\)|  \.|\.\.", text)
+    for entrant in material.entrants:
+        if material.witness.findings(entrant):
+            assert entrant.name in text
+
+
+def test_a_lamp_is_one_page_and_lamps_against_each_other_three(tmp_path, clock):
+    """Of five lamps that cross every term."""
+    book = Logbook.create(tmp_path / "book.evenbeam")
+    made = of_table(3, tmp_path, book, clock)
+    for kind, most in ((Kind.LAMP, len(made.entrants)), (Kind.HEAD_TO_HEAD, 3), (Kind.CLAIMS, 2)):
+        path = tmp_path / f"{kind}.pdf"
+        page.write(composed(made, kind), path)
+        pages = [one.extract_text().strip() for one in PdfReader(path).pages]
+        assert len(pages) <= most + (kind is Kind.LAMP), kind  # what all of them were read with follows the last lamp
+        assert all(len(text) > 60 for text in pages), "no page that holds nothing"
+    book.close()
