@@ -80,7 +80,7 @@ def composed(
         question=session.question if session is not None else "",
         decision=session.decision if session is not None else "",
         alerts=_alerts(material),
-        footnotes=() if kind is Kind.LAMP else FOOTNOTES,
+        footnotes=() if "meters" in plan.about else FOOTNOTES,
         readings=reading_lines(material) if arranged.applied((READINGS,)) else (),
         dense=kind is Kind.LAMP,
         paper=material.settings.paper,

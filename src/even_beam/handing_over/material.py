@@ -58,7 +58,6 @@ class Material:
             self.entrants = [entrant for entrant in read if not fixtures or entrant.name in fixtures]
         else:
             self.entrants = named_lamps(collection, fixtures) if fixtures else collection.entrants()
-        self._glances: dict[str, Glance] = {}
         self._matched: dict[Target, Matched] = {}
         self._scenes: dict[tuple[str, ...], Scene] = {}
 
@@ -102,7 +101,7 @@ class Material:
 
     def glance(self, entrant: Entrant) -> Glance:
         """A lamp at a glance, looked at once."""
-        return self._glances.setdefault(entrant.key, Glance(self.witness, entrant))
+        return self.witness.kept(entrant, Glance)
 
     # --- side by side
 

@@ -6,6 +6,7 @@ from even_beam.answers.compare.pictures import Scene
 from even_beam.answers.findings.glance import Glance
 from even_beam.bench.estimate import Estimate, picked
 from even_beam.known.comparison import Comparison, Entry, Evenness
+from even_beam.known.findings.tint import off_reference
 from even_beam.words import notation
 
 Sentence = tuple[str, tuple[str, ...]]
@@ -33,7 +34,7 @@ _ALIKE: Mapping[Evenness, str] = {
 
 def in_short(scene: Scene, glances: Sequence[Glance]) -> list[Sentence]:
     """What a reader wants to know first; nothing of what cannot be told."""
-    found = [_brightest(scene), *_whites(scene, glances), _tints(scene, glances)]
+    found = [_brightest(scene), *_whites(scene, glances), _tints(scene)]
     return [one for one in found if one is not None]
 
 
@@ -69,7 +70,7 @@ def _names(entries: Sequence[Entry]) -> str:
 def _whites(scene: Scene, glances: Sequence[Glance]) -> list[Sentence]:
     """The lamps that miss the white they are dialled to, each side in a sentence, with what to dial where that was
     read."""
-    dials = {glance.entrant.key: {row.dialled_k: row.dial for row in glance.whites} for glance in glances}
+    dials = {i: row.dial for glance in glances for row in glance.whites for i in row.readings}
     found: list[Sentence] = []
     for side, sign in (("cool", -1.0), ("warm", 1.0)):
         off = [e for e in scene.comparison.entries if e.white and e.white.certain and e.white.mired * sign > 0.0]
@@ -81,26 +82,21 @@ def _whites(scene: Scene, glances: Sequence[Glance]) -> list[Sentence]:
             found.append((f"Of {len(scene.comparison.entries)} lamps {len(off)} come out {side}.", behind))
             continue
         said = f"{_names(off)} {'comes' if len(off) == 1 else 'come'} out {side}"
-        asked = [(e.name, _dial_of(e, dials.get(e.key, {}))) for e in off]
-        to_dial = [(name, dial) for name, dial in asked if dial]
+        asked = [(e.name, next((dials[m.reading.id] for m in e.colour if m.reading.id in dials), "")) for e in off]
+        to_dial = [(name, dial) for name, dial in asked if dial not in {"", "leave"}]
         instead = notation.listed([f"{dial}{f' on {name}' * (len(off) > 1)}" for name, dial in to_dial])
         found.append((f"{said}{f': dial {instead}' if to_dial else ''}.", behind))
     return found
 
 
-def _dial_of(entry: Entry, dials: dict[float | None, str]) -> str:
-    dial = dials.get(entry.first.terms.cct_k, "") if entry.first is not None else ""
-    return "" if dial == "leave" else dial
-
-
-def _tints(scene: Scene, glances: Sequence[Glance]) -> Sentence | None:
-    """Whose tint can be seen, green and magenta."""
-    rows = {glance.entrant.key: {row.dialled_k: row for row in glance.whites} for glance in glances}
+def _tints(scene: Scene) -> Sentence | None:
+    """Whose tint can be seen where it is compared, green and magenta."""
     sides: dict[str, list[Entry]] = {"green": [], "magenta": []}
     for entry in scene.comparison.entries:
-        row = rows.get(entry.key, {}).get(entry.first.terms.cct_k) if entry.first is not None else None
-        if row is not None and row.is_tinted:
-            sides["green" if (row.off or 0.0) > 0.0 else "magenta"].append(entry)
+        duv = entry.figures.get("duv")
+        off = off_reference(duv, entry.cct_k) if duv is not None and entry.cct_k is not None else 0.0
+        if abs(off) > entry.half_widths.get("duv", 0.0):
+            sides["green" if off > 0.0 else "magenta"].append(entry)
     every = len(scene.comparison.entries)
     said = [
         f"{_names(own) if len(own) <= MOST_NAMED else f'of {every} lamps {len(own)}'}"

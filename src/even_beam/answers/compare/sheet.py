@@ -352,7 +352,7 @@ def _worth(figures: Figures) -> list[Column]:
 
     def found(entry: Entry, *names: str) -> Cell:
         findings = witness.findings(by_key[entry.key])
-        return told(next((f.sentence for name in names for f in findings if f.name == name), ""))
+        return told(next((f.words for name in names for f in findings if f.name == name), ""))
 
     def control(entry: Entry) -> Cell:
         entrant = by_key[entry.key]

@@ -59,12 +59,12 @@ def _sentence(words: str, terms: str, aside: str) -> str:
 
 def block_terms(witness: Witness, entrant: Entrant) -> str:
     """The terms that the sentences of a lamp are at where they do not say otherwise, in a line; empty for none."""
-    return terms_line(Glance(witness, entrant))
+    return terms_line(witness.kept(entrant, Glance))
 
 
 def told_of(witness: Witness, entrant: Entrant, findings: Sequence[Finding]) -> list[Told]:
     """Findings of a lamp as sentences, with what is in doubt of the readings they rest on."""
-    evidence, base = witness.evidence(entrant), Glance(witness, entrant).base
+    evidence, base = witness.evidence(entrant), witness.kept(entrant, Glance).base
     own = {m.reading.id: m for m in entrant.readings}
     found = []
     for one in findings:
@@ -195,7 +195,7 @@ def _purposes(witness: Witness, entrant: Entrant) -> list[Told]:
 
 def _at(witness: Witness, entrant: Entrant, words: str, judged: Verdict) -> Told:
     """A verdict at its terms, of which a block names those that are not its own."""
-    base, evidence = Glance(witness, entrant).base, witness.evidence(entrant)
+    base, evidence = witness.kept(entrant, Glance).base, witness.evidence(entrant)
     behind = {i for one in judged.judgements for i in one.readings}
     first = next((m for m in entrant.readings if m.reading.id in behind and evidence.at(m) == judged.at), None)
     differs = evidence.apart(first, base) if first is not None and base is not None else judged.at

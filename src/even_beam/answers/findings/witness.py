@@ -1,8 +1,9 @@
 """What is known of each fixture, gathered for findings: its readings, its model's claims and costs, its meters."""
 
-from collections.abc import Hashable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Hashable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from datetime import date
+from typing import Any, TypeVar
 
 from even_beam.answers.findings.tolerance_sets import tolerance_sets
 from even_beam.bench import terms
@@ -21,6 +22,8 @@ from even_beam.known.trust import trusted
 from even_beam.known.verdicts import Verdict, verdict, verdicts
 from even_beam.shell.settings import Settings
 
+Kept = TypeVar("Kept")
+
 
 class UnknownFixtureError(TellableError, ValueError):
     """A fixture that the logbook does not have; the message names those it has."""
@@ -35,6 +38,7 @@ class _Known:
     flags: tuple[Flag, ...] | None = None
     claims: tuple[ClaimVerdict, ...] | None = None
     verdicts: tuple[Verdict, ...] | None = None
+    made: dict[Callable[..., Any], Any] = field(default_factory=dict)
 
 
 class Witness:
@@ -69,6 +73,14 @@ class Witness:
 
     def _of(self, entrant: Entrant) -> _Known:
         return self._known.setdefault(entrant, _Known())
+
+    def kept(self, entrant: Entrant, make: Callable[["Witness", Entrant], Kept]) -> Kept:
+        """What another makes of a fixture, made once for all who ask."""
+        made = self._of(entrant).made
+        if make not in made:
+            made[make] = make(self, entrant)
+        found: Kept = made[make]
+        return found
 
     def forget(self, entrant: Entrant) -> None:
         """Let go of what was answered of a fixture: of thousands no more is held than of one."""

@@ -93,8 +93,8 @@ def each_white(material: Material, entrant: Entrant) -> Section:
         ("dialled", lambda r: Cell(f"{notation.dialled(r.dialled_k)} K" if r.dialled_k else "its own")),
         (f"light, {notation.light_unit()}", lambda r: Cell(notation.level_alone(r.lux))),
         ("white, K", lambda r: Cell(notation.white(r.cct_k))),
-        ("off, mired", off_cell),
-        ("tint, Duv", tint_cell),
+        ("off, mired", _off),
+        ("tint, Duv", _tint),
         *((QUANTITIES[n].label, lambda r, n=n: Cell(notation.score(r.scores.get(n)))) for n in scores),
         ("dial this instead", lambda r: Cell(r.dial, marked=r.dial not in {"", "leave"}, quiet=r.dial == "leave")),
     ]
@@ -109,23 +109,28 @@ def each_white(material: Material, entrant: Entrant) -> Section:
 MOST_ROWS = 14
 
 
-def off_cell(row: AtWhite) -> Cell:
-    """How far its white is off what was dialled, as far as that can be told."""
-    error = row.error_mired
-    if error is None:
-        return NOTHING if row.cct_k is None else Cell(f"{notation.white(row.cct_k)} K")
-    if not row.is_off:
+def off_cell(mired: float | None, is_told: bool, cct_k: float) -> Cell:
+    """How far a white is off what was dialled, as far as that can be told; the white itself where nothing was."""
+    if mired is None:
+        return Cell(f"{notation.white(cct_k)} K")
+    if not is_told:
         return Cell("right")
-    return Cell(f"{abs(error):.0f} {'warm' if error > 0.0 else 'cool'}", marked=abs(error) > MARKED_MIRED)
+    return Cell(f"{abs(mired):.0f} {'warm' if mired > 0.0 else 'cool'}", marked=abs(mired) > MARKED_MIRED)
 
 
-def tint_cell(row: AtWhite) -> Cell:
-    """Its tint and to which side, as far as that can be told."""
-    if row.off is None:
-        return NOTHING
-    if not row.is_tinted:
+def tint_cell(off: float, is_told: bool) -> Cell:
+    """A tint and to which side, as far as that can be told."""
+    if not is_told:
         return Cell("none to see")
-    return Cell(f"{notation.number(abs(row.off), 3)} {'green' if row.off > 0.0 else 'magenta'}", marked=True)
+    return Cell(f"{notation.number(abs(off), 3)} {'green' if off > 0.0 else 'magenta'}", marked=True)
+
+
+def _off(row: AtWhite) -> Cell:
+    return NOTHING if row.cct_k is None else off_cell(row.error_mired, row.is_off, row.cct_k)
+
+
+def _tint(row: AtWhite) -> Cell:
+    return NOTHING if row.off is None else tint_cell(row.off, row.is_tinted)
 
 
 def elsewhere(material: Material, entrant: Entrant) -> Section:
@@ -171,12 +176,7 @@ def _figure(row: SummaryRow, name: str, say: Callable[[float], str]) -> Cell:
 
 def _error_cell(pair: tuple[SummaryRow, str]) -> Cell:
     white = pair[0].white
-    if white is None:
-        return NOTHING
-    if not white.certain:
-        return Cell("right")
-    side = "warm" if white.mired > 0.0 else "cool"
-    return Cell(f"{abs(white.mired):.0f} {side}", marked=abs(white.mired) > MARKED_MIRED)
+    return NOTHING if white is None else off_cell(white.mired, white.certain, 0.0)
 
 
 def distances(material: Material, entrant: Entrant) -> Section:

@@ -37,12 +37,27 @@ def _table(sheet: Sheet, behind: Mapping[str, Sequence[Measured]] | None = None)
     table = filled(sheet.columns, rows, readings)
     if table is None:
         return ()
-    return (_turned(table),) if len(table.columns) > MOST_COLUMNS and len(rows) <= MOST_TURNED else (table,)
+    if len(table.columns) <= MOST_COLUMNS:
+        return (table,)
+    return (_turned(table),) if len(rows) <= MOST_TURNED else _cut(table)
 
 
 MOST_COLUMNS = 8
-"""Beyond so many columns a table does not fit on a page in print that can be read: then lamps stand side by side."""
+"""Beyond so many columns a table does not fit on a page in print that can be read: then lamps stand side by side, or it
+is cut into several."""
 MOST_TURNED = 5
+
+
+def _cut(table: Table) -> tuple[Table, ...]:
+    """The same in several, each with the lamps in its first column and without those that it says nothing of."""
+    places = range(1, len(table.columns))
+    found = []
+    for start in range(0, len(places), MOST_COLUMNS - 1):
+        own = (0, *places[start : start + MOST_COLUMNS - 1])
+        rows = [tuple(row[place] for place in own) for row in table.rows]
+        told = [row for row in rows if any(cell.text not in {"", notation.NONE} for cell in row[1:])]
+        found.append(Table(tuple(table.columns[place] for place in own), tuple(told), (), "", set_left=True))
+    return tuple(found)
 
 
 def _turned(table: Table) -> Table:

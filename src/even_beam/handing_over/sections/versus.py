@@ -8,7 +8,6 @@ from even_beam.answers.compare.in_short import alike_of, in_short
 from even_beam.answers.compare.judged import judged_of
 from even_beam.answers.compare.pictures import pictures_of, priced, strip_of
 from even_beam.answers.compare.questions import Ask
-from even_beam.answers.findings.glance import AtWhite
 from even_beam.bench import terms_in_words
 from even_beam.bench.tolerances import is_of_a_place
 from even_beam.figures.chart import Chart
@@ -19,6 +18,7 @@ from even_beam.handing_over.sections.page import off_cell, tint_cell
 from even_beam.handing_over.sections.rows import MOST_LAMPS_IN_CHART, NOTHING, filled
 from even_beam.known.comparison import Entry
 from even_beam.known.findings.electrical import watts_of
+from even_beam.known.findings.tint import off_reference
 from even_beam.paper.document import Cell, Said, Section, Setting, Table
 from even_beam.words import notation
 from even_beam.words.quantities import QUANTITIES, Use, score_names
@@ -51,9 +51,8 @@ def side_by_side(material: Material) -> Section:
     """One table: level, white, tint, scores, dimmer, price and power, the best of each in bold."""
     found = material.comparison
     prices = {one.name: one for one in priced(material.scene())}
-    rows = {e.key: _row_of(material, e) for e in found.entries}
     where = f" at {notation.distance(found.distance_m)}" if found.distance_m is not None else ""
-    scores = [n for n in score_names(Use.TABLED) if any(r is not None and n in r.scores for r in rows.values())]
+    scores = [n for n in score_names(Use.TABLED) if any(n in e.figures for e in found.entries)]
     dimmed = {g.entrant.key: g.dimmed for g in map(material.glance, material.entrants)}
     lowest = {key: None if one is None else float(f"{one.gives_pct:.2g}") for key, one in dimmed.items()}
     watts = {e.key: _watts(material, e) for e in found.entries}
@@ -65,13 +64,13 @@ def side_by_side(material: Material) -> Section:
             lambda e: e.illuminance,
         ),
         (f"stops from {_reference(material)}", lambda e: _stops(e, found.reference), lambda e: None),
-        ("white, mired", lambda e: _or_nothing(rows[e.key], off_cell), lambda e: None),
-        ("tint, Duv", lambda e: _or_nothing(rows[e.key], tint_cell), lambda e: None),
+        ("white, mired", _white, lambda e: None),
+        ("tint, Duv", _tint, lambda e: None),
         *(
             (
                 QUANTITIES[n].label,
-                lambda e, n=n: Cell(notation.score(_score(rows[e.key], n))),
-                lambda e, n=n: _score(rows[e.key], n),
+                lambda e, n=n: Cell(notation.score(e.figures.get(n))),
+                lambda e, n=n: _printed(e.figures.get(n)),
             )
             for n in scores
         ),
@@ -111,21 +110,24 @@ def _reference(material: Material) -> str:
     return entry.name if entry is not None else "the first"
 
 
-def _row_of(material: Material, entry: Entry) -> AtWhite | None:
-    """What a lamp gives at the white it is compared at, where it stands as it usually does."""
-    entrant = next(e for e in material.entrants if e.key == entry.key)
-    own = {m.reading.id for m in (*entry.readings, *entry.colour)}
-    return next((row for row in material.glance(entrant).whites if own & set(row.readings)), None)
+def _white(entry: Entry) -> Cell:
+    if entry.cct_k is None:
+        return NOTHING
+    error = entry.white
+    return off_cell(error.mired if error is not None else None, error is not None and error.certain, entry.cct_k)
 
 
-def _or_nothing(row: AtWhite | None, make: Callable[[AtWhite], Cell]) -> Cell:
-    return make(row) if row is not None else NOTHING
+def _tint(entry: Entry) -> Cell:
+    duv = entry.figures.get("duv")
+    if duv is None or entry.cct_k is None:
+        return NOTHING
+    off = off_reference(duv, entry.cct_k)
+    return tint_cell(off, abs(off) > entry.half_widths.get("duv", 0.0))
 
 
-def _score(row: AtWhite | None, name: str) -> float | None:
+def _printed(score: float | None) -> float | None:
     """A score as it is printed, so that two that look alike are both the best."""
-    value = row.scores.get(name) if row is not None else None
-    return round(value) if value is not None else None
+    return None if score is None else round(score)
 
 
 def _best(values: list[float | None]) -> float | None:
