@@ -1,6 +1,7 @@
 """Compare in the real window: uneven terms are named, restricting works, setting a reading aside changes every
 figure."""
 
+import re
 from dataclasses import replace
 from itertools import pairwise
 
@@ -70,7 +71,9 @@ def test_the_strip_goes_by_keys(window, monkeypatch):
     for _ in range(len(compare_of(window)._shown.chips) + 1):
         QTest.keyClick(strip, Qt.Key.Key_Right)
         QTest.keyClick(strip, Qt.Key.Key_Space)
-    assert "level" in opened and "cct" in opened
+    assert "alike" in opened and "cct" in opened and "level" not in opened
+    strip.open_field("level")
+    assert opened[-1] == "level", "what is folded away is opened by its name"
 
 
 def test_what_is_selected_in_one_is_selected_in_all(window):
@@ -82,6 +85,18 @@ def test_what_is_selected_in_one_is_selected_in_all(window):
     ask(window, Ask.BRIGHT)
     assert [len(chart._selection) for chart in compare_of(window)._answer.charts[:2]] == [1, 1]
     assert chosen in compare_of(window).behind()
+
+
+def test_what_is_alike_is_one_word_until_it_is_opened(window):
+    strip = compare_of(window)._answer.terms
+    shown = [chip.text for chip in strip._chips]
+    assert any(re.fullmatch(r"\d alike", text) for text in shown) and "100 %" not in shown
+    lines = strip.height()
+    strip.open_field("alike")
+    assert "100 %" in [chip.text for chip in strip._chips] and strip.height() >= lines
+    strip.open_field("alike")
+    assert [chip.text for chip in strip._chips] == shown
+    assert "same: " in strip.accessibleName(), "a reader hears all of it"
 
 
 def test_a_reading_set_aside_changes_the_figures_and_undo_restores_them(window, monkeypatch):

@@ -295,7 +295,7 @@ def _why_not(entry: Entry, base: Entry, meters: Mapping[str, Meter]) -> str:
     if entry.is_fixture and base.is_fixture and (ours.terms.distance_m is None or theirs.terms.distance_m is None):
         both_equal = ours.terms.placement == theirs.terms.placement == "equal"
         if not both_equal or ours.terms.distance_m or theirs.terms.distance_m:
-            return "its distance was not stated: say it, or that it was equal, with Alt T on the Bench"
+            return "its distance was not noted"
     if _scale(entry) != _scale(base):
         return "one is in lx and the other in f-stops without ISO and shutter"
     return ""

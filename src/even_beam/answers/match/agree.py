@@ -45,10 +45,12 @@ def _how_many(found: Matched) -> str:
         return f"All agree with {found.target.words} as they are."
     cannot = [one.name for one in others if not matches(*one.left)]
     if not cannot:
-        return f"{leave}All the others can be made to agree with {found.target.words}."
+        rest = "All the others" if leave else f"All {len(others)}"
+        return f"{leave}{rest} can be made to agree with {found.target.words}."
     named = notation.listed(cannot) if len(cannot) <= MOST_TOLD else f"{len(cannot)} of them"
     able = len(others) - len(cannot)
-    return f"{leave}{able} of the other {len(others)} can be made to agree with {found.target.words}; {named} cannot."
+    rest = f"the other {len(others)}" if leave else str(len(others))
+    return f"{leave}{able} of {rest} can be made to agree with {found.target.words}; {named} cannot."
 
 
 def _cells(one: Answer) -> list[Cell]:

@@ -1,4 +1,5 @@
-"""The even-terms strip: what is equal, what was brought to common terms, what differs; each term opens its values."""
+"""The even-terms strip: what was brought to common terms and what differs, and how much is alike; each term opens its
+values, and what is alike is one word until it is opened."""
 
 from collections.abc import Sequence
 
@@ -6,12 +7,15 @@ from PyQt6.QtCore import QPoint, QRect, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QFontMetrics, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygon
 from PyQt6.QtWidgets import QMenu, QSizePolicy, QWidget
 
-from even_beam.answers.compare.chips import Chip, Option
+from even_beam.answers.compare.chips import CHOICES, Chip, Option
 from even_beam.app import theme
 from even_beam.known.comparison import Evenness
 
 _PREFIX = {Evenness.SAME: "same: ", Evenness.BROUGHT: "", Evenness.DIFFERS: "differs: ", Evenness.UNKNOWN: ""}
 _GAP, _PAD, _LINE, _OPENS = 8, 10, 26, 14
+
+ALIKE = "alike"
+"""The field of the chip that stands for all that is alike."""
 
 
 class EvenTerms(QWidget):
@@ -26,7 +30,9 @@ class EvenTerms(QWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
+        self._every: tuple[Chip, ...] = ()
         self._chips: tuple[Chip, ...] = ()
+        self._unfolded = False
         self._cursor = 0
         policy = QSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         policy.setHeightForWidth(True)
@@ -36,11 +42,23 @@ class EvenTerms(QWidget):
 
     def show_chips(self, chips: Sequence[Chip]) -> None:
         """Show the terms."""
-        self._chips = tuple(chips)
-        self._cursor = min(self._cursor, max(len(chips) - 1, 0))
+        self._every = tuple(chips)
+        self._flow()
         words = [f"{chip.evenness}: {chip.text}" for chip in chips]
         self.setAccessibleName("Even terms. " + ". ".join(words))
         self.setToolTip("\n".join(words))
+
+    def _flow(self) -> None:
+        """Lay out what is shown: what is alike as one chip, or all of it where that was opened."""
+        alike = [chip for chip in self._every if _is_alike(chip)]
+        if len(alike) < 2 and not (alike and "," in alike[0].text):
+            self._chips = self._every
+        else:
+            count = sum(len(chip.text.split(", ")) for chip in alike)
+            fold = Chip(ALIKE, ALIKE, Evenness.SAME, f"{count} alike")
+            others = [chip for chip in self._every if not _is_alike(chip)]
+            self._chips = (*others, fold, *(alike if self._unfolded else ()))
+        self._cursor = min(self._cursor, max(len(self._chips) - 1, 0))
         self.setFixedHeight(self.heightForWidth(max(self.width(), 400)))
         self.update()
 
@@ -54,7 +72,7 @@ class EvenTerms(QWidget):
         return QSize(600, self.heightForWidth(max(self.width(), 400)))
 
     def _text(self, chip: Chip) -> str:
-        return f"{_PREFIX[chip.evenness] if not chip.options else ''}{chip.text}"
+        return f"{_PREFIX[chip.evenness] if not chip.options and chip.field != ALIKE else ''}{chip.text}"
 
     def _places(self, width: int) -> list[tuple[QRect, Chip]]:
         metrics = QFontMetrics(theme.font("body"), self)
@@ -71,7 +89,7 @@ class EvenTerms(QWidget):
     @staticmethod
     def _arrow(chip: Chip) -> int:
         """Room for the mark that says that it opens."""
-        return _OPENS if len(chip.options) > 1 or chip.own else 0
+        return _OPENS if len(chip.options) > 1 or chip.own or chip.field == ALIKE else 0
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         """A click opens the values of a term."""
@@ -105,14 +123,20 @@ class EvenTerms(QWidget):
         self.update()
 
     def open_field(self, field: str) -> None:
-        """Open the values of a term."""
+        """Open the values of a term, also of one that is folded away."""
+        if not any(chip.field == field for chip in self._chips):
+            self._unfolded = True
+            self._flow()
         for box, chip in self._places(self.width()):
             if chip.field == field:
                 self._open(chip, box)
                 return
 
     def _open(self, chip: Chip, box: QRect) -> None:
-        if len(chip.options) > 1 or chip.own:
+        if chip.field == ALIKE:
+            self._unfolded = not self._unfolded
+            self._flow()
+        elif len(chip.options) > 1 or chip.own:
             self.menu_of(chip).exec(self.mapToGlobal(box.bottomLeft() + QPoint(0, 2)))
 
     def menu_of(self, chip: Chip) -> QMenu:
@@ -165,3 +189,8 @@ class EvenTerms(QWidget):
             )
             painter.drawText(box.adjusted(_PAD, 0, -_PAD, 0), Qt.AlignmentFlag.AlignVCenter, text)
         painter.end()
+
+
+def _is_alike(chip: Chip) -> bool:
+    """Whether a term is the same for all, and nobody asked for it: it says nothing special."""
+    return chip.evenness is Evenness.SAME and chip.field not in CHOICES and not chip.asked
