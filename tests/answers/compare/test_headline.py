@@ -67,8 +67,11 @@ def test_of_many_the_farthest_are_said_and_the_rest_counted(asked):
     shown = asked(rows, Ask.BRIGHT, session_id="", chosen=None)
     chosen = [e.name for e in shown.comparison.entries if e.key != shown.reference]
     assert len(shown.lines) == 3
-    sizes = [float(re.search(r"is ([\d.]+) stop", line.text)[1]) for line in shown.lines]
-    assert sizes == sorted(sizes, reverse=True)
+    found = [re.search(r"is ([\d.]+) stops? (brighter|darker)", line.text) for line in shown.lines]
+    stops = [float(one[1]) * (1.0 if one[2] == "brighter" else -1.0) for one in found]
+    assert stops == sorted(stops, reverse=True), "the brightest first, as in the picture"
+    every = [abs(e.ratio_stops) for e in shown.comparison.entries if e.key != shown.reference]
+    assert sorted(map(abs, stops)) == pytest.approx(sorted(every)[-3:], abs=0.05), "of those the farthest"
     assert shown.lines[-1].aside.endswith(f"{len(chosen) - 3} more below")
 
 

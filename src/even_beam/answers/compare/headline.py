@@ -54,11 +54,12 @@ def _bright(told: Told) -> list[Line]:
     others = [e for e in comparison.entries if e.ratio_stops is not None and e is not base]
     if base is None or not others:
         return _only_levels(comparison)
-    apart = sorted((e for e in others if not e.tie), key=lambda e: -(e.ratio_stops or 0.0))
+    apart = sorted((e for e in others if not e.tie), key=lambda e: -abs(e.ratio_stops or 0.0))
     ties = [e for e in others if e.tie]
-    lines = [_ratio_line(entry, base) for entry in apart]
     tied = [_tie_line(found, base) for level in (True, False) if (found := [e for e in ties if e.level_with is level])]
-    place = max(0, min(len(lines), MOST_LINES - len(tied)))
+    place = max(0, min(len(apart), MOST_LINES - len(tied)))
+    farthest = sorted(apart[:place], key=lambda e: -(e.ratio_stops or 0.0))  # the farthest, the brightest of them first
+    lines = [_ratio_line(entry, base) for entry in (*farthest, *apart[place:])]
     return [*lines[:place], *tied, *lines[place:]]
 
 
