@@ -58,7 +58,8 @@ def content_of(material: Material, entrant: Entrant) -> LabelContent:
         *_scores(same),
         *_modifiers(glance),
     ]
-    return LabelContent(entrant.name, _read(material, main, [own[i] for f in same for i in f.readings]), tuple(lines))
+    behind = [own[i] for f in same for i in f.readings]
+    return LabelContent(entrant.name, _read(material, glance, main, behind), tuple(lines))
 
 
 def _whites(glance: Glance) -> list[str]:
@@ -139,10 +140,10 @@ def _is_told(shift: Finding) -> bool:
     return abs(shift.value or 0.0) > (shift.uncertainty or 0.0)
 
 
-def _read(material: Material, main: Measured, behind: Sequence[Measured]) -> str:
+def _read(material: Material, glance: Glance, main: Measured, behind: Sequence[Measured]) -> str:
     """Its terms but for the white, level, day and meter: what all of it holds for."""
     meter = material.collection.meters.get(main.reading.meter_id or "")
-    doubts = trust.doubts_of(behind)
+    doubts = glance.doubtful or trust.doubts_of(behind)
     parts = [
         sameness.said_of(main.terms, "distance", *(("cct",) if main.terms.cct_k is not None else ())),
         f"{main.reading.at:%-d %b %Y}",

@@ -1,6 +1,7 @@
 """A lamp at a glance: the figures of it as it usually stands, white by white and along its dimmer, for a page, a card
 and a label."""
 
+from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -11,6 +12,7 @@ from even_beam.bench.dial_steps import dial_of
 from even_beam.bench.estimate import Estimate
 from even_beam.bench.fields import UNSTATED, Key
 from even_beam.bench.measured import Measured
+from even_beam.known import evenings, trust
 from even_beam.known.choice import Entrant, coloured
 from even_beam.known.evidence import Evidence, full_level, ids, lux_of, mean_of, usual
 from even_beam.known.findings.colour import sample_scores
@@ -149,10 +151,16 @@ class Glance:
         way = _way(self.main)
         return [f for f in self.findings if _way(self.own[f.readings[0]]) == way]
 
-    def order(self, finding: Finding) -> tuple[int, float]:
-        """How usual the terms of a finding are, and how new it is."""
+    def order(self, finding: Finding) -> tuple[int, int, int, float]:
+        """How usual the terms of a finding are, on how many readings it rests, how many there are at its mark, and how
+        new it is."""
         rests_on = [self.own[i] for i in finding.readings if i in self.own]
-        return max(map(usual, rests_on)), max(m.reading.at.timestamp() for m in rests_on)
+        at_mark = max(self._marks[m.terms.distance_m] for m in rests_on)
+        return max(map(usual, rests_on)), len(rests_on), at_mark, max(m.reading.at.timestamp() for m in rests_on)
+
+    @cached_property
+    def _marks(self) -> Counter[float | None]:
+        return Counter(m.terms.distance_m for m in self.entrant.readings)
 
     def _is_plain(self, finding: Finding) -> bool:
         """Whether it is of the lamp in no mode of its own, and with an untouched tint dial."""
@@ -161,12 +169,15 @@ class Glance:
 
     @cached_property
     def whites(self) -> tuple[AtWhite, ...]:
-        """A row a white at full level and one distance, the warmest first; one of a lamp without a dial."""
+        """A row a white at one distance, at the highest level that any was read at, the warmest first; one of a lamp
+        without a dial."""
         main = self.main
         if main is None:
             return ()
-        own = [m for m in full_level(self.evidence.readings) if _way(m) == _way(main)]
-        at_full = [m for m in own if m.terms.distance_m == main.terms.distance_m]
+        here = [m for m in full_level(self.evidence.readings) if _way(m) == _way(main)]
+        here = [m for m in here if m.terms.distance_m == main.terms.distance_m]
+        top = max((m.terms.level_pct or 0.0 for m in here), default=0.0)
+        at_full = [m for m in here if (m.terms.level_pct or top) == top]
         by_white: dict[float | None, list[Measured]] = {}
         for group in terms.grouped(at_full).values():
             if any(m.value("illuminance") for m in group) or coloured(self.evidence.readings, group):
@@ -178,7 +189,8 @@ class Glance:
     def _at_white(self, white: float | None, repeats: Sequence[Measured], points: Sequence[WhitePoint]) -> AtWhite:
         evidence = self.evidence
         colour = coloured(evidence.readings, repeats)
-        lit = [m for m in repeats if m.value("illuminance")]
+        ratios_only = evidence.meter_of(repeats[0]).for_ratios_only  # of such a meter no level is told
+        lit = [m for m in repeats if m.value("illuminance") and not ratios_only]
         whites = [m for m in colour if m.value("cct")]
         tints = [m for m in whites if m.value("duv") is not None]
         tint = evidence.tint_of(tints) if tints else None
@@ -210,11 +222,23 @@ class Glance:
 
     @property
     def at(self) -> AtWhite | None:
-        """The row that stands for the lamp: at the highest level read, of the white that is usually asked for."""
-        top = max((_level(row) for row in self.whites), default=0.0)
-        rows = {row.dialled_k: row for row in self.whites if _level(row) == top}
+        """The row that stands for the lamp: of the white that is usually asked for."""
+        rows = {row.dialled_k: row for row in self.whites}
         wanted = next((white for white in WORKING_WHITES_K if white in rows), None)
-        return rows.get(wanted) or next(iter(rows.values()), None)
+        return rows.get(wanted) or next(iter(self.whites), None)
+
+    @cached_property
+    def doubtful(self) -> str:
+        """What is in doubt of the figures that stand for it, and which other evening or meter contradicts them."""
+        row, evidence = self.at, self.evidence
+        if row is None:
+            return ""
+        said = (
+            trust.doubts_of(list(dict.fromkeys((*row.repeats, *row.colour)))),
+            evenings.level_contradicted(evidence.readings, row.repeats, evidence.level_of) if row.lux else "",
+            evenings.white_contradicted(evidence.readings, row.colour, evidence.white_of) if row.cct_k else "",
+        )
+        return "; ".join(part for part in said if part)
 
     @property
     def base(self) -> Measured | None:
@@ -254,10 +278,6 @@ class Glance:
         white = self.at.dialled_k if self.at is not None else None
         at_white = [f for f in found if self.own[f.readings[0]].terms.cct_k == white]
         return max(at_white or found, key=self.order, default=None)
-
-
-def _level(row: AtWhite) -> float:
-    return row.repeats[0].terms.level_pct or 0.0
 
 
 def _way(measured: Measured) -> Key:

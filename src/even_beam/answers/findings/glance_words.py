@@ -37,15 +37,14 @@ def sentences(glance: Glance) -> list[Sentence]:
     row = glance.at
     if row is None:
         return []
-    found = [_light(glance, row), _whites(glance), _tint(glance), _colours(row)]
+    found = [_light(glance, row), _whites(glance), _tint(glance), _colours(row), _doubtful(glance, row)]
     return [one for one in found if one is not None]
 
 
 def _light(glance: Glance, row: AtWhite) -> Sentence | None:
     dimmed = glance.dimmed
-    ratios_only = glance.evidence.meter_of(row.repeats[0]).for_ratios_only
     parts = []
-    if row.lux is not None and not ratios_only:
+    if row.lux is not None:
         parts.append(f"gives {notation.level(row.lux)}{_at_place(row)}")
     if dimmed is not None:
         parts.append(_dims(dimmed, of_it=bool(parts)))
@@ -173,6 +172,10 @@ def _colours(row: AtWhite) -> Sentence | None:
     return f"{notation.sentence(named)} suffer most.", row.readings
 
 
+def _doubtful(glance: Glance, row: AtWhite) -> Sentence | None:
+    return (f"It rests on {glance.doubtful}.", row.readings) if glance.doubtful else None
+
+
 # --- the five figures
 
 
@@ -187,7 +190,7 @@ def figures(glance: Glance, settings_line: str) -> list[Figure]:
 
 
 def _light_figure(glance: Glance, row: AtWhite, settings_line: str) -> Figure | None:
-    if row.lux is None or glance.evidence.meter_of(row.repeats[0]).for_ratios_only:
+    if row.lux is None:
         return None
     lines = [f"{notation.significant(glance.candela)} cd"] if glance.candela is not None else []
     lines += [f"{notation.f_thirds(glance.f_stop)} at {settings_line}"] if glance.f_stop is not None else []

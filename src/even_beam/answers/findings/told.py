@@ -107,6 +107,7 @@ def _foremost(witness: Witness, entrant: Entrant, most: int) -> list[Told]:
     own = {m.reading.id: m for m in entrant.readings}
     findings = [f for f in witness.findings(entrant) if f.weight > 0 and f.readings]
 
+    base = witness.kept(entrant, Glance).base
     marks = Counter(m.terms.distance_m for m in own.values())
     meters = Counter(m.reading.meter_id for m in own.values())
 
@@ -116,7 +117,8 @@ def _foremost(witness: Witness, entrant: Entrant, most: int) -> list[Told]:
         day = newest // 86_400 if finding.name.startswith("what to") else 0.0  # a dial is told as it was last read
         at_mark = max(marks[m.terms.distance_m] for m in rests_on)
         by_meter = max(meters[m.reading.meter_id] for m in rests_on)
-        return -finding.weight, -day, -max(map(usual, rests_on)), -len(rests_on), -at_mark, -by_meter, -newest
+        is_own = finding.name == "illuminance" and base is not None and base.reading.id in finding.readings
+        return -is_own, -finding.weight, -day, -max(map(usual, rests_on)), -len(rests_on), -at_mark, -by_meter, -newest
 
     ordered = sorted(findings, key=order)
     taken: dict[str, int] = {}
