@@ -41,7 +41,7 @@ def test_each_matter_has_its_line(said):
     text = "\n".join(lines)
     assert "Heron: read once, so that nobody knows how it repeats, at bare · 3200 K" in text
     assert "disagree: no level is stated before one more is read" in text
-    assert "Tansy: 411 lx on 4 Sep 2026 and 813 lx on 9 Sep 2026, 1.0 stop apart" in text
+    assert "Tansy: Two evenings disagree: 411 lx on 4 Sep 2026 and 813 lx on 9 Sep 2026, 1.0 stop apart" in text
     assert "No session has all of these lamps" in text
     assert "simulated" not in text
     assert "8\u202f220" in text or "8220" in text

@@ -3,9 +3,10 @@
 from dataclasses import dataclass
 
 from even_beam.figures.scores import Rgb
+from even_beam.known.findings.colour import WEAK
 
-GOOD, WEAK = 90.0, 80.0
-"""A sample of 90 and more is printed plainly, one below 80 white on black (common practice, no source)."""
+GOOD = 90.0
+"""A sample of so much and more is printed plainly, a weak one white on black (common practice, no source)."""
 
 
 @dataclass(frozen=True, slots=True)

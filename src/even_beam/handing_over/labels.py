@@ -12,6 +12,7 @@ from even_beam.handing_over.material import Material
 from even_beam.known import trust
 from even_beam.known.choice import Entrant
 from even_beam.known.findings.finding import Finding
+from even_beam.known.in_words import tint_side
 from even_beam.light.photometry import stops
 from even_beam.paper.label import Label, LabelContent, LabelSize, laid_out
 from even_beam.words import notation
@@ -72,8 +73,7 @@ def _whites(glance: Glance) -> list[str]:
 
 def _gives(row: AtWhite) -> str:
     dialled = f"{notation.dialled(row.dialled_k)} gives " if row.dialled_k is not None else ""
-    side = "green" if (row.off or 0.0) > 0.0 else "magenta"
-    tint = f", {notation.number(abs(row.off), 3)} {side}" if row.is_tinted and row.off is not None else ""
+    tint = f", {notation.number(abs(row.off), 3)} {tint_side(row.off)}" if row.is_tinted and row.off is not None else ""
     return f"{dialled}{notation.white(row.cct_k)} K{tint}"
 
 

@@ -130,18 +130,22 @@ class Evidence:
         return terms.with_names(self._lines[asked], measured, *but, names=self._said) or "terms that were not stated"
 
     def apart(self, measured: Measured, base: Measured, *but: str) -> str:
-        """The terms in which a reading differs from another, those in `but` left out; empty where none does. What was
-        stated of the other alone is said not to be."""
+        """The terms in which a reading differs from another, those in `but` left out, as they follow a sentence: at
+        3200 K, by Wall meter, on 2 Nov 2026; empty where none does. What was stated of the other alone is said not to
+        be."""
         same = [name for name in fields.NAMES if terms.value(measured, name) == terms.value(base, name)]
         left = (*but, *same)
-        said = terms.with_names(terms.said_of(measured.terms, *left), measured, *left, names=self._said)
+        said = terms.said_of(measured.terms, *left)
+        meter = self._said.get(measured.reading.meter_id or "", "") if "meter" not in left else ""
+        session = self._said.get(measured.reading.session_id, "") if "session" not in left else ""
         unstated = [
             fields.BY_NAME[name].label
             for name in fields.NAMES
             if name not in {*left, *terms.READ, "distance"} and terms.value(measured, name) is fields.UNSTATED
         ]
         silent = f"{notation.listed(unstated)} not stated" if unstated else ""
-        return " · ".join(part for part in (said, silent) if part)
+        placed = (said and f"at {said}", meter and f"by {meter}", session and f"on {session}", silent)
+        return ", ".join(part for part in placed if part)
 
     @cached_property
     def _lines(self) -> dict[tuple[Terms, tuple[str, ...]], str]:

@@ -68,6 +68,16 @@ def error_line(error: WhiteError) -> str:
     return f"{kelvin} K · {notation.number(error.mired, 1, signed=True)} mired · {error.words}"
 
 
+def white_side(mired: float) -> str:
+    """To which side a white is off."""
+    return "warm" if mired > 0.0 else "cool"
+
+
+def tint_side(off: float) -> str:
+    """To which side a tint is off."""
+    return "green" if off > 0.0 else "magenta"
+
+
 _MULTIPLES = ((2.0, "about double"), (3.0, "about three times"), (4.0, "about four times"))
 _MULTIPLE_TOLERANCE = 0.05
 

@@ -58,7 +58,7 @@ def html(document: Document, scale: float = 1.0) -> str:
 
 
 SIZE_PT, DENSE_PT = 7.6, 9.0
-SCALES = (0.94, 0.86, 0.78, 0.7)
+SCALES = (0.88, 0.78, 0.7)
 """A page that overflows is set smaller, down to 6.3 pt; what does not fit then goes on overleaf."""
 
 
@@ -159,26 +159,15 @@ def pdf(document: Document) -> bytes:
     """The report as tagged PDF (PDF/UA-1, ISO 14289-1); a dense one as small as it must be for a page a chapter."""
     laid_out = _laid_out(html(document))
     allowed = max(1, sum(bool(chapter.title) for chapter in document.chapters))
-    if document.dense and _pages_before_appendix(laid_out) > allowed:
-        for scale in (scale for scale in SCALES if scale <= _fits(laid_out)):
-            laid_out = _laid_out(html(document, scale))
-            if _pages_before_appendix(laid_out) <= allowed:
-                break
+    for scale in SCALES if document.dense else ():
+        if _pages_before_appendix(laid_out) <= allowed:
+            break
+        laid_out = _laid_out(html(document, scale))
     return _tagged(laid_out)
 
 
 def _pages_before_appendix(laid_out: Any) -> int:
     return next((n for n, one in enumerate(laid_out.pages) if APPENDIX in one.anchors), len(laid_out.pages))
-
-
-def _fits(laid_out: Any) -> float:
-    """The scale at which what spilled over might fit, by area."""
-    pages = _pages_before_appendix(laid_out)
-    last = laid_out.pages[pages - 1]._page_box
-    body = last.children[0]
-    used = max((box.position_y + box.height for box in body.descendants() if hasattr(box, "height")), default=0.0)
-    full = pages - 1 + min(used / float(last.height), 1.0)
-    return max(SCALES[-1], (1.0 / full) ** 0.5)
 
 
 APPENDIX = "every-reading"

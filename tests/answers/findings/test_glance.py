@@ -92,7 +92,7 @@ def test_a_tint_is_told_beyond_daylight_and_the_planckian_with_what_mends_it(gla
 def test_it_is_of_the_lamp_as_it_usually_stands(glance_of):
     """Not behind a gel, not with its tint turned, at the level and the mark where it is bright and most was read."""
     turned = "Alder,5600,+30,100,bare,2 m,Wall meter,cct,5000,K"
-    behind = rows(5600, 300, 2900, at="full CTO,2 m")
+    behind = [line for white in (3200, 4300, 5600, 6500) for line in rows(white, 300, 2900, at="full CTO,2 m")]
     glance = glance_of([*rows(5600, 1000, 5600), *rows(5600, 500, 5610, level=50), turned, *behind])
     assert glance.at is not None and glance.at.lux == pytest.approx(1000.0)
     assert glance.at.cct_k == pytest.approx(5600.0)
@@ -146,3 +146,26 @@ def test_every_sentence_is_short_begins_with_no_figure_and_rests_on_readings(gla
         assert text.count("(") == text.count(")") and "((" not in text
     for one in glance_words.figures(glance, EXPOSED):
         assert one.value not in {"", notation.NONE} and set(one.readings) <= own
+
+
+def test_a_dimmed_white_does_not_stand_among_full_ones(glance_of):
+    """5600 K was read at half level alone: under a line that says 100 % its level would be a false one."""
+    glance = glance_of([*rows(3200, 2000, 3200), *rows(5600, 1000, 5600, level=50)])
+    assert [row.dialled_k for row in glance.whites] == [3200.0]
+    assert glance_words.terms_line(glance).startswith("dialled 3200 K, bare, 100 %")
+
+
+def test_an_evening_that_contradicts_is_said(tmp_path, logbook, clock):
+    first, second = "2026-09-03T19:00:00+00:00", "2026-11-02T19:00:00+00:00"
+    at = "Alder,5600,100,bare,2 m,Wall meter,illuminance"
+    path = tmp_path / "rows.csv"
+    head = "session,fixture,cct_k,dimmer_pct,configuration,distance,meter,quantity,value,unit,time"
+    read = [f"First,{at},3060,lx,{first}"] * 3 + [f"Second,{at},5440,lx,{second}"]
+    path.write_text("\n".join([head, *read]))
+    import_files([path], logbook, clock, AsSaid(guess=True))
+    witness = Witness(Collection(logbook))
+    said = texts(Glance(witness, witness.entrants()[0]))
+    assert said[0] == "Alder gives 3\u202f060 lx at 2 m."
+    assert said[-1].startswith(
+        "It rests on one of two evenings that disagree (3\u202f060 lx on 3 Sep 2026 and 5\u202f440"
+    )

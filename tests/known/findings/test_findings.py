@@ -208,13 +208,13 @@ def test_the_white_of_most_light():
     ]
     (found,) = white.peak_output(evidence(*light))
     assert found.value == 4400.0
-    assert "at 3200 K −0.32 stop" in found.sentence
+    assert "0.32 stop less at 3200 K" in found.sentence
 
 
 def test_equal_light_at_every_white_is_told_with_what_can_be_told():
     light = [read(i, replace(FULL, cct_k=k), illuminance=400.0) for i, k in enumerate((3200.0, 4400.0, 5600.0))]
     (found,) = white.peak_output(evidence(*light))
-    assert "As much light at every white read" in found.sentence and "±0.00" not in found.sentence
+    assert "It gives as much light at every white read" in found.sentence and "±0.00" not in found.sentence
 
 
 # --- dimming
@@ -386,7 +386,7 @@ def test_two_units_of_one_model():
     theirs = evidence(read(2, FULL, illuminance=1100.0), name="Tansy 2")
     (found,) = years.unit_to_unit(ours, [theirs])
     assert found.value == pytest.approx(-0.1375, abs=1e-3)
-    assert "against Tansy 2" in found.sentence
+    assert "darker than Tansy 2" in found.sentence
 
 
 # --- claims

@@ -48,9 +48,7 @@ def test_one_slip_among_repeats_is_left_out_at_every_door():
     (level,) = output.levels(own)
     assert level.value == pytest.approx(808.67, abs=0.01) and len(level.readings) == 3
     (told,) = output.disagreeing(own)
-    assert told.sentence.startswith(
-        "8 100 lx disagrees with 3 others and is left out, at bare".replace(" ", "\u202f", 1)
-    )
+    assert told.sentence.startswith("A reading of 8\u202f100 lx disagrees with 3 others and is left out, at bare")
     assert mean_of(own.readings, "illuminance") == pytest.approx(level.value)
 
 
@@ -100,14 +98,14 @@ def test_of_equal_whites_one_is_called_the_brightest_in_at_most_five_lamps_of_a_
     tied = dict(zip(WHITES, (600.0, 750.0, 900.0, 900.0, 800.0), strict=True))
     told = [white.peak_output(_lamp(rng, tied))[0] for _ in range(DRAWS)]
     assert sum(f.value is not None for f in told) <= 0.05 * DRAWS, "two whites give the same"
-    assert sum("Most light at 4300 and 5600 K, which cannot be told apart" in f.sentence for f in told) > 0.9 * DRAWS
+    assert sum("most light at 4300 and 5600 K, which cannot be told apart" in f.sentence for f in told) > 0.9 * DRAWS
 
 
 def test_a_white_that_surely_gives_most_is_named():
     rng = np.random.default_rng(4)
     levels = dict(zip(WHITES, (500.0, 650.0, 1000.0, 800.0, 700.0), strict=True))
     told = [white.peak_output(_lamp(rng, levels))[0] for _ in range(50)]
-    assert all(f.value == 4300.0 and "Most light at 4300 K;" in f.sentence for f in told)
+    assert all(f.value == 4300.0 and "It gives most light at 4300 K;" in f.sentence for f in told)
 
 
 @pytest.mark.parametrize("follows", ["Planckian", "daylight"])
@@ -155,10 +153,10 @@ def _dimmed(whites):
 
 def test_a_white_that_hardly_moves_is_not_said_to_move():
     (found,) = dimming.drift(_dimmed({100.0: 5600.0, 50.0: 5604.0, 10.0: 5610.0}))
-    assert "From 100 % to 10 %: white and tint as before, as far as can be told (±" in found.sentence
+    assert "Dimmed from 100 % to 10 %: white and tint as before, as far as can be told (±" in found.sentence
     assert "apart" not in found.sentence
     (far,) = dimming.drift(_dimmed({100.0: 5600.0, 10.0: 5300.0}))
-    assert "From 100 % to 10 %: white +10.1 ±" in far.sentence
+    assert "Dimmed from 100 % to 10 %: white +10.1 ±" in far.sentence
 
 
 def test_a_modifier_whose_repeats_disagree_gives_no_ratio():
@@ -193,7 +191,8 @@ def test_evenings_that_give_the_same_are_called_apart_in_at_most_five_of_a_hundr
 def test_evenings_too_far_apart_are_told_with_both_figures_and_what_to_do():
     (found,) = years.sessions_apart(_evenings(np.random.default_rng(9), [900.0, 905.0, 1800.0]))
     assert re.search(
-        r"^(8|9)\d\d lx on \d+ Mar 2026 and 1.\d{3} lx on \d+ Mar 2026, (0.9|1.0|1.1) stops? apart, at bare",
+        r"^Two evenings disagree: (8|9)\d\d lx on \d+ Mar 2026 and 1.\d{3} lx on \d+ Mar 2026,"
+        r" (0.9|1.0|1.1) stops? apart, at bare",
         found.sentence,
     ), found.sentence
     assert found.sentence.endswith("Read it once more before either is published.")

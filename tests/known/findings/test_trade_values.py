@@ -135,7 +135,7 @@ def test_run_time_is_told_for_the_battery_and_the_highest_draw():
     own = evidence(read(1, FULL, power_w=300.0), read(2, replace(FULL, cct_k=3200.0), power_w=260.0))
     (found,) = electrical.run_time(own, 624.0)
     assert found.value == pytest.approx(2.08)
-    assert found.sentence.startswith("2 h 05 min from 624 Wh at 300 W") and "estimate" in found.sentence
+    assert found.sentence.startswith("It runs 2 h 05 min from 624 Wh at 300 W") and "estimate" in found.sentence
     assert electrical.run_time(own, None) == ()
     assert electrical.run_time(evidence(read(1, FULL, illuminance=10.0)), 98.0) == ()
 

@@ -8,9 +8,9 @@ from even_beam.answers.compare.pictures import Scene, priced, priced_otherwise
 from even_beam.answers.compare.questions import Ask
 from even_beam.bench.records import Meter
 from even_beam.known.comparison import Comparison, Entry
-from even_beam.known.findings.colour import sample_scores
+from even_beam.known.findings.colour import WEAK, sample_scores
 from even_beam.known.findings.tint import off_reference
-from even_beam.known.in_words import tint_tolerance
+from even_beam.known.in_words import tint_side, tint_tolerance, white_side
 from even_beam.known.value import diminishing
 from even_beam.light.cri_samples import SAMPLE_WORDS
 from even_beam.shell.line import Line
@@ -134,7 +134,7 @@ def _miss_line(entry: Entry) -> Line:
     error = entry.white
     if error is None or entry.cct_k is None or entry.first is None:
         raise ValueError(f"{entry.name} has no error of its white")
-    side = "warm" if error.mired > 0.0 else "cool"
+    side = white_side(error.mired)
     asked = notation.dialled(entry.first.terms.cct_k or 0.0)
     text = f"{entry.name} is {abs(error.mired):.0f} mired {side}: {notation.white(entry.cct_k)} K for {asked} K."
     return Line(text, f"±{error.tolerance_mired:.0f} mired")
@@ -153,7 +153,7 @@ def _tinted(entries: Sequence[Entry], meters: Mapping[str, Meter]) -> Line | Non
     if not found:
         return None
     found.sort(key=lambda pair: -abs(pair[0]))
-    words = [f"{name} leans {'green' if off > 0.0 else 'magenta'} ({notation.duv(off)})" for off, name in found[:3]]
+    words = [f"{name} leans {tint_side(off)} ({notation.duv(off)})" for off, name in found[:3]]
     return Line(f"{'; '.join(words)}.", "Duv off its curve")
 
 
@@ -194,10 +194,6 @@ def _partly_read(entry: Entry, scores: Mapping[int, float]) -> Line:
     if len(scores) == 1:
         return Line(text, "No other sample was read.")
     return Line(text, f"The lowest of the {len(scores)} samples that were read.")
-
-
-WEAK = 80.0
-"""A sample below this is said to be weak (common practice, no source)."""
 
 
 def _scores_alone(told: Told) -> list[Line]:

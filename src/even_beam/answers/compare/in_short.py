@@ -7,6 +7,7 @@ from even_beam.answers.findings.glance import Glance
 from even_beam.bench.estimate import Estimate, picked
 from even_beam.known.comparison import Comparison, Entry, Evenness
 from even_beam.known.findings.tint import off_reference
+from even_beam.known.in_words import tint_side
 from even_beam.words import notation
 
 Sentence = tuple[str, tuple[str, ...]]
@@ -96,7 +97,7 @@ def _tints(scene: Scene) -> Sentence | None:
         duv = entry.figures.get("duv")
         off = off_reference(duv, entry.cct_k) if duv is not None and entry.cct_k is not None else 0.0
         if abs(off) > entry.half_widths.get("duv", 0.0):
-            sides["green" if off > 0.0 else "magenta"].append(entry)
+            sides[tint_side(off)].append(entry)
     every = len(scene.comparison.entries)
     said = [
         f"{_names(own) if len(own) <= MOST_NAMED else f'of {every} lamps {len(own)}'}"

@@ -9,6 +9,7 @@ from even_beam.bench.tolerances import LIMITS
 from even_beam.known.choice import Entrant
 from even_beam.known.comparison import Comparison
 from even_beam.known.findings.claims import ClaimVerdict, Even, Holds, figure_claimed
+from even_beam.known.verdict_words import figure_words, reason_of
 from even_beam.known.verdicts import Answer, Judgement, Verdict, keep_or_send_back, strengths_and_weaknesses
 from even_beam.shell.sheet import Cell, Sheet
 from even_beam.words import notation
@@ -96,7 +97,7 @@ def _lamp(witness: Witness, entrant: Entrant, judged: Verdict, comparison: Compa
         word=word,
         why=why,
         act=_act(witness, entrant, judged),
-        reason=_reason(judged),
+        reason=reason_of(judged),
     )
 
 
@@ -116,21 +117,6 @@ def _word(judged: Verdict) -> tuple[str, str]:
     sure_count = sum(j.certain for j in judged.judgements)
     every = len(judged.judgements)
     return "yes", f"all {every} limits, {'each' if sure_count == every else str(sure_count)} for sure"
-
-
-def _reason(judged: Verdict) -> str:
-    """What decides in the fewest words: the first limit that surely fails, else what is too near or not read."""
-    outside = [j for j in judged.judgements if j.answer is Answer.OUTSIDE]
-    sure = [j for j in outside if j.certain]
-    if sure:
-        return f"{sure[0].label} {_text(sure[0])}, limit {notation.plain(sure[0].bound, 4)}"
-    if outside:
-        return f"{outside[0].label} too near to tell"
-    unread = [j.label for j in judged.judgements if j.answer is Answer.NOT_MEASURED]
-    if len(unread) == len(judged.judgements):
-        return "not read"
-    named = unread[0] if len(unread) == 1 else f"{len(unread)} limits"
-    return f"{named} not read" if unread else ""
 
 
 _MOST_NAMED = 3
@@ -166,7 +152,7 @@ def _limit(own: Sequence[Judgement]) -> JudgedLimit:
 
     figures = tuple(
         OnScale(
-            text=_text(j),
+            text=figure_words(j),
             at=place(j.value) if j.value is not None else None,
             low=place(j.value - j.uncertainty) if j.value is not None else 0.0,
             high=place(j.value + j.uncertainty) if j.value is not None else 0.0,
@@ -194,15 +180,6 @@ def _scale(limit: str, bound: float, values: Sequence[float]) -> tuple[float, fl
     if described.unit == "lx":
         return 0.0, reach, (0.0, bound)
     return -reach, reach, (-bound, bound)
-
-
-def _text(judged: Judgement) -> str:
-    if judged.value is None:
-        if judged.answer is Answer.NOT_MEASURED:  # what was read and is held against nothing names its readings
-            return "not asked" if judged.readings else "not read"
-        return "as typed"
-    decimals = {"duv": 4, "unit_stops": 2, "ageing_stops": 2}.get(judged.limit, 1)
-    return notation.number(judged.value, decimals, signed=LIMITS[judged.limit].most)
 
 
 def sheet_of(judged: Judged) -> Sheet:

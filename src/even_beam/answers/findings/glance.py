@@ -11,6 +11,7 @@ from even_beam.bench import terms, terms_in_words
 from even_beam.bench.dial_steps import dial_of
 from even_beam.bench.estimate import Estimate
 from even_beam.bench.fields import UNSTATED, Key
+from even_beam.bench.judging.gels import named_shift
 from even_beam.bench.measured import Measured
 from even_beam.known import evenings, trust
 from even_beam.known.choice import Entrant, coloured
@@ -163,9 +164,10 @@ class Glance:
         return Counter(m.terms.distance_m for m in self.entrant.readings)
 
     def _is_plain(self, finding: Finding) -> bool:
-        """Whether it is of the lamp in no mode of its own, and with an untouched tint dial."""
+        """Whether it is of the lamp in no mode of its own, with an untouched tint dial, behind no gel."""
         first = self.own[finding.readings[0]]
-        return first.terms.mode in terms_in_words.PLAIN_MODES and terms.value(first, "tint") is UNSTATED
+        is_bare = named_shift(first.terms.configuration) == (0.0, 0.0)
+        return is_bare and first.terms.mode in terms_in_words.PLAIN_MODES and terms.value(first, "tint") is UNSTATED
 
     @cached_property
     def whites(self) -> tuple[AtWhite, ...]:

@@ -5,13 +5,12 @@ from dataclasses import dataclass
 
 from even_beam.answers.findings.glance import AtWhite, Dimmed, Glance
 from even_beam.bench.terms import said_of
+from even_beam.known.findings.colour import WEAK
+from even_beam.known.in_words import tint_side, white_side
 from even_beam.light.cri_samples import SAMPLE_WORDS
 from even_beam.light.filters import NO_SUCH_GEL, duv_of_gel, gel_fraction_of_duv
 from even_beam.light.photometry import stops
 from even_beam.words import notation
-
-WEAK = 80.0
-"""A sample below this is said to suffer (common practice, no source)."""
 
 MOST_WHITES = 3
 """So many whites are named one by one."""
@@ -110,7 +109,7 @@ def _one_white(row: AtWhite) -> str:
     dialled, gives = notation.dialled(row.dialled_k or 0.0), notation.white(row.cct_k)
     if not row.is_off:
         return f"Dialled {dialled} K, it gives {gives} K: right."
-    side = "warm" if (row.error_mired or 0.0) > 0.0 else "cool"
+    side = white_side(row.error_mired or 0.0)
     instead = f"; dial {row.dial} instead" if row.dial not in {"", "leave"} else ""
     return f"It is {side}: {gives} K where {dialled} was dialled{instead}."
 
@@ -124,20 +123,16 @@ def _tint(glance: Glance) -> Sentence | None:
     if not tinted:
         return "It has no tint that this meter can see.", behind
     worst = max(tinted, key=lambda row: abs(row.off or 0.0))
-    sides = {_side(row) for row in tinted}
+    sides = {tint_side(row.off or 0.0) for row in tinted}
     most = notation.number(abs(worst.off or 0.0), 3)
     where = f"most at {notation.dialled(worst.dialled_k or 0.0)} K ({most})" if len(rows) > 1 else f"({most})"
     if len(tinted) == 1 and len(rows) > 1:
         where = f"at {notation.dialled(worst.dialled_k or 0.0)} K alone ({most})"
-    leans = f"It leans {_side(worst)}{',' if len(tinted) > 1 else ''} {where}"
+    leans = f"It leans {tint_side(worst.off or 0.0)}{',' if len(tinted) > 1 else ''} {where}"
     if len(sides) > 1:
-        leans = f"Its tint turns with the white: {_side(worst)} {where}"
+        leans = f"Its tint turns with the white: {tint_side(worst.off or 0.0)} {where}"
     mended = mends(worst)
     return f"{leans}{f': {mended}' if mended else ''}.", behind
-
-
-def _side(row: AtWhite) -> str:
-    return "green" if (row.off or 0.0) > 0.0 else "magenta"
 
 
 def gel_of(row: AtWhite) -> tuple[str, bool] | None:
@@ -205,13 +200,13 @@ def _white_figure(glance: Glance, row: AtWhite) -> Figure | None:
     lines: list[str] = []
     if row.error_mired is not None:
         asked = f"{notation.dialled(row.dialled_k or 0.0)} K"
-        side = "warm" if row.error_mired > 0.0 else "cool"
+        side = white_side(row.error_mired)
         lines.append(f"{abs(row.error_mired):.0f} mired {side} for {asked}" if row.is_off else f"right at {asked}")
         lines += [f"dial {row.dial} instead"] if row.dial not in {"", "leave"} else []
         others = [one for one in glance.whites if one is not row and one.is_off]
         if others and len(lines) < 2:
             worst = max(others, key=lambda one: abs(one.error_mired or 0.0))
-            side = "warm" if (worst.error_mired or 0.0) > 0.0 else "cool"
+            side = white_side(worst.error_mired or 0.0)
             lines.append(f"{abs(worst.error_mired or 0.0):.0f} {side} at {notation.dialled(worst.dialled_k or 0.0)} K")
     return Figure("White", notation.white(row.cct_k), "K", tuple(lines), row.readings)
 
@@ -224,7 +219,7 @@ def _tint_figure(row: AtWhite) -> Figure | None:
         return Figure("Tint", "none", "to see", (f"within {half}, as far", "as this meter tells"), row.readings)
     gel = gel_of(row)
     lines = (gel[0], "puts it right" if gel[1] else "takes part of it back") if gel is not None else ()
-    return Figure("Tint", notation.number(abs(row.off), 3), _side(row), lines, row.readings)
+    return Figure("Tint", notation.number(abs(row.off), 3), tint_side(row.off or 0.0), lines, row.readings)
 
 
 def _colour_figure(row: AtWhite) -> Figure | None:

@@ -18,6 +18,7 @@ from even_beam.known.doubts import Flag
 from even_beam.known.evidence import usual
 from even_beam.known.findings.claims import ClaimVerdict, Even, Holds, figure_claimed
 from even_beam.known.findings.finding import Finding
+from even_beam.known.verdict_words import reason_of
 from even_beam.known.verdicts import Answer, Verdict
 from even_beam.words import notation
 
@@ -45,7 +46,7 @@ class Told:
     @property
     def sentence(self) -> str:
         """As it stands alone."""
-        return _sentence(self.words, self.terms, self.aside)
+        return _sentence(self.words, f"at {self.terms}" if self.terms else "", self.aside)
 
     @property
     def in_block(self) -> str:
@@ -53,8 +54,8 @@ class Told:
         return _sentence(self.words, self.differs, self.aside)
 
 
-def _sentence(words: str, terms: str, aside: str) -> str:
-    return " ".join(part for part in (f"{words}{f', at {terms}' if terms else ''}.", aside) if part)
+def _sentence(words: str, placed: str, aside: str) -> str:
+    return " ".join(part for part in (f"{', '.join(filter(None, (words, placed)))}.", aside) if part)
 
 
 def block_terms(witness: Witness, entrant: Entrant) -> str:
@@ -70,7 +71,7 @@ def told_of(witness: Witness, entrant: Entrant, findings: Sequence[Finding]) -> 
     for one in findings:
         first = next((own[i] for i in one.readings if i in own), None)
         places = one.says_terms and one.terms != ""
-        differs = one.terms
+        differs = f"at {one.terms}"
         if base is not None and first is not None and places:
             differs = evidence.apart(first, base, *one.axis)
         doubts = trust.doubts_of([own[i] for i in dict.fromkeys(one.readings) if i in own])
@@ -188,8 +189,7 @@ def _purposes(witness: Witness, entrant: Entrant) -> list[Told]:
     if failing:
         by_reason: dict[str, list[str]] = {}
         for one in failing:
-            reason = next(j.sentence for j in one.judgements if j.answer is Answer.OUTSIDE and j.certain)
-            by_reason.setdefault(reason.rstrip("."), []).append(one.purpose)
+            by_reason.setdefault(reason_of(one), []).append(one.purpose)
         reasons = [f"for {notation.listed(names)} ({reason})" for reason, names in by_reason.items()]
         found.append(_at(witness, entrant, f"It is not good enough {notation.listed(reasons)}", failing[0]))
     return found
@@ -200,7 +200,7 @@ def _at(witness: Witness, entrant: Entrant, words: str, judged: Verdict) -> Told
     base, evidence = witness.kept(entrant, Glance).base, witness.evidence(entrant)
     behind = {i for one in judged.judgements for i in one.readings}
     first = next((m for m in entrant.readings if m.reading.id in behind and evidence.at(m) == judged.at), None)
-    differs = evidence.apart(first, base) if first is not None and base is not None else judged.at
+    differs = evidence.apart(first, base) if first is not None and base is not None else f"at {judged.at}"
     return Told("purpose", words, (), judged.at, differs)
 
 

@@ -2,7 +2,6 @@
 
 from collections.abc import Callable
 
-from even_beam.answers.compare.headline import WEAK
 from even_beam.answers.compare.questions import Ask
 from even_beam.handing_over.material import Material
 from even_beam.handing_over.sections.rows import (
@@ -16,6 +15,7 @@ from even_beam.handing_over.sections.rows import (
     table_of,
 )
 from even_beam.known.choice import Entrant
+from even_beam.known.findings.colour import WEAK
 from even_beam.known.findings.finding import Finding
 from even_beam.paper.document import Cell, Section, Table
 from even_beam.words import notation

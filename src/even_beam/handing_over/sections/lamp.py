@@ -12,6 +12,7 @@ from even_beam.handing_over.sections.rows import (
     MOST_SAID,
     NOTHING,
     Build,
+    figure_of,
     sentences,
     table_of,
 )
@@ -36,12 +37,12 @@ def figures(material: Material, entrant: Entrant) -> Section:
     columns: list[tuple[str, Callable[[SummaryRow], Cell]]] = [
         ("terms", lambda r: Cell(_terms_of(r, evidence.at(by_id[r.readings[0]], "meter")))),
         ("meter, readings", lambda r: Cell(_meter_of(r), quiet=True)),
-        (notation.light_unit(), lambda r: _cell(r, "illuminance", notation.illuminance)),
-        ("K", lambda r: _cell(r, "cct", notation.kelvin)),
+        (notation.light_unit(), lambda r: figure_of(r, "illuminance", notation.illuminance)),
+        ("K", lambda r: figure_of(r, "cct", notation.kelvin)),
         ("off, mired", _white_cell),
-        ("Duv", lambda r: _cell(r, "duv", notation.duv)),
-        ("CC", lambda r: _cell(r, "cc", lambda v: notation.number(v, 1, signed=True))),
-        *((_heading(name), lambda r, n=name: _cell(r, n, notation.score)) for name in score_names(Use.TABLED)),
+        ("Duv", lambda r: figure_of(r, "duv", notation.duv)),
+        ("CC", lambda r: figure_of(r, "cc", lambda v: notation.number(v, 1, signed=True))),
+        *((_heading(name), lambda r, n=name: figure_of(r, n, notation.score)) for name in score_names(Use.TABLED)),
     ]
     table = table_of(columns, rows[:MOST_ROWS], [row.readings for row in rows[:MOST_ROWS]])
     left = len(rows) - MOST_ROWS
@@ -65,13 +66,6 @@ def _terms_of(row: SummaryRow, at: str) -> str:
 def _meter_of(row: SummaryRow) -> str:
     spread = f", spread {notation.number(row.spread_pct, 1)} %" if row.spread_pct is not None else ""
     return f"{row.meter}, {row.count}{spread}"
-
-
-def _cell(row: SummaryRow, name: str, say: Callable[[float], str]) -> Cell:
-    if name in row.texts:
-        return Cell(row.texts[name])
-    value = row.figures.get(name)
-    return Cell(say(value)) if value is not None else NOTHING
 
 
 def _white_cell(row: SummaryRow) -> Cell:

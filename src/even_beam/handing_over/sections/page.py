@@ -13,12 +13,14 @@ from even_beam.figures.chart import Chart
 from even_beam.figures.strip import Strip
 from even_beam.figures.whites import landing_chart
 from even_beam.handing_over.material import Material, exposed_at
-from even_beam.handing_over.sections.rows import NOTHING, Build, says_more_than_one_figure, table_of
+from even_beam.handing_over.sections.rows import NOTHING, Build, figure_of, says_more_than_one_figure, table_of
 from even_beam.known import summary
 from even_beam.known.choice import Entrant, along
 from even_beam.known.evidence import mean_of
 from even_beam.known.findings.claims import ClaimVerdict, Even, Holds, figure_claimed
+from even_beam.known.in_words import tint_side, white_side
 from even_beam.known.summary import SummaryRow
+from even_beam.known.verdict_words import reason_of
 from even_beam.known.verdicts import Answer, Verdict
 from even_beam.light.photometry import f_number_from_illuminance
 from even_beam.paper.document import Cell, Number, Said, Section, Setting, Table
@@ -115,14 +117,14 @@ def off_cell(mired: float | None, is_told: bool, cct_k: float) -> Cell:
         return Cell(f"{notation.white(cct_k)} K")
     if not is_told:
         return Cell("right")
-    return Cell(f"{abs(mired):.0f} {'warm' if mired > 0.0 else 'cool'}", marked=abs(mired) > MARKED_MIRED)
+    return Cell(f"{abs(mired):.0f} {white_side(mired)}", marked=abs(mired) > MARKED_MIRED)
 
 
 def tint_cell(off: float, is_told: bool) -> Cell:
     """A tint and to which side, as far as that can be told."""
     if not is_told:
         return Cell("none to see")
-    return Cell(f"{notation.number(abs(off), 3)} {'green' if off > 0.0 else 'magenta'}", marked=True)
+    return Cell(f"{notation.number(abs(off), 3)} {tint_side(off)}", marked=True)
 
 
 def _off(row: AtWhite) -> Cell:
@@ -147,11 +149,11 @@ def elsewhere(material: Material, entrant: Entrant) -> Section:
     ]
     rows = [(row, at) for row, at in rows if at and (row.figures or row.texts) and row.terms.level_pct in _full(glance)]
     columns: list[tuple[str, Callable[[tuple[SummaryRow, str]], Cell]]] = [
-        ("at", lambda r: Cell(r[1])),
-        (f"light, {notation.light_unit()}", lambda r: _figure(r[0], "illuminance", notation.level_alone)),
-        ("white, K", lambda r: _figure(r[0], "cct", notation.white)),
+        ("", lambda r: Cell(r[1].removeprefix("at "))),
+        (f"light, {notation.light_unit()}", lambda r: figure_of(r[0], "illuminance", notation.level_alone)),
+        ("white, K", lambda r: figure_of(r[0], "cct", notation.white)),
         ("off, mired", _error_cell),
-        *((QUANTITIES[n].label, lambda r, n=n: _figure(r[0], n, notation.score)) for n in score_names(Use.TABLED)),
+        *((QUANTITIES[n].label, lambda r, n=n: figure_of(r[0], n, notation.score)) for n in score_names(Use.TABLED)),
     ]
     table = table_of(columns, rows[:MOST_OTHERS], [row.readings for row, _ in rows[:MOST_OTHERS]])
     left = len(rows) - MOST_OTHERS
@@ -165,13 +167,6 @@ MOST_OTHERS = 6
 def _full(glance: Glance) -> set[float | None]:
     """The level that stands for the lamp, and none stated."""
     return {glance.base.terms.level_pct if glance.base is not None else None, None}
-
-
-def _figure(row: SummaryRow, name: str, say: Callable[[float], str]) -> Cell:
-    if name in row.texts:
-        return Cell(row.texts[name])
-    value = row.figures.get(name)
-    return NOTHING if value is None else Cell(say(value))
 
 
 def _error_cell(pair: tuple[SummaryRow, str]) -> Cell:
@@ -259,16 +254,11 @@ def purposes(material: Material, entrant: Entrant) -> Section:
 
 def _told(verdict: Verdict) -> tuple[Cell, Cell]:
     """A word and the reason."""
-    outside = [j for j in verdict.judgements if j.answer is Answer.OUTSIDE]
-    sure = [j for j in outside if j.certain]
-    if sure:
-        return Cell("no", marked=True), Cell(sure[0].sentence.rstrip("."))
-    if outside:
-        return Cell("open"), Cell(f"{outside[0].label} too near its limit: read it again")
-    unread = [j.label for j in verdict.judgements if j.answer is Answer.NOT_MEASURED]
-    if unread:
-        named = unread[0] if len(unread) == 1 else f"{len(unread)} of its {len(verdict.judgements)} limits"
-        return Cell("open", quiet=True), Cell(f"{named} not read", quiet=True)
+    reason = reason_of(verdict)
+    if verdict.answer is Answer.OUTSIDE and verdict.certain:
+        return Cell("no", marked=True), Cell(reason)
+    if reason:
+        return Cell("open", quiet=True), Cell(reason, quiet=True)
     return Cell("yes"), Cell(f"all {len(verdict.judgements)} limits met")
 
 

@@ -9,6 +9,7 @@ from even_beam.figures.chart import Chart, Line, Points
 from even_beam.handing_over.material import Material
 from even_beam.known.choice import Entrant
 from even_beam.known.findings.finding import Finding
+from even_beam.known.summary import SummaryRow
 from even_beam.paper.document import Cell, Said, Section, Table
 from even_beam.words import notation
 
@@ -23,6 +24,14 @@ BY_EYE = "By eye and ear: an opinion, no measurement"
 
 MOST_SAID = 8
 """So many sentences of one subject; the command line tells all."""
+
+
+def figure_of(row: SummaryRow, name: str, say: Callable[[float], str]) -> Cell:
+    """A figure of a lamp at one set of terms, or the bound that was typed."""
+    if name in row.texts:
+        return Cell(row.texts[name])
+    value = row.figures.get(name)
+    return NOTHING if value is None else Cell(say(value))
 
 
 def table_of(

@@ -202,7 +202,7 @@ def lumens_of(
             name="lumens in the beam",
             value=lumens,
             unit="lm",
-            words=f"{notation.significant(lumens)} lm within {within}",
+            words=f"It gives {notation.significant(lumens)} lm within {within}",
             terms=said,
             readings=ids(both),
             axis=("angle", "turn") if len(planes) > 1 else _axes_of(planes[0]),

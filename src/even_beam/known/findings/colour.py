@@ -27,6 +27,10 @@ SAMPLES = (
 SKIN = (13, 15)
 
 
+WEAK = 80.0
+"""A sample below this is said to be weak (common practice, no source)."""
+
+
 def _white_groups(evidence: Evidence, usable: Callable[[Measured], bool]) -> list[list[Measured]]:
     """Readings at full level that differ in their white alone, bright enough for the meter's colour figures."""
     trusted = [m for m in evidence.full_level_of(usable) if evidence.is_bright(m)]

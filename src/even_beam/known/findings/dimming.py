@@ -98,7 +98,7 @@ def law(evidence: Evidence) -> tuple[Finding, ...]:
         worst = max(range(len(off)), key=lambda n: abs(off[n]))
         series = {"dial_pct": tuple(dial), "output_pct": tuple(share), "stops": tuple(curve.got.tolist())}
         far = (
-            f"Farthest from proportion at {dial[worst]:g} %: {notation.percent(share[worst])} %"
+            f"Farthest from proportion at {dial[worst]:g} %: {notation.percent(float(f'{share[worst]:.2g}'))} %"
             f" {curve.of_what}, {notation.number(abs(off[worst]), 2)} {notation.stop_word(off[worst])}"
             f" {'below' if off[worst] < 0.0 else 'above'} it."
             if abs(off[worst]) > 0.1
@@ -130,7 +130,7 @@ def law(evidence: Evidence) -> tuple[Finding, ...]:
                 value=low.value,
                 unit="stops",
                 words=(
-                    f"At {dial[0]:g} %, the lowest read, it gives {notation.percent(share[0])} %"
+                    f"At {dial[0]:g} %, the lowest read, it gives {notation.percent(float(f'{share[0]:.2g}'))} %"
                     f" {curve.of_what} ({notation.stops(low.value)} stops)"
                 ),
                 terms=said,
@@ -183,7 +183,7 @@ def drift(evidence: Evidence) -> tuple[Finding, ...]:
             else ""
         )
         moved = ", ".join(shift_words(shift, _tint_shift(evidence, by_level)))
-        sentence = f"From {levels[-1]:g} % to {levels[0]:g} %: {moved}{between}"
+        sentence = f"Dimmed from {levels[-1]:g} % to {levels[0]:g} %: {moved}{between}"
         series = {"dial_pct": tuple(levels), "mired": tuple(mired), "duv": tuple(tints)}
         found.append(
             Finding(

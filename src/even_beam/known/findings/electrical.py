@@ -76,7 +76,7 @@ def power(evidence: Evidence) -> tuple[Finding, ...]:
                     name=name,
                     value=value,
                     unit=unit,
-                    words=f"{shown} {unit}{tail}",
+                    words=f"It draws {shown} {unit}{tail}",
                     terms=said,
                     readings=ids(repeats),
                     axis=_NOT_DRAWN_BY,
@@ -158,7 +158,7 @@ def light_per_watt(evidence: Evidence) -> tuple[Finding, ...]:
                 name="lux per watt",
                 value=each,
                 unit="lx/W",
-                words=f"{notation.light(each)}/W{candela}",
+                words=f"It gives {notation.level(each)}/W{candela}",
                 terms=said,
                 readings=ids([*repeats, *drawn]),
                 axis=(*_NOT_DRAWN_BY, "meter"),
@@ -186,9 +186,8 @@ def run_time(evidence: Evidence, battery_wh: float | None) -> tuple[Finding, ...
     hours = run_time_hours(battery_wh, watts)
     said = evidence.at(hungriest, *_NOT_DRAWN_BY)
     whole, minutes = divmod(round(60.0 * hours), 60)
-    sentence = (
-        f"{whole} h {minutes:02d} min from {battery_wh:.0f} Wh at {notation.significant(watts, 4)} W, an estimate"
-    )
+    drawn_at = f"{battery_wh:.0f} Wh at {notation.significant(watts, 4)} W"
+    sentence = f"It runs {whole} h {minutes:02d} min from {drawn_at}, an estimate"
     open_ = ("what the battery gives when it is cold, old or drawn hard",)
     return (
         Finding(
@@ -238,7 +237,7 @@ def noise(evidence: Evidence) -> tuple[Finding, ...]:
                 name="sound level",
                 value=level,
                 unit="dB",
-                words=f"{notation.plain(level)} dB{against}",
+                words=f"It is heard at {notation.plain(level)} dB{against}",
                 terms=said,
                 readings=ids([*repeats, *room]),
                 axis=ignored,
@@ -293,7 +292,7 @@ def flicker(evidence: Evidence, shutter_s: float) -> tuple[Finding, ...]:
                 name="flicker",
                 value=hertz,
                 unit="Hz",
-                words=f"{notation.number(hertz)} Hz: {told}",
+                words=f"It flickers at {notation.number(hertz)} Hz: {told}",
                 terms=said,
                 readings=ids(repeats),
                 axis=_NOT_DRAWN_BY,

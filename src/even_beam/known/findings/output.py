@@ -58,11 +58,12 @@ def disagreeing(evidence: Evidence) -> tuple[Finding, ...]:
         said = evidence.at(every[0])
         shown = notation.listed([notation.lux(m.value("illuminance")) for m in sorted(every, key=_taken)])
         left_out = notation.listed([notation.lux(m.value("illuminance")) for m in sorted(out, key=_taken)])
-        disagrees = "disagrees" if len(out) == 1 else "disagree"
+        one = len(out) == 1
         words = (
-            f"{left_out} lx {disagrees} with {len(stand)} others and {'is' if len(out) == 1 else 'are'} left out"
+            f"{'A reading' if one else 'Readings'} of {left_out} lx {'disagrees' if one else 'disagree'} with"
+            f" {len(stand)} others and {'is' if one else 'are'} left out"
             if stand
-            else f"{shown} lx disagree: no level is stated before one more is read"
+            else f"Readings of {shown} lx disagree: no level is stated before one more is read"
         )
         found.append(
             Finding(
@@ -70,7 +71,7 @@ def disagreeing(evidence: Evidence) -> tuple[Finding, ...]:
                 name="repeats that disagree",
                 value=None,
                 unit="lx",
-                words=notation.sentence(words),
+                words=words,
                 terms=said,
                 readings=ids(every),
                 not_covered=() if stand else ("the level at these terms",),

@@ -11,6 +11,7 @@ from even_beam.bench.measured import Measured
 from even_beam.bench.records import Meter
 from even_beam.known.evidence import Evidence, ids, most_usual, value_of
 from even_beam.known.findings.finding import Finding
+from even_beam.known.in_words import tint_side
 from even_beam.light.filters import NO_SUCH_GEL, duv_of_cc, duv_of_gel, gel_fraction_of_duv
 from even_beam.light.white import TINT_REFERENCE_K, off_neutral
 from even_beam.words import notation
@@ -72,7 +73,6 @@ def _sentence(
     shown = f"Duv {notation.duv(min(values))}"
     if whites > 1:
         shown += f" to {notation.duv(max(values))} over {whites} whites"
-    side = "green" if off > 0.0 else "magenta"
     if abs(off) <= half:
         return f"It has no tint that this meter can tell from none ({shown}, ±{notation.number(half, 4)})", ""
     gel = gel_fraction_of_duv(off, _cct(worst))
@@ -81,7 +81,7 @@ def _sentence(
         NO_SUCH_GEL: "more than any gel of the green series takes back",
     }.get(gel) or _taken_back(gel, off, half, _cct(worst))
     away = f"{notation.number(abs(off), 4)} from {_reference(_cct(worst), off)}"
-    return f"It leans {side}{where}: {away}, {take_back}", f"{shown}."
+    return f"It leans {tint_side(off)}{where}: {away}, {take_back}", f"{shown}."
 
 
 def _taken_back(gel: str, off: float, half: float, cct_k: float) -> str:
@@ -89,7 +89,7 @@ def _taken_back(gel: str, off: float, half: float, cct_k: float) -> str:
     left = off + duv_of_gel(gel, cct_k)
     if abs(left) <= half:
         return f"{gel} would take it back"
-    return f"{gel} would leave {notation.duv(abs(left)).lstrip('+')} to {'green' if left > 0.0 else 'magenta'}"
+    return f"{gel} would leave {notation.duv(abs(left)).lstrip('+')} to {tint_side(left)}"
 
 
 def _reference(cct_k: float, off: float) -> str:
@@ -158,7 +158,7 @@ def cc_figures(evidence: Evidence) -> tuple[Finding, ...]:
     for repeats in terms.grouped(typed).values():
         meter, said = evidence.meter_of(repeats[0]), evidence.at(repeats[0])
         cc = fmean([value_of(m, "cc") for m in repeats])
-        shown = f"{notation.number(abs(cc), 1)} {'G' if cc > 0.0 else 'M'} (CC)"
+        shown = f"Its tint is {notation.number(abs(cc), 1)} {'G' if cc > 0.0 else 'M'} (CC)"
         white = next((k for m in repeats if (k := m.value("cct") or m.terms.cct_k)), None)
         duv = duv_of_meter_cc(meter, cc, white) if white is not None else None
         if duv is not None:

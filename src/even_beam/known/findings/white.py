@@ -15,6 +15,7 @@ from even_beam.bench.judging.gels import named_shift
 from even_beam.bench.measured import Measured
 from even_beam.known.evidence import Evidence, ids, most_usual, numbers, usual
 from even_beam.known.findings.finding import Finding
+from even_beam.known.in_words import white_side
 from even_beam.light.colorimetry import uv_at
 from even_beam.light.white import daylight_distance, share_between_curves
 from even_beam.words import notation
@@ -142,11 +143,15 @@ def _errors(name: str, points: Sequence[WhitePoint], said: str, gaps: tuple[str,
     else:
         gives = f"{notation.dialled(worst.dialled_k)} K gives {notation.white(worst.measured_k)} K"
         words = (
-            f"{span} it is up to {abs(worst.mired):.0f} mired {_side(worst.mired)} ({gives});"
+            f"{span} it is up to {abs(worst.mired):.0f} mired {white_side(worst.mired)} ({gives});"
             f" {notation.number(mean.value, 0, signed=True)} on the mean of {len(points)}"
         )
         off = beyond(points, COUNTED_KELVIN)
-        beside += [f"{off} of {len(points)} whites are beyond {COUNTED_KELVIN:.0f} K."] if off else []
+        beside += (
+            [f"{off} of {len(points)} whites {'is' if off == 1 else 'are'} beyond {COUNTED_KELVIN:.0f} K."]
+            if off
+            else []
+        )
         turned = f"It changes sign {_times(turns)}, which a mean hides: {absolute:.0f} mired either way."
         beside += [turned] if turns else []
     series = {
@@ -221,10 +226,6 @@ def _of_band(points: Sequence[WhitePoint], span: str, said: str) -> list[Finding
     return found
 
 
-def _side(mired: float) -> str:
-    return "warm" if mired > 0.0 else "cool"
-
-
 def _one_white(evidence: Evidence, point: WhitePoint) -> Finding:
     said = evidence.at(point.repeats[0])
     half = point.error.half_width
@@ -232,7 +233,7 @@ def _one_white(evidence: Evidence, point: WhitePoint) -> Finding:
     if abs(point.mired) <= half:
         sentence = f"{gives}: right, as far as can be told (±{half:.0f} mired)"
     else:
-        sentence = f"{gives}: {abs(point.mired):.0f} mired {_side(point.mired)} (±{half:.0f})"
+        sentence = f"{gives}: {abs(point.mired):.0f} mired {white_side(point.mired)} (±{half:.0f})"
     return Finding(
         question="white",
         name="white error",
@@ -539,13 +540,13 @@ def peak_output(evidence: Evidence) -> tuple[Finding, ...]:
         down, said = below.get(least, Estimate(0.0)), evidence.at(group[0], "cct")
         open_ = f"±{told * max(one.half_width for one in below.values()):.2f} stop"
         if len(ties) == len(levels):
-            sentence = f"As much light at every white read, as far as can be told ({open_})"
+            sentence = f"It gives as much light at every white read, as far as can be told ({open_})"
         else:
             most = notation.listed([notation.dialled(w) for w in ties])
             alike = ", which cannot be told apart," if len(ties) > 1 else ";"
             sentence = (
-                f"Most light at {most} K{alike} at {notation.dialled(least)} K"
-                f" {notation.stops(down.value)} stop ({open_})"
+                f"It gives most light at {most} K{alike} {notation.number(abs(down.value or 0.0), 2)}"
+                f" {notation.stop_word(down.value or 0.0)} less at {notation.dialled(least)} K ({open_})"
             )
         found.append(
             Finding(

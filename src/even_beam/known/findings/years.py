@@ -52,7 +52,8 @@ def _between(evidence: Evidence, first: Sequence[Measured], last: Sequence[Measu
     found = [
         Finding(
             question="years", name="level since the first session", value=change.value, unit="stops",
-            words=f"{_changed(change, 'stop', 2)} since {since}{between}", terms=said, readings=both,
+            words=f"{_changed(change, 'level', 'darker', 'brighter', 'stop', 2)} since {since}{between}", terms=said,
+            readings=both,
             axis=("session", "meter"), uncertainty=change.half_width, not_covered=open_, rests_on=change, weight=31,
         )
     ]  # fmt: skip
@@ -65,7 +66,7 @@ def _between(evidence: Evidence, first: Sequence[Measured], last: Sequence[Measu
                 name="white since the first session",
                 value=shift.value,
                 unit="mired",
-                words=f"{_changed(shift, 'mired', 1)} since {since}{between}",
+                words=f"{_changed(shift, 'white', 'cooler', 'warmer', 'mired', 1)} since {since}{between}",
                 terms=said,
                 readings=both,
                 axis=("session", "meter"),
@@ -87,9 +88,8 @@ def sessions_apart(evidence: Evidence) -> tuple[Finding, ...]:
         if apart is None:
             continue
         said = evidence.at(apart.then[0], "session", "meter", "plane")
-        sentence = (
-            f"{levels_in_words(apart, evidence.level_of)}, {apart.size:.1f} {notation.stop_word(apart.size)} apart"
-        )
+        both = levels_in_words(apart, evidence.level_of)
+        sentence = f"Two evenings disagree: {both}, {apart.size:.1f} {notation.stop_word(apart.size)} apart"
         found.append(
             Finding(
                 question="output",
@@ -130,7 +130,7 @@ def whites_apart(evidence: Evidence) -> tuple[Finding, ...]:
                 name="sources that disagree",
                 value=apart.change.value,
                 unit="mired",
-                words=f"{whose[0]}, {whose[1]}: {apart.size:.0f} mired apart",
+                words=f"Two sources disagree: {whose[0]}, {whose[1]}, {apart.size:.0f} mired apart",
                 aside="Nothing here tells which is right.",
                 terms=said,
                 readings=ids([*apart.then, *apart.now]),
@@ -151,10 +151,14 @@ def _day(repeats: Sequence[Measured]) -> str:
     return f"{repeats[0].reading.at:%-d %b %Y}"
 
 
-def _changed(change: Estimate, unit: str, decimals: int) -> str:
-    size = f"{notation.number(change.value, decimals, signed=True)} ±{change.half_width:.{decimals}f} {unit}"
-    told = abs(change.value or 0.0) > change.tells
-    return size if told else f"{size}, no change that can be told,"
+def _changed(change: Estimate, what: str, less: str, more: str, unit: str, decimals: int) -> str:
+    """How a level or a white changed: to `less` or `more`, or not as far as can be told."""
+    half = notation.number(change.half_width, decimals)
+    if abs(change.value or 0.0) <= change.tells:
+        return f"Its {what} is as before, as far as can be told (±{half} {unit}),"
+    side = more if (change.value or 0.0) > 0.0 else less
+    word = notation.stop_word(change.value or 0.0) if unit == "stop" else unit
+    return f"It is {notation.number(abs(change.value or 0.0), decimals)} {word} {side} (±{half})"
 
 
 def meter_changes(evidence: Evidence) -> tuple[Finding, ...]:
@@ -193,12 +197,10 @@ def unit_to_unit(ours: Evidence, others: Sequence[Evidence]) -> tuple[Finding, .
             off, said = ours.level_of(readings).less(other.level_of(theirs[key])), ours.at(readings[0])
             told = abs(off.value or 0.0) > off.half_width
             words = (
-                f"{notation.stops(off.value)} ±{off.half_width:.2f} stop against {other.name}"
+                f"It is {notation.stops_told(off.value or 0.0, off.half_width)}"
+                f" {'brighter' if (off.value or 0.0) > 0.0 else 'darker'} than {other.name} (±{off.half_width:.2f})"
                 if told
-                else (
-                    f"As bright as {other.name}, as far as can be told ({notation.stops(off.value)}"
-                    f" ±{off.half_width:.2f} stop)"
-                )
+                else f"It is as bright as {other.name}, as far as can be told (±{off.half_width:.2f} stop)"
             )
             found.append(
                 Finding(
