@@ -1,11 +1,12 @@
 """Pictures of several lamps: a quantity against dimmer setting, and output on one ladder of stops."""
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from even_beam.figures import axes
 from even_beam.figures.chart import Axis, Chart, Line, Mark, Places, Points, Rule, Text, Tone, behind_first, series_of
+from even_beam.figures.ranking import height_of, ranked, ranked_bars
 from even_beam.known.comparison import Comparison, Entry
 from even_beam.known.dimmer_series import Series
 from even_beam.words import notation
@@ -115,10 +116,9 @@ ROOM_FOR_NAME = 0.12
 def stop_ladder(comparison: Comparison, places: Places | None = None) -> Chart:
     """The level of every lamp at the common terms on one log2 scale, the brightest first, each line one stop: in lx, or
     against the reference where their levels are ratios alone."""
-    comparable = [e for e in comparison.entries if e.comparable and e.ratio_stops is not None]
-    entries = [e for e in comparable if e.illuminance] or [e for e in comparable if e.illuminance is None]
-    entries.sort(key=lambda e: -(e.ratio_stops or 0.0))
-    in_lux = any(e.illuminance for e in entries)
+    entries, in_lux = ranked(comparison)
+    if len(entries) > MOST_UPRIGHT:
+        return ranked_bars(comparison, places)
     where = notation.distance(comparison.distance_m) if comparison.distance_m is not None else "equal distance"
     base = comparison.entry(comparison.reference)
     what = f"illuminance at {where}, {notation.light_unit()}" if in_lux else f"stops from {base.name if base else ''}"
@@ -126,7 +126,7 @@ def stop_ladder(comparison: Comparison, places: Places | None = None) -> Chart:
     if not entries:
         return Chart(title, Axis("", 0.0, 1.0), Axis("", 0.0, 1.0), (), "No lamp was read at these terms.")
     zero = math.log2(1000.0) if in_lux else 0.0
-    heights = {e.key: math.log2(e.illuminance) if e.illuminance else e.ratio_stops or 0.0 for e in entries}
+    heights = {e.key: height_of(e) for e in entries}
     values = list(heights.values())
     low = math.floor(min(values) - 0.7 - zero) + zero
     room = max(0.4, ROOM_FOR_NAME * (max(values) - low))  # the level stands above its mark
@@ -142,8 +142,6 @@ def stop_ladder(comparison: Comparison, places: Places | None = None) -> Chart:
         )
     )
     summary = ", ".join(f"{e.name} {_level_words(e)}" for e in entries)
-    if len(entries) > MOST_UPRIGHT:
-        return _lying(entries, heights, number, Axis(unit, rungs[0][0], rungs[-1][0] + 0.6, rungs), title, summary)
     marks: list[Mark] = [Rule("y", at) for at, _ in rungs]
     for place, entry in enumerate(entries):
         y = heights[entry.key]
@@ -151,25 +149,6 @@ def stop_ladder(comparison: Comparison, places: Places | None = None) -> Chart:
         marks.append(Text(place + 0.12, y, _level_words(entry), tone=Tone.PLAIN))
         marks.append(Text(place + 0.12, y, entry.name, above=False))
     return Chart(title, Axis("", -0.4, len(entries) - 0.1), Axis(unit, low, high, rungs), tuple(marks), summary)
-
-
-def _lying(
-    entries: Sequence[Entry],
-    heights: Mapping[str, float],
-    number: Mapping[str, int | None],
-    x_axis: Axis,
-    title: str,
-    summary: str,
-) -> Chart:
-    """The ladder on its side: a row a lamp."""
-    marks: list[Mark] = [Rule("x", at) for at, _ in x_axis.ticks]
-    count = len(entries)
-    for place, entry in enumerate(entries):
-        x, y = heights[entry.key], float(count - 1 - place)
-        marks.append(_rung(entry, x, y, number[entry.name]))
-        marks.append(Text(x + 0.12, y - 0.35, _level_words(entry), tone=Tone.PLAIN))
-    names = tuple((float(count - 1 - place), entry.name) for place, entry in enumerate(entries))
-    return Chart(title, x_axis, Axis("lamp", -0.7, count - 0.3, names), tuple(marks), summary, rows=count)
 
 
 def _rung(entry: Entry, x: float, y: float, number: int | None) -> Points:
