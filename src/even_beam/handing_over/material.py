@@ -6,7 +6,7 @@ from functools import cached_property
 
 from even_beam.answers.compare.answer import reference_of, series_numbers
 from even_beam.answers.compare.headline import Told
-from even_beam.answers.compare.loading import compared
+from even_beam.answers.compare.loading import compared, lamps_of
 from even_beam.answers.compare.pictures import Scene
 from even_beam.answers.compare.sheet import Figures
 from even_beam.answers.findings.glance import WORKING_WHITES_K, Glance
@@ -54,7 +54,7 @@ class Material:
         if entrants is not None:
             self.entrants = list(entrants)
         elif session is not None:
-            read = collection.entrants_in(session.id)
+            read = lamps_of(collection, session.id)
             self.entrants = [entrant for entrant in read if not fixtures or entrant.name in fixtures]
         else:
             self.entrants = named_lamps(collection, fixtures) if fixtures else collection.entrants()

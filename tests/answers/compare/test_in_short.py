@@ -66,6 +66,27 @@ def test_of_equal_lamps_none_is_called_the_brightest_more_often_than_five_times_
     assert wrong <= 1
 
 
+def test_a_report_of_one_evening_is_no_surer_than_the_other_evening_lets_it_be(tmp_path, logbook, clock):
+    """Alder gave 2000 lx on one evening and 4000 on another: which of them leads Bryony nobody can tell."""
+    rows = [f"{HEAD},time"]
+    for evening, day, lux in (("One", "2026-09-03", 2000), ("Two", "2026-11-02", 4000)):
+        for lamp, level in (("Alder", lux), ("Bryony", 1000)):
+            rows.append(f"{evening},{lamp},5600,100,bare,2 m,Wall meter,illuminance,{level},lx,{day}T19:00:00+00:00")
+    path = tmp_path / "rows.csv"
+    path.write_text("\n".join(rows))
+    import_files([path], logbook, clock, AsSaid(guess=True))
+    collection = Collection(logbook)
+    second = next(s for s in collection.sessions if s.name == "Two")
+    material = Material(collection, Settings(), second)
+    assert said(material) == [
+        "Alder is the brightest, by 2 stops.",
+        "Read Alder once more: what stands here of it is in doubt.",
+    ]
+    assert "one of two evenings that disagree" in dict(alike_of(material.comparison))["Not known"]
+    alder = next(e for e in material.entrants if e.name == "Alder")
+    assert "one of two evenings that disagree" in material.glance(alder).doubtful
+
+
 def test_what_is_alike_is_said_once_and_lamps_of_one_value_together(material_of):
     lamps = {name: {"illuminance": 1000} for name in ("Alder", "Bryony", "Campion")}
     found = dict(alike_of(material_of(lamps, {"Campion": "softbox"}).comparison))

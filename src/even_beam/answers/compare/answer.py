@@ -8,7 +8,7 @@ from even_beam.answers.compare.chips import Chip, chips_of, choice_chip
 from even_beam.answers.compare.headline import Told, lines_of
 from even_beam.answers.compare.judged import Judged, judged_of
 from even_beam.answers.compare.judged import sheet_of as judged_sheet
-from even_beam.answers.compare.loading import compared
+from even_beam.answers.compare.loading import compared, lamps_of
 from even_beam.answers.compare.modifiers import modifier_lines
 from even_beam.answers.compare.pictures import MOST_BESIDE, Picture, Scene, currency_of, pictures_of
 from even_beam.answers.compare.questions import Ask, Missing, missing_of
@@ -319,7 +319,8 @@ def _entrants(
 ) -> list[Entrant]:
     """What was chosen, in its order; `wanted` says by its key which of its readings need figures."""
     found: list[Entrant] = []
-    read = {e.source_id: e for e in _with_other_evenings(collection, session_id)} if session_id != WHOLE else {}
+    of_session = lamps_of(collection, session_id, lambda readings: ()) if session_id != WHOLE else []
+    read = {e.source_id: e for e in of_session}
     for lamp in picked:
         own = (
             [read[lamp.source_id]]
@@ -329,14 +330,6 @@ def _entrants(
         parts = [part for entrant in own for part in parted(entrant, by, collection.part_names)]
         found += [part for part in parts if part.key == lamp.key]
     return found
-
-
-def _with_other_evenings(collection: Collection, session_id: str) -> list[Entrant]:
-    """The lamps of a session, each with what was read of it on other evenings beside."""
-    here = collection.entrants_in(session_id)
-    everywhere = collection.entrants([e.source_id for e in here], lambda readings: ())
-    beside = {e.source_id: tuple(m for m in e.readings if m.reading.session_id != session_id) for e in everywhere}
-    return [replace(e, beside=beside.get(e.source_id, ())) for e in here]
 
 
 def _place(offered: Sequence[str], asked: str) -> int:

@@ -35,8 +35,18 @@ _ALIKE: Mapping[Evenness, str] = {
 
 def in_short(scene: Scene, glances: Sequence[Glance]) -> list[Sentence]:
     """What a reader wants to know first; nothing of what cannot be told."""
-    found = [_brightest(scene), *_whites(scene, glances), _tints(scene)]
+    found = [_brightest(scene), *_whites(scene, glances), _tints(scene), _doubtful(scene)]
     return [one for one in found if one is not None]
+
+
+def _doubtful(scene: Scene) -> Sentence | None:
+    """Whose figures rest on what is in doubt, or on one of two evenings that disagree; the box below says on what."""
+    own = [e for e in scene.comparison.entries if e.doubtful]
+    if not own:
+        return None
+    named = _names(own) if len(own) <= MOST_NAMED else f"{len(own)} of {len(scene.comparison.entries)} lamps"
+    behind = tuple(m.reading.id for e in own for m in e.readings)
+    return f"Read {named} once more: what stands here of {'it' if len(own) == 1 else 'them'} is in doubt.", behind
 
 
 def _brightest(scene: Scene) -> Sentence | None:

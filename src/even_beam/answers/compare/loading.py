@@ -4,7 +4,7 @@ from collections.abc import Hashable, Mapping, Sequence
 from dataclasses import replace
 
 from even_beam.bench import fields, terms
-from even_beam.collection.collection import Collection
+from even_beam.collection.collection import Collection, Wanted
 from even_beam.known import compare
 from even_beam.known.choice import Entrant, has_light
 from even_beam.known.comparison import Comparison
@@ -12,6 +12,15 @@ from even_beam.known.trust import trusted
 
 _MOST_ROUNDS = 8
 """Each round settles more of what is compared; what is left then stands as it is."""
+
+
+def lamps_of(collection: Collection, session_id: str, figures: Wanted | None = None) -> list[Entrant]:
+    """The lamps of a session, each with what was read of it on other evenings beside, of which it loads the `figures`
+    that are wanted; all of them where nobody says."""
+    here = collection.entrants_in(session_id)
+    everywhere = collection.entrants([e.source_id for e in here], figures)
+    beside = {e.source_id: tuple(m for m in e.readings if m.reading.session_id != session_id) for e in everywhere}
+    return [replace(e, beside=beside.get(e.source_id, ())) for e in here]
 
 
 def compared(

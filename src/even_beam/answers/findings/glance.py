@@ -235,10 +235,11 @@ class Glance:
         row, evidence = self.at, self.evidence
         if row is None:
             return ""
+        every = (*evidence.readings, *trust.trusted(self.entrant.beside))
         said = (
             trust.doubts_of(list(dict.fromkeys((*row.repeats, *row.colour)))),
-            evenings.level_contradicted(evidence.readings, row.repeats, evidence.level_of) if row.lux else "",
-            evenings.white_contradicted(evidence.readings, row.colour, evidence.white_of) if row.cct_k else "",
+            evenings.level_contradicted(every, row.repeats, evidence.level_of) if row.lux else "",
+            evenings.white_contradicted(every, row.colour, evidence.white_of) if row.cct_k else "",
         )
         return "; ".join(part for part in said if part)
 
