@@ -46,4 +46,4 @@ def test_the_peak_is_what_a_circuit_must_bear():
     assert found["most power"].value == 460.0
     assert "at most 460 W" in found["most power"].sentence
     said = [f.sentence for f in electrical.power(evidence(peaked)) if f.name == "power"]
-    assert said[0].startswith("300 W, with a peak of 460 W in its log")
+    assert said[0].startswith("It draws 300 W, with a peak of 460 W in its log")
