@@ -70,9 +70,8 @@ PLANS: Mapping[Kind, Plan] = {
     Kind.FULL: Plan(
         "a full review of each lamp",
         by_lamp=(
-            "answer", "terms", "numbers", "sides", "charts", "each-white", "output", "distance", "dimming", "whites",
-            "tint", "dial", "colours", "hues", "modifiers", "beam", "power", "flicker", "camera", "noise", "repeats",
-            "years", "claims", "purposes-in-short", "handling",
+            "answer", "terms", "numbers", "sides", "claims-in-short", "handling", "charts", "every-white", "all-else",
+            "distance", "whites", "dimming", "samples", "modifiers", "beam", "topics", "repeats",
         ),
         pages=True,
     ),

@@ -8,7 +8,7 @@ from even_beam.figures.chart import Chart
 from even_beam.figures.picture_renderer import picture
 from even_beam.files.writing import write
 from even_beam.handing_over.material import Material
-from even_beam.handing_over.sections.lamp import BY_LAMP
+from even_beam.handing_over.sections import light
 from even_beam.handing_over.sections.side_by_side import store
 from even_beam.paper.document import Section
 from even_beam.paper.errors import ReportError
@@ -28,19 +28,15 @@ def charts_of(material: Material) -> dict[str, Chart]:
     return {**found, **_beside(material)}
 
 
-_OF_A_LAMP = ("beam", "flicker", "camera")
-
-
 def _beside(material: Material) -> dict[str, Chart]:
-    """What Compare does not draw: the match, and of each lamp its beam, flicker and what a camera saw."""
+    """What Compare does not draw: the match, and of each lamp its beam."""
     found: dict[str, Chart] = {}
     if match := _drawn(store(material)):
         found["match"] = match[0]
     for entrant in material.entrants:
-        for key in _OF_A_LAMP:
-            charts = _drawn(BY_LAMP[key][1](material, entrant))
-            name = key if len(material.entrants) == 1 else f"{key} {entrant.name}"
-            found.update({name if not n else f"{name} {n + 1}": chart for n, chart in enumerate(charts)})
+        name = "beam" if len(material.entrants) == 1 else f"beam {entrant.name}"
+        charts = _drawn(light.beam(material, entrant))
+        found.update({name if not n else f"{name} {n + 1}": chart for n, chart in enumerate(charts)})
     return found
 
 

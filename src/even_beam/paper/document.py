@@ -126,6 +126,12 @@ class Document:
     version: str = ""
 
     @property
+    def contents(self) -> tuple[str, ...]:
+        """The chapters by their titles, where they begin pages of their own."""
+        titles = tuple(chapter.title for chapter in self.chapters if chapter.title)
+        return titles if any(chapter.fresh_page for chapter in self.chapters) else ()
+
+    @property
     def numbers(self) -> Mapping[str, int]:
         """The number of each reading of the appendix by its id."""
         return {line.id: line.number for line in self.readings}

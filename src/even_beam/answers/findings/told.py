@@ -3,7 +3,7 @@ all."""
 
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from even_beam.answers.findings.glance import Glance
 from even_beam.answers.findings.glance_words import terms_line
@@ -79,6 +79,25 @@ def told_of(witness: Witness, entrant: Entrant, findings: Sequence[Finding]) -> 
         said = (one.terms, differs) if places else ("", "")
         found.append(Told(one.question, one.words, one.readings, *said, aside))
     return found
+
+
+def as_one(found: Sequence[Told]) -> list[Told]:
+    """Sentences of a block with those of the same words made one: what holds at several terms is said once."""
+    by_words: dict[tuple[str, str], list[Told]] = {}
+    for one in found:
+        by_words.setdefault((one.words, one.aside), []).append(one)
+    return [_joined(own) for own in by_words.values()]
+
+
+def _joined(same: Sequence[Told]) -> Told:
+    places = list(dict.fromkeys(one.differs for one in same))
+    if len(places) < 2:
+        return same[0]
+    readings = tuple(dict.fromkeys(i for one in same for i in one.readings))
+    elsewhere = "; ".join(place for place in places if place)
+    if "" in places:
+        elsewhere = f"and so {elsewhere}"
+    return replace(same[0], readings=readings, differs=elsewhere)
 
 
 def headline(witness: Witness, entrant: Entrant) -> list[Told]:

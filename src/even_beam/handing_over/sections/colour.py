@@ -5,13 +5,13 @@ from collections.abc import Callable
 from even_beam.answers.compare.questions import Ask
 from even_beam.handing_over.material import Material
 from even_beam.handing_over.sections.rows import (
-    MOST_SAID,
     NOTHING,
     charts_named,
+    filled,
     found_named,
     numbers_of,
-    of_findings,
-    said_of,
+    place_of,
+    says_more_than_one_figure,
     table_of,
 )
 from even_beam.known.choice import Entrant
@@ -22,34 +22,8 @@ from even_beam.words import notation
 
 
 def whites(material: Material, entrant: Entrant) -> Section:
-    """Each white dialled against what came, and by bands."""
-    found, said = of_findings(material, entrant, ("white error", "own white", "share of the way", "white of most"))
+    """Where each white lands beside what was dialled, and means by bands."""
     tables = []
-    for one in (f for f in found if f.name == "white error" and f.series):
-        rows = list(
-            zip(
-                *(
-                    numbers_of(one, name)
-                    for name in ("dialled_k", "measured_k", "mired", "mired_half_width", "kelvin", "duv")
-                ),
-                strict=True,
-            )
-        )
-        columns: list[tuple[str, Callable[..., Cell]]] = [
-            ("dialled", lambda r: Cell(f"{notation.dialled(r[0])} K")),
-            ("gives", lambda r: Cell(f"{notation.white(r[1])} K")),
-            (
-                "off, mired",
-                lambda r: Cell(
-                    f"{notation.number(r[2], 1, signed=True)} ±{notation.number(r[3], 1)}", abs(r[2]) > r[3]
-                ),
-            ),
-            ("off, K", lambda r: Cell(notation.number(r[4], signed=True))),
-            ("Duv", lambda r: NOTHING if r[5] is None else Cell(notation.duv(r[5]))),
-        ]
-        table = table_of(columns, rows)
-        if table is not None:
-            tables.append(Table(table.columns, table.rows, (), f"At {one.terms}."))
     bands = found_named(material, entrant, *(f"{metric} " for metric in _BANDED))
     by_band: dict[tuple[str, str], dict[str, Finding]] = {}
     for one in (f for f in bands if " to " in f.name and f.name.endswith(" K")):
@@ -62,8 +36,9 @@ def whites(material: Material, entrant: Entrant) -> Section:
     banded = table_of(columns_of_bands, list(by_band.items()))
     if banded is not None:
         tables.append(Table(banded.columns, banded.rows, (), "Means over the whites read in each band."))
-    charts = charts_named(material, entrant, Ask.WHITE, "miss", "white-error")
-    return Section("whites", "White", said, tuple(tables), charts if tables else ())
+    charts = charts_named(material, entrant, Ask.WHITE, "miss", "dimming")
+    drawn = tuple(one for one in charts if says_more_than_one_figure(one))
+    return Section("whites", "White, dialled and dimmed", tables=tuple(tables), charts=drawn)
 
 
 _BANDED = {
@@ -86,16 +61,19 @@ def _band(finding: Finding | None, metric: str) -> Cell:
     return Cell(notation.duv(finding.value) if metric == "Duv" else notation.score(finding.value))
 
 
-def colours(material: Material, entrant: Entrant) -> Section:
-    """Scores against white, and the samples behind the weakest."""
-    names = ("Ra", "R9", "Rf", "Rg", "SSI", "TLCI", "TLMF", "weakest", "skin", "R1", "mean of 15")
-    found, _ = of_findings(material, entrant, names, "colour")
-    said = said_of(material, entrant, [f for f in found if f.weight > 0 or "skin" in f.name])
-    tables = []
-    for one in (f for f in found if f.name == "weakest sample" and f.series):
-        numbers, scores = numbers_of(one, "sample"), numbers_of(one, "R")
-        head = tuple(f"R{number:.0f}" for number in numbers)
-        row = tuple(Cell(notation.score(score), marked=score < WEAK) for score in scores)
-        tables.append(Table(("at", *head), ((Cell(one.terms), *row),), (one.readings,)))
-    charts = charts_named(material, entrant, Ask.COLOURS, "spectra", "samples")
-    return Section("colours", "Colours", said[:MOST_SAID], tuple(tables), charts)
+def samples(material: Material, entrant: Entrant) -> Section:
+    """The score of each test colour at every set of terms where all were read."""
+    found = [f for f in found_named(material, entrant, "weakest sample") if f.series]
+    if len(found) < 2:  # the strip of the page has the one
+        return Section("samples", "Each test colour")
+    numbers = sorted({number for one in found for number in numbers_of(one, "sample")})
+    scores = [dict(zip(numbers_of(one, "sample"), numbers_of(one, "R"), strict=True)) for one in found]
+    rows = [
+        (
+            Cell(place_of(material, entrant, one) or "at the terms above"),
+            *(Cell(notation.score(own.get(number)), marked=own.get(number, WEAK) < WEAK) for number in numbers),
+        )
+        for one, own in zip(found, scores, strict=True)
+    ]
+    table = filled(["", *(f"R{number:.0f}" for number in numbers)], rows, [one.readings for one in found])
+    return Section("samples", "Each test colour", tables=(table,) if table is not None else ())

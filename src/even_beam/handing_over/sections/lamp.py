@@ -1,26 +1,27 @@
 """Sections on one lamp: what was found of it, question by question, with the tables and charts that prove it."""
 
 from collections.abc import Callable, Mapping
+from dataclasses import replace
 
 from even_beam.bench.observations import Observation
 from even_beam.bench.run import CORRECTED, KEPT_IN_DOUBT, SUSPECT
 from even_beam.bench.tolerances import is_of_a_place
 from even_beam.handing_over.material import Material
-from even_beam.handing_over.sections import colour, light, page
+from even_beam.handing_over.sections import colour, light, page, topics
+from even_beam.handing_over.sections.page import told_of
 from even_beam.handing_over.sections.rows import (
     BY_EYE,
-    MOST_SAID,
     NOTHING,
     Build,
     figure_of,
-    sentences,
+    filled,
     table_of,
 )
 from even_beam.known import summary
 from even_beam.known.choice import Entrant
-from even_beam.known.findings.claims import Holds
 from even_beam.known.summary import SummaryRow
-from even_beam.known.verdicts import Answer
+from even_beam.known.verdict_words import failing_words, figure_words
+from even_beam.known.verdicts import Answer, Judgement, Verdict
 from even_beam.paper.document import Cell, Said, Section, Setting, Table
 from even_beam.words import notation
 from even_beam.words.quantities import QUANTITIES, Use, score_names
@@ -76,28 +77,38 @@ def _white_cell(row: SummaryRow) -> Cell:
 
 
 def sides(material: Material, entrant: Entrant) -> Section:
-    """What surely speaks for it and what against, each with its number and the purposes it was judged for."""
-    found: dict[str, dict[str, list[str]]] = {"for": {}, "against": {}}
-    for verdict in material.witness.verdicts(entrant):
-        for judged in verdict.judgements if not is_of_a_place(verdict.limits) else ():
-            if judged.certain and judged.answer in _SIDES:
-                found[_SIDES[judged.answer]].setdefault(judged.sentence, []).append(verdict.purpose)
-    said = [
-        Said(f"{sentence} ({notation.listed(purposes)})", (), heading)
-        for heading, sentences in found.items()
-        for sentence, purposes in list(sentences.items())[:MOST_SAID]
+    """For each purpose a word, what surely speaks for the lamp and what against, and what was not read."""
+    judged = [v for v in material.witness.verdicts(entrant) if not is_of_a_place(v.limits)]
+    rows = [
+        (Cell(one.purpose), told_of(one)[0], *(_limits(one, *side) for side in _SIDES))
+        for one in judged
+        if any(j.value is not None for j in one.judgements)
     ]
-    return Section("sides", "For and against", tuple(said))
+    table = filled(["for", "", "speaks for it", "against it", "cannot be told", "not read"], rows)
+    return Section("sides", "For and against", tables=(replace(table, set_left=True),) if table is not None else ())
 
 
-_SIDES = {Answer.WITHIN: "for", Answer.OUTSIDE: "against"}
+_SIDES = ((Answer.WITHIN, True), (Answer.OUTSIDE, True), (None, False), (Answer.NOT_MEASURED, None))
+"""A side by what was answered and whether the meter can tell it."""
 
 
-def claims(material: Material, entrant: Entrant) -> Section:
-    """Each claim beside what was read."""
-    judged = material.witness.claims(entrant)
-    said = tuple(Said(one.sentence, one.readings, "", one.holds is Holds.NO) for one in judged)
-    return Section("claims", "What is claimed", said)
+def _limits(judged: Verdict, answer: Answer | None, certain: bool | None) -> Cell:
+    """The limits on one side, each with its figure; those that are not met with the limit too."""
+    own = [
+        j
+        for j in judged.judgements
+        if answer in (None, j.answer)
+        and (certain is None or j.certain is certain)
+        and (j.value is None) == (certain is None)
+    ]
+    if answer is Answer.NOT_MEASURED:
+        return Cell(", ".join(j.label for j in own), quiet=True)
+    say = failing_words if answer is Answer.OUTSIDE else _met
+    return Cell(", ".join(say(j) for j in own), marked=answer is Answer.OUTSIDE)
+
+
+def _met(judged: Judgement) -> str:
+    return f"{judged.label} {figure_words(judged)}"
 
 
 def handling(material: Material, entrant: Entrant) -> Section:
@@ -107,7 +118,7 @@ def handling(material: Material, entrant: Entrant) -> Section:
         for seen in material.observations
         if entrant.source_id in seen.source_ids
     ]
-    return Section("handling", BY_EYE, tuple(dict.fromkeys(said)), setting=Setting.OPINION)
+    return Section("handling", BY_EYE, tuple(dict.fromkeys(said)), setting=Setting.OPINION, narrow=True)
 
 
 def _beside(material: Material, entrant: Entrant, seen: Observation) -> str:
@@ -116,8 +127,6 @@ def _beside(material: Material, entrant: Entrant, seen: Observation) -> str:
     return f"Beside {material.collection.names_of(others)}: " if others else ""
 
 
-_POWER = ("most power", "power", "apparent power", "current", "power factor", "lux per watt", "run time", "standby")
-
 BY_LAMP: Mapping[str, tuple[str, Build]] = {
     **page.PAGE,
     "figures": ("figures", figures),
@@ -125,20 +134,12 @@ BY_LAMP: Mapping[str, tuple[str, Build]] = {
     "distance": ("a distance walk", light.walk),
     "dimming": ("dimming", light.dimming),
     "whites": ("white", colour.whites),
-    "tint": ("tint", sentences("tint", "Tint", "tint", "Duv per step", "CC")),
-    "dial": ("what to dial", sentences("dial", "What to dial", "what to dial", "what to try", "dial slope")),
-    "colours": ("colours", colour.colours),
-    "hues": ("hues", sentences("hues", "Hues and saturation", "hue error", "saturation error", "desaturated white")),
+    "samples": ("each test colour", colour.samples),
     "modifiers": ("modifiers and gels", light.modifiers),
     "beam": ("the beam off its axis", light.beam),
-    "power": ("power", sentences("power", "Power", *_POWER, question="electrical")),
-    "flicker": ("flicker", sentences("flicker", "Flicker", "flicker", "flicker depth")),
-    "camera": ("chart photographs and fades", sentences("camera", "What a camera saw", "chart photograph", "fade")),
-    "noise": ("noise", sentences("noise", "Noise", question="noise")),
-    "repeats": ("repeats", sentences("repeats", "Repeatability", question="repeats")),
-    "years": ("other years, other units", sentences("years", "Over the years, unit to unit", question="years")),
+    "repeats": ("repeats", topics.repeats),
+    "topics": ("what else was found", topics.topics),
     "sides": ("for and against", sides),
-    "claims": ("claims", claims),
     "handling": ("eye and ear", handling),
 }
 """The sections on a lamp by their keys: what each is called where it has nothing to say, and what builds it."""

@@ -1,6 +1,6 @@
 """Sections on a lamp's light: output, distance, dimming, and what sits on it."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 
 from even_beam.answers.compare.questions import Ask
 from even_beam.bench import terms
@@ -9,9 +9,11 @@ from even_beam.handing_over.material import Material
 from even_beam.handing_over.sections.rows import (
     NOTHING,
     charts_named,
+    filled,
     found_named,
     numbers_of,
     of_findings,
+    place_of,
     said_of,
     table_of,
 )
@@ -81,26 +83,48 @@ def dimming(material: Material, entrant: Entrant) -> Section:
     """Every step of the dimmer that was read: light, white and tint beside what was dialled."""
     found, said = of_findings(material, entrant, (), "dimming")
     drifts = {f.terms: f for f in found if f.name == "white drift with level"}
-    tables = []
-    for law in (f for f in found if f.name == "exponent of the dimmer" and f.series):
-        table = table_of(_STEPS, _steps(law, drifts.get(law.terms)))
-        if table is not None:
-            tables.append(Table(table.columns, table.rows, (), f"At {law.terms}."))
-    charts = charts_named(material, entrant, Ask.BRIGHT, "dimmer") if tables else ()
-    moved = charts_named(material, entrant, Ask.WHITE, "dimming")
-    return Section("dimming", "Dimming", said, tuple(tables), (*charts, *moved))
+    laws = [f for f in found if f.name == "exponent of the dimmer" and f.series]
+    tables = [
+        _steps_table([(_head(place_of(material, entrant, law)), _steps(law, drifts.get(law.terms))) for law in own])
+        for own in (laws[at : at + MOST_BESIDE] for at in range(0, len(laws), MOST_BESIDE))
+    ]
+    return Section("dimming", "Dimming", said if not laws else (), tuple(t for t in tables if t is not None))
 
+
+def _head(place: str) -> str:
+    """Terms over a column: 3200 K, 19 Nov 2026."""
+    return place.removeprefix("at ").removeprefix("on ").partition(", ")[0]
+
+
+MOST_BESIDE = 3
+"""So many series of steps stand side by side."""
 
 Step = tuple[float, float, float, float | None, float | None]
 """Dialled and light in percent of full, stops, mired and Duv where they were read."""
 
-_STEPS: list[tuple[str, Callable[[Step], Cell]]] = [
-    ("dialled", lambda step: Cell(f"{notation.percent(step[0])} %")),
-    ("light", lambda step: Cell(f"{notation.percent(step[1])} %")),
-    ("stops", lambda step: Cell(notation.stops(step[2]))),
-    ("mired", lambda step: NOTHING if step[3] is None else Cell(notation.number(step[3], 1))),
-    ("Duv", lambda step: NOTHING if step[4] is None else Cell(notation.duv(step[4]))),
-]
+_FIGURES: Mapping[str, Callable[[Step], Cell]] = {
+    "light": lambda step: Cell(f"{notation.percent(step[1])} %"),
+    "stops": lambda step: Cell(notation.stops(step[2])),
+    "mired": lambda step: NOTHING if step[3] is None else Cell(notation.number(step[3], 1)),
+    "Duv": lambda step: NOTHING if step[4] is None else Cell(notation.duv(step[4])),
+}
+
+
+def _steps_table(series: Sequence[tuple[str, Sequence[Step]]]) -> Table | None:
+    """Steps of a dimmer by what was dialled, each series below the terms that are its own; several side by side have
+    stops alone, which say what percent say."""
+    shown = [name for name in _FIGURES if name != "light" or len(series) == 1]
+    by_dial = [{step[0]: step for step in steps} for _, steps in series]
+    dials = sorted({dial for own in by_dial for dial in own}, reverse=True)
+    heads = [f"{place}: {name}" if place else name for place, _ in series for name in shown]
+    rows = [
+        (
+            Cell(f"{notation.percent(dial)} %"),
+            *(_FIGURES[name](own[dial]) if dial in own else NOTHING for own in by_dial for name in shown),
+        )
+        for dial in dials
+    ]
+    return filled(["dialled", *heads], rows)
 
 
 def _steps(law: Finding, drift: Finding | None) -> list[Step]:

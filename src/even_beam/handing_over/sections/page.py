@@ -27,6 +27,9 @@ from even_beam.paper.document import Cell, Number, Said, Section, Setting, Table
 from even_beam.words import notation
 from even_beam.words.quantities import QUANTITIES, Use, score_names
 
+MOST_ROWS, MOST_OTHERS = 14, 6
+"""So many whites and other settings have room on one page."""
+
 MARKED_MIRED = 10.0
 """A white farther off than this is marked, where the meter can tell (common practice, no source)."""
 
@@ -85,7 +88,7 @@ _TITLES: Mapping[str, str] = {
 }
 
 
-def each_white(material: Material, entrant: Entrant) -> Section:
+def each_white(material: Material, entrant: Entrant, most: int = MOST_ROWS) -> Section:
     """A row a white: what it gives there, how far off it is, and what to dial instead."""
     rows = material.glance(entrant).whites
     if len(rows) < 2 and not any(row.scores for row in rows):
@@ -100,15 +103,12 @@ def each_white(material: Material, entrant: Entrant) -> Section:
         *((QUANTITIES[n].label, lambda r, n=n: Cell(notation.score(r.scores.get(n)))) for n in scores),
         ("dial this instead", lambda r: Cell(r.dial, marked=r.dial not in {"", "leave"}, quiet=r.dial == "leave")),
     ]
-    table = table_of(columns, rows[:MOST_ROWS], [row.readings for row in rows[:MOST_ROWS]])
+    table = table_of(columns, rows[:most], [row.readings for row in rows[:most]])
     if table is None:
         return Section("each-white", "At each white")
-    left = len(rows) - MOST_ROWS
+    left = len(rows) - most
     note = f"{left} more white{'s' * (left > 1)} were read: the full review has them." if left > 0 else ""
     return Section("each-white", "At each white", tables=(replace(table, note=note),))
-
-
-MOST_ROWS = 14
 
 
 def off_cell(mired: float | None, is_told: bool, cct_k: float) -> Cell:
@@ -135,7 +135,12 @@ def _tint(row: AtWhite) -> Cell:
     return NOTHING if row.off is None else tint_cell(row.off, row.is_tinted)
 
 
-def elsewhere(material: Material, entrant: Entrant) -> Section:
+def every_white(material: Material, entrant: Entrant) -> Section:
+    """All of them."""
+    return replace(each_white(material, entrant, len(material.glance(entrant).whites)), key="every-white")
+
+
+def elsewhere(material: Material, entrant: Entrant, most: int = MOST_OTHERS) -> Section:
     """What else was read of it at full level: in another mode, with something on it, at another mark or evening."""
     glance, evidence = material.glance(entrant), material.witness.evidence(entrant)
     base = glance.base
@@ -155,13 +160,15 @@ def elsewhere(material: Material, entrant: Entrant) -> Section:
         ("off, mired", _error_cell),
         *((QUANTITIES[n].label, lambda r, n=n: figure_of(r[0], n, notation.score)) for n in score_names(Use.TABLED)),
     ]
-    table = table_of(columns, rows[:MOST_OTHERS], [row.readings for row, _ in rows[:MOST_OTHERS]])
-    left = len(rows) - MOST_OTHERS
+    table = table_of(columns, rows[:most], [row.readings for row, _ in rows[:most]])
+    left = len(rows) - most
     note = f"{left} more setting{'s' * (left > 1)} in the full review." if left > 0 else ""
     return Section("elsewhere", "Otherwise", tables=(replace(table, note=note),) if table is not None else ())
 
 
-MOST_OTHERS = 6
+def all_else(material: Material, entrant: Entrant) -> Section:
+    """Every other setting that was read at full level."""
+    return replace(elsewhere(material, entrant, len(entrant.readings)), key="all-else")
 
 
 def _full(glance: Glance) -> set[float | None]:
@@ -247,12 +254,12 @@ _WHY_OPEN: Mapping[Even, str] = {Even.NOT_MEASURED: "not read", Even.NOT_EQUAL: 
 def purposes(material: Material, entrant: Entrant) -> Section:
     """What it is good for: yes, no or cannot tell, with the reason."""
     judged = [v for v in material.witness.verdicts(entrant) if not is_of_a_place(v.limits)]
-    rows = tuple((Cell(v.purpose), *_told(v)) for v in judged if any(j.value is not None for j in v.judgements))
+    rows = tuple((Cell(v.purpose), *told_of(v)) for v in judged if any(j.value is not None for j in v.judgements))
     table = Table(("purpose", "", "why"), rows)
     return Section("purposes-in-short", "What it is good for", tables=(table,) if rows else (), narrow=True)
 
 
-def _told(verdict: Verdict) -> tuple[Cell, Cell]:
+def told_of(verdict: Verdict) -> tuple[Cell, Cell]:
     """A word and the reason."""
     reason = reason_of(verdict)
     if verdict.answer is Answer.OUTSIDE and verdict.certain:
@@ -268,6 +275,8 @@ PAGE: Mapping[str, tuple[str, Build]] = {
     "numbers": ("five figures", numbers),
     "charts": ("pictures", charts),
     "each-white": ("each white", each_white),
+    "every-white": ("each white", every_white),
+    "all-else": ("other settings", all_else),
     "walked": ("other distances", distances),
     "elsewhere": ("other settings", elsewhere),
     "claims-in-short": ("claims", claims),

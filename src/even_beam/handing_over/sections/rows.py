@@ -73,17 +73,13 @@ def of_findings(
 
 def said_of(material: Material, entrant: Entrant, findings: Sequence[Finding]) -> tuple[Said, ...]:
     """The sentences of findings, each once, as they stand below the terms of the lamp's page."""
-    found = told.told_of(material.witness, entrant, findings)
+    found = told.as_one(told.told_of(material.witness, entrant, findings))
     return tuple({one.in_block: Said(one.in_block, one.readings) for one in found}.values())
 
 
-def sentences(key: str, title: str, *names: str, question: str = "") -> Build:
-    """A section of sentences alone."""
-
-    def build(material: Material, entrant: Entrant) -> Section:
-        return Section(key, title, of_findings(material, entrant, names, question)[1])
-
-    return build
+def place_of(material: Material, entrant: Entrant, finding: Finding) -> str:
+    """What differs of a finding's terms from those of the lamp's page: at 3200 K; empty for none."""
+    return told.told_of(material.witness, entrant, [finding])[0].differs
 
 
 def charts_named(material: Material, entrant: Entrant, ask: Ask, *names: str) -> tuple[Chart, ...]:
