@@ -2,9 +2,11 @@
 with a figure or never end, digits that nobody can read, pages that hold nothing."""
 
 import re
+from dataclasses import replace
 from itertools import pairwise
 
 import pytest
+import weasyprint
 from pypdf import PdfReader
 
 from even_beam.answers.findings import told
@@ -13,12 +15,15 @@ from even_beam.collection.collection import Collection
 from even_beam.handing_over.compose import composed
 from even_beam.handing_over.kinds import Kind
 from even_beam.handing_over.material import Material
+from even_beam.handing_over.sections.lamp import BY_LAMP
 from even_beam.handing_over.sentences import as_text, statements
+from even_beam.known.verdicts import Answer
 from even_beam.logbook.store import Logbook
 from even_beam.paper import page
 from even_beam.paper.document import Setting
 from even_beam.shell.settings import Settings
 from tests.handing_over.invented import ROWS, invented
+from tests.handing_over.printed_text import printed_over
 from tests.test_one_answer import table
 
 MOST_WORDS = 25
@@ -104,14 +109,51 @@ def test_sentences_say_their_terms_once_and_name_every_lamp(material):
             assert entrant.name in text
 
 
-def test_a_lamp_is_one_page_and_lamps_against_each_other_three(tmp_path, clock):
-    """Of five lamps that cross every term."""
+def test_a_lamp_is_one_page_its_review_two_and_lamps_against_each_other_three(tmp_path, clock):
+    """Of five lamps that cross every term; nothing is printed over something else."""
     book = Logbook.create(tmp_path / "book.evenbeam")
     made = of_table(3, tmp_path, book, clock)
-    for kind, most in ((Kind.LAMP, len(made.entrants)), (Kind.HEAD_TO_HEAD, 3), (Kind.CLAIMS, 2)):
+    lamps = len(made.entrants)
+    of_kind = {Kind.LAMP: lamps + 1, Kind.FULL: 2 * lamps + 1, Kind.HEAD_TO_HEAD: 3, Kind.CLAIMS: 2, Kind.COLOURS: 3}
+    for kind, most in of_kind.items():  # what all of them were read with follows the last lamp
         path = tmp_path / f"{kind}.pdf"
         page.write(composed(made, kind), path)
         pages = [one.extract_text().strip() for one in PdfReader(path).pages]
-        assert len(pages) <= most + (kind is Kind.LAMP), kind  # what all of them were read with follows the last lamp
+        assert len(pages) <= most, kind
+        assert printed_over(path) == [], kind
         assert all(len(text) > 60 for text in pages), "no page that holds nothing"
     book.close()
+
+
+def test_what_is_printed_over_something_else_is_seen(tmp_path):
+    path = tmp_path / "over.pdf"
+    weasyprint.HTML(string="<p>12 300</p><p style='margin-top:-1.7em'>4 880 lx</p>").write_pdf(path)
+    assert printed_over(path)
+
+
+def test_sentences_of_the_same_words_are_said_once():
+    law = told.Told("dimming", "The dimmer follows a linear law", ("a",), "5600 K", "")
+    same = replace(law, readings=("b",), terms="3200 K", differs="at 3200 K")
+    other = told.Told("dimming", "At 1 % it gives 1 % of full", ("c",), "5600 K", "")
+    assert [one.in_block for one in told.as_one([law, same, other])] == [
+        "The dimmer follows a linear law, and so at 3200 K.",
+        "At 1 % it gives 1 % of full.",
+    ]
+    assert told.as_one([law, same])[0].readings == ("a", "b")
+    nowhere_else = told.as_one([same, replace(same, differs="on 19 Nov 2026")])
+    assert [one.in_block for one in nowhere_else] == ["The dimmer follows a linear law, at 3200 K; on 19 Nov 2026."]
+
+
+def test_for_and_against_are_the_verdicts(material):
+    """A limit stands on one side alone: what surely speaks for a lamp never stands against it as well."""
+    for entrant in material.entrants:
+        for section in BY_LAMP["sides"][1](material, entrant).tables:
+            verdicts = {v.purpose: v for v in material.witness.verdicts(entrant)}
+            for row in section.rows:
+                cells = dict(zip(section.columns, (cell.text for cell in row), strict=True))
+                judged = verdicts[cells["for"]].judgements
+                for one in judged:
+                    surely = "speaks for it" if one.answer is Answer.WITHIN else "against it"
+                    unread = one.answer is Answer.NOT_MEASURED
+                    side = "not read" if unread else surely if one.certain else "cannot be told"
+                    assert one.label in cells[side], (one, cells)

@@ -80,7 +80,7 @@ def sides(material: Material, entrant: Entrant) -> Section:
     """For each purpose a word, what surely speaks for the lamp and what against, and what was not read."""
     judged = [v for v in material.witness.verdicts(entrant) if not is_of_a_place(v.limits)]
     rows = [
-        (Cell(one.purpose), told_of(one)[0], *(_limits(one, *side) for side in _SIDES))
+        (Cell(one.purpose), told_of(one)[0], *(_limits(one, side) for side in _SIDES))
         for one in judged
         if any(j.value is not None for j in one.judgements)
     ]
@@ -88,23 +88,21 @@ def sides(material: Material, entrant: Entrant) -> Section:
     return Section("sides", "For and against", tables=(replace(table, set_left=True),) if table is not None else ())
 
 
-_SIDES = ((Answer.WITHIN, True), (Answer.OUTSIDE, True), (None, False), (Answer.NOT_MEASURED, None))
-"""A side by what was answered and whether the meter can tell it."""
+_SIDES = (Answer.WITHIN, Answer.OUTSIDE, None, Answer.NOT_MEASURED)
+"""The sides: met, not met, what the meter cannot tell, and what was not read."""
 
 
-def _limits(judged: Verdict, answer: Answer | None, certain: bool | None) -> Cell:
+def _side(judged: Judgement) -> Answer | None:
+    return judged.answer if judged.certain or judged.answer is Answer.NOT_MEASURED else None
+
+
+def _limits(verdict: Verdict, side: Answer | None) -> Cell:
     """The limits on one side, each with its figure; those that are not met with the limit too."""
-    own = [
-        j
-        for j in judged.judgements
-        if answer in (None, j.answer)
-        and (certain is None or j.certain is certain)
-        and (j.value is None) == (certain is None)
-    ]
-    if answer is Answer.NOT_MEASURED:
-        return Cell(", ".join(j.label for j in own), quiet=True)
-    say = failing_words if answer is Answer.OUTSIDE else _met
-    return Cell(", ".join(say(j) for j in own), marked=answer is Answer.OUTSIDE)
+    own = [judged for judged in verdict.judgements if _side(judged) is side]
+    if side is Answer.NOT_MEASURED:
+        return Cell(", ".join(judged.label for judged in own), quiet=True)
+    say = failing_words if side is Answer.OUTSIDE else _met
+    return Cell(", ".join(map(say, own)), marked=side is Answer.OUTSIDE)
 
 
 def _met(judged: Judgement) -> str:
