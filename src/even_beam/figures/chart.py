@@ -147,7 +147,7 @@ def _guides(mark: Mark) -> bool:
 class Chart:
     """A whole chart. `summary` says in words what it shows, for a screen reader; `title` stands above it.
 
-    `rows` of lamps stand one below the other: it needs so much height.
+    `rows` of lamps stand one below the other: it needs so much height. One `to_scale` has the same unit on both axes.
     """
 
     title: str
@@ -157,6 +157,7 @@ class Chart:
     summary: str
     legend: tuple[tuple[int, str], ...] = field(default=())
     rows: int = 0
+    to_scale: bool = False
 
     @property
     def empty(self) -> bool:

@@ -51,6 +51,8 @@ def draw(figure: "Figure", chart: Chart, ink: Ink, *, titled: bool = True) -> "A
         axes.set_title(chart.title, loc="left", fontsize=ink.size_pt * 1.1, color=ink.text)
     axes.set_xlim(chart.x.low, chart.x.high)
     axes.set_ylim(chart.y.low, chart.y.high)
+    if chart.to_scale:
+        axes.set_aspect("equal")
     axes.set_xticks([t for t, _ in chart.x.ticks], [label for _, label in chart.x.ticks])
     axes.set_yticks([t for t, _ in chart.y.ticks], [label for _, label in chart.y.ticks])
     axes.tick_params(colors=ink.text, labelsize=ink.size_pt, length=2.0 * ink.scale, width=0.5 * ink.scale)

@@ -88,7 +88,7 @@ PLANS: Mapping[Kind, Plan] = {
     ),
     Kind.WALK: Plan(
         "distances, beam and what sits on it",
-        by_lamp=("answer", "terms", "walked", "distance", "beam", "modifiers", "output"),
+        by_lamp=("answer", "terms", "walked", "cone", "distance", "beam", "modifiers", "output"),
     ),
     Kind.STORE: Plan(
         "every lamp of the store: how far off, what makes them agree",

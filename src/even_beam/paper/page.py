@@ -133,7 +133,8 @@ def _drawn(section: Section, names: Mapping[str, str], height_mm: float) -> list
     rows = []
     for start in range(0, len(shown), BESIDE):
         row = shown[start : start + BESIDE]
-        width = PAGE_MM / max(len(row), 1) - 3.0 * (len(row) > 1)
+        room = PAGE_MM / 2.0 if section.narrow else PAGE_MM
+        width = room / max(len(row), 1) - 3.0 * (len(row) > 1 or section.narrow)
         ranked = isinstance(row[0], Chart) and row[0].rows > 0
         wide = width if len(row) > 1 or ranked else min(width, 120.0)
         rows.append([_picture(chart, wide, height_mm, names) for chart in row])

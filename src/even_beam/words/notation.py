@@ -202,6 +202,13 @@ def distance(metres: float | None, unit: str | None = None) -> str:
     return f"{plain(metres, 2)} m"
 
 
+def breadth(metres: float) -> str:
+    """How wide something is, to two figures, in metres or feet."""
+    unit = _units.get().distance
+    value = metres / METRES_PER_FOOT if unit == "ft" else metres
+    return f"{significant(value, 2)} {unit}"
+
+
 def as_given(value: float | None, text: str = "") -> str:
     """A score with the decimals it was given with, one at most; a whole number when its text is not known.
 

@@ -59,11 +59,12 @@ def walk(material: Material, entrant: Entrant) -> Section:
     if not along:
         return Section("distance", "Distance")
     said = said_of(material, entrant, along)
-    rows = []
+    walks = []
     for group in terms.grouped(material.witness.evidence(entrant).lit, "distance").values():
         marks = {m.terms.distance_m for m in group if m.terms.distance_m}
         if len(marks) > 1:
-            rows += sorted((m for m in group if m.terms.distance_m), key=lambda m: m.terms.distance_m or 0.0)
+            walks.append(sorted((m for m in group if m.terms.distance_m), key=lambda m: m.terms.distance_m or 0.0))
+    rows = [m for one in walks for m in one] if len(walks) > 1 else []  # of one the marks stand by themselves
     columns: list[tuple[str, Callable[[Measured], Cell]]] = [
         ("at", lambda m: Cell(material.witness.evidence(entrant).at(m, "distance"))),
         ("distance", lambda m: Cell(notation.distance(m.terms.distance_m))),

@@ -2,7 +2,7 @@
 is good for."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from even_beam.answers.compare.pictures import pictures_of, strip_of
 from even_beam.answers.compare.questions import Ask
@@ -10,10 +10,18 @@ from even_beam.answers.findings import glance_words
 from even_beam.answers.findings.glance import AtWhite, Glance
 from even_beam.bench.tolerances import is_of_a_place
 from even_beam.figures.chart import Chart
+from even_beam.figures.cone import cone_chart
 from even_beam.figures.strip import Strip
 from even_beam.figures.whites import landing_chart
 from even_beam.handing_over.material import Material, exposed_at
-from even_beam.handing_over.sections.rows import NOTHING, Build, figure_of, says_more_than_one_figure, table_of
+from even_beam.handing_over.sections.rows import (
+    NOTHING,
+    Build,
+    figure_of,
+    found_named,
+    says_more_than_one_figure,
+    table_of,
+)
 from even_beam.known import summary
 from even_beam.known.choice import Entrant, along
 from even_beam.known.evidence import mean_of
@@ -181,31 +189,56 @@ def _error_cell(pair: tuple[SummaryRow, str]) -> Cell:
     return NOTHING if white is None else off_cell(white.mired, white.certain, 0.0)
 
 
-def distances(material: Material, entrant: Entrant) -> Section:
-    """Its level along a walk, in lx, fc and stops of exposure."""
+@dataclass(frozen=True, slots=True)
+class _Mark:
+    """What a lamp gives at a distance; `number` is the aperture that exposes by it."""
+
+    metres: float
+    lux: float
+    number: float
+
+
+def _marks(material: Material, entrant: Entrant) -> list[_Mark]:
+    """The marks of its walk, as it usually stands; none for a lamp that was read at one."""
     row = material.glance(entrant).at
     if row is None or not row.lux:
-        return Section("walked", "At each distance")
+        return []
     own = along(material.witness.evidence(entrant).readings, row.repeats[0], "distance")
-    marks = sorted({m.terms.distance_m for m in own if m.terms.distance_m and m.value("illuminance")})
-    if len(marks) < 2:
-        return Section("walked", "At each distance")
-    settings = material.settings
+    metres = sorted({m.terms.distance_m for m in own if m.terms.distance_m and m.value("illuminance")})
+    settings, meter = material.settings, material.witness.evidence(entrant).meter_of(row.repeats[0])
+    found = []
+    for mark in metres[:MOST_MARKS] if len(metres) > 1 else []:
+        lux = mean_of([m for m in own if m.terms.distance_m == mark], "illuminance")
+        if lux:
+            number = f_number_from_illuminance(lux, settings.iso, settings.shutter_s, meter.constant)
+            found.append(_Mark(mark, lux, float(number)))
+    return found
+
+
+def distances(material: Material, entrant: Entrant) -> Section:
+    """Its level along a walk, in lx, fc and stops of exposure."""
     units = ("fc", "lx") if notation.light_unit() == "fc" else ("lx", "fc")
-    meter = material.witness.evidence(entrant).meter_of(row.repeats[0])
-    cells = []
-    for metres in marks[:MOST_MARKS]:
-        level = mean_of([m for m in own if m.terms.distance_m == metres], "illuminance")
-        number = f_number_from_illuminance(level, settings.iso, settings.shutter_s, meter.constant) if level else None
-        cells.append(
-            (
-                Cell(notation.distance(metres)),
-                *(Cell(notation.illuminance(level, unit)) for unit in units),
-                Cell(notation.f_thirds(float(number)) if number is not None else notation.NONE),
-            )
+    rows = tuple(
+        (
+            Cell(notation.distance(mark.metres)),
+            *(Cell(notation.illuminance(mark.lux, unit)) for unit in units),
+            Cell(notation.f_thirds(mark.number)),
         )
+        for mark in _marks(material, entrant)
+    )
+    settings = material.settings
     head = ("distance", *units, f"stop at ISO {settings.iso}, {notation.seconds(settings.shutter_s)}")
-    return Section("walked", "At each distance", tables=(Table(head, tuple(cells)),), narrow=True)
+    return Section("walked", "At each distance", tables=(Table(head, rows),) if rows else (), narrow=True)
+
+
+def cone(material: Material, entrant: Entrant) -> Section:
+    """Its beam from the side, to scale, where its angle was read."""
+    marks = _marks(material, entrant)
+    angle = next((f.value for f in found_named(material, entrant, "beam angle") if f.value), None)
+    if not marks or angle is None:
+        return Section("cone", "", narrow=True)
+    told = [(mark.metres, notation.level(mark.lux)) for mark in marks]
+    return Section("cone", "", charts=(cone_chart(told, angle),), narrow=True)
 
 
 MOST_MARKS = 8
@@ -279,6 +312,7 @@ PAGE: Mapping[str, tuple[str, Build]] = {
     "all-else": ("other settings", all_else),
     "walked": ("other distances", distances),
     "elsewhere": ("other settings", elsewhere),
+    "cone": ("the beam to scale", cone),
     "claims-in-short": ("claims", claims),
     "purposes-in-short": ("purposes", purposes),
 }
