@@ -9,6 +9,7 @@ from click.testing import CliRunner
 from pypdf import PdfReader
 
 from even_beam.bench.records import Terms
+from even_beam.bench.target import matches
 from even_beam.cli import main
 from even_beam.collection.collection import Collection
 from even_beam.handing_over.arrangement import Arrangement
@@ -188,6 +189,22 @@ def test_a_lamp_is_one_page(demo_material, tmp_path, lamp):
     (only,) = (_flat(one.extract_text()) for one in PdfReader(tmp_path / "lamp.pdf").pages)
     assert "Not measured" in only and "makes no assessment for eyes" in only
     assert only.count("Spectrometer 2") <= 2, "the terms are said once"
+
+
+def test_a_store_is_a_line_a_lamp(materials, tmp_path):
+    """Sixty lamps on two pages (here twenty-five on one), each with what makes it agree."""
+    material = materials["25 lamps"]
+    document = composed(material, Kind.STORE)
+    (table,) = next(s for s in _sections(document) if s.key == "store").tables
+    assert [row[0].text for row in table.rows] == [entrant.name for entrant in material.entrants]
+    then = [row[table.columns.index("then")].text for row in table.rows]
+    answers = {one.name: one for one in material.matched(material.common_white).answers}
+    for row, told in zip(table.rows, then, strict=True):
+        one = answers[row[0].text]
+        assert told.startswith("agrees") is matches(*one.left), (row[0].text, told)
+        assert ("±" in told) is bool(one.gels and not one.leaves and not one.gels[0].is_read)
+    page.write(document, tmp_path / "store.pdf")
+    assert len(PdfReader(tmp_path / "store.pdf").pages) == 1
 
 
 def test_the_pdf_is_tagged_has_bookmarks_and_its_fonts(demo_material, tmp_path):

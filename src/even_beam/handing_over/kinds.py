@@ -92,9 +92,10 @@ PLANS: Mapping[Kind, Plan] = {
     ),
     Kind.STORE: Plan(
         "every lamp of the store: how far off, what makes them agree",
-        together=("store", "white"),
+        together=("store",),
         by_lamp=_CARD,
         pages=True,
+        about=("doubts", "meters"),
         on_request=_CARD,
     ),
     Kind.ROOM: Plan("a room: sources, target, corrections", together=("sources", "corrections", "pairs")),

@@ -9,7 +9,7 @@ from even_beam.figures.picture_renderer import picture
 from even_beam.files.writing import write
 from even_beam.handing_over.material import Material
 from even_beam.handing_over.sections import light
-from even_beam.handing_over.sections.side_by_side import store
+from even_beam.handing_over.sections.store_list import store
 from even_beam.paper.document import Section
 from even_beam.paper.errors import ReportError
 from even_beam.words import notation

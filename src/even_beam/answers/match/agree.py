@@ -14,7 +14,9 @@ from even_beam.words import notation
 
 def agree_sheet(found: Matched, numbers: Mapping[str, int]) -> Sheet:
     """A row a source; `numbers` are the series numbers by name."""
-    rows = [(one.name, numbers.get(one.name), (Cell(one.name, by=one.name), *_cells(one))) for one in found.answers]
+    rows = [
+        (one.name, numbers.get(one.name), (Cell(one.name, by=one.name), *agree_cells(one))) for one in found.answers
+    ]
     return Sheet(("source", "off by mired, Duv", "dial", "gels", "stops lost", "then off by"), tuple(rows))
 
 
@@ -53,7 +55,8 @@ def _how_many(found: Matched) -> str:
     return f"{leave}{able} of {rest} can be made to agree with {found.target.words}; {named} cannot."
 
 
-def _cells(one: Answer) -> list[Cell]:
+def agree_cells(one: Answer) -> list[Cell]:
+    """How far it is off, what to dial, which gels, what they cost, and how far it is off then."""
     dial, gel = one.to_dial, one.gels[0] if one.gels else None
     if one.leaves:
         turned = Cell("leave", quiet=True)
@@ -77,12 +80,12 @@ def _cells(one: Answer) -> list[Cell]:
         turned,
         Cell(words, quiet=gel is None),
         NOTHING if one.leaves else figure_cell(notation.number(cost, 1, signed=True), cost),
-        Cell(f"{off_words(*one.left, short=True)}{_strays(one)}", quiet=one.leaves, by=_size(one.left)),
+        Cell(f"{off_words(*one.left, short=True)}{gel_spread(one)}", quiet=one.leaves, by=_size(one.left)),
     ]
 
 
-def _strays(one: Answer) -> str:
-    """How far sheets of the gels' names stray, where they were not read here."""
+def gel_spread(one: Answer) -> str:
+    """How far sheets of the gels' names stray in mired, where they were not read here."""
     if one.leaves or not one.gels or one.gels[0].is_read:
         return ""
     return f" ±{notation.half(one.gels[0].half_mired)}"

@@ -8,12 +8,12 @@ from even_beam.answers.compare.questions import Ask, missing_of
 from even_beam.answers.compare.sheet import sheet_of
 from even_beam.answers.match.agree import agree_lines, agree_notes, agree_sheet, notes_on_all, pair_sheet
 from even_beam.bench.measured import Measured
-from even_beam.bench.target import Target
 from even_beam.figures.chart import Chart
 from even_beam.figures.matching import matching_chart
 from even_beam.handing_over.material import Material
 from even_beam.handing_over.sections.page import claim_row
 from even_beam.handing_over.sections.rows import MOST_LAMPS_IN_CHART, filled
+from even_beam.handing_over.sections.store_list import store
 from even_beam.handing_over.sections.versus import VERSUS
 from even_beam.known.choice import along
 from even_beam.known.evidence import full_level, mean_of
@@ -184,27 +184,19 @@ def claims(material: Material) -> Section:
 # --- matched
 
 
-def store(material: Material) -> Section:
-    """How far each lamp is off the white that most are asked for, and what brings it there."""
-    return _matched(material, material.common_white, "store", "How far off, and what makes them agree")
-
-
 def corrections(material: Material) -> Section:
-    """The same for the target of the room."""
-    return _matched(material, material.target, "corrections", "Corrections")
-
-
-def _matched(material: Material, target: Target, key: str, title: str) -> Section:
-    found = material.matched(target)
+    """How far each source is off the target of the room, and what brings it there."""
+    found = material.matched(material.target)
     if found is None:
-        return Section(key, title)
+        return Section("corrections", "Corrections")
     numbers = material.scene().places
     chart = matching_chart(found.answers, found.target, numbers)
     said = [Said(f"Target: {found.target.words}."), *(Said(line.plain) for line in agree_lines(found)[:1])]
     few = len(found.answers) <= MOST_LAMPS_IN_CHART
     said += [Said(text) for text in (agree_notes if few else notes_on_all)(found)]
     behind = {one.name: one.repeats for one in found.answers}
-    return Section(key, title, tuple(said), _table(agree_sheet(found, numbers), behind), (chart,) if few else ())
+    sheet = agree_sheet(found, numbers)
+    return Section("corrections", "Corrections", tuple(said), _table(sheet, behind), (chart,) if few else ())
 
 
 def clashes(material: Material) -> Section:
@@ -236,7 +228,7 @@ TOGETHER: Mapping[str, tuple[str, Build]] = {
     "gear": ("prices", gear),
     "claims-table": ("claims", claims),
     "sources": ("sources", sources),
-    "store": ("whites to match", store),
+    "store": ("lamps of the store", store),
     "corrections": ("whites to correct", corrections),
     "pairs": ("pairs of spectra", clashes),
 }
