@@ -5,6 +5,15 @@ from collections.abc import Iterable, Sequence
 
 from even_beam.figures.chart import Axis
 from even_beam.words import notation
+from even_beam.words.quantities import QUANTITIES
+
+_AS_WRITTEN = {"duv": "Duv"}
+
+
+def heading(quantity: str) -> str:
+    """What stands along the axis of a quantity: its label, or the name of a change as it is."""
+    known = QUANTITIES.get(quantity)
+    return _AS_WRITTEN.get(quantity, quantity if known is None else known.label)
 
 
 def nice(

@@ -41,7 +41,7 @@ def dimmer_chart(series: Sequence[Series], quantity: str, places: Places | None 
     else:
         around = (0.0,) if quantity in _AROUND_ZERO else ()
         y_axis = axes.nice(
-            quantity,
+            axes.heading(quantity),
             values,
             least=_LEAST.get(quantity, 5.0),
             decimals=3 if quantity == "duv" else 0,

@@ -7,15 +7,15 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from even_beam.figures.chart import Axis, Band, Chart, Line, Points, Ring, Rule, Sticks, Text, line_style
+from even_beam.figures.chart import Axis, Band, Chart, Line, Points, Ring, Rule, Sticks, Text
 from even_beam.figures.ink import Ink
+from even_beam.figures.lamp_names import LINE_EM, SERIES_MARKS, WIDE_EM, ends_of, name_lamps, stroke
 from even_beam.fonts import FAMILY, font_files
 
 if TYPE_CHECKING:
     from matplotlib.axes import Axes
     from matplotlib.figure import Figure
 
-SERIES_MARKS = ("o", "s", "^", "D", "v", "P", "X", "h")
 SETTINGS: Any = {
     "text.parse_math": False,  # a dollar in a lamp's name is a dollar
     "font.family": [FAMILY, "DejaVu Sans"],  # the second, which comes with Matplotlib, for what the first lacks
@@ -47,8 +47,6 @@ def draw(figure: "Figure", chart: Chart, ink: Ink, *, titled: bool = True) -> "A
         spine.set_visible(side in {"left", "bottom"})
         spine.set_color(ink.axis)
         spine.set_linewidth(0.6 * ink.scale)
-    if titled:
-        axes.set_title(chart.title, loc="left", fontsize=ink.size_pt * 1.1, color=ink.text)
     axes.set_xlim(chart.x.low, chart.x.high)
     axes.set_ylim(chart.y.low, chart.y.high)
     if chart.to_scale:
@@ -60,20 +58,21 @@ def draw(figure: "Figure", chart: Chart, ink: Ink, *, titled: bool = True) -> "A
     axes.set_ylabel(_named(chart.y), fontsize=ink.size_pt, color=ink.text)
     for place, mark in enumerate(chart.marks):
         _draw(axes, mark, ink, mark_id(place))
-    said = {mark.text for mark in chart.marks if isinstance(mark, Text)}
-    named = [mark for mark in chart.marks if isinstance(mark, Points) and mark.series is not None and len(mark.x)]
-    if len(chart.legend) > 1 and not {name for _, name in chart.legend} <= said and named:
-        axes.legend(fontsize=ink.size_pt, frameon=False, labelcolor=ink.text)
-    _leave_margins(figure, chart, ink, titled=titled)
+    lines = name_lamps(axes, chart, ink, float(figure.get_size_inches()[0]))
+    if titled:
+        above = ink.size_pt * (0.85 + LINE_EM * lines)
+        axes.set_title(chart.title, loc="left", fontsize=ink.size_pt * 1.1, color=ink.text, pad=above)
+    _leave_margins(figure, chart, ink, lines + (1.4 if titled else 0.0))
     _keep_words_apart(axes, ink)
     return axes
 
 
-MOST_STEPS = 4
+MOST_STEPS = 7
 
 
 def _keep_words_apart(axes: "Axes", ink: Ink) -> None:
-    """Words that would stand on words before them step aside by a line, down and then up, a few lines at most."""
+    """Words that would stand on words before them step aside by a line, down and then up, a few lines at most; those
+    for which there is no room then are left out, for words upon words say nothing."""
     renderer = axes.figure.canvas.get_renderer()  # type: ignore[attr-defined]
     taken: list[Any] = []
     for words in axes.texts:
@@ -82,28 +81,28 @@ def _keep_words_apart(axes: "Axes", ink: Ink) -> None:
             words.xyann = (x, y + step * 1.15 * ink.size_pt)  # type: ignore[attr-defined]
             box = words.get_window_extent(renderer)
             if not any(box.overlaps(other) for other in taken):
+                taken.append(box)
                 break
-        taken.append(box)
+        else:
+            words.set_visible(False)
 
 
-_WIDE_EM = 0.62
-"""So wide is a character at most on the mean, in ems."""
-
-
-def _leave_margins(figure: "Figure", chart: Chart, ink: Ink, *, titled: bool) -> None:
+def _leave_margins(figure: "Figure", chart: Chart, ink: Ink, above: float) -> None:
     """Room for what stands beside the axes, reckoned from its length: to have all text measured takes longer than
-    all else."""
+    all else. `above` are the lines of text that stand there."""
     em = ink.size_pt / 72.0
     width, height = figure.get_size_inches()
     beside = max((len(label) for _, label in chart.y.ticks), default=0)
-    left = em * (beside * _WIDE_EM + 0.9 + (1.6 if _named(chart.y) else 0.0))
+    left = em * (beside * WIDE_EM + 0.9 + (1.6 if _named(chart.y) else 0.0))
     last = max(chart.x.ticks, default=(0.0, ""))[1]
     below = em * (1.9 + (1.5 if _named(chart.x) else 0.0))
+    ends = ends_of(chart, dict(chart.legend)) if len(chart.legend) > 1 else None
+    named = max((len(name) * WIDE_EM + 0.8 for _, name in chart.legend), default=0.0) if ends is not None else 0.0
     figure.subplots_adjust(
         left=min(left / width, 0.45),
-        right=1.0 - em * max(0.6, len(last) * _WIDE_EM / 2.0) / width,
+        right=max(1.0 - em * max(0.6, len(last) * WIDE_EM / 2.0, named) / width, 0.55),
         bottom=below / height,
-        top=1.0 - em * (2.2 if titled else 0.8) / height,
+        top=1.0 - em * (0.8 + LINE_EM * above) / height,
     )
 
 
@@ -120,11 +119,11 @@ def _draw(plot: "Axes", mark: object, ink: Ink, gid: str) -> None:
     match mark:
         case Line():
             is_plain = mark.series is None or mark.bar > 0.0
-            style = "dashed" if mark.dashed else "solid" if is_plain else line_style(mark.series or 0)
+            style = "dashed" if mark.dashed else "solid" if is_plain else stroke(mark.series or 0)
             plot.plot(
                 mark.x,
                 mark.y,
-                linestyle=style.replace("-dotted", "dot"),
+                linestyle=style,
                 color=ink.colour(mark.series, mark.tone),
                 linewidth=(mark.bar or 0.9) * ink.scale,
                 solid_capstyle="butt",

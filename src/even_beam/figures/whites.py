@@ -164,7 +164,7 @@ def white_chart(lamps: Sequence[AgainstWhite], quantity: str, places: Places | N
     )
     around = (0.0,) if quantity in {"mired", "duv", "stops"} else ()
     y = axes.nice(
-        quantity,
+        axes.heading(quantity),
         values,
         least=_LEAST.get(quantity, 5.0),
         decimals=3 if quantity == "duv" else 0,

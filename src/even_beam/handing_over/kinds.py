@@ -82,7 +82,7 @@ PLANS: Mapping[Kind, Plan] = {
         ),
         about=("opinion", "doubts", "meters"),
     ),
-    Kind.COLOURS: Plan("colours and whites of many lamps", together=("colour", "white", "pairs")),
+    Kind.COLOURS: Plan("colours and whites of many lamps", together=("colour", "patches", "white", "pairs")),
     Kind.CLAIMS: Plan(
         "claims against readings", together=("claims-table",), by_lamp=("figures",), on_request=("figures",)
     ),

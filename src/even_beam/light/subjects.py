@@ -44,14 +44,13 @@ SUBJECTS: tuple[str, ...] = tuple(_OF_CHART)
 
 
 def in_order(names: Sequence[str]) -> list[int]:
-    """The places of patches in the order of subjects: skins, reds, yellows, greens, blues, violets, greys; names that
-    are of no such chart stay as they are."""
+    """The places of patches in the order of subjects: skins, reds, yellows, greens, blues, violets, greys; those
+    that are of no subject follow as they are."""
     every = [name for members in _OF_CHART.values() for name in members]
     for name, before in _BESIDE.items():
         every.insert(every.index(before) + 1, name)
-    if not set(names) <= set(every):
-        return list(range(len(names)))
-    return sorted(range(len(names)), key=lambda place: every.index(names[place]))
+    rank = {name: place for place, name in enumerate(every)}
+    return sorted(range(len(names)), key=lambda place: rank.get(names[place], len(every)))
 
 
 def samples_of(subject: str) -> tuple[int, ...]:

@@ -6,6 +6,7 @@ from datetime import datetime
 from enum import StrEnum
 
 from even_beam.figures.chart import Chart
+from even_beam.figures.patches import PatchSet
 from even_beam.figures.strip import Strip
 
 
@@ -72,7 +73,7 @@ class Section:
     title: str
     said: tuple[Said, ...] = ()
     tables: tuple[Table, ...] = ()
-    charts: tuple[Chart | Strip, ...] = ()
+    charts: tuple[Chart | Strip | PatchSet, ...] = ()
     numbers: tuple[Number, ...] = ()
     setting: Setting = Setting.LINES
     narrow: bool = False

@@ -10,6 +10,7 @@ from markupsafe import Markup
 
 from even_beam.bench.planning import cautions
 from even_beam.figures.chart import Chart
+from even_beam.figures.patches import PatchSet
 from even_beam.figures.print_renderer import svg
 from even_beam.figures.strip import Strip, ground_of
 from even_beam.files import writing
@@ -141,13 +142,19 @@ def _drawn(section: Section, names: Mapping[str, str], height_mm: float) -> list
     return rows
 
 
-def _picture(chart: Chart | Strip, width_mm: float, height_mm: float, names: Mapping[str, str]) -> dict[str, Any]:
-    """What the template needs of a picture: a strip is set as a table, all else is drawn."""
-    drawn = None
-    if isinstance(chart, Chart):
-        drawn = Markup(svg(chart, width_mm, max(height_mm, 4.6 * chart.rows + 14.0), names))
-    summary = chart.summary if isinstance(chart, Chart) else chart.note
-    return {"svg": drawn, "strip": chart, "title": chart.title, "summary": summary, "width": width_mm}
+def _picture(
+    picture: Chart | Strip | PatchSet, width_mm: float, height_mm: float, names: Mapping[str, str]
+) -> dict[str, Any]:
+    """What the template needs of a picture: strips and patches are set as text, all else is drawn."""
+    found: dict[str, Any] = dict.fromkeys(("svg", "strip", "patches")) | {"title": picture.title, "width": width_mm}
+    match picture:
+        case Strip():
+            return found | {"strip": picture, "summary": picture.note}
+        case PatchSet():
+            return found | {"patches": picture, "summary": picture.words}
+        case Chart():
+            drawn = Markup(svg(picture, width_mm, max(height_mm, 4.6 * picture.rows + 14.0), names))
+            return found | {"svg": drawn, "summary": picture.summary}
 
 
 def write(document: Document, path: Path, *, over_others: bool = False) -> None:

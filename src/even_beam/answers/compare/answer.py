@@ -10,14 +10,15 @@ from even_beam.answers.compare.judged import Judged, judged_of
 from even_beam.answers.compare.judged import sheet_of as judged_sheet
 from even_beam.answers.compare.loading import compared, lamps_of
 from even_beam.answers.compare.modifiers import modifier_lines
-from even_beam.answers.compare.pictures import MOST_BESIDE, Picture, Scene, currency_of, pictures_of
+from even_beam.answers.compare.pictures import MOST_BESIDE, Picture, Scene, currency_of, patches_of, pictures_of
 from even_beam.answers.compare.questions import Ask, Missing, missing_of
 from even_beam.answers.compare.sheet import Figures, sheet_of, watts_of_lamps
 from even_beam.answers.findings.witness import Witness
-from even_beam.answers.spectrum.patches import Against, PatchSet, Seen, patch_sets
+from even_beam.answers.spectrum.patches import Against, Seen
 from even_beam.bench.records import FLASH, SOURCE_KINDS, Session
 from even_beam.collection.collection import Collection, Lamp, Wanted
 from even_beam.collection.read_once import ReadOnce
+from even_beam.figures.patches import PatchSet
 from even_beam.figures.spectrum import Scaling
 from even_beam.known import compare
 from even_beam.known.choice import Entrant
@@ -207,7 +208,7 @@ def _with_figures(shown: Shown, collection: Collection, witness: Witness, bare: 
         lines=lines_of(question.ask, Told(scene, collection.meters, judged)) if answered else (),
         pictures=pictures_of(question.ask, scene) if answered else (),
         judged=judged,
-        patches=_patches(question, found, collection) if question.ask is Ask.COLOURS else (),
+        patches=patches_of(scene, question.against, question.seen)[:MOST_BESIDE] if question.ask is Ask.COLOURS else (),
         sheet=judged_sheet(judged) if judged is not None else sheet_of(question.ask, figures),
         notes=_notes(question.ask, figures, judged),
         missing=missing,
@@ -278,15 +279,6 @@ def _notes(ask: Ask, figures: Figures, judged: Judged | None) -> tuple[str, ...]
     effects = modifier_lines(figures.witness, figures.scene.entrants)
     odd = tuple(hint.sentence for hint in hints if hint.odd)
     return (*odd, *effects)
-
-
-def _patches(question: Question, comparison: Comparison, collection: Collection) -> tuple[PatchSet, ...]:
-    """The first lamps whose spectrum at the common terms is known."""
-    first = {entry.name: entry.readings[0].reading.id for entry in comparison.entries if entry.readings}
-    spectra = collection.logbook.spectra(first.values())
-    reference = next((e.name for e in comparison.entries if e.key == comparison.reference), "")
-    lamps = [(name, spectra[i]) for name, i in first.items() if i in spectra]
-    return patch_sets(lamps, reference, question.against, question.seen)[:MOST_BESIDE]
 
 
 def _session(collection: Collection, question: Question) -> str:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from even_beam.answers.compare.questions import Ask
 from even_beam.answers.findings.witness import Witness
+from even_beam.answers.spectrum.patches import Against, Seen, patch_sets
 from even_beam.answers.spectrum.view import sample_colours
 from even_beam.bench import terms, terms_in_words
 from even_beam.bench.beam_angle import LEAST_ANGLES, planes_of
@@ -16,6 +17,7 @@ from even_beam.figures.chart import Chart, Places
 from even_beam.figures.chromaticity import Whites, chromaticity_chart
 from even_beam.figures.comparison import CHANGE, Walked, dimmer_chart, distance_chart, stop_ladder
 from even_beam.figures.hues import hue_colours
+from even_beam.figures.patches import PatchSet
 from even_beam.figures.scores import Rgb, Sampled, hue_strip_chart, samples_chart
 from even_beam.figures.spectrum import Curve, Scaling, overlay_chart
 from even_beam.figures.strip import Strip
@@ -236,6 +238,15 @@ def _samples(scene: Scene) -> list[Chart]:
     """The scores of all lamps on one axis."""
     lamps, colours = _sampled(scene)
     return [samples_chart(lamps, SAMPLES, colours, scene.places)] if lamps else []
+
+
+def patches_of(scene: Scene, against: Against, by: Seen) -> tuple[PatchSet, ...]:
+    """The split patches of lamps whose spectrum at the common terms is known."""
+    entries = scene.comparison.entries
+    first = {entry.name: entry.readings[0].reading.id for entry in entries if entry.readings}
+    spectra = scene.collection.logbook.spectra(first.values())
+    reference = next((entry.name for entry in entries if entry.key == scene.comparison.reference), "")
+    return patch_sets([(name, spectra[i]) for name, i in first.items() if i in spectra], reference, against, by)
 
 
 def strip_of(scene: Scene, title: str) -> Strip:

@@ -1,19 +1,19 @@
 """Split patches: subjects as they look under a lamp and under what it is set against, to an eye or to a camera."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from enum import StrEnum
 
 import numpy as np
 
 from even_beam.bench.records import Spectrum
-from even_beam.figures.patches import PatchPair
+from even_beam.figures.patches import PatchPair, PatchSet
 from even_beam.figures.scores import rgb_of
 from even_beam.light import FloatArray
 from even_beam.light.colorimetry import cct_and_duv, is_white, tristimulus, uv_1960, xy
 from even_beam.light.rendering import Patches, seen_by_camera, seen_by_eye
 from even_beam.light.spectra import resample
 from even_beam.light.ssi import matched_reference
+from even_beam.light.subjects import in_order
 from even_beam.words import notation
 
 
@@ -32,22 +32,6 @@ class Seen(StrEnum):
     UNBALANCED = "a camera balanced on the reference"
 
 
-@dataclass(frozen=True, slots=True)
-class PatchSet:
-    """The patches of one lamp: upper halves under what the title names second, lower halves under the lamp."""
-
-    title: str
-    pairs: tuple[PatchPair, ...]
-    mean: float
-
-    @property
-    def words(self) -> str:
-        """Which differ most."""
-        worst = sorted(self.pairs, key=lambda pair: -pair.delta_e)[:3]
-        most = ", ".join(f"{pair.name} {notation.number(pair.delta_e, 1)}" for pair in worst)
-        return f"CIEDE2000 {notation.number(self.mean, 1)} on average; most {most}"
-
-
 def seen(lamp: FloatArray, reference: FloatArray, by: Seen) -> Patches:
     """The patches of spectra on the working grid."""
     if by is Seen.EYE:
@@ -56,10 +40,10 @@ def seen(lamp: FloatArray, reference: FloatArray, by: Seen) -> Patches:
 
 
 def pairs_of(patches: Patches) -> tuple[PatchPair, ...]:
-    """Patches one by one."""
+    """Patches one by one, in the order of subjects."""
     lamp, reference = rgb_of(patches.lamp), rgb_of(patches.reference)
     return tuple(
-        PatchPair(name, reference[i], lamp[i], float(patches.delta_e[i])) for i, name in enumerate(patches.names)
+        PatchPair(patches.names[i], reference[i], lamp[i], float(patches.delta_e[i])) for i in in_order(patches.names)
     )
 
 
@@ -76,7 +60,7 @@ def patch_sets(
         else:
             cct, duv = cct_and_duv(*uv_1960(*xy(tristimulus(grid))))
             other = matched_reference(np.array([float(cct)]))[0] if bool(is_white(duv)) and np.isfinite(cct) else None
-            title = f"{name} below, {notation.kelvin(float(cct))} K reference above"
+            title = f"{name} below, {notation.white(float(cct))} K reference above"
         if other is not None:
             patches = seen(grid, other, by)
             found.append(PatchSet(title, pairs_of(patches), float(np.mean(patches.delta_e))))

@@ -6,8 +6,9 @@ from dataclasses import replace
 
 from even_beam.answers.compare.in_short import alike_of, in_short
 from even_beam.answers.compare.judged import judged_of
-from even_beam.answers.compare.pictures import pictures_of, priced, strip_of
+from even_beam.answers.compare.pictures import patches_of, pictures_of, priced, strip_of
 from even_beam.answers.compare.questions import Ask
+from even_beam.answers.spectrum.patches import Against, Seen
 from even_beam.bench import terms_in_words
 from even_beam.bench.tolerances import is_of_a_place
 from even_beam.figures.chart import Chart
@@ -206,7 +207,14 @@ def _cell_of(word: str, reason: str) -> Cell:
     return Cell(reason or word, quiet=True)
 
 
+def patches(material: Material) -> Section:
+    """Subjects under each lamp beside the same under its own reference light, as an eye used to both sees them."""
+    sets = patches_of(material.scene(), Against.OWN_REFERENCE, Seen.EYE)
+    return Section("patches", "As an eye sees them", charts=sets)
+
+
 VERSUS: Mapping[str, tuple[str, Build]] = {
+    "patches": ("split patches", patches),
     "in-short": ("what matters most", answer),
     "alike": ("what is alike", alike),
     "ranked": ("level", ranked),

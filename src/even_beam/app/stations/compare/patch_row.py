@@ -5,9 +5,9 @@ from collections.abc import Sequence
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from even_beam.answers.compare.pictures import MOST_BESIDE
-from even_beam.answers.spectrum.patches import PatchSet
 from even_beam.app.widgets.split_patches import SplitPatches
 from even_beam.app.widgets.text import label
+from even_beam.figures.patches import PatchSet
 
 _COLUMNS = 7
 
