@@ -20,7 +20,7 @@ LINE_EM = 1.4
 def name_lamps(axes: "Axes", chart: Chart, ink: Ink, width_in: float) -> int:
     """The lamps of a chart of a width by their names: at the ends of their lines where these are apart, else in lines
     above the picture, never upon it. How many lines stand above."""
-    said = {mark.text for mark in chart.marks if isinstance(mark, Text)}
+    said = {mark.text.strip() for mark in chart.marks if isinstance(mark, Text)}
     names = {number: name for number, name in chart.legend if name not in said}
     if len(chart.legend) < 2 or not names:
         return 0
