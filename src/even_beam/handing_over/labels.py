@@ -1,6 +1,7 @@
 """What stands on a lamp's label: dialled against real white, what to dial, tint, the true minimum, its modifiers."""
 
 from collections.abc import Mapping, Sequence
+from datetime import timedelta
 
 from even_beam.answers.findings.glance import WORKING_WHITES_K, AtWhite, Glance
 from even_beam.answers.findings.glance_words import gel_of
@@ -18,6 +19,8 @@ from even_beam.paper.label import Label, LabelContent, LabelSize, laid_out
 from even_beam.words import notation
 from even_beam.words.quantities import QUANTITIES, Use, score_names
 
+CHECK_AGAIN = timedelta(days=365)
+"""A lamp of a store is read again within a year (common practice, no source)."""
 MOST_WHITES, MOST_DIALS, MOST_SCORES, MOST_MODIFIERS = 4, 3, 3, 4
 
 Own = Mapping[str, Measured]
@@ -57,6 +60,7 @@ def content_of(material: Material, entrant: Entrant) -> LabelContent:
         *_minimum(glance),
         *_level(glance),
         *_scores(same),
+        f"check again by {main.reading.at + CHECK_AGAIN:%b %Y}",
         *_modifiers(glance),
     ]
     behind = [own[i] for f in same for i in f.readings]
@@ -146,7 +150,7 @@ def _read(material: Material, glance: Glance, main: Measured, behind: Sequence[M
     doubts = glance.doubtful or trust.doubts_of(behind)
     parts = [
         sameness.said_of(main.terms, "distance", *(("cct",) if main.terms.cct_k is not None else ())),
-        f"{main.reading.at:%-d %b %Y}",
+        f"checked {main.reading.at:%-d %b %Y}",
         meter.nickname if meter is not None else "meter not named",
         "simulated" if meter is not None and meter.simulated else "",
         f"rests on {doubts}" if doubts else "",
