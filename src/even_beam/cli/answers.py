@@ -104,7 +104,7 @@ def compare(logbook: Path, fixtures: str, terms: str, each: str, as_json: bool) 
     required=True,
     help=(
         "What all shall agree with: “cct=5600;duv=0.003”, “x=0.33;y=0.34”, “white=D55”, “fixture=NAME;cct=5600”,"
-        " “look=NAME”, or “least” for the lamp that costs least to follow."
+        " “kept=NAME”, or “least” for the lamp that costs least to follow."
     ),
 )
 @click.option(

@@ -166,7 +166,7 @@ def test_a_white_as_it_is_said_is_the_same_at_the_bench_and_here(logbook, text):
 
 @pytest.mark.parametrize(
     "text", ["", "soon", "56", "cct=x", "cct=nan", "cct=200", "duv=0.1", "cct=5600;duv=0.2", "x=0.7;y=0.2", "x=2;y=0.3",
-             "look=Nothing", "white=puce", "x=0.3"],
+             "look=Nothing", "kept=Nothing", "white=puce", "x=0.3"],
 )  # fmt: skip
 def test_what_is_no_target_is_said(logbook, text):
     collection = Collection(logbook)

@@ -76,7 +76,7 @@ def _then_rows(desk: "SessionMarks", look: Look) -> list[SheetRow]:
     then = desk.readings_of_look(look)
     if all(m.reading.session_id == desk.session.id for m in then):
         return []
-    found = [SheetRow("look", f"since {look.at:%-d %B %Y}", heading=True)]
+    found = [SheetRow("kept white", f"since {look.at:%-d %B %Y}", heading=True)]
     for one in target.rematch(then, desk.counted, look.target):
         moved = one.moved_mired
         said = "not read again yet" if moved is None else f"{notation.number(moved, 0, signed=True)} mired"

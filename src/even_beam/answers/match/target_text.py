@@ -1,4 +1,4 @@
-"""A target as it is written: `cct=5600;duv=0.003`, `x=0.33;y=0.34`, `white=D55`, `look=NAME`, `fixture=A;cct=5600`, or
+"""A target as it is written: `cct=5600;duv=0.003`, `x=0.33;y=0.34`, `white=D55`, `kept=NAME`, `fixture=A;cct=5600`, or
 as a white is said: `5600`, `3200 K +0.002`, `daylight 5600`."""
 
 import math
@@ -50,8 +50,8 @@ def target_of(text: str, collection: Collection, witness: Witness) -> Target:
     Raises `TargetTextError`, and `UnknownFixtureError` and `TermsTextError` for a fixture at terms.
     """
     parts = _parts(text)
-    if "look" in parts:
-        return _look(parts["look"], collection)
+    if (kept := parts.get("kept", parts.get("look"))) is not None:  # as it was written before
+        return _look(kept, collection)
     if "fixture" in parts:
         return _fixture(parts, collection, witness)
     if "white" in parts:
@@ -66,7 +66,7 @@ def target_of(text: str, collection: Collection, witness: Witness) -> Target:
     except EntryError as error:
         raise TargetTextError(
             f"“{text}” is no target ({error}); say 5600, or write cct=5600;duv=0.003, x=0.33;y=0.34, white=D55,"
-            " fixture=NAME;cct=5600 or look=NAME"
+            " fixture=NAME;cct=5600 or kept=NAME"
         ) from error
 
 
@@ -75,7 +75,7 @@ def usual_target(collection: Collection, lamps: Sequence[Named], witness: Witnes
     no white of them is known, as of a flash that was only metered."""
     looks = sorted(collection.logbook.all(Look), key=lambda look: look.at)
     outside = [lamp.name for lamp in lamps if lamp.kind in OUTSIDE]
-    for text in (*(f"look={look.name}" for look in looks[-1:]), *(f"fixture={name}" for name in outside)):
+    for text in (*(f"kept={look.name}" for look in looks[-1:]), *(f"fixture={name}" for name in outside)):
         with suppress(TargetTextError):
             return target_of(text, collection, witness)
     return None
@@ -125,7 +125,7 @@ def _look(name: str, collection: Collection) -> Target:
     looks = {look.name.casefold(): look for look in collection.logbook.all(Look)}
     if name.casefold() not in looks:
         known = ", ".join(look.name for look in looks.values()) or "none was kept"
-        raise TargetTextError(f"there is no look “{name}”; there are: {known}")
+        raise TargetTextError(f"there is no kept white “{name}”; there are: {known}")
     return looks[name.casefold()].target
 
 

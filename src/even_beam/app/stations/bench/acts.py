@@ -150,7 +150,7 @@ ACTS = (
     ),
     Act(
         KeyHint(
-            "Alt G", "target", "Set a target white; every source's distance to it. Keep it as a look, come back to one."
+            "Alt G", "target", "Set a target white; every source's distance to it. Keep it, or come back to one kept."
         ),
     ),
     Act(

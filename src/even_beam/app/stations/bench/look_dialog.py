@@ -1,4 +1,4 @@
-"""Target mode: another target, keep what was matched as a look, come back to a look, or leave."""
+"""Target mode: another target, keep what was matched with its readings, come back to a kept one, or leave."""
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QLineEdit, QListWidget, QListWidgetItem, QPushButton, QWidget
@@ -12,7 +12,7 @@ class LookDialog(Sheet):
     """Asks what to do about the target; exactly one of `wants_target`, `leaves`, `kept_name`, `chosen` is set."""
 
     def __init__(self, parent: QWidget | None, target: Target | None, looks: list[Look]) -> None:
-        super().__init__(parent, "Target and looks", "Match this look again", width=520)
+        super().__init__(parent, "Target and kept whites", "Match this white again", width=520)
         self.wants_target = self.leaves = False
         self.kept_name = ""
         self.chosen: Look | None = None
@@ -20,7 +20,7 @@ class LookDialog(Sheet):
         words = f"Target {target.words}." if target is not None else "No target is set."
         self.body.addWidget(label(words, "quiet", wrap=True))
         self._list = QListWidget()
-        self._list.setAccessibleName("Looks")
+        self._list.setAccessibleName("Kept whites")
         self._list.setMinimumHeight(140)
         for look in looks:
             item = QListWidgetItem(f"{look.name}   {look.target.cct_k:.0f} K   {look.at:%-d %b %Y}")
@@ -30,16 +30,16 @@ class LookDialog(Sheet):
         if looks:
             self.body.addWidget(self._list)
         else:
-            self.body.addWidget(label("No look has been kept yet: name this one below.", "coming", wrap=True))
+            self.body.addWidget(label("No white has been kept yet: name this one below.", "coming", wrap=True))
             self.accept_button.hide()
         self._button("Set another target …" if target is not None else "Set a target …", self._set)
         if target is not None:
             self._name = QLineEdit()
-            self._name.setPlaceholderText("name of the look, such as: specimen table, window side")
-            self._name.setAccessibleName("Name of the look")
+            self._name.setPlaceholderText("a name for it, such as: specimen table, window side")
+            self._name.setAccessibleName("Name of the white to keep")
             self._name.returnPressed.connect(self._keep)
             self.body.addWidget(self._name)
-            self._button("Keep it as a look", self._keep)
+            self._button("Keep this white", self._keep)
             self._button("Leave target mode", self._leave)
 
     def _button(self, text: str, act) -> None:  # type: ignore[no-untyped-def]
@@ -56,7 +56,7 @@ class LookDialog(Sheet):
         name = self._name.text().strip()
         taken = any(look.name.casefold() == name.casefold() for look in self._looks)
         if not name or taken:
-            self.complain("That name is taken." if taken else "Give the look a name to find it by.")
+            self.complain("That name is taken." if taken else "Give it a name to find it by.")
             return
         self.kept_name = name
         self.accept()

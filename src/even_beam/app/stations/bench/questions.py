@@ -196,7 +196,7 @@ class Questions:
         look = self._desk.keep_look(name)
         readings = notation.count(len(look.reading_ids), "reading")
         words = f"{name}: {look.target.words}, with {readings}. Alt G comes back to it in any session."
-        self._station.tell("Look kept", words)
+        self._station.tell("White kept", words)
 
     def come_back_to(self, look: Look) -> None:
         """Match a kept look again in the session at work."""
