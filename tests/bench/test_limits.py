@@ -20,7 +20,7 @@ from even_beam.bench.records import Event, EventKind, Origin, Reading, Session, 
 from even_beam.bench.run import Standing
 from even_beam.cli import main
 from even_beam.formats.errors import FormatError
-from even_beam.instruments.protocols import RawReading
+from even_beam.instruments.protocols import MeterReading
 from even_beam.logbook import LogbookError
 from even_beam.shell.settings import SettingsError, load
 from even_beam.words.entry import EntryError
@@ -63,7 +63,7 @@ def test_what_cannot_be_is_not_kept_even_on_purpose(text, desk):
 
 def test_what_a_device_gives(desk):
     # type: ignore[arg-type]
-    taken = desk.take(RawReading(None, {"illuminance": 640.0, "cct": math.inf, "duv": math.nan, "ra": 956.0}))
+    taken = desk.take(MeterReading({"illuminance": 640.0, "cct": math.inf, "duv": math.nan, "ra": 956.0}))
     assert [v.quantity for v in taken.measured.reading.values] == ["illuminance"]
 
 

@@ -68,7 +68,7 @@ def test_the_meter_has_noise_dark_signal_and_a_ceiling(clock):
     clock.now += timedelta(hours=6)
     drifted = meter.read().figures["illuminance"]
     assert drifted > ambient + 0.5  # the dark signal grew
-    meter.dark_calibrate()
+    meter.zero()
     assert meter.read().figures["illuminance"] == pytest.approx(ambient, abs=0.3)
 
 

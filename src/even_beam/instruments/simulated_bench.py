@@ -3,16 +3,25 @@
 import time
 from collections.abc import Callable, Sequence
 from datetime import datetime
+from typing import Protocol
 
 import numpy as np
 
 from even_beam.bench.records import Spectrum, Terms
-from even_beam.instruments.protocols import RawReading
+from even_beam.instruments.protocols import MeterReading
 from even_beam.instruments.simulated_lamps import LAMPS
 from even_beam.light import WAVELENGTH_NM, FloatArray, planckian
 from even_beam.light.colorimetry import LUMINOUS_EFFICACY_LM_PER_W, cct_and_duv, illuminance, tristimulus, uv_1960, xy
 
 Clock = Callable[[], datetime]
+
+
+class Light(Protocol):
+    """What a meter stands in."""
+
+    def irradiance(self) -> FloatArray:
+        """What arrives now, W m-2 nm-1 on the working grid."""
+        ...
 
 
 class SimulatedBench:
@@ -56,7 +65,7 @@ class SimulatedSpectrometer:
 
     def __init__(
         self,
-        bench: SimulatedBench,
+        bench: "Light",
         clock: Clock,
         seed: int = 1,
         *,
@@ -76,12 +85,22 @@ class SimulatedSpectrometer:
         self._delay = delay_s
         self._dark_at = clock()
 
-    def dark_calibrate(self) -> None:
+    quantities: tuple[str, ...] = ("illuminance", "cct", "duv")
+    has_spectrum = True
+
+    def connect(self) -> str:
+        """It is always there."""
+        return "a simulated spectrometer"
+
+    def close(self) -> None:
+        """Nothing is held."""
+
+    def zero(self) -> None:
         """Take the present dark signal as zero."""
         self._wait()
         self._dark_at = self._clock()
 
-    def read(self) -> RawReading:
+    def read(self) -> MeterReading:
         """Measure what arrives now."""
         self._wait()
         light = self._bench.irradiance()
@@ -98,7 +117,7 @@ class SimulatedSpectrometer:
         if saturated:
             seen = np.minimum(seen, 0.6 * float(seen.max()))
         spectrum = Spectrum(WAVELENGTH_NM.copy(), seen)
-        return RawReading(spectrum, _displayed(seen), saturated, "continuous", _range(arrived))
+        return MeterReading(_displayed(seen), spectrum, saturated, "continuous", _range(arrived))
 
     def _wait(self) -> None:
         if self._delay:

@@ -7,7 +7,7 @@ import pytest
 from even_beam.bench.planning.sweep import Sweep, run_sheet
 from even_beam.bench.records import EventKind, Session, Source, Spectrum, Terms, new_id
 from even_beam.desk.session.desk import SessionDesk
-from even_beam.instruments.protocols import RawReading
+from even_beam.instruments.protocols import MeterReading
 from even_beam.logbook import LogbookError
 from even_beam.logbook.store import Logbook
 from tests.conftest import LIGHT_METER, SPECTROMETER
@@ -22,8 +22,8 @@ def run(logbook, clock) -> SessionDesk:
     return SessionDesk(logbook, session, clock)
 
 
-def raw(level: float) -> RawReading:
-    return RawReading(None, {"illuminance": level})  # type: ignore[arg-type]
+def raw(level: float) -> MeterReading:
+    return MeterReading({"illuminance": level})
 
 
 def in_the_meantime(what: str, desk: SessionDesk) -> None:
@@ -113,7 +113,7 @@ def test_a_reading_that_could_not_be_kept_is_nowhere(desk, monkeypatch):
 def test_its_figures_are_kept_in_the_same_transaction(desk):
     from even_beam.light import WAVELENGTH_NM, planckian
 
-    taken = desk.take(RawReading(Spectrum(WAVELENGTH_NM, planckian(5600.0), absolute=False), {}))
+    taken = desk.take(MeterReading(spectrum=Spectrum(WAVELENGTH_NM, planckian(5600.0), absolute=False)))
     # a radiator beside daylight, whose reference it has from 5000 K
     assert taken.measured.value("ra") == pytest.approx(98.3, abs=0.1)
     kinds = [e.kind for e in desk.state.live_events]

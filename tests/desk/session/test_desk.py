@@ -12,7 +12,7 @@ from even_beam.bench.run import Standing
 from even_beam.desk.session.desk import SessionDesk
 from even_beam.desk.session.instruments_at_hand import Instruments
 from even_beam.formats import NamedSpectrum
-from even_beam.instruments.protocols import RawReading
+from even_beam.instruments.protocols import MeterReading
 from even_beam.light import METHOD_VERSION, WAVELENGTH_NM, SpectrumError, planckian
 from even_beam.logbook import LogbookError
 from even_beam.logbook.store import Logbook
@@ -248,7 +248,7 @@ def test_spectra_from_files_become_readings(desk):
 
 
 def test_a_dark_spectrum_is_kept_without_figures(desk):
-    dark = RawReading(Spectrum(WAVELENGTH_NM, np.zeros(401)), {"illuminance": 0.0})
+    dark = MeterReading({"illuminance": 0.0}, Spectrum(WAVELENGTH_NM, np.zeros(401)))
     taken = desk.take(dark)
     assert taken.measured.computed is None
     assert taken.measured.value("illuminance") == 0.0

@@ -48,7 +48,7 @@ from even_beam.desk.session.marks import SessionMarks
 from even_beam.desk.session.record import Clock
 from even_beam.desk.session.which_meter import WhichMeter, read_by_eye
 from even_beam.desk.session.with_and_without import WithAndWithout
-from even_beam.instruments.protocols import RawReading
+from even_beam.instruments.protocols import MeterReading
 from even_beam.light import SpectrumError
 from even_beam.light.spectra import validate
 from even_beam.words import notation
@@ -280,7 +280,7 @@ class SessionDesk(SessionMarks):
         )
 
     def take(
-        self, raw: RawReading, origin: Origin = Origin.DEVICE, note: str = "", asked: Asked | None = None
+        self, raw: MeterReading, origin: Origin = Origin.DEVICE, note: str = "", asked: Asked | None = None
     ) -> Taken:
         """Keep what the meter gave, computed and judged. A doubtful one that waited for it is superseded.
 
@@ -533,7 +533,7 @@ class SessionDesk(SessionMarks):
         asked: Asked,
         look: SecondLook | None = None,
         keep_in_doubt: bool = False,
-        raw: RawReading | None = None,
+        raw: MeterReading | None = None,
         note: str = "",
         traces: Sequence[Trace] = (),
         stated: Exposure | None = None,

@@ -3,7 +3,7 @@
 from datetime import datetime, timedelta
 
 from even_beam.bench.records import OFF, Meter, Source, Terms
-from even_beam.instruments.protocols import InstrumentError, Spectrometer
+from even_beam.instruments.protocols import InstrumentError, MeterDriver
 from even_beam.instruments.simulated_bench import Clock, SimulatedBench, SimulatedSpectrometer
 from even_beam.instruments.simulated_lamps import LAMPS
 
@@ -19,10 +19,10 @@ class Instruments:
         self._seed = seed
         self._delay = delay_s
         self.bench = SimulatedBench(clock)
-        self._meters: dict[str, Spectrometer] = {}
+        self._meters: dict[str, MeterDriver] = {}
         self._light(["bicolour panel"], _FIRST_LIGHT)
 
-    def meter(self, meter: Meter) -> Spectrometer:
+    def meter(self, meter: Meter) -> MeterDriver:
         """The instrument of a meter. Raises `InstrumentError` for one that is read by eye."""
         if not meter.simulated:
             raise InstrumentError(

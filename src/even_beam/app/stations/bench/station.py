@@ -32,7 +32,7 @@ from even_beam.bench.traces import Trace
 from even_beam.desk.session.desk import Aside, Asked, SessionDesk, Taken
 from even_beam.desk.session.document import Document
 from even_beam.desk.session.photos import PhotoError
-from even_beam.instruments.protocols import InstrumentError, RawReading
+from even_beam.instruments.protocols import InstrumentError, MeterReading
 from even_beam.logbook import LogbookError
 from even_beam.shell.job import Job
 from even_beam.words import notation
@@ -402,13 +402,13 @@ class BenchStation(Station):
             else:
                 veil.fade_out()
 
-    def _arrived(self, desk: SessionDesk, asked: Asked, raw: RawReading) -> None:
+    def _arrived(self, desk: SessionDesk, asked: Asked, raw: MeterReading) -> None:
         """Keep a reading where it was asked for, which may not be what is asked now."""
         self._reading = False
         self._fade(False)
         self.guarded(lambda: self._keep_arrived(desk, asked, raw))
 
-    def _keep_arrived(self, desk: SessionDesk, asked: Asked, raw: RawReading) -> None:
+    def _keep_arrived(self, desk: SessionDesk, asked: Asked, raw: MeterReading) -> None:
         there = self.document.desk_of(desk.session.id) if self.document is not None else desk
         taken = there.take(raw, asked=asked)
         if there is self.desk:
@@ -598,7 +598,7 @@ class BenchStation(Station):
             self.tell("Dark taken", "Keep the cap off from here on. Half an hour later it is due again.")
 
         self._at_the_meter = self.host.jobs.run(
-            "dark calibration", lambda job: instrument.dark_calibrate(), done, self._reading_failed
+            "dark calibration", lambda job: instrument.zero(), done, self._reading_failed
         )
 
     def _open_reader(self) -> None:

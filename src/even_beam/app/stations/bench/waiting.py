@@ -9,7 +9,7 @@ from PyQt6.QtCore import QTimer
 
 from even_beam.answers.bench import view as bench_view
 from even_beam.bench.settling import LOOK_EVERY_S, has_settled
-from even_beam.instruments.protocols import InstrumentError, RawReading
+from even_beam.instruments.protocols import InstrumentError, MeterReading
 
 if TYPE_CHECKING:
     from even_beam.app.stations.bench.station import BenchStation
@@ -71,7 +71,7 @@ class Waiting:
             "look at the light", lambda job: instrument.read(), self._looked, lambda error: self._free()
         )
 
-    def _looked(self, raw: RawReading) -> None:
+    def _looked(self, raw: MeterReading) -> None:
         desk = self._station.desk
         level = raw.figures.get("illuminance")
         if desk.step is not None and desk.step.step.id == self._step and level is not None:

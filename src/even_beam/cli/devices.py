@@ -1,0 +1,80 @@
+"""Instruments on wires: stand-ins to try everything with, and a driver put to the test."""
+
+import sys
+import tempfile
+import threading
+from pathlib import Path
+
+import click
+
+from even_beam.cli.group import main, say
+
+
+@main.command()
+@click.option("--lamp", "lamps", multiple=True, help="A lamp: its name, and after = the model that plays it.")
+@click.option(
+    "--meter", "meters", multiple=True, help="spectrometer, lux, power or files; spectrometer when not given."
+)
+@click.option("--fault", "faults", multiple=True, help="What goes wrong, such as hang@7, stale, deaf, full-on-loss.")
+@click.option("--host", default="127.0.0.1", help="The address of this machine that they listen at.")
+@click.option("--speed", type=click.FloatRange(0.1, 1000.0), default=1.0, help="How much faster their time runs.")
+@click.option("--seed", type=int, default=1, help="The errors of the meter.")
+@click.option("--folder", type=click.Path(path_type=Path, file_okay=False), help="Where the bench file is written.")
+@click.option(
+    "--try", "tried", nargs=2, metavar="DRIVER ADDRESS", help="Put a driver, or a name of --bench, to the test."
+)
+@click.option("--bench", type=click.Path(path_type=Path, exists=True), help="The bench file whose names --try knows.")
+def devices(
+    lamps: tuple[str, ...],
+    meters: tuple[str, ...],
+    faults: tuple[str, ...],
+    host: str,
+    speed: float,
+    seed: int,
+    folder: Path | None,
+    tried: tuple[str, str] | None,
+    bench: Path | None,
+) -> None:
+    """Start stand-ins for meters and lamps, and print the bench file that reaches them; they end with Ctrl C."""
+    if tried is not None:
+        _try(*tried, bench)
+        return
+    from even_beam.instruments.stand_ins.bench import METERS, StandIns, model_of
+    from even_beam.instruments.stand_ins.faults import faults_of
+
+    try:
+        wanted, made = faults_of(faults), dict(map(model_of, lamps or ("Tansy",)))
+    except ValueError as error:
+        raise click.UsageError(str(error)) from error
+    if strangers := set(meters) - set(METERS):
+        raise click.UsageError(f"there is no meter {', '.join(strangers)}; there are {', '.join(METERS)}")
+    with tempfile.TemporaryDirectory(prefix="even-beam-devices-") as own:
+        place = folder if folder is not None else Path(own)
+        place.mkdir(parents=True, exist_ok=True)
+        stand_ins = StandIns(place, made, meters or ("spectrometer",), wanted, host=host, speed=speed, seed=seed)
+        stand_ins.start()
+        say(f"# {stand_ins.file}")
+        say(stand_ins.file.read_text())
+        sys.stdout.flush()
+        _wait_for_the_end()
+        stand_ins.close()
+
+
+def _wait_for_the_end() -> None:
+    import signal
+
+    ended = threading.Event()
+    for number in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(number, lambda *_: ended.set())
+    while not ended.wait(0.5):
+        pass
+
+
+def _try(driver: str, address: str, bench: Path | None) -> None:
+    from even_beam.instruments.bench_file import read_bench
+    from even_beam.instruments.trying import try_driver
+
+    known = read_bench(bench) if bench is not None else None
+    for line in try_driver(driver, address, known, Path.cwd()):
+        say(line)
+    say("It does what a driver must.")
