@@ -39,7 +39,7 @@ from even_beam.answers.match.as_json import match
 from even_beam.answers.match.target_text import TargetTextError, target_of
 from even_beam.answers.match.together import enough_of
 from even_beam.answers.match.view import spoken, stop_of
-from even_beam.answers.plan.simulated_run import read_plan
+from even_beam.answers.plan.run_plan import read_plan
 from even_beam.answers.plan.view import PlanError
 from even_beam.answers.spectrum.beams import beam_figures
 from even_beam.bench.exposure import Exposure, ExposureError

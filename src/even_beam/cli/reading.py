@@ -13,7 +13,9 @@ from even_beam.cli.group import LOGBOOK, main, printable, say, warn
 from even_beam.words import notation
 
 if TYPE_CHECKING:
+    from even_beam.answers.plan.run_plan import RunPlan
     from even_beam.formats.readings_table import Table
+    from even_beam.logbook.store import Logbook
 
 
 @main.command()
@@ -188,23 +190,65 @@ def enter(
 @main.command()
 @click.argument("plan", type=click.Path(path_type=Path, exists=True))
 @click.argument("logbook", type=LOGBOOK)
-@click.option("--simulate", is_flag=True, required=True, help="Read the simulated lamps; there is no other meter yet.")
+@click.option("--simulate", is_flag=True, help="Read the simulated lamps.")
+@click.option("--bench", type=click.Path(path_type=Path, exists=True), help="The meters and lamps on wires.")
 @click.option("--anew", is_flag=True, help="Begin a new session, also where one of this plan was broken off.")
-def run(plan: Path, logbook: Path, simulate: bool, anew: bool) -> None:
-    """Run a plan without a window, or go on with it; a line after each committed reading. SIGTERM ends it at a step."""
-    import signal
+def run(plan: Path, logbook: Path, simulate: bool, bench: Path | None, anew: bool) -> None:
+    """Run a plan without a window, or go on with it; a line after each committed reading.
 
-    from even_beam.answers.plan.simulated_run import SimulatedRun, read_plan
+    SIGTERM and Ctrl C end it: lamps on wires go to rest at once. Exit code 3 when steps are left.
+    """
+    from even_beam.answers.plan.run_plan import read_plan
     from even_beam.collection.files import PATIENCE_S, open_or_create
 
+    if simulate is (bench is not None):
+        raise click.UsageError("say --simulate, or --bench with the file that says how meters and lamps are reached")
     wanted = read_plan(plan)
     book = open_or_create(logbook, PATIENCE_S)
     try:
-        going = SimulatedRun(wanted, book, lambda: datetime.now(UTC), anew=anew)
-        signal.signal(signal.SIGTERM, lambda number, frame: going.stop())
-        for line in going.lines():
-            words = printable(line).encode(sys.stdout.encoding or "utf-8", "replace")
-            click.echo(words.decode(sys.stdout.encoding or "utf-8"))
-            sys.stdout.flush()
+        if bench is not None:
+            _run_by_wire(wanted, book, bench, anew=anew)
+        else:
+            _run_simulated(wanted, book, anew=anew)
     finally:
         book.close()
+
+
+def _run_simulated(wanted: "RunPlan", book: "Logbook", *, anew: bool) -> None:
+    import signal
+
+    from even_beam.answers.plan.simulated_run import SimulatedRun
+
+    going = SimulatedRun(wanted, book, lambda: datetime.now(UTC), anew=anew)
+    signal.signal(signal.SIGTERM, lambda number, frame: going.stop())
+    for line in going.lines():
+        _say_at_once(line)
+
+
+def _run_by_wire(wanted: "RunPlan", book: "Logbook", bench: Path, *, anew: bool) -> None:
+    import signal
+
+    from even_beam.answers.plan.wired_run import WiredRun
+    from even_beam.instruments.bench_file import read_bench
+
+    going = WiredRun(wanted, book, lambda: datetime.now(UTC), read_bench(bench), _done_by_hand, anew=anew)
+    for number in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):
+        signal.signal(number, lambda number, frame: going.stop(f"{signal.Signals(number).name} came."))
+    try:
+        for line in going.lines():
+            _say_at_once(line)
+    finally:
+        going.close()
+    if going.left:
+        raise click.exceptions.Exit(3)
+
+
+def _done_by_hand(words: str) -> bool:
+    """Whether a person at the terminal has done it and pressed Enter; nobody is where no line comes."""
+    return sys.stdin is not None and sys.stdin.readline() != ""
+
+
+def _say_at_once(line: str) -> None:
+    words = printable(line).encode(sys.stdout.encoding or "utf-8", "replace")
+    click.echo(words.decode(sys.stdout.encoding or "utf-8"))
+    sys.stdout.flush()
