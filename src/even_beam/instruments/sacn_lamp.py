@@ -1,7 +1,9 @@
 """A lamp on the network: streaming ACN (ANSI E1.31), its channels by a profile."""
 
 import ipaddress
+import socket
 import threading
+import time
 from collections.abc import Mapping
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -18,11 +20,14 @@ RATE_HZ = 25.0
 PRIORITY = 100
 """The usual priority (ANSI E1.31, 6.2.3)."""
 SOURCE = "Even Beam"
+PORT = 5568
+"""Where lamps listen (ACN_SDT_MULTICAST_PORT, ANSI E1.31, annex A)."""
 
 
 class SacnLamp:
     """`universe`, `destination` (multicast where left out), `priority`, the first channel (`address`), a `profile`
-    (a JSON or GDTF file beside the bench file, with its `mode`), `rest` and `most_level`."""
+    (a JSON or GDTF file beside the bench file, with its `mode`), `rest` and `most_level`. `hears` is the address of
+    this machine at which another program would be heard."""
 
     def __init__(self, name: str, address: str, settings: Settings, folder: Path) -> None:
         self.name = name
@@ -30,6 +35,7 @@ class SacnLamp:
         self._first = _whole(settings, "address", 1, MOST_CHANNELS, name, 1)
         self._priority = _whole(settings, "priority", 0, 200, name, PRIORITY)
         self._destination = str(settings.get("destination", address))
+        self._hears = str(settings.get("hears", ""))
         if self._destination:
             try:
                 ipaddress.ip_address(self._destination)
@@ -65,6 +71,7 @@ class SacnLamp:
         from sacn import sACNsender
 
         if self._sender is None:
+            self._make_sure_of_being_alone()
             sender = sACNsender(source_name=SOURCE, bind_port=0, fps=40, universeDiscovery=False)
             sender.start()
             sender.activate_output(self._universe)
@@ -80,6 +87,18 @@ class SacnLamp:
             self._beat.start()
         to = self._destination or "multicast"
         return f"universe {self._universe} from {self._first}, {to}, priority {self._priority}"
+
+    def _make_sure_of_being_alone(self) -> None:
+        """Two programs on one universe: the lamp follows the one of higher priority, and flickers between equals (ANSI
+        E1.31, 6.2.3). What is sent to other addresses than `hears` cannot be heard."""
+        if self._destination and not self._hears:
+            return
+        for source, priority in _heard_on(self._universe, self._hears, multicast=not self._destination).items():
+            if priority >= self._priority and source != SOURCE:
+                words = f"“{source}” sends on universe {self._universe} with priority {priority}"
+                raise InstrumentError(
+                    f"{self.name}: {words}: end that, or say a higher priority than {self._priority}."
+                )
 
     def _stream(self) -> None:
         """The same values again at a steady rate: a lost packet costs a moment and no more."""
@@ -123,6 +142,36 @@ class SacnLamp:
         threading.Event().wait(2.0 / 40.0)  # that the last values are on their way before the stream ends
         sender.deactivate_output(self._universe)
         sender.stop()
+
+
+LISTENS_S = 1.3
+"""A source sends at least every second (ANSI E1.31, 6.6.2)."""
+
+
+def _heard_on(universe: int, at: str, *, multicast: bool) -> dict[str, int]:
+    """The sources on a universe, each with its priority."""
+    from sacn.messages.data_packet import DataPacket, calculate_multicast_addr
+
+    found: dict[str, int] = {}
+    with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as listening:
+        try:
+            listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            listening.bind((at, PORT))
+            if multicast:
+                group = socket.inet_aton(calculate_multicast_addr(universe))
+                listening.setsockopt(socket.IPPROTO_IP, socket.IP_ADD_MEMBERSHIP, group + socket.inet_aton("0.0.0.0"))
+        except OSError:
+            return found  # without a network there is nobody
+        until = time.monotonic() + LISTENS_S
+        while (left := until - time.monotonic()) > 0.0:
+            listening.settimeout(left)
+            try:
+                packet = DataPacket.make_data_packet(tuple(listening.recv(1500)))
+            except (TimeoutError, TypeError, ValueError):  # nothing, or what is no packet of data
+                continue
+            if packet.universe == universe:
+                found[packet.sourceName.rstrip("\0")] = packet.priority
+    return found
 
 
 def _profile(name: str, settings: Settings, folder: Path) -> Profile:

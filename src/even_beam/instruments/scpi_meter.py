@@ -107,7 +107,9 @@ class ScpiMeter:
         except (pyvisa.Error, OSError) as error:
             self.close()  # half an answer may still be on its way: the next question begins anew
             seconds = float(self._settings.get("timeout_s", TIMEOUT_S))
-            raise BrokenOffError(f"{self.name} did not answer {words} within {seconds:g} s.") from error
+            raise BrokenOffError(
+                f"{self.name} did not answer {words} within {seconds:g} s. Is it on, and the cable in?"
+            ) from error
         except (UnicodeDecodeError, ValueError) as error:
             self.close()
             raise BrokenOffError(f"{self.name} answered {words} with what is no text.") from error
@@ -183,7 +185,7 @@ class ScpiMeter:
         if question := str(self._settings.get("errors", "")):
             said = self._said(question)
             if said and said.lstrip("+").partition(",")[0].strip() not in {"0", ""}:
-                raise InstrumentError(f"{self.name} says: {said}")
+                raise BrokenOffError(f"{self.name} says: {said}.")
 
 
 def _asked(name: str, quantity: str, said: object) -> _Asked:

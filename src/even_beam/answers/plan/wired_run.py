@@ -13,7 +13,7 @@ from even_beam.answers.plan.run_plan import RunPlan, begin_or_go_on, step_words
 from even_beam.answers.plan.view import PlanError
 from even_beam.bench.ambient import is_ambient, lamp_off
 from even_beam.bench.records import Meter, Source, Terms, new_id
-from even_beam.bench.steadiness import Look, has_moved, is_steady
+from even_beam.bench.steadiness import GONE_ON, Look, has_moved, is_steady
 from even_beam.desk.kit.form_error import FormError
 from even_beam.desk.kit.lamp_form import LampForm
 from even_beam.desk.session.desk import Aside, Asked
@@ -41,6 +41,8 @@ MOST_DOUBTS, MOST_UNMOVED, MOST_ALIKE, MOST_REREAD = 3, 3, 3, 3
 """So many doubts that stay, changes without effect, readings equal to the last digit, or last readings given again
 stop a run."""
 TELLS_TIME_EVERY = 10
+PLENTY_PCT = 20.0
+"""A lamp at this level and more adds something to the room's own light; below, it may have gone out by itself."""
 
 Ask = Callable[[str], bool]
 
@@ -88,6 +90,7 @@ class WiredRun:
         self._before: tuple[_Set, Look] | None = None
         self._last: MeterReading | None = None
         self._alike = self._unmoved = self._doubts = 0
+        self._dark_lx: float | None = None
         self.left = ""
 
     # --- the Kit
@@ -241,8 +244,12 @@ class WiredRun:
         if self._stopped or not lamps or not lamps <= set(self._controls) or "illuminance" not in driver.quantities:
             return
         off, meter = lamp_off(desk.next_terms), desk.meter
-        read = (m for m in desk.measured if is_ambient(m) and m.state.counts and m.terms == off)
-        if meter is None or any(m.reading.meter_id == meter.id for m in read):
+        if meter is None:
+            return
+        read = [m for m in desk.measured if is_ambient(m) and m.state.counts and m.terms == off]
+        here = [m for m in read if m.reading.meter_id == meter.id]
+        if here:
+            self._dark_lx = here[-1].value("illuminance")
             return
         if any("level" not in self._controls[i].limits or self._controls[i].limits["level"][0] > 0.0 for i in lamps):
             return
@@ -256,6 +263,7 @@ class WiredRun:
         if taken.look.in_doubt:
             desk.keep_in_doubt(taken.measured.reading.id)
         desk.read_aside(Aside.NONE)
+        self._dark_lx = raw.figures.get("illuminance")
         level = notation.light(taken.measured.value("illuminance"))
         yield f"committed {taken.measured.reading.sequence}  the room alone  {level}"
 
@@ -285,9 +293,23 @@ class WiredRun:
         if now is None or now == self._set:
             return self._read(driver)
         self._set = now
-        raw = self._steady(driver, desk.step.step.wait_s if desk.step is not None else 0.0)
+        wait_s = desk.step.step.wait_s if desk.step is not None else 0.0
+        raw = self._steady(driver, wait_s)
+        if self._stays_dark(now, raw) and not self._stopped:
+            self._controls[now.source_id].set(now.terms)  # the first packets may have been lost
+            raw = self._steady(driver, wait_s)
+            if self._stays_dark(now, raw) and not self._stopped:
+                name, level = desk.name_of((now.source_id,)), now.terms["level"]
+                raise StopError(f"{name} stays dark at {level:g} %: check its power, its address and its mode.")
         self._look_whether_it_follows(now, _look_of(raw, 0.0))
         return raw
+
+    def _stays_dark(self, now: _Set, raw: MeterReading) -> bool:
+        """Whether a lamp that must give plenty adds nothing to the room's own light."""
+        level, dark = raw.figures.get("illuminance"), self._dark_lx
+        if level is None or dark is None or now.terms.get("level", 0.0) < PLENTY_PCT:
+            return False
+        return level <= dark * (1.0 + GONE_ON)
 
     def _steady(self, driver: MeterDriver, wait_s: float) -> MeterReading:
         """Look until level and white stand still, at the latest after the wait that the plan states; the last look is
