@@ -1,17 +1,18 @@
-"""Whether light stands still after a change: two windows of looks that agree within the meter's own scatter."""
+"""Whether light stands still after a change: the straight line through the last looks has no slope that could be told
+from none, and would be told if there were one that matters."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
-WINDOW_S = 0.25
-"""So long is a window, or two looks of a slow meter: a lamp that takes a second to come still moves within it."""
-
-LEAST_LOOKS = 2
-LEVEL_LIMIT = 0.0025
-"""The means of both windows lie within this share of each other, or within twice what scatter leaves open."""
-WHITE_LIMIT_MIRED = 0.5
+SPANS_S = (0.5, 1.0, 2.0, 4.0, 8.0)
+"""Looks of so long are judged together; a meter that scatters, or is slow, needs the longer ones."""
+LEAST_LOOKS = 4
+LEVEL_LIMIT, WHITE_LIMIT_MIRED = 0.0025, 0.5
+"""Over its span the line moves by no more than this share, and this much white, or than twice its standard error."""
+LEVEL_OPEN, WHITE_OPEN_MIRED = 0.007, 1.5
+"""Looks that leave more open than this say nothing yet."""
 GONE_ON = 0.03
 """A level that moved by less than this share, and a white by less than `GONE_ON_MIRED`, did not move."""
 GONE_ON_MIRED = 2.0
@@ -28,52 +29,30 @@ class Look:
 
 def is_steady(looks: Sequence[Look]) -> bool:
     """Whether the last looks say that level and white no longer move."""
-    windows = _windows(looks)
-    if windows is None:
-        return False
-    before, now = windows
-    stands = _agree(_levels(before), _levels(now), LEVEL_LIMIT)
-    return stands and _agree(_whites(before), _whites(now), WHITE_LIMIT_MIRED)
+    for span in SPANS_S:
+        own = [one for one in looks if one.at_s >= looks[-1].at_s - span]
+        if len(own) < LEAST_LOOKS or looks[0].at_s > looks[-1].at_s - span:
+            continue
+        at = np.array([one.at_s for one in own])
+        levels = np.log(np.maximum([one.level for one in own], 1e-12))
+        whites = np.array([np.nan if one.mired is None else one.mired for one in own])
+        if _stands(at, levels, LEVEL_LIMIT, LEVEL_OPEN) and _stands(at, whites, WHITE_LIMIT_MIRED, WHITE_OPEN_MIRED):
+            return True
+    return False
 
 
-def _levels(looks: Sequence[Look]) -> list[float]:
-    """Natural logarithms: a difference is a share."""
-    return [float(np.log(max(one.level, 1e-12))) for one in looks]
-
-
-def _whites(looks: Sequence[Look]) -> list[float]:
-    return [one.mired for one in looks if one.mired is not None]
-
-
-def _windows(looks: Sequence[Look]) -> tuple[Sequence[Look], Sequence[Look]] | None:
-    """The last two windows, each of at least `WINDOW_S` and `LEAST_LOOKS`."""
-    found, end = [], len(looks)
-    for _ in range(2):
-        start = end - LEAST_LOOKS
-        while start > 0 and looks[end - 1].at_s - looks[start].at_s < WINDOW_S:
-            start -= 1
-        if start < 0 or looks[end - 1].at_s - looks[start].at_s < WINDOW_S:
-            return None
-        found.append(looks[start:end])
-        end = start
-    return found[1], found[0]
-
-
-def _agree(before: Sequence[float], now: Sequence[float], limit: float) -> bool:
-    if len(before) < LEAST_LOOKS or len(now) < LEAST_LOOKS:
-        return True  # what is not read cannot disagree
-    scatter = float(np.sqrt(np.var(before, ddof=1) / len(before) + np.var(now, ddof=1) / len(now)))
-    return bool(abs(np.mean(now) - np.mean(before)) <= max(limit, 2.0 * scatter)) and _is_flat(now, limit)
-
-
-def _is_flat(now: Sequence[float], limit: float) -> bool:
-    """Whether there is no slope within a window: scatter that is one would hide behind itself."""
-    if len(now) < 4:
+def _stands(at: np.ndarray, values: np.ndarray, limit: float, open_: float) -> bool:
+    """Whether a line through values has no slope; what was not read cannot have one."""
+    known = np.isfinite(values)
+    at, values = at[known], values[known]
+    if at.size < LEAST_LOOKS:
         return True
-    halves = len(now) // 2
-    early, late = now[:halves], now[halves:]
-    scatter = float(np.sqrt(np.var(early, ddof=1) / len(early) + np.var(late, ddof=1) / len(late)))
-    return bool(abs(np.mean(late) - np.mean(early)) <= max(limit, 2.5 * scatter))
+    span = float(at[-1] - at[0])
+    spread = at - at.mean()
+    slope = float(spread @ values / (spread @ spread))
+    residual = values - values.mean() - slope * spread
+    half = 2.0 * span * float(np.sqrt(residual @ residual / (at.size - 2) / (spread @ spread)))
+    return half <= open_ and abs(slope) * span <= max(limit, half)
 
 
 def has_moved(before: Look, now: Look) -> bool:

@@ -139,7 +139,7 @@ class SacnLamp:
         data, _ = self.profile.slots(self._resting)
         output = sender[self._universe]
         output.dmx_data = (*(0,) * (self._first - 1), *data)
-        threading.Event().wait(2.0 / 40.0)  # that the last values are on their way before the stream ends
+        time.sleep(0.1)  # that the last values are on their way before the stream ends
         sender.deactivate_output(self._universe)
         sender.stop()
 
