@@ -228,18 +228,20 @@ def _run_simulated(wanted: "RunPlan", book: "Logbook", *, anew: bool) -> None:
 def _run_by_wire(wanted: "RunPlan", book: "Logbook", bench: Path, *, anew: bool) -> None:
     import signal
 
-    from even_beam.answers.plan.wired_run import WiredRun
+    from even_beam.answers.plan.wired_run import begun
     from even_beam.instruments.bench_file import read_bench
 
-    going = WiredRun(wanted, book, lambda: datetime.now(UTC), read_bench(bench), _done_by_hand, anew=anew)
+    going, taken_up = begun(wanted, book, lambda: datetime.now(UTC), read_bench(bench), anew=anew)
     for number in (signal.SIGTERM, signal.SIGINT, signal.SIGHUP):
-        signal.signal(number, lambda number, frame: going.stop(f"{signal.Signals(number).name} came."))
+        signal.signal(number, lambda number, frame: going.hands.stop(f"{signal.Signals(number).name} came."))
+    if taken_up:
+        _say_at_once(taken_up)
     try:
-        for line in going.lines():
+        for line in going.lines(_done_by_hand):
             _say_at_once(line)
     finally:
-        going.close()
-    if going.left:
+        going.hands.close()
+    if not going.is_done:
         raise click.exceptions.Exit(3)
 
 

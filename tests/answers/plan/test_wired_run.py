@@ -12,7 +12,7 @@ import numpy as np
 import pytest
 
 from even_beam.answers.plan.run_plan import read_plan
-from even_beam.answers.plan.wired_run import WiredRun
+from even_beam.answers.plan.wired_run import begun as begun_run
 from even_beam.bench.ambient import is_ambient
 from even_beam.bench.records import Step
 from even_beam.bench.steadiness import Look, is_steady
@@ -41,13 +41,14 @@ def planned(tmp_path, **changes):
 def run_of(tmp_path, bench, plan=None, ask=lambda words: False):
     """The lines of a run to its end, what was left, and every reading that counts."""
     book = open_or_create(tmp_path / "book.evenbeam")
-    going = WiredRun(read_plan(plan or planned(tmp_path)), book, lambda: datetime.now(UTC), bench, ask)
-    lines = list(going.lines())
+    going, _ = begun_run(read_plan(plan or planned(tmp_path)), book, lambda: datetime.now(UTC), bench)
+    lines = list(going.lines(ask))
     collection = Collection(book)
     readings = [m for session in collection.sessions for m in collection.readings_in(session.id) if m.state.counts]
     steps = [step for session in collection.sessions for step in book.of_session(Step, session.id)]
+    left = going.left
     book.close()
-    return lines, going.left, readings, steps
+    return lines, left, readings, steps
 
 
 def at_rest(made):
@@ -116,7 +117,7 @@ def test_a_fault_that_stays_stops_the_run_and_keeps_nothing_wrong(tmp_path, faul
     with stand_ins(tmp_path, faults=[fault]) as made:
         lines, left, readings, _ = run_of(tmp_path, _quick(made))
         assert at_rest(made)
-    assert words in left and "The same command goes on from there." in left and lines[-1] == left
+    assert words in left and lines[-1] == f"{left} The same command goes on from there."
     _fit(readings)
     with stand_ins(tmp_path) as made:  # mended: it goes on to its end
         lines, left, readings, steps = run_of(tmp_path, made.bench)
@@ -247,7 +248,7 @@ def test_how_it_is_used_is_told(tmp_path):
     said = [*EVEN_BEAM, "run", str(tmp_path / "plan.json"), str(tmp_path / "book.evenbeam")]
     found = subprocess.run(said, check=False, capture_output=True, text=True, timeout=60)
     assert found.returncode == 2 and "--simulate, or --bench" in found.stderr
-    (tmp_path / "bench.toml").write_text("[meter.A]\ndriver = 'crystal ball'")
+    (tmp_path / "bench.toml").write_text("[meter.A]\ndriver = 'crystal ball'\n[lamp.Tansy]\ndriver = 'sacn'")
     found = subprocess.run(
         [*said, "--bench", str(tmp_path / "bench.toml")], check=False, capture_output=True, text=True, timeout=60
     )
