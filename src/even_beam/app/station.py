@@ -63,6 +63,9 @@ class Station(QWidget):
         self.document = document
         self.refresh()
 
+    def rest(self) -> None:
+        """Put to rest what this station lit: the window is about to close."""
+
     def let_go(self) -> None:
         """Close what this station itself opened of the logbook, which is about to be closed."""
 

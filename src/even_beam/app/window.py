@@ -687,6 +687,8 @@ class Window(QMainWindow):
         documents.remember_geometry(bytes(self.saveGeometry().toBase64().data()).decode())
         for timer in self.findChildren(QTimer):
             timer.stop()  # nothing asks the logbook once it is closed
+        for station in self._stations.values():
+            station.rest()
         self._jobs.shut()
         if self._listener in LISTENERS:
             LISTENERS.remove(self._listener)

@@ -18,6 +18,7 @@ from even_beam.cli.group import main, say
 @click.option("--fault", "faults", multiple=True, help="What goes wrong, such as hang@7, stale, deaf, full-on-loss.")
 @click.option("--host", default="127.0.0.1", help="The address of this machine that they listen at.")
 @click.option("--speed", type=click.FloatRange(0.1, 1000.0), default=1.0, help="How much faster their time runs.")
+@click.option("--distance", type=click.FloatRange(0.1, 100.0), default=2.0, help="How far the meter stands, in metres.")
 @click.option("--seed", type=int, default=1, help="The errors of the meter.")
 @click.option("--folder", type=click.Path(path_type=Path, file_okay=False), help="Where the bench file is written.")
 @click.option(
@@ -30,6 +31,7 @@ def devices(
     faults: tuple[str, ...],
     host: str,
     speed: float,
+    distance: float,
     seed: int,
     folder: Path | None,
     tried: tuple[str, str] | None,
@@ -51,7 +53,9 @@ def devices(
     with tempfile.TemporaryDirectory(prefix="even-beam-devices-") as own:
         place = folder if folder is not None else Path(own)
         place.mkdir(parents=True, exist_ok=True)
-        stand_ins = StandIns(place, made, meters or ("spectrometer",), wanted, host=host, speed=speed, seed=seed)
+        stand_ins = StandIns(
+            place, made, meters or ("spectrometer",), wanted, host=host, speed=speed, seed=seed, distance_m=distance
+        )
         stand_ins.start()
         say(f"# {stand_ins.file}")
         say(stand_ins.file.read_text())

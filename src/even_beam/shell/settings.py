@@ -27,7 +27,7 @@ class Settings:
     `fade` darkens the screen while the meter reads (in the studio theme), `tones` tells the verdict by ear, `costs`
     are a person's own figures of what changes take (`bench/costs.py`). `white_bands_k` are the edges between the bands
     of white errors, `battery_wh` the battery that run times are told for. `text_size_pct` scales the window as a whole,
-    type, charts and targets alike, from its next start on.
+    type, charts and targets alike, from its next start on. `bench_file` says how meters and lamps on wires are reached.
     """
 
     theme: str = "studio"
@@ -43,6 +43,7 @@ class Settings:
     white_bands_k: tuple[float, ...] = BAND_EDGES_K
     battery_wh: float = 98.0
     text_size_pct: float = 100.0
+    bench_file: str = ""
 
     @property
     def units(self) -> notation.Units:

@@ -161,6 +161,15 @@ ACTS = (
             " and takes it off. A gel goes into the Kit, and Match takes it as it was read.",
         ),
     ),
+    Act(
+        KeyHint(
+            "Alt A",
+            "by itself",
+            "Read the sheet by itself, with the meters and lamps of a bench file: any key pauses, Esc puts the lamps to"
+            " rest at once, Alt A goes on.",
+        ),
+        When.RUN,
+    ),
     Act(KeyHint("Alt C", "decide", "The decision that the session was for.")),
     Act(KeyHint("Alt D", "dark", "Dark-calibrate the meter with the light kept off it.")),
     Act(

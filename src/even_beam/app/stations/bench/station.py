@@ -38,6 +38,7 @@ from even_beam.shell.job import Job
 from even_beam.words import notation
 
 if TYPE_CHECKING:
+    from even_beam.app.stations.bench.by_itself import ByItself
     from even_beam.app.stations.bench.earlier import Earlier
     from even_beam.app.stations.bench.file_intake import FileIntake
     from even_beam.app.stations.bench.line_acts import LineActs
@@ -108,6 +109,7 @@ class BenchStation(Station):
             "Y": self.lines.lamp_shows,
             "J": self._questions.observe,
             "G": self._questions.look,
+            "A": self.by_itself.begin,
             "C": self.lines.decide,
             "O": self.lines.with_and_without,
             "H": self.lines.set_aside,
@@ -118,6 +120,17 @@ class BenchStation(Station):
             "PgDn": lambda: self._next_level(1),
             "PgUp": lambda: self._next_level(-1),
         }
+
+    @cached_property
+    def by_itself(self) -> "ByItself":
+        """The run that reads by itself."""
+        from even_beam.app.stations.bench.by_itself import ByItself
+
+        return ByItself(self)
+
+    @property
+    def _runs_by_itself(self) -> bool:
+        return "by_itself" in self.__dict__ and self.by_itself.is_under_way
 
     @cached_property
     def lines(self) -> "LineActs":
@@ -172,7 +185,7 @@ class BenchStation(Station):
     @property
     def is_free(self) -> bool:
         """Whether it is in view and nothing is being read, typed or decided."""
-        shown = self.isVisible() and self._on_bench and not self._reading
+        shown = self.isVisible() and self._on_bench and not self._reading and not self._runs_by_itself
         return shown and not self.board.entry.isVisible() and not self._in_doubt
 
     @property
@@ -207,6 +220,8 @@ class BenchStation(Station):
 
     def hints(self) -> tuple[KeyHint, ...]:
         """The keys that matter now."""
+        if self._runs_by_itself:
+            return self.by_itself.hints
         if self.board.entry.isVisible():
             return acts.TYPING
         if self._in_doubt:
@@ -228,6 +243,14 @@ class BenchStation(Station):
     # --- keys
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Every key is the run's that reads by itself, else the session's; those with Ctrl are the window's."""
+        with_ctrl = event is not None and event.modifiers() & Qt.KeyboardModifier.ControlModifier
+        if event is None or with_ctrl or not self._runs_by_itself:
+            self._key_pressed(event)
+        elif not event.isAutoRepeat():
+            self.by_itself.takes(event.key())
+
+    def _key_pressed(self, event: QKeyEvent | None) -> None:
         """Digits and letters open the entry line; the pad's operators are commands, and letters with Alt."""
         if event is None or event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             super().keyPressEvent(event)
@@ -300,6 +323,9 @@ class BenchStation(Station):
             self._press_in_line(key)
             return
         if self.document is None or self._reading:
+            return
+        if self._runs_by_itself:
+            self.by_itself.takes({"Enter": Qt.Key.Key_Return, "Esc": Qt.Key.Key_Escape}.get(key, Qt.Key.Key_Space))
             return
         if key == "Enter":
             self._reflex()
@@ -421,12 +447,18 @@ class BenchStation(Station):
     def let_go(self) -> None:
         """A reading that is under way is given up with its logbook; the light comes back. A figure that waits for a
         decision is kept, in doubt."""
+        self.rest()
         self.guarded(self.typing.keep_undecided)
         self._stale.stop()  # nothing is to be shown of it any more
         if self._reading:
             self._reading = False
             self._fade(False)
             self.tell("Not kept", "The reading that was under way was given up when its logbook was closed.")
+
+    def rest(self) -> None:
+        """Put to rest what is lit."""
+        if "by_itself" in self.__dict__:
+            self.by_itself.rest()
 
     def sound(self, verdict: Tone) -> None:
         """A tone for whoever does not look, unless tones are off."""
