@@ -226,7 +226,8 @@ class ByItself:
                 station.tell("The sheet is read", "The lamps are at rest. Compare and the Kit have what was found.")
             else:
                 station.sound(Tone.FAULT)
-                station.tell(notation.sentence(run.left), "The lamps are at rest. Alt A goes on there.", in_doubt=True)
+                words = f"{notation.sentence(run.left)} Alt A goes on there."
+                station.tell("Stopped, lamps at rest", words, in_doubt=True)
         else:
             station.tell("Left", "Nothing was lit.")
         station.hints_changed.emit()
