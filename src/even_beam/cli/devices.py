@@ -24,6 +24,7 @@ from even_beam.cli.group import main, say
 @click.option(
     "--try", "tried", nargs=2, metavar="DRIVER ADDRESS", help="Put a driver, or a name of --bench, to the test."
 )
+@click.option("--find", "finds", is_flag=True, help="List serial ports and VISA resources with what they answer.")
 @click.option("--bench", type=click.Path(path_type=Path, exists=True), help="The bench file whose names --try knows.")
 def devices(
     lamps: tuple[str, ...],
@@ -35,11 +36,15 @@ def devices(
     seed: int,
     folder: Path | None,
     tried: tuple[str, str] | None,
+    finds: bool,
     bench: Path | None,
 ) -> None:
     """Start stand-ins for meters and lamps, and print the bench file that reaches them; they end with Ctrl C."""
     if tried is not None:
         _try(*tried, bench)
+        return
+    if finds:
+        _find()
         return
     from even_beam.instruments.stand_ins.bench import METERS, StandIns, model_of
     from even_beam.instruments.stand_ins.faults import faults_of
@@ -72,6 +77,15 @@ def _wait_for_the_end() -> None:
         signal.signal(number, lambda *_: ended.set())
     while not ended.wait(0.5):
         pass
+
+
+def _find() -> None:
+    from even_beam.instruments.finding import serial_ports, visa_resources
+
+    for what, found in (("Serial ports", list(serial_ports())), ("VISA resources", list(visa_resources()))):
+        say(what)
+        for line in found or ["none"]:
+            say(f"  {line}")
 
 
 def _try(driver: str, address: str, bench: Path | None) -> None:

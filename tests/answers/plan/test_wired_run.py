@@ -7,13 +7,16 @@ import subprocess
 import sys
 import time
 from datetime import UTC, datetime
+from itertools import pairwise
 
 import numpy as np
 import pytest
 
+from even_beam.answers.plan import run_plan
 from even_beam.answers.plan.run_plan import read_plan
 from even_beam.answers.plan.wired_run import begun as begun_run
 from even_beam.bench.ambient import is_ambient
+from even_beam.bench.planning.protocols import Protocol
 from even_beam.bench.records import Step
 from even_beam.bench.steadiness import Look, is_steady
 from even_beam.collection.collection import Collection
@@ -174,6 +177,21 @@ def test_without_a_person_it_stops_there_with_the_lamp_dark(tmp_path):
         assert at_rest(made)
     assert "nobody is there to set it by hand" in left
     assert {m.terms.distance_m for m in readings} == {3.0}
+
+
+def test_one_light_again_and_again_is_read_at_its_moments_with_the_lamp_lit(tmp_path, monkeypatch):
+    """A warm-up is a series in time: of each reading the moment is part of the figure."""
+    warm = Protocol("warm", "when it has settled", levels_pct=(100.0,), again_after_min=(0.0, 0.03, 0.07), repeats=1)
+    monkeypatch.setattr(run_plan, "all_protocols", lambda: (warm,))
+    with stand_ins(tmp_path) as made:
+        _, left, readings, _ = run_of(tmp_path, made.bench, planned(tmp_path, protocols=["warm"], whites="", levels=""))
+        dark = [packet for packet in made.lamps.packets if packet.slots[:2] == b"\x00\x00"]
+        lit_from = next(n for n, packet in enumerate(made.lamps.packets) if packet.slots[:2] == b"\xff\xff")
+    assert not left
+    at = [m.reading.at for m in readings if not is_ambient(m)]
+    assert [(b - a).total_seconds() for a, b in pairwise(at)] == pytest.approx([1.8, 2.4], abs=0.5)
+    held = [packet.slots[:2] for packet in made.lamps.packets[lit_from:]]
+    assert dark and held.index(b"\x00\x00") >= 0.8 * len(held), "lit from the first reading to the last"
 
 
 def test_what_a_lamp_cannot_be_set_to_is_left_out_with_a_word(tmp_path):

@@ -3,6 +3,7 @@
 It knows no logbook, and may be worked from another thread.
 """
 
+import threading
 import time
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
@@ -53,6 +54,7 @@ class Hands:
     ) -> None:
         self.meters, self.lamps, self._names = dict(meters), dict(lamps), dict(names)
         self.stopped = ""
+        self._ended = threading.Event()
         self._set: _Set | None = None
         self._before: tuple[_Set, Look] | None = None
         self._last: MeterReading | None = None
@@ -71,6 +73,7 @@ class Hands:
     def stop(self, reason: str) -> None:
         """Put every lamp to rest at once, and read nothing more; may be called from another thread or a signal."""
         self.stopped = self.stopped or reason
+        self._ended.set()
         self.rest()
 
     def rest(self) -> None:
@@ -126,6 +129,11 @@ class Hands:
         raw = self._steady(self.meters[meter_id], 0.0)
         self.know_dark(raw.figures.get("illuminance"))
         return raw
+
+    def hold(self, seconds: float) -> None:
+        """Wait, with the lamps as they are. Raises `StoppedError` as soon as somebody stops it."""
+        if self._ended.wait(seconds) or self.stopped:
+            raise StoppedError(self.stopped)
 
     def know_dark(self, lux: float | None) -> None:
         """What the room alone gave where the meter stands."""

@@ -6,7 +6,7 @@ Lamps are at rest whenever nothing is read: before, at the end, and however it e
 import time
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
-from datetime import datetime
+from datetime import datetime, timedelta
 from enum import StrEnum
 from typing import TYPE_CHECKING
 
@@ -15,6 +15,7 @@ from even_beam.answers.plan.run_plan import RunPlan, begin_or_go_on, step_words
 from even_beam.answers.plan.view import PlanError
 from even_beam.bench.ambient import is_ambient, lamp_off
 from even_beam.bench.records import Meter, Source, new_id
+from even_beam.bench.run import StepState
 from even_beam.desk.kit.form_error import FormError
 from even_beam.desk.kit.lamp_form import LampForm
 from even_beam.desk.session.desk import Aside, Asked, SessionDesk
@@ -43,13 +44,15 @@ class Kind(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Turn:
-    """What is next, in words; for a reading also what it belongs to, its meter, and how long the plan lets it wait."""
+    """What is next, in words; for a reading also what it belongs to, its meter, how long the plan lets it wait for the
+    light, and how long it must be held: of one light again and again each moment is part of the figure."""
 
     kind: Kind
     words: str
     asked: Asked | None = None
     meter_id: str = ""
     wait_s: float = 0.0
+    hold_s: float = 0.0
 
 
 class WiredRun:
@@ -89,7 +92,23 @@ class WiredRun:
         self._placed = hands.by_hand(sources, terms)
         if self._wants_room(meter, sources):
             return Turn(Kind.ROOM, "the room alone", meter_id=meter.id)
-        return Turn(Kind.LIT, step_words(desk), desk.asked_now(), meter.id, desk.step.step.wait_s)
+        hold_s = self._hold_s(desk.step)
+        wait_s = 0.0 if hold_s else desk.step.step.wait_s
+        return Turn(Kind.LIT, step_words(desk), desk.asked_now(), meter.id, wait_s, hold_s)
+
+    def _hold_s(self, state: StepState) -> float:
+        """How long until a step is due that reads the light of the step before once more."""
+        states = self._desk.state.steps
+        place = next(n for n, one in enumerate(states) if one.step.id == state.step.id)
+        before = states[place - 1] if place else None
+        alike = before is not None and (before.step.terms, before.step.source_ids) == (
+            state.step.terms,
+            state.step.source_ids,
+        )
+        if before is None or not alike or not state.step.wait_s or state.readings or not before.readings:
+            return 0.0
+        due = before.readings[-1].reading.at + timedelta(seconds=state.step.wait_s)
+        return max((due - self._desk.now()).total_seconds(), 0.0)
 
     def _wants_room(self, meter: Meter, sources: tuple[str, ...]) -> bool:
         """Whether the room's own light was not read yet where the meter stands, and can be."""
@@ -119,6 +138,7 @@ class WiredRun:
         if turn.kind is Kind.ROOM:
             return self.hands.read_dark(turn.meter_id)
         assert turn.asked is not None
+        self.hands.hold(turn.hold_s)
         return self.hands.read_lit(turn.meter_id, turn.asked.source_ids, turn.asked.terms, turn.wait_s)
 
     def keep(self, turn: Turn, raw: MeterReading) -> str:
