@@ -67,6 +67,7 @@ fuzz: $(VENV)/.ready-to-test
 torture: $(VENV)/.ready-to-test
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m benchmarks.torture 40
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m benchmarks.moments
+	$(BIN)/python -m benchmarks.wires 40
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m benchmarks.doors
 
 wheel: $(VENV)/.ready-to-test

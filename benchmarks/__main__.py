@@ -14,6 +14,7 @@ from benchmarks import (
     start_up,
     steps,
     store,
+    wires,
 )
 
 for title, report in (
@@ -30,6 +31,7 @@ for title, report in (
     ("Stalls", stalls.report),
     ("Scale", scale.report),
     ("Store", store.report),
+    ("Wires", wires.report),
 ):
     print(title)
     for line in report():

@@ -19,6 +19,8 @@ RATE_HZ = 25.0
 """Packets a second: receivers take 44 at most (ANSI E1.31, 6.6.1), and miss nothing at this."""
 PRIORITY = 100
 """The usual priority (ANSI E1.31, 6.2.3)."""
+LAST_WORDS_S = 0.25
+"""So long the stream says that the lamp rests before it ends: a busy machine may let a packet wait."""
 SOURCE = "Even Beam"
 PORT = 5568
 """Where lamps listen (ACN_SDT_MULTICAST_PORT, ANSI E1.31, annex A)."""
@@ -83,7 +85,9 @@ class SacnLamp:
             self._sender = sender
             self._ended.clear()
             self.rest()
-            self._beat = threading.Thread(target=self._stream, name=f"stream to {self.name}", daemon=True)
+            self._beat = threading.Thread(
+                target=self._repeat, args=(sender,), name=f"stream to {self.name}", daemon=True
+            )
             self._beat.start()
         to = self._destination or "multicast"
         return f"universe {self._universe} from {self._first}, {to}, priority {self._priority}"
@@ -100,12 +104,12 @@ class SacnLamp:
                     f"{self.name}: {words}: end that, or say a higher priority than {self._priority}."
                 )
 
-    def _stream(self) -> None:
+    def _repeat(self, stream: "sACNsender") -> None:
         """The same values again at a steady rate: a lost packet costs a moment and no more."""
         while not self._ended.wait(1.0 / RATE_HZ):
-            sender = self._sender
-            if sender is not None:
-                sender[self._universe].dmx_data = self._data
+            output = stream[self._universe]
+            if output is not None:
+                output.dmx_data = self._data
 
     def set(self, terms: Mapping[str, float]) -> Mapping[str, float]:
         """Set terms; those that are not named stay."""
@@ -133,13 +137,13 @@ class SacnLamp:
         sender, self._sender = self._sender, None
         if sender is None:
             return
+        data, _ = self.profile.slots(self._resting)
+        self._data = (*(0,) * (self._first - 1), *data)
+        sender[self._universe].dmx_data = self._data
+        time.sleep(LAST_WORDS_S)
         self._ended.set()
         if self._beat is not None:
             self._beat.join(1.0)
-        data, _ = self.profile.slots(self._resting)
-        output = sender[self._universe]
-        output.dmx_data = (*(0,) * (self._first - 1), *data)
-        time.sleep(0.1)  # that the last values are on their way before the stream ends
         sender.deactivate_output(self._universe)
         sender.stop()
 
