@@ -229,7 +229,7 @@ def _bench(driver: Driver, told: Told) -> None:
         window.bench.close_line()
     for letter, title in (
         ("L", "Which lamp"), ("T", "Terms"), ("R", "Plan a run"), ("J", ""), ("Q", "menu"), ("E", "Earlier readings"),
-        ("U", "What was done"),
+        ("U", "What was done"), ("A", "Read by itself"),
     ):  # fmt: skip
         driver.at(BENCH)
         act(letter)

@@ -4,7 +4,7 @@ Only illuminance and spectrum are corrected; typed colour figures and f-stops st
 remove the lamp's own bounce off walls and floor: a reading with the meter shaded from the lamp measures that.
 """
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
 from even_beam.bench.measured import Measured
@@ -35,12 +35,33 @@ def is_ambient(measured: Measured) -> bool:
 
 def ambient_of(measured: Measured, readings: Sequence[Measured]) -> Measured | None:
     """The counted reading of the room at this placement with this meter, the latest before it, else the first after."""
+    return _latest(measured, _rooms(readings))
+
+
+def ambients_of(readings: Sequence[Measured]) -> dict[str, Measured | None]:
+    """The same of every reading among them, by its id."""
+    rooms = _rooms(readings)
+    return {measured.reading.id: _latest(measured, rooms) for measured in readings}
+
+
+_Rooms = Mapping[tuple[object, ...], Sequence[Measured]]
+
+
+def _rooms(readings: Sequence[Measured]) -> _Rooms:
+    """The counted readings of the room, place by place."""
+    found: dict[tuple[object, ...], list[Measured]] = {}
+    for measured in readings:
+        if is_ambient(measured) and measured.state.counts:
+            found.setdefault(_place(measured), []).append(measured)
+    return found
+
+
+def _latest(measured: Measured, rooms: _Rooms) -> Measured | None:
     if is_ambient(measured):
         return None
-    place = _place(measured)
-    rooms = [m for m in readings if is_ambient(m) and m.state.counts and _place(m) == place]
-    before = [m for m in rooms if m.reading.sequence < measured.reading.sequence]
-    return before[-1] if before else next(iter(rooms), None)
+    here = rooms.get(_place(measured), ())
+    before = [m for m in here if m.reading.sequence < measured.reading.sequence]
+    return before[-1] if before else next(iter(here), None)
 
 
 def _place(measured: Measured) -> tuple[object, ...]:

@@ -114,9 +114,16 @@ class Measured:
     def value(self, quantity: str) -> float | None:
         """The plain value of a quantity, None when there is none or only a bound."""
         if self.ambient is not None:
-            figure = self.figure(quantity)
-            return None if figure is None else figure.value
+            if quantity not in self._net:
+                figure = self.figure(quantity)
+                self._net[quantity] = None if figure is None else figure.value
+            return self._net[quantity]
         return self._plain.get(quantity)  # as almost always, and asked tens of thousands of times
+
+    @cached_property
+    def _net(self) -> dict[str, float | None]:
+        """The plain figures without the room's that were asked for."""
+        return {}
 
     def has(self, quantity: str) -> bool:
         """Whether there is a figure of a quantity, be it only a bound."""

@@ -5,7 +5,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from even_beam.bench.ambient import ambient_of, is_ambient
+from even_beam.bench.ambient import ambients_of, is_ambient
 from even_beam.bench.measured import Ambient, Measured
 from even_beam.bench.records import Computed, Spectrum
 from even_beam.collection.evaluation import computed_of
@@ -20,12 +20,13 @@ class NetFigures:
     def __init__(self, spectra: Callable[[Iterable[str]], Mapping[str, Spectrum]]) -> None:
         self._spectra = spectra
         self._known: dict[Pair, Computed] = {}
+        self._kept: dict[str, tuple[Measured, Measured, Measured]] = {}
 
     def applied(self, readings: Sequence[Measured]) -> tuple[Measured, ...]:
         """The readings of one session, each with the room's light at its placement where that was read."""
         if not any(is_ambient(m) for m in readings):
             return tuple(readings)
-        rooms = {m.reading.id: ambient_of(m, readings) for m in readings}
+        rooms = ambients_of(readings)
         self._evaluate(
             [
                 (m.reading.id, room.reading.id)
@@ -39,8 +40,13 @@ class NetFigures:
         level = room.value("illuminance") if room is not None else None
         if room is None or level is None:
             return measured
+        before = self._kept.get(measured.reading.id)
+        if before is not None and before[0] is measured and before[1] is room:
+            return before[2]  # with all that was found of it
         net = self._known.get((measured.reading.id, room.reading.id))
-        return replace(measured, ambient=Ambient(room.reading.id, level, net))
+        found = replace(measured, ambient=Ambient(room.reading.id, level, net))
+        self._kept[measured.reading.id] = measured, room, found
+        return found
 
     def _evaluate(self, pairs: Sequence[Pair]) -> None:
         due = [pair for pair in pairs if pair not in self._known]
