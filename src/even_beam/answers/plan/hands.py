@@ -66,7 +66,7 @@ class Hands:
     def reach(self) -> Iterator[str]:
         """Connect everything, lamps at rest; a line for each. Raises `InstrumentError`."""
         for driver in self.meters.values():
-            yield driver.connect()
+            yield f"reads with: {driver.connect()}"
         for source_id, control in self.lamps.items():
             yield f"{self._names[source_id]} will light: {control.connect()}"
 

@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING
 from even_beam.answers.plan.hands import Hands, StopError
 from even_beam.answers.plan.run_plan import RunPlan, begin_or_go_on, step_words
 from even_beam.answers.plan.view import PlanError
+from even_beam.bench import terms_in_words
 from even_beam.bench.ambient import is_ambient, lamp_off
 from even_beam.bench.records import Meter, Source, new_id
 from even_beam.bench.run import StepState
@@ -76,6 +77,13 @@ class WiredRun:
         if self._desk.step is None:
             return ""
         return f"stopped before {step_words(self._desk)}: {self.hands.stopped or 'it ended.'}"
+
+    @property
+    def begins_at(self) -> str:
+        """What no wire can set or tell, and is taken to stand as the first step has it."""
+        terms = self._desk.next_terms
+        placed = terms_in_words.placement(terms)
+        return f"{terms_in_words.configuration(terms)}, {placed}" if self._desk.step is not None else ""
 
     def turn(self) -> Turn | None:
         """What is next; None at the end, or where it was stopped."""
@@ -188,6 +196,7 @@ class WiredRun:
         it is done."""
         try:
             yield from self.hands.reach()
+            yield f"taken to stand as the sheet has it: {self.begins_at}"
             while (turn := self.turn()) is not None:
                 if turn.kind is Kind.LEFT_OUT:
                     self.left_out()

@@ -125,7 +125,8 @@ class ByItself:
             return
         self._at = _At.BEFORE_LIGHT
         what = "; ".join(lit) if lit else "No lamp is on a wire: each step is set by hand"
-        words = f"{notation.sentence(what)}. Nobody looks into a lamp, nothing that burns stands near."
+        stands = f"Make sure that all stands as the sheet has it: {self._run.begins_at}."
+        words = f"{notation.sentence(what)}. {stands} Nobody looks into a lamp, nothing that burns stands near."
         self._station.tell("Lamps will light", words, keys=GOES_ON)
         self._station.sound(Tone.IN_DOUBT)
         self._station.hints_changed.emit()
