@@ -112,7 +112,9 @@ def torture(kills: int, seed: int) -> list[str]:
         folder = Path(name)
         plan, book = folder / "plan.json", folder / "book.evenbeam"
         plan.write_text(json.dumps(PLAN), encoding="utf-8")
-        made = StandIns(folder, {"Tansy": "six-emitter colour light"}, ("spectrometer",), {}, host="127.0.0.9")
+        made = StandIns(
+            folder, {"Tansy": "six-emitter colour light"}, {"spectrometer": "Wall meter"}, {}, host="127.0.0.9"
+        )
         made.start()
         command = [sys.executable, "-m", "even_beam", "run", str(plan), str(book), "--bench", str(made.file)]
         for number in range(kills + 1):

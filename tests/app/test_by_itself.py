@@ -142,6 +142,15 @@ def test_simulated_lamps_are_offered_as_stand_ins_on_wires(bench, qtbot, monkeyp
     window.bench.press("Alt A")
     assert Answered.offered == ("Tansy",)
     qtbot.waitUntil(lambda: "Tansy will light" in look(window), timeout=30_000)
-    window.bench.press("Esc")
+    window.bench.press("Enter")
     until_ended(window, qtbot)
-    assert "Lamps" not in look(window) or "rest" in look(window)
+    assert "The sheet is read" in look(window) and len(counting(window)) == 4
+
+
+def test_a_sheet_of_another_meter_is_not_skipped_through(bench, qtbot, tmp_path):
+    window, made = bench
+    made.file.write_text(made.file.read_text().replace("Wall meter", "Attic meter"))
+    window.bench.press("Alt A")
+    until_ended(window, qtbot)
+    assert "The sheet reads with Wall meter, and the bench file has Attic meter: name them alike" in look(window)
+    assert all(not state.skipped for state in window.bench.desk.state.steps)

@@ -3,7 +3,7 @@
 import os
 from contextlib import contextmanager
 
-from even_beam.instruments.stand_ins.bench import StandIns
+from even_beam.instruments.stand_ins.bench import StandIns, meter_of
 from even_beam.instruments.stand_ins.faults import faults_of
 
 _taken = iter(range(2, 250))
@@ -17,9 +17,9 @@ def own_host() -> str:
 
 @contextmanager
 def stand_ins(folder, lamps=None, meters=("spectrometer",), faults=(), **more):
-    made = StandIns(
-        folder, lamps or {"Tansy": "six-emitter colour light"}, meters, faults_of(faults), host=own_host(), **more
-    )
+    named = dict(map(meter_of, meters))
+    lamps = lamps or {"Tansy": "six-emitter colour light"}
+    made = StandIns(folder, lamps, named, faults_of(faults), host=own_host(), **more)
     made.start()
     try:
         yield made

@@ -13,7 +13,7 @@ from even_beam.cli.group import main, say
 @main.command()
 @click.option("--lamp", "lamps", multiple=True, help="A lamp: its name, and after = the model that plays it.")
 @click.option(
-    "--meter", "meters", multiple=True, help="spectrometer, lux, power or files; spectrometer when not given."
+    "--meter", "meters", multiple=True, help="spectrometer, lux, power or files, and after = the name it goes by."
 )
 @click.option("--fault", "faults", multiple=True, help="What goes wrong, such as hang@7, stale, deaf, full-on-loss.")
 @click.option("--host", default="127.0.0.1", help="The address of this machine that they listen at.")
@@ -46,21 +46,18 @@ def devices(
     if finds:
         _find()
         return
-    from even_beam.instruments.stand_ins.bench import METERS, StandIns, model_of
+    from even_beam.instruments.stand_ins.bench import StandIns, meter_of, model_of
     from even_beam.instruments.stand_ins.faults import faults_of
 
     try:
         wanted, made = faults_of(faults), dict(map(model_of, lamps or ("Tansy",)))
+        read = dict(map(meter_of, meters or ("spectrometer",)))
     except ValueError as error:
         raise click.UsageError(str(error)) from error
-    if strangers := set(meters) - set(METERS):
-        raise click.UsageError(f"there is no meter {', '.join(strangers)}; there are {', '.join(METERS)}")
     with tempfile.TemporaryDirectory(prefix="even-beam-devices-") as own:
         place = folder if folder is not None else Path(own)
         place.mkdir(parents=True, exist_ok=True)
-        stand_ins = StandIns(
-            place, made, meters or ("spectrometer",), wanted, host=host, speed=speed, seed=seed, distance_m=distance
-        )
+        stand_ins = StandIns(place, made, read, wanted, host=host, speed=speed, seed=seed, distance_m=distance)
         stand_ins.start()
         say(f"# {stand_ins.file}")
         say(stand_ins.file.read_text())

@@ -78,6 +78,18 @@ class WiredRun:
             return ""
         return f"stopped before {step_words(self._desk)}: {self.hands.stopped or 'it ended.'}"
 
+    def look_whether_it_can(self) -> None:
+        """Raises `InstrumentError` where no meter of the steps that are left is on a wire."""
+        left = {state.step.meter_id for state in self._desk.state.steps if not state.done}
+        if left and not left & set(self.hands.meters):
+            meters = self._desk.meters
+            asked = sorted(
+                meters[i].nickname if i in meters else "no meter that is named" for i in left if i is not None
+            )
+            there = sorted(meters[i].nickname for i in self.hands.meters if i in meters)
+            reads, has = notation.listed(asked) or "no meter", notation.listed(there)
+            raise InstrumentError(f"The sheet reads with {reads}, and the bench file has {has}: name them alike.")
+
     @property
     def begins_at(self) -> str:
         """What no wire can set or tell, and is taken to stand as the first step has it."""
@@ -195,6 +207,7 @@ class WiredRun:
         """The whole run; a line after each committed reading. `ask` has a person do what no wire can, and says whether
         it is done."""
         try:
+            self.look_whether_it_can()
             yield from self.hands.reach()
             yield f"taken to stand as the sheet has it: {self.begins_at}"
             while (turn := self.turn()) is not None:

@@ -1,7 +1,7 @@
 """A bench of stand-ins: a room, its lamps on the network, its meters on wires, and the file that reaches them."""
 
 import json
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from time import monotonic
@@ -37,13 +37,13 @@ def profile_for(model: str) -> Profile:
 
 
 class StandIns:
-    """All of it, started; `file` is the bench file that reaches it."""
+    """Lamps by name with their models, meters by kind with their names; `file` is the bench file that reaches them."""
 
     def __init__(
         self,
         folder: Path,
         lamps: Mapping[str, str],
-        meters: Sequence[str],
+        meters: Mapping[str, str],
         faults: Mapping[str, Fault],
         *,
         host: str = "127.0.0.1",
@@ -71,7 +71,7 @@ class StandIns:
             )
         self.lamps = LampServer(self.room, UNIVERSE, host, listeners)
         self._servers.append(self.lamps)
-        reached_meters = {METERS[kind]: self._meter(kind, folder, host, dict(faults)) for kind in meters}
+        reached_meters = {name: self._meter(kind, folder, host, dict(faults)) for kind, name in meters.items()}
         self.bench = BenchFile(reached_meters, reached_lamps, folder)
         self.file = folder / "bench.toml"
         write_bench(self.bench, self.file, over_others=True)
@@ -112,6 +112,14 @@ class StandIns:
         """End."""
         for server in self._servers:
             server.close()
+
+
+def meter_of(text: str) -> tuple[str, str]:
+    """A meter as it is asked for: its kind, and after = the name it goes by. Raises `ValueError`."""
+    kind, _, name = text.partition("=")
+    if kind not in METERS:
+        raise ValueError(f"there is no meter {kind}; there are {', '.join(METERS)}")
+    return kind, name.strip() or METERS[kind]
 
 
 def model_of(text: str) -> tuple[str, str]:

@@ -89,7 +89,9 @@ class ByItself:
         if dialog.wants_stand_ins:
             distance = station.desk.next_terms.distance_m or 2.0
             self._end_stand_ins()
-            self._stand_ins = played = StandInProcess(simulated, distance)
+            meter = station.desk.meter
+            name = meter.nickname if meter is not None else "Wall meter"
+            self._stand_ins = played = StandInProcess(simulated, name, distance)
             station.host.jobs.run("start the stand-ins", lambda job: played.wait(), self._reach, self._failed)
         elif dialog.chosen is not None:
             self._remember(dialog.chosen)
@@ -112,11 +114,13 @@ class ByItself:
             return
         try:
             hands = hands_of(station.document, read_bench(path), self._sources())
+            station.desk.reload_kit()
+            run = WiredRun(station.desk, hands)
+            run.look_whether_it_can()
         except (InstrumentError, LogbookError) as error:
             self._failed(error)
             return
-        station.desk.reload_kit()
-        self._run = WiredRun(station.desk, hands)
+        self._run = run
         station.host.jobs.run("reach the instruments", lambda job: list(hands.reach()), self._reached, self._failed)
 
     def _reached(self, lines: list[str]) -> None:

@@ -13,12 +13,14 @@ READY_WITHIN_S = 20.0
 
 
 class StandInProcess:
-    """Lamps by name with the model that plays each, and a spectrometer; `file` is the bench file that reaches them."""
+    """Lamps by name with the model that plays each, and a spectrometer by its name; `file` is the bench file that
+    reaches them."""
 
-    def __init__(self, lamps: Mapping[str, str], distance_m: float) -> None:
+    def __init__(self, lamps: Mapping[str, str], meter: str, distance_m: float) -> None:
         self._folder = tempfile.TemporaryDirectory(prefix="even-beam-devices-")
         self.file = Path(self._folder.name) / "bench.toml"
         said = [part for name, model in lamps.items() for part in ("--lamp", f"{name}={model}")]
+        said += ["--meter", f"spectrometer={meter}"]
         command = [sys.executable, "-m", "even_beam", "devices", "--folder", self._folder.name, *said]
         self._process = subprocess.Popen(
             [*command, "--distance", f"{distance_m:g}"], stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True
