@@ -3,9 +3,11 @@
 import zipfile
 
 import pytest
+from click.testing import CliRunner
 from hypothesis import given
 from hypothesis import strategies as st
 
+from even_beam.cli import main
 from even_beam.instruments.gdtf import read_gdtf
 from even_beam.instruments.profile import ProfileError, profile_of, read_profile, said_channel
 
@@ -161,3 +163,18 @@ def test_what_is_no_gdtf_says_so(tmp_path):
     (tmp_path / "lamp.gdtf").write_text("no archive")
     with pytest.raises(ProfileError, match=r"lamp\.gdtf is no GDTF file"):
         read_gdtf(tmp_path / "lamp.gdtf")
+
+
+def test_a_profile_is_written_as_it_is_said(tmp_path):
+    said = ["channel 1-2 level 0-100 %", "channel 3 white 2700-6500 K", "channel 5 = 200"]
+    found = CliRunner().invoke(main, ["profile", str(tmp_path / "tansy"), *said])
+    assert found.exit_code == 0 and "5 channels, which set level 0 to 100, cct 2700 to 6500" in found.output
+    assert read_profile(tmp_path / "tansy.json").slots({"level": 50.0, "cct": 5600.0})[0] == bytes(
+        [128, 0, 195, 0, 200]
+    )
+    again = CliRunner().invoke(main, ["profile", str(tmp_path / "other"), "channel 1 level 0-100", "channel 1 = 3"])
+    assert again.exit_code == 1 and "two channels at one place" in again.output
+    path = gdtf(tmp_path, gdtf_channel("1", "Dimmer", [("0/1", 0, 1, "0/1")]))
+    found = CliRunner().invoke(main, ["profile", str(tmp_path / "from"), "--gdtf", str(path), "--mode", "Long"])
+    assert found.exit_code == 0 and read_profile(tmp_path / "from.json").name == "Bench light, Long"
+    assert CliRunner().invoke(main, ["profile", str(tmp_path / "none")]).exit_code == 2

@@ -1,4 +1,4 @@
-"""Instruments on wires: stand-ins to try everything with, and a driver put to the test."""
+"""Instruments on wires: stand-ins to try everything with, a driver put to the test, what the channels of a lamp do."""
 
 import sys
 import tempfile
@@ -7,7 +7,7 @@ from pathlib import Path
 
 import click
 
-from even_beam.cli.group import main, say
+from even_beam.cli.group import FORCE, ending_in, main, say
 
 
 @main.command()
@@ -93,3 +93,28 @@ def _try(driver: str, address: str, bench: Path | None) -> None:
     for line in try_driver(driver, address, known, Path.cwd()):
         say(line)
     say("It does what a driver must.")
+
+
+@main.command()
+@click.argument("out", type=click.Path(path_type=Path))
+@click.argument("channels", nargs=-1)
+@click.option("--name", default="", help="What the lamp is called.")
+@click.option("--gdtf", type=click.Path(path_type=Path, exists=True), help="Take the channels from a GDTF file.")
+@click.option("--mode", default="", help="The mode of the GDTF file; its first when not given.")
+@FORCE
+def profile(out: Path, channels: tuple[str, ...], name: str, gdtf: Path | None, mode: str, force: bool) -> None:
+    """Write what a lamp's channels do, said as people say it: "channel 1-2 level 0-100 %" "channel 5 = 200"."""
+    import json
+
+    from even_beam.files.writing import write
+    from even_beam.instruments.gdtf import read_gdtf
+    from even_beam.instruments.profile import profile_of_channels, said_channel
+
+    if bool(channels) is (gdtf is not None):
+        raise click.UsageError("say the channels, or --gdtf with the file that has them")
+    path = ending_in(out, ".json")
+    title = name or path.stem
+    made = read_gdtf(gdtf, mode) if gdtf is not None else profile_of_channels(title, list(map(said_channel, channels)))
+    write(path, json.dumps(made.as_json(), indent=1).encode("utf-8"), over_others=force)
+    limits = ", ".join(f"{term} {low:g} to {high:g}" for term, (low, high) in made.limits.items()) or "nothing"
+    say(f"wrote {path}: {made.footprint} channels, which set {limits}")

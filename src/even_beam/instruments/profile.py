@@ -189,6 +189,11 @@ def _slot(value: object, where: str) -> int:
     return value
 
 
+def profile_of_channels(name: str, channels: Sequence[Channel]) -> Profile:
+    """A profile of channels that were said one by one. Raises `ProfileError`."""
+    return profile_of({"name": name, "channels": [_written(one) for one in channels]}, name)
+
+
 _WHITE = {"white": "cct", "colour": "cct", "kelvin": "cct", "dimmer": "level", "intensity": "level"}
 _SAID = re.compile(
     r"channel\s+(?P<offset>\d+)(?:\s*[-–,]\s*(?P<fine>\d+))?\s*(?:=\s*(?P<value>\d+)"
