@@ -38,9 +38,9 @@ VIEWS = ["kit", "plan", "bench", "compare 1", "compare 2", "compare 3", "compare
 
 
 def settle(window: Window, qtbot) -> None:
-    qtbot.waitUntil(lambda: not window.busy, timeout=20_000)
+    qtbot.waitUntil(lambda: not window.busy, timeout=60_000)
     qtbot.wait(60)
-    qtbot.waitUntil(lambda: not window.busy, timeout=20_000)
+    qtbot.waitUntil(lambda: not window.busy, timeout=60_000)
     qtbot.wait(20)
 
 
