@@ -3,7 +3,7 @@
 from collections.abc import Mapping, Sequence
 from datetime import timedelta
 
-from even_beam.answers.findings.glance import WORKING_WHITES_K, AtWhite, Glance
+from even_beam.answers.findings.glance import AtWhite, Glance
 from even_beam.answers.findings.glance_words import gel_of
 from even_beam.bench import terms as sameness
 from even_beam.bench import terms_in_words
@@ -11,7 +11,8 @@ from even_beam.bench.dial_steps import DialSteps, dial_of
 from even_beam.bench.measured import Measured
 from even_beam.handing_over.material import Material
 from even_beam.known import trust
-from even_beam.known.choice import Entrant
+from even_beam.known.choice import WORKING_WHITES_K, Entrant
+from even_beam.known.evidence import is_near
 from even_beam.known.findings.finding import Finding
 from even_beam.known.in_words import tint_side
 from even_beam.light.photometry import stops
@@ -71,8 +72,12 @@ def _whites(glance: Glance) -> list[str]:
     """Each white in use as dialled and as it came, with its tint where that can be seen; the white of a lamp without a
     dial."""
     rows = [row for row in glance.whites if row.cct_k is not None]
-    kept = sorted(rows, key=lambda row: (row.dialled_k not in WORKING_WHITES_K, row.dialled_k or 0.0))[:MOST_WHITES]
+    kept = sorted(rows, key=lambda row: (not _is_working(row), row.dialled_k or 0.0))[:MOST_WHITES]
     return [_gives(row) for row in sorted(kept, key=lambda row: row.dialled_k or 0.0)]
+
+
+def _is_working(row: AtWhite) -> bool:
+    return any(is_near(row.dialled_k, white) for white in WORKING_WHITES_K)
 
 
 def _gives(row: AtWhite) -> str:

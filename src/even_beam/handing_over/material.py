@@ -9,7 +9,7 @@ from even_beam.answers.compare.headline import Told
 from even_beam.answers.compare.loading import compared, lamps_of
 from even_beam.answers.compare.pictures import Scene
 from even_beam.answers.compare.sheet import Figures
-from even_beam.answers.findings.glance import WORKING_WHITES_K, Glance
+from even_beam.answers.findings.glance import Glance
 from even_beam.answers.findings.named_lamps import named_lamps
 from even_beam.answers.findings.witness import Witness
 from even_beam.answers.match.agree import MOST_PAIRS
@@ -21,7 +21,7 @@ from even_beam.bench.records import Event, Session
 from even_beam.bench.run import live_events
 from even_beam.bench.target import Target, target_set
 from even_beam.collection.collection import Collection
-from even_beam.known.choice import Entrant
+from even_beam.known.choice import WORKING_WHITES_K, Entrant
 from even_beam.known.comparison import Comparison
 from even_beam.known.doubts import Flag, flags
 from even_beam.shell.settings import Settings

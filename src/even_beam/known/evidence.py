@@ -261,6 +261,15 @@ def numbers(grouped: Mapping[Hashable, list[Measured]]) -> list[tuple[float, lis
     return sorted(stated, key=lambda pair: pair[0])
 
 
+def is_near(dialled_k: float | None, white_k: float) -> bool:
+    """Whether a dial stands at a white as near as its steps allow: one of eight bits has no 5600 K, but 5606."""
+    return dialled_k is not None and abs(1e6 / dialled_k - 1e6 / white_k) <= DIAL_STEP_MIRED
+
+
+DIAL_STEP_MIRED = 3.0
+"""Half the step of a dial of eight bits over a usual range of whites, at its warm end."""
+
+
 def usual(measured: Measured) -> int:
     """What moves a finding forward: a bare lamp, a working white, neither tint nor hue dialled, no mode of its own, on
     the axis, all its terms stated."""
@@ -268,8 +277,8 @@ def usual(measured: Measured) -> int:
     stated = (terms_.level_pct is not None) + (terms_.distance_m is not None)
     return (
         3 * (not terms_.configuration)
-        + 2 * (terms_.cct_k in (5600.0, None))
-        + (terms_.cct_k == 3200.0)
+        + 2 * (terms_.cct_k is None or is_near(terms_.cct_k, 5600.0))
+        + is_near(terms_.cct_k, 3200.0)
         + 6 * stated
         - 3 * (terms.value(measured, "tint") is not fields.UNSTATED)
         - 3 * (terms_.mode not in terms_in_words.PLAIN_MODES and terms_.hue_deg is None)

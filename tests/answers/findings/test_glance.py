@@ -169,3 +169,12 @@ def test_an_evening_that_contradicts_is_said(tmp_path, logbook, clock):
     assert said[-1].startswith(
         "It rests on one of two evenings that disagree (3\u202f060 lx on 3 Sep 2026 and 5\u202f440"
     )
+
+
+@pytest.mark.parametrize(
+    ("dials", "stands"), [((2998, 5606, 6500), 5606), ((2998, 5561, 5621), 5621), ((3207, 4400), 3207)]
+)
+def test_a_dial_of_steps_stands_at_the_white_that_it_means(glance_of, dials, stands):
+    """Eight bits have no 5600 K; a lamp set to 5606 stands as usual, and is not told by its warmest white."""
+    glance = glance_of([line for white in dials for line in rows(white, 1000.0, white)])
+    assert glance.at.dialled_k == stands

@@ -14,8 +14,8 @@ from even_beam.bench.fields import UNSTATED, Key
 from even_beam.bench.judging.gels import named_shift
 from even_beam.bench.measured import Measured
 from even_beam.known import evenings, trust
-from even_beam.known.choice import Entrant, coloured
-from even_beam.known.evidence import Evidence, full_level, ids, lux_of, mean_of, usual
+from even_beam.known.choice import WORKING_WHITES_K, Entrant, coloured
+from even_beam.known.evidence import Evidence, full_level, ids, is_near, lux_of, mean_of, usual
 from even_beam.known.findings.colour import sample_scores
 from even_beam.known.findings.finding import Finding
 from even_beam.known.findings.tint import off_reference
@@ -27,9 +27,6 @@ IN_LINES = ("cct", "level", "distance")
 
 IN_PROPORTION = 1.25
 """A lowest level that gives no more and no less than its figure by this is said to dim to it (no source)."""
-
-WORKING_WHITES_K = (5600.0, 3200.0)
-"""The whites that lamps are set to most (common practice, no source)."""
 
 
 @dataclass(frozen=True, eq=False, slots=True)
@@ -225,9 +222,10 @@ class Glance:
     @property
     def at(self) -> AtWhite | None:
         """The row that stands for the lamp: of the white that is usually asked for."""
-        rows = {row.dialled_k: row for row in self.whites}
-        wanted = next((white for white in WORKING_WHITES_K if white in rows), None)
-        return rows.get(wanted) or next(iter(self.whites), None)
+        for white in WORKING_WHITES_K:
+            if near := [row for row in self.whites if is_near(row.dialled_k, white)]:
+                return min(near, key=lambda row: abs((row.dialled_k or 0.0) - white))
+        return next(iter(self.whites), None)
 
     @cached_property
     def doubtful(self) -> str:

@@ -524,6 +524,10 @@ SPECTRAL_STOPS = 0.04
 V(lambda) to a few per cent (95 %; f1' of class B by DIN 5032-7 up to 6 %; the share is common practice, no source)."""
 
 
+MOST_NAMED = 5
+"""Of more whites that give equally much the ends are named."""
+
+
 def peak_output(evidence: Evidence) -> tuple[Finding, ...]:
     """The whites at which the lamp gives most, as far as that can be told, and how much less it gives at the others."""
     found = []
@@ -542,10 +546,13 @@ def peak_output(evidence: Evidence) -> tuple[Finding, ...]:
         if len(ties) == len(levels):
             sentence = f"It gives as much light at every white read, as far as can be told ({open_})"
         else:
-            most = notation.listed([notation.dialled(w) for w in ties])
+            most = f"{notation.listed([notation.dialled(w) for w in ties])} K"
+            if len(ties) > MOST_NAMED:
+                ends = f"{notation.dialled(ties[0])} to {notation.dialled(ties[-1])} K"
+                most = f"{len(ties)} of {len(levels)} whites from {ends}"
             alike = ", which cannot be told apart," if len(ties) > 1 else ";"
             sentence = (
-                f"It gives most light at {most} K{alike} {notation.number(abs(down.value or 0.0), 2)}"
+                f"It gives most light at {most}{alike} {notation.number(abs(down.value or 0.0), 2)}"
                 f" {notation.stop_word(down.value or 0.0)} less at {notation.dialled(least)} K ({open_})"
             )
         found.append(
