@@ -8,7 +8,8 @@ import numpy as np
 
 SPANS_S = (0.5, 1.0, 2.0, 4.0, 8.0)
 """Looks of so long are judged together; a meter that scatters, or is slow, needs the longer ones."""
-LEAST_LOOKS = 4
+LEAST_LOOKS, LEAST_SEEN = 4, 0.8
+"""Looks that a busy machine had come in a burst see too little of the time to say anything."""
 LEVEL_LIMIT, WHITE_LIMIT_MIRED = 0.0025, 0.5
 """Over its span the line moves by no more than this share, and this much white, or than twice its standard error."""
 LEVEL_OPEN, WHITE_OPEN_MIRED = 0.007, 1.5
@@ -31,7 +32,8 @@ def is_steady(looks: Sequence[Look]) -> bool:
     """Whether the last looks say that level and white no longer move."""
     for span in SPANS_S:
         own = [one for one in looks if one.at_s >= looks[-1].at_s - span]
-        if len(own) < LEAST_LOOKS or looks[0].at_s > looks[-1].at_s - span:
+        seen = own[-1].at_s - own[0].at_s
+        if len(own) < LEAST_LOOKS or seen < LEAST_SEEN * span:
             continue
         at = np.array([one.at_s for one in own])
         levels = np.log(np.maximum([one.level for one in own], 1e-12))

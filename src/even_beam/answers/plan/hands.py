@@ -24,6 +24,8 @@ AS_ASKED: Mapping[str, float] = {"level": 0.05, "cct": 0.5, "tint": 0.05, "hue":
 
 SETTLES_WITHIN_S = 20.0
 """A change that no wait is planned for is waited for so long at most."""
+LOOK_EVERY_S = 0.025
+"""A meter that answers faster is not asked more often: that tells no more and keeps the machine busy."""
 MOST_UNMOVED, MOST_ALIKE, MOST_REREAD = 3, 3, 3
 """So many changes without effect, readings equal to the last digit, or last readings given again stop a run."""
 PLENTY_PCT = 20.0
@@ -180,11 +182,13 @@ class Hands:
         began = time.monotonic()
         looks: list[Look] = []
         while True:
+            asked = time.monotonic()
             raw = self._read(driver)
             looks.append(_look_of(raw, time.monotonic()))
             late = time.monotonic() - began > max(wait_s, SETTLES_WITHIN_S)
             if late or looks[-1].level <= 0.0 or is_steady(looks):
                 return raw
+            time.sleep(max(LOOK_EVERY_S - (time.monotonic() - asked), 0.0))
 
     def _read(self, driver: MeterDriver) -> MeterReading:
         """A reading that is not the last one given again."""
