@@ -39,6 +39,7 @@ class AtOnce:
 
     quantities: tuple[str, ...] = ("illuminance", "cct")
     has_spectrum = True
+    reads_at_once = True
     limits = {"level": (0.0, 100.0), "cct": (2700.0, 6500.0)}  # noqa: RUF012
 
     def __init__(self) -> None:

@@ -98,6 +98,34 @@ def test_a_lamp_lights_as_it_is_told_and_is_dark_when_it_is_let_go(tmp_path):
         assert made.lamps.packets[-1].is_terminated
 
 
+def test_lamps_on_one_universe_share_its_stream(tmp_path):
+    """Two streams of one program on a universe would fight: each would put the other's lamp out."""
+    with stand_ins(tmp_path, lamps={"Tansy": "six-emitter colour light", "Burdock": "bicolour panel"}) as made:
+        one, other = made.bench.lamp("Tansy"), made.bench.lamp("Burdock")
+        one.connect()
+        other.connect()
+        one.set({"level": 80.0, "cct": 5600.0})
+        other.set({"level": 30.0, "cct": 3200.0})
+        levels = []
+        for _ in range(20):
+            time.sleep(0.05)
+            levels.append(tuple(round(made.room.lamps[name].told["level"]) for name in ("Tansy", "Burdock")))
+        assert set(levels[10:]) == {(80, 30)}
+        assert len({packet.cid for packet in made.lamps.packets}) == 1
+        one.close()
+        time.sleep(0.3)
+        assert made.room.lamps["Tansy"].told["level"] == 0.0 and made.room.lamps["Burdock"].told["level"] > 29.0
+        assert not made.lamps.packets[-1].is_terminated
+        other.close()
+        time.sleep(0.3)
+        assert made.lamps.packets[-1].is_terminated
+        with pytest.raises(InstrumentError, match="one priority"):
+            louder = {**made.bench.lamps["Burdock"].settings, "priority": 150}
+            one.connect()
+            SacnLamp("Burdock", "", louder, tmp_path).connect()
+        one.close()
+
+
 def test_a_limit_is_never_passed(tmp_path):
     with stand_ins(tmp_path) as made:
         settings = {**made.bench.lamps["Tansy"].settings, "most_level": 40}

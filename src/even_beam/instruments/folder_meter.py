@@ -2,6 +2,8 @@
 
 import hashlib
 import time
+from collections.abc import Iterator
+from contextlib import closing
 from pathlib import Path
 
 from even_beam.bench.records import Spectrum
@@ -24,6 +26,7 @@ class FolderMeter:
 
     quantities: tuple[str, ...] = ("illuminance",)
     has_spectrum = True
+    reads_at_once = False
 
     def __init__(self, name: str, address: str, settings: Settings, folder: Path) -> None:
         self.name = name
@@ -67,12 +70,17 @@ class FolderMeter:
 
         self.connect()
         self._seen |= {self._mark(path) for path in self._files()}
-        until, problem = time.monotonic() + self._timeout, ""
-        since: dict[tuple[Path, int], float] = {}
+        until = time.monotonic() + self._timeout
         told = watch(
             self._folder, debounce=50, step=50, rust_timeout=round(1000.0 * LOOK_EVERY_S), yield_on_timeout=True,
             recursive=False, raise_interrupt=False,
         )  # fmt: skip
+        with closing(told):
+            return self._awaited(told, until)
+
+    def _awaited(self, told: Iterator[object], until: float) -> MeterReading:
+        problem = ""
+        since: dict[tuple[Path, int], float] = {}
         while (now := time.monotonic()) < until:
             for path in self._files():
                 mark = self._mark(path)

@@ -35,6 +35,7 @@ class LineMeter:
         self._units: Mapping[str, str] = units if isinstance(units, Mapping) else {}
         for quantity in self.quantities:
             factor_of(quantity, str(self._units.get(quantity, "")), name)
+        self.reads_at_once = bool(settings.get("streams") or settings.get("asks"))
         self._port: Any = None
 
     def connect(self) -> str:

@@ -36,10 +36,11 @@ class MeterReading:
 
 
 class MeterDriver(Protocol):
-    """A meter that a key reads."""
+    """A meter that a key reads; one that does not read at once waits for somebody to press it."""
 
     quantities: tuple[str, ...]
     has_spectrum: bool
+    reads_at_once: bool
 
     def connect(self) -> str:
         """Reach it; who it is, in its own words. Raises `InstrumentError`."""

@@ -1,29 +1,17 @@
 """A lamp on the network: streaming ACN (ANSI E1.31), its channels by a profile."""
 
 import ipaddress
-import socket
-import threading
-import time
 from collections.abc import Mapping
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from even_beam.instruments.gdtf import read_gdtf
 from even_beam.instruments.profile import MOST_CHANNELS, Profile, ProfileError, read_profile
 from even_beam.instruments.protocols import InstrumentError, Settings
+from even_beam.instruments.sacn_stream import Route, Stream, held, let_go
 
-if TYPE_CHECKING:
-    from sacn import sACNsender
-
-RATE_HZ = 25.0
-"""Packets a second: receivers take 44 at most (ANSI E1.31, 6.6.1), and miss nothing at this."""
 PRIORITY = 100
 """The usual priority (ANSI E1.31, 6.2.3)."""
-LAST_WORDS_S = 0.25
-"""So long the stream says that the lamp rests before it ends: a busy machine may let a packet wait."""
-SOURCE = "Even Beam"
-PORT = 5568
-"""Where lamps listen (ACN_SDT_MULTICAST_PORT, ANSI E1.31, annex A)."""
 
 
 class SacnLamp:
@@ -33,26 +21,26 @@ class SacnLamp:
 
     def __init__(self, name: str, address: str, settings: Settings, folder: Path) -> None:
         self.name = name
-        self._universe = _whole(settings, "universe", 1, 63_999, name)
         self._first = _whole(settings, "address", 1, MOST_CHANNELS, name, 1)
-        self._priority = _whole(settings, "priority", 0, 200, name, PRIORITY)
-        self._destination = str(settings.get("destination", address))
-        self._hears = str(settings.get("hears", ""))
-        if self._destination:
+        self._route = Route(
+            _whole(settings, "universe", 1, 63_999, name),
+            str(settings.get("destination", address)),
+            _whole(settings, "priority", 0, 200, name, PRIORITY),
+            str(settings.get("hears", "")),
+        )
+        if self._route.destination:
             try:
-                ipaddress.ip_address(self._destination)
+                ipaddress.ip_address(self._route.destination)
             except ValueError as error:
-                raise InstrumentError(f"{name}: “{self._destination}” is no address such as 192.168.1.20") from error
+                said = f"“{self._route.destination}” is no address such as 192.168.1.20"
+                raise InstrumentError(f"{name}: {said}") from error
         self.profile = _profile(name, settings, folder)
         if self._first + self.profile.footprint - 1 > MOST_CHANNELS:
             raise InstrumentError(f"{name}: its channels go beyond {MOST_CHANNELS} from {self._first} on")
         self._rest = {term: float(value) for term, value in dict(settings.get("rest", {})).items()}
         self._most_level = float(settings.get("most_level", 100.0))
         self._at: dict[str, float] = {}
-        self._data: tuple[int, ...] = ()
-        self._sender: sACNsender | None = None
-        self._beat: threading.Thread | None = None
-        self._ended = threading.Event()
+        self._stream: Stream | None = None
         self.profile.slots(self._resting)  # a rest that the lamp does not have is told before any light
 
     @property
@@ -69,47 +57,16 @@ class SacnLamp:
         return ({"level": self.profile.limits["level"][0]} if "level" in self.profile.limits else {}) | self._rest
 
     def connect(self) -> str:
-        """Begin the stream, with the lamp at rest."""
-        from sacn import sACNsender
-
-        if self._sender is None:
-            self._make_sure_of_being_alone()
-            sender = sACNsender(source_name=SOURCE, bind_port=0, fps=40, universeDiscovery=False)
-            sender.start()
-            sender.activate_output(self._universe)
-            output = sender[self._universe]
-            output.priority = self._priority
-            output.multicast = not self._destination
-            if self._destination:
-                output.destination = self._destination
-            self._sender = sender
-            self._ended.clear()
+        """Begin the stream, or join it, with the lamp at rest."""
+        if self._stream is None:
+            try:
+                self._stream = held(self._route)
+            except InstrumentError as error:
+                raise InstrumentError(f"{self.name}: {error}") from error
             self.rest()
-            self._beat = threading.Thread(
-                target=self._repeat, args=(sender,), name=f"stream to {self.name}", daemon=True
-            )
-            self._beat.start()
-        to = self._destination or "multicast"
-        return f"universe {self._universe} from {self._first}, {to}, priority {self._priority}"
-
-    def _make_sure_of_being_alone(self) -> None:
-        """Two programs on one universe: the lamp follows the one of higher priority, and flickers between equals (ANSI
-        E1.31, 6.2.3). What is sent to other addresses than `hears` cannot be heard."""
-        if self._destination and not self._hears:
-            return
-        for source, priority in _heard_on(self._universe, self._hears, multicast=not self._destination).items():
-            if priority >= self._priority and source != SOURCE:
-                words = f"“{source}” sends on universe {self._universe} with priority {priority}"
-                raise InstrumentError(
-                    f"{self.name}: {words}: end that, or say a higher priority than {self._priority}."
-                )
-
-    def _repeat(self, stream: "sACNsender") -> None:
-        """The same values again at a steady rate: a lost packet costs a moment and no more."""
-        while not self._ended.wait(1.0 / RATE_HZ):
-            output = stream[self._universe]
-            if output is not None:
-                output.dmx_data = self._data
+        route = self._route
+        to = route.destination or "multicast"
+        return f"universe {route.universe} from {self._first}, {to}, priority {route.priority}"
 
     def set(self, terms: Mapping[str, float]) -> Mapping[str, float]:
         """Set terms; those that are not named stay."""
@@ -123,59 +80,21 @@ class SacnLamp:
 
     def _send(self, terms: Mapping[str, float]) -> None:
         data, _ = self.profile.slots(terms)
-        self._at = dict(terms)
-        self._data = (*(0,) * (self._first - 1), *data)
-        if self._sender is not None:
-            self._sender[self._universe].dmx_data = self._data
+        self._at, stream = dict(terms), self._stream
+        if stream is not None:
+            stream.put(self._first, data)
 
     def rest(self) -> None:
         """As the bench file says, else with its level at nothing."""
         self._send(self._resting)
 
     def close(self) -> None:
-        """Rest, and end the stream as the standard says (Stream_Terminated, three times; ANSI E1.31, 6.2.6)."""
-        sender, self._sender = self._sender, None
-        if sender is None:
-            return
-        data, _ = self.profile.slots(self._resting)
-        self._data = (*(0,) * (self._first - 1), *data)
-        sender[self._universe].dmx_data = self._data
-        time.sleep(LAST_WORDS_S)
-        self._ended.set()
-        if self._beat is not None:
-            self._beat.join(1.0)
-        sender.deactivate_output(self._universe)
-        sender.stop()
-
-
-LISTENS_S = 1.3
-"""A source sends at least every second (ANSI E1.31, 6.6.2)."""
-
-
-def _heard_on(universe: int, at: str, *, multicast: bool) -> dict[str, int]:
-    """The sources on a universe, each with its priority."""
-    from sacn.messages.data_packet import DataPacket, calculate_multicast_addr
-
-    found: dict[str, int] = {}
-    with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as listening:
-        try:
-            listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-            listening.bind((at, PORT))
-            if multicast:
-                group = socket.inet_aton(calculate_multicast_addr(universe))
-                listening.setsockopt(socket.IPPROTO_IP, socket.IP_ADD_MEMBERSHIP, group + socket.inet_aton("0.0.0.0"))
-        except OSError:
-            return found  # without a network there is nobody
-        until = time.monotonic() + LISTENS_S
-        while (left := until - time.monotonic()) > 0.0:
-            listening.settimeout(left)
-            try:
-                packet = DataPacket.make_data_packet(tuple(listening.recv(1500)))
-            except (TimeoutError, TypeError, ValueError):  # nothing, or what is no packet of data
-                continue
-            if packet.universe == universe:
-                found[packet.sourceName.rstrip("\0")] = packet.priority
-    return found
+        """Rest, and let the stream go, which ends with the last lamp on it."""
+        stream = self._stream
+        if stream is not None:
+            self.rest()
+            self._stream = None
+            let_go(stream)
 
 
 def _profile(name: str, settings: Settings, folder: Path) -> Profile:

@@ -35,6 +35,8 @@ class ScpiMeter:
     contain, `begins`, `zero`, `errors`, `number` (what it counts its readings by), and `reads`: for each quantity what
     to `ask` and in which `unit`."""
 
+    reads_at_once = True
+
     def __init__(self, name: str, address: str, settings: Settings, folder: Path) -> None:
         self.name, self._address, self._settings = name, address, settings
         if not address:

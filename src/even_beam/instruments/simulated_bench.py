@@ -87,6 +87,7 @@ class SimulatedSpectrometer:
 
     quantities: tuple[str, ...] = ("illuminance", "cct", "duv")
     has_spectrum = True
+    reads_at_once = True
 
     def connect(self) -> str:
         """It is always there."""

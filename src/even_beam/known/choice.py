@@ -290,7 +290,7 @@ def _indifferent(value: Hashable) -> float:
     return 0.0
 
 
-def _white_liking(value: Hashable) -> float:
+def white_liking(value: Hashable) -> float:
     """Nearer to a working white is better; 5600 K before 3200 K."""
     if value is UNSTATED:
         return 1e6
@@ -318,7 +318,7 @@ def _distance_liking(value: Hashable) -> float:
 
 
 _LIKING: Mapping[str, Callable[[Hashable], float]] = {
-    "mode": _mode_liking, "cct": _white_liking, "level": _level_liking, "tint": _plain_first,
+    "mode": _mode_liking, "cct": white_liking, "level": _level_liking, "tint": _plain_first,
     "angle": _plain_first, "turn": _plain_first,
     "configuration": _plain_first, "placement": _plain_first, "distance": _distance_liking, "meter": _distance_liking,
 }  # fmt: skip

@@ -98,7 +98,7 @@ def test_a_lamp_that_takes_its_time_is_waited_for(tmp_path):
             assert m.value("illuminance") == pytest.approx(full * m.terms.level_pct / 100.0, rel=0.03)
 
 
-@pytest.mark.parametrize("fault", ["hang@9", "error@9", "lossy"])
+@pytest.mark.parametrize("fault", ["hang@9", "drop@9", "error@9", "lossy"])
 def test_a_fault_that_passes_costs_nothing(tmp_path, fault):
     with stand_ins(tmp_path, faults=[fault]) as made:
         _, left, readings, _ = run_of(tmp_path, made.bench, planned(tmp_path, whites="5600", levels="100 10"))

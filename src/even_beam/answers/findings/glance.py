@@ -14,8 +14,8 @@ from even_beam.bench.fields import UNSTATED, Key
 from even_beam.bench.judging.gels import named_shift
 from even_beam.bench.measured import Measured
 from even_beam.known import evenings, trust
-from even_beam.known.choice import WORKING_WHITES_K, Entrant, coloured
-from even_beam.known.evidence import Evidence, full_level, ids, is_near, lux_of, mean_of, usual
+from even_beam.known.choice import Entrant, coloured, white_liking
+from even_beam.known.evidence import Evidence, full_level, ids, lux_of, mean_of, usual
 from even_beam.known.findings.colour import sample_scores
 from even_beam.known.findings.finding import Finding
 from even_beam.known.findings.tint import off_reference
@@ -222,10 +222,7 @@ class Glance:
     @property
     def at(self) -> AtWhite | None:
         """The row that stands for the lamp: of the white that is usually asked for."""
-        for white in WORKING_WHITES_K:
-            if near := [row for row in self.whites if is_near(row.dialled_k, white)]:
-                return min(near, key=lambda row: abs((row.dialled_k or 0.0) - white))
-        return next(iter(self.whites), None)
+        return min(self.whites, key=lambda row: white_liking(row.dialled_k), default=None)
 
     @cached_property
     def doubtful(self) -> str:

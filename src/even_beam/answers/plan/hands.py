@@ -6,11 +6,12 @@ It knows no logbook, and may be worked from another thread.
 import threading
 import time
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from even_beam.bench.records import Terms
 from even_beam.bench.steadiness import GONE_ON, Look, has_moved, is_steady
 from even_beam.instruments.protocols import InstrumentError, LampControl, MeterDriver, MeterReading
+from even_beam.words import notation
 
 SET_BY_WIRE: Mapping[str, str] = {
     "level": "level_pct", "cct": "cct_k", "tint": "tint", "hue": "hue_deg", "saturation": "saturation_pct",
@@ -22,6 +23,8 @@ _TEXTS = {"tint", "zoom"}
 AS_ASKED: Mapping[str, float] = {"level": 0.05, "cct": 0.5, "tint": 0.05, "hue": 0.05, "saturation": 0.05, "zoom": 0.05}
 """A dial set as near as this is set as it was asked; else what it was set to stands with the reading."""
 
+UNSEEN_S = 5.0
+"""A change that nobody looks at is given so long (common practice, no source)."""
 SETTLES_WITHIN_S = 20.0
 """A change that no wait is planned for is waited for so long at most."""
 LOOK_EVERY_S = 0.025
@@ -40,12 +43,8 @@ class StoppedError(InstrumentError):
     """Somebody stopped it while it read: what was read is of nothing."""
 
 
-@dataclass(frozen=True, slots=True)
-class _Set:
-    """What a lamp was set to: its terms as a control made them."""
-
-    source_id: str
-    terms: Mapping[str, float]
+Lit = Mapping[str, Mapping[str, float]]
+"""The lamps that are lit by their ids, each with its terms as its control made them."""
 
 
 class Hands:
@@ -57,8 +56,8 @@ class Hands:
         self.meters, self.lamps, self._names = dict(meters), dict(lamps), dict(names)
         self.stopped = ""
         self._ended = threading.Event()
-        self._set: _Set | None = None
-        self._before: tuple[_Set, Look] | None = None
+        self._lit: Lit = {}
+        self._before: tuple[Lit, Look] | None = None
         self._last: MeterReading | None = None
         self._alike = self._unmoved = 0
         self._dark_lx: float | None = None
@@ -89,7 +88,7 @@ class Hands:
     def move(self) -> None:
         """Something is about to be moved by a person: lamps rest, and what was known of the light is of no more use."""
         self.rest()
-        self._set = self._before = self._dark_lx = None
+        self._lit, self._before, self._dark_lx = {}, None, None
 
     def close(self) -> None:
         """Let go of everything, lamps at rest."""
@@ -127,7 +126,7 @@ class Hands:
     def read_dark(self, meter_id: str) -> MeterReading:
         """The room alone: lamps at rest, and the light stands still. Raises `InstrumentError`."""
         self.rest()
-        self._set = self._before = None
+        self._lit, self._before = {}, None
         raw = self._steady(self.meters[meter_id], 0.0)
         self.know_dark(raw.figures.get("illuminance"))
         return raw
@@ -143,33 +142,42 @@ class Hands:
 
     def read_lit(self, meter_id: str, sources: tuple[str, ...], terms: Terms, wait_s: float) -> MeterReading:
         """Set the lamps as a step asks, wait until the light stands still, and read. Raises `InstrumentError`."""
-        driver, now = self.meters[meter_id], None
-        for source_id, control in self.lamps.items():
-            if self.stopped:
-                raise StoppedError(self.stopped)
-            if source_id in sources:
-                wanted = {name: value for name, value in _wanted(terms).items() if name in control.limits}
-                now = _Set(source_id, control.set(wanted))
-            else:
-                control.rest()
-        if now is None or now == self._set:
+        driver, lit = self.meters[meter_id], self._light(sources, _wanted(terms))
+        if lit == self._lit:
             return self._read(driver)
-        self._set = now
+        self._lit = lit
         raw = self._steady(driver, wait_s)
-        if self._stays_dark(now, raw):
-            self.lamps[now.source_id].set(now.terms)  # the first packets may have been lost
+        if self._stays_dark(raw):
+            self._light(sources, _wanted(terms))  # the first packets may have been lost
             raw = self._steady(driver, wait_s)
-            if self._stays_dark(now, raw):
-                name, level = self._names[now.source_id], now.terms["level"]
-                raise StopError(f"{name} stays dark at {level:g} %: check its power, its address and its mode.")
-        self._look_whether_it_follows(now, _look_of(raw, 0.0))
+            if self._stays_dark(raw):
+                stays = f"{self._named(lit)} {'stays' if len(lit) == 1 else 'stay'} dark"
+                raise StopError(f"{stays} at {_least(lit, 'level'):g} %: check power, address and mode.")
+        self._look_whether_it_follows(_look_of(raw, 0.0))
         return raw
 
+    def _light(self, sources: tuple[str, ...], wanted: Mapping[str, float]) -> Lit:
+        """Light these lamps and no others; what they were set to. Raises `StoppedError` with all at rest again where
+        somebody stopped it meanwhile."""
+        lit: dict[str, Mapping[str, float]] = {}
+        for source_id, control in self.lamps.items():
+            if source_id in sources and not self.stopped:
+                lit[source_id] = control.set({n: value for n, value in wanted.items() if n in control.limits})
+            else:
+                control.rest()
+        if self.stopped:  # it may have been while one was being set, which came after its rest then
+            self.rest()
+            raise StoppedError(self.stopped)
+        return lit
+
+    def _named(self, lit: Lit) -> str:
+        return notation.listed([self._names[source_id] for source_id in lit])
+
     def as_set(self, terms: Terms) -> Terms:
-        """Terms of a step with what a dial of steps made of them."""
+        """Terms of a step with what the dial of its lamp, the first of several, made of them."""
         changes: dict[str, object] = {}
         wanted = _wanted(terms)
-        for name, was_set in self._set.terms.items() if self._set is not None else ():
+        for name, was_set in next(iter(self._lit.values()), {}).items():
             if name in wanted and abs(was_set - wanted[name]) > AS_ASKED[name]:
                 changes[SET_BY_WIRE[name]] = (
                     f"{was_set:.4g}" if name in _TEXTS else float(round(was_set, 0 if name == "cct" else 1))
@@ -178,7 +186,10 @@ class Hands:
 
     def _steady(self, driver: MeterDriver, wait_s: float) -> MeterReading:
         """Look until level and white stand still, at the latest after the wait that the plan states; the last look is
-        the reading."""
+        the reading. One that somebody must press is waited for and asked once."""
+        if not driver.reads_at_once:
+            self.hold(max(wait_s, UNSEEN_S))
+            return self._read(driver)
         began = time.monotonic()
         looks: list[Look] = []
         while True:
@@ -214,22 +225,28 @@ class Hands:
         if self._alike >= MOST_ALIKE:
             raise StopError("The meter gave the same to the last digit again and again. Does it hold its reading?")
 
-    def _stays_dark(self, now: _Set, raw: MeterReading) -> bool:
-        """Whether a lamp that must give plenty adds nothing to the room's own light."""
+    def _stays_dark(self, raw: MeterReading) -> bool:
+        """Whether lamps that must give plenty add nothing to the room's own light."""
         level, dark = raw.figures.get("illuminance"), self._dark_lx
-        if level is None or dark is None or now.terms.get("level", 0.0) < PLENTY_PCT:
+        if level is None or dark is None or _least(self._lit, "level") < PLENTY_PCT:
             return False
         return level <= dark * (1.0 + GONE_ON)
 
-    def _look_whether_it_follows(self, now: _Set, look: Look) -> None:
+    def _look_whether_it_follows(self, look: Look) -> None:
         """A lamp that was set otherwise and gives the same light does not follow; after three in a row it is told."""
-        before, self._before = self._before, (now, look)
-        if before is None or before[0].source_id != now.source_id or not _differs(before[0].terms, now.terms):
+        before, self._before = self._before, (self._lit, look)
+        if before is None or before[0].keys() != self._lit.keys() or not _differs(before[0], self._lit):
             return
         self._unmoved = 0 if has_moved(before[1], look) else self._unmoved + 1
         if self._unmoved >= MOST_UNMOVED:
+            does = "does" if len(self._lit) == 1 else "do"
             did = f"{MOST_UNMOVED} changes did nothing"
-            raise StopError(f"{self._names[now.source_id]} does not follow: {did}. Check its address and its mode.")
+            raise StopError(f"{self._named(self._lit)} {does} not follow: {did}. Check address and mode.")
+
+
+def _least(lit: Lit, name: str) -> float:
+    """The least of a term among lamps; nothing where one does not set it, or none is lit."""
+    return min((terms.get(name, 0.0) for terms in lit.values()), default=0.0)
 
 
 def _wanted(terms: Terms) -> dict[str, float]:
@@ -246,15 +263,18 @@ def _wanted(terms: Terms) -> dict[str, float]:
     return found
 
 
-def _differs(before: Mapping[str, float], now: Mapping[str, float]) -> bool:
-    """Whether two settings must give another light."""
-    a, b = before.get("level"), now.get("level")
+def _differs(before: Lit, now: Lit) -> bool:
+    """Whether two settings of the same lamps must give another light."""
+    a, b = _least(before, "level"), _least(now, "level")
     if a and b and max(a, b) >= 1.5 * min(a, b):
         return True
-    white, other = before.get("cct"), now.get("cct")
+    white, other = _least(before, "cct"), _least(now, "cct")
     return bool(white and other and abs(1e6 / white - 1e6 / other) >= 20.0)
 
 
 def _look_of(raw: MeterReading, at_s: float) -> Look:
-    cct = raw.figures.get("cct")
-    return Look(at_s, raw.figures.get("illuminance", 1.0), 1e6 / cct if cct else None)
+    """A look at the light; without a level by what its spectrum sums up to."""
+    cct, level = raw.figures.get("cct"), raw.figures.get("illuminance")
+    if level is None:
+        level = float(raw.spectrum.values.sum()) if raw.spectrum is not None else 1.0
+    return Look(at_s, level, 1e6 / cct if cct else None)

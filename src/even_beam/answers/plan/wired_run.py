@@ -64,7 +64,7 @@ class WiredRun:
         self._desk, self.hands = desk, hands
         self._placed: tuple[object, ...] | None = None
         self._doubts = self._read = 0
-        self._began = time.monotonic()
+        self._turned_at, self._spent_s = 0.0, 0.0
 
     @property
     def is_done(self) -> bool:
@@ -110,6 +110,7 @@ class WiredRun:
         if self._placed is not None and hands.by_hand(sources, terms) != self._placed:
             return Turn(Kind.BY_HAND, f"by hand: {step_words(desk)}")
         self._placed = hands.by_hand(sources, terms)
+        self._turned_at = time.monotonic()
         if self._wants_room(meter, sources):
             return Turn(Kind.ROOM, "the room alone", meter_id=meter.id)
         hold_s = self._hold_s(desk.step)
@@ -180,6 +181,7 @@ class WiredRun:
             if taken.look.in_doubt and again:
                 desk.keep_in_doubt(taken.measured.reading.id)
         self._read += 1
+        self._spent_s += time.monotonic() - self._turned_at
         level = notation.light(taken.measured.value("illuminance"))
         return f"committed {taken.measured.reading.sequence}  {turn.words}  {level}  {verdict}".rstrip()
 
@@ -197,11 +199,11 @@ class WiredRun:
 
     @property
     def seconds_left(self) -> float | None:
-        """What is left, by what a reading took so far; None before that can be told."""
+        """What is left, by what a reading took so far, hands apart; None before that can be told."""
         if self._read < TELLS_TIME_EVERY:
             return None
         open_ = sum(max(state.required - state.taken, 0) for state in self._desk.state.steps if not state.done)
-        return (time.monotonic() - self._began) / self._read * open_
+        return self._spent_s / self._read * open_
 
     def lines(self, ask: Callable[[str], bool]) -> Iterator[str]:
         """The whole run; a line after each committed reading. `ask` has a person do what no wire can, and says whether
@@ -251,7 +253,8 @@ def _meter(document: Document, bench: BenchFile, name: str) -> Meter:
     driver = bench.meter(name)
     kind = "spectrometer" if driver.has_spectrum else "light meter"
     quantities = Meter("", "").quantities if driver.has_spectrum else driver.quantities
-    made = Meter(new_id(), name, kind, quantities=quantities, notes="on a wire")
+    played = "stand-in" if bench.meters[name].settings.get("simulated") else ""
+    made = Meter(new_id(), name, kind, quantities=quantities, notes="on a wire", simulated=played)
     document.logbook.save(made)
     return made
 

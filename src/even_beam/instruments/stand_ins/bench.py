@@ -82,12 +82,13 @@ class StandIns:
             lines = LineServer(self.spectrometer.read)
             self._servers.append(lines)
             pattern = r"E= (?P<illuminance>[-+.0-9e]+) lx"
-            return Reached("line", lines.address, {"pattern": pattern, "streams": True, "units": {"illuminance": "lx"}})
+            said = {"simulated": True, "pattern": pattern, "streams": True, "units": {"illuminance": "lx"}}
+            return Reached("line", lines.address, said)
         if kind == "files":
             place = folder / "files"
             place.mkdir(exist_ok=True)
             self._servers.append(FolderServer(self.spectrometer.read, place))
-            return Reached("folder", str(place), {})
+            return Reached("folder", str(place), {"simulated": True})
         server = ScpiServer(self.spectrometer.read, lambda: self.room.watts, faults, host)
         self._servers.append(server)
         reads: dict[str, Any] = {"power_w": {"ask": "MEAS:POW?", "unit": "W"}}
@@ -98,7 +99,8 @@ class StandIns:
                 "spectrum": {"ask": "MEAS:SPEC?", "first_nm": 380, "step_nm": 5, "unit": "W m-2 nm-1"},
             }
         said = {
-            "write_termination": "\n", "read_termination": "\r\n", "timeout_s": 3.0, "identity": IDENTITY.split(",")[1],
+            "simulated": True, "write_termination": "\n", "read_termination": "\r\n", "timeout_s": 3.0,
+            "identity": IDENTITY.split(",")[1],
             "begins": ["*CLS"], "zero": "CAL:ZERO", "errors": "SYST:ERR?", "number": "MEAS:NUMB?", "reads": reads,
         }  # fmt: skip
         return Reached("scpi", f"TCPIP::{host}::{server.port}::SOCKET", said)
