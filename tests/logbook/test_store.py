@@ -138,7 +138,8 @@ def test_a_reading_and_its_events_are_kept_together_or_not_at_all(logbook):
     reading = take(logbook, own)
     n = logbook.next_sequence(own.id)
     second = dataclasses.replace(reading, id=new_id(), sequence=n)
-    clash = Event(new_id(), own.id, 1, NOW, EventKind.TAKEN, second.id)  # the sequence is taken
+    (first,) = logbook.of_session(Event, own.id)
+    clash = dataclasses.replace(first, reading_id=second.id)  # its identity is taken
     with pytest.raises(LogbookError, match="could not be kept"):
         logbook.commit_reading(second, [clash])
     assert [r.id for r in logbook.readings(own.id)] == [reading.id]

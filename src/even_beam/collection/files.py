@@ -1,6 +1,7 @@
 """Logbooks as documents: the open one, the recent ones, a default one, and what is in a new one."""
 
 import json
+from collections.abc import Callable
 from contextlib import suppress
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -54,14 +55,23 @@ def default_path() -> Path:
 def open_or_create(path: Path, patience_s: float = 0.0) -> "Logbook":
     """The logbook at `path`, new when there is none, whoever else begins it at the same moment. Raises
     `LogbookError`."""
+    return _open_or(new_logbook, path, patience_s)
+
+
+def open_or_begin(path: Path, patience_s: float = 0.0) -> "Logbook":
+    """The same, but a new one has nothing in it: what it shall have comes from elsewhere. Raises `LogbookError`."""
+    from even_beam.logbook.store import Logbook
+
+    return _open_or(lambda new, patience: Logbook.create(named(new), patience), path, patience_s)
+
+
+def _open_or(begin: "Callable[[Path, float], Logbook]", path: Path, patience_s: float) -> "Logbook":
     from even_beam.logbook.store import Logbook, TakenError
 
     path = named(path)
     if not path.exists() and not path.is_symlink():
-        try:
-            return new_logbook(path, patience_s)
-        except TakenError:
-            pass  # somebody began it in between
+        with suppress(TakenError):  # somebody began it in between
+            return begin(path, patience_s)
     return Logbook.open(path, patience_s)
 
 

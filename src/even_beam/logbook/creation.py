@@ -4,7 +4,9 @@ put in its place whole."""
 import os
 import shutil
 import sqlite3
-from contextlib import closing
+import tempfile
+from collections.abc import Iterator
+from contextlib import closing, contextmanager
 from pathlib import Path
 
 from even_beam.files.writing import sync_folder, temporary_beside
@@ -12,6 +14,7 @@ from even_beam.logbook import chain, own_schema
 from even_beam.logbook.beside import clear_away, connect_to_read, free_name, settle
 from even_beam.logbook.connection import connect, connect_to_write
 from even_beam.logbook.errors import LogbookError
+from even_beam.logbook.header import FileKind, inspect_header
 from even_beam.logbook.lock import Lock
 from even_beam.logbook.schema import APPLICATION_ID, SCHEMA_VERSION, statements, statements_since
 
@@ -169,6 +172,7 @@ def upgrade(path: Path) -> None:
     """Run the statements that its format lacks on a file, which must not be open elsewhere; all of them or none."""
     with closing(connect_to_write(path)) as connection:
         version = connection.execute("PRAGMA user_version").fetchone()[0]
+        connection.execute("PRAGMA foreign_keys=OFF")  # a table may be built anew, and is named by others meanwhile
         try:
             connection.executescript(f"BEGIN; {statements_since(version)} {_STAMP} COMMIT;")
         except BaseException:
@@ -176,6 +180,25 @@ def upgrade(path: Path) -> None:
             raise
         chain.begin(connection)
         connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+
+
+@contextmanager
+def borrowed(path: Path) -> Iterator[Path]:
+    """A copy of a logbook that may be open elsewhere, of the present format whatever that one's is, as long as it is
+    needed; the logbook itself is left as it is. Raises `LogbookError` for what cannot be read."""
+    if inspect_header(path) is FileKind.MISSING:
+        raise LogbookError(f"There is no {path.name}.", "Nothing was changed.", "Check the name.")
+    with tempfile.TemporaryDirectory(prefix="even-beam-") as folder:
+        copied = Path(folder) / path.name
+        try:
+            copy(path, copied)
+            if inspect_header(copied) is FileKind.OLDER:
+                upgrade(copied)
+        except (OSError, sqlite3.Error) as error:
+            raise LogbookError(
+                f"{path.name} cannot be read: {_words(error)}.", "It was left as it is.", "even-beam check tells more."
+            ) from error
+        yield copied
 
 
 # --- copies, counted

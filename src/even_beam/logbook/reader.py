@@ -1,5 +1,6 @@
 """What an open logbook is asked: its records, of a session, of a lamp over all sessions, of readings."""
 
+import json
 import sqlite3
 import threading
 from collections.abc import Callable, Collection, Iterable, Iterator, Mapping, Sequence
@@ -22,11 +23,13 @@ from even_beam.bench.records import (
     Value,
 )
 from even_beam.bench.run import live_events
+from even_beam.bench.sameness import Same, goes_on_as
 from even_beam.bench.target import Look
 from even_beam.bench.traces import Trace
 from even_beam.known.split import Split
 from even_beam.logbook import cells, rows
 from even_beam.logbook.notices import LISTENERS
+from even_beam.logbook.one_with import NOTHING_JOINED, OneWith
 from even_beam.logbook.refusals import not_read, not_understood
 from even_beam.logbook.statements import Where, alone, among, of_readings
 
@@ -74,6 +77,7 @@ class Reader:
         self._turn = threading.RLock()  # a job may read meanwhile, and half of what is being kept is not to be seen
         self._notices: list[str] = []
         self._set_apart: set[str] = set()
+        self._one_with: OneWith | None = None
 
     @property
     def notices(self) -> tuple[str, ...]:
@@ -92,6 +96,24 @@ class Reader:
             yield
         except (KeyError, ValueError, TypeError, AttributeError, RecursionError) as error:
             raise not_understood(self.path, error) from error
+
+    # --- things that are one with others
+
+    @property
+    def _joined(self) -> OneWith:
+        if self._one_with is None:
+            self._one_with = NOTHING_JOINED  # while what was said of them is read
+            self._one_with = OneWith(goes_on_as(self._records(Same, Where("true"), "at, id")))
+        return self._one_with
+
+    def _forget_sameness(self) -> None:
+        self._one_with = None
+
+    def identities(self, kind: type[Record]) -> list[Record]:
+        """Every record of a kind of the Kit as it is kept, those too that go on as others."""
+        table = rows.TABLES[kind]
+        shape = rows.shape_of(kind)  # type: ignore[arg-type]
+        return shape.made(self._rows(f"SELECT {shape.selected} FROM {table} ORDER BY rowid"))
 
     # --- records
 
@@ -121,7 +143,7 @@ class Reader:
                 found = [found[number] for number in standing]
                 values = [values[number] for number in standing] if values is not None else None
             try:
-                return shape.made(found, **({"values": values} if values is not None else {}))
+                return self._joined.in_records(shape.made(found, **({"values": values} if values is not None else {})))
             except rows.RowError as error:
                 owner = found[error.number][place] if place is not None else None
                 if not isinstance(owner, str):
@@ -161,11 +183,11 @@ class Reader:
     def all(self, kind: type[Record]) -> list[Record]:
         """Every record of a kit kind, in the order of their names."""
         found = self._records(kind, Where("true"), _first_column(kind, "nickname", "name", "at", "what", "id"))
-        return self._not_undone(kind, found)
+        return self._not_undone(kind, self._joined.without_others(found))
 
     def arrival_of_sources(self) -> list[str]:
         """The ids of all lamps in the order in which they were first kept; editing one does not move it."""
-        return [row[0] for row in self._rows("SELECT id FROM source ORDER BY rowid")]
+        return self._joined.named([row[0] for row in self._rows("SELECT id FROM source ORDER BY rowid")])
 
     def sessions(self) -> list[Session]:
         """Every session, the oldest first."""
@@ -181,7 +203,7 @@ class Reader:
 
     def of_session(self, kind: type[Record], session_id: str) -> list[Record]:
         """The steps, events or conditions of a session, in order."""
-        order = _first_column(kind, "position", "sequence", "at", "id")
+        order = f"{_first_column(kind, 'position', 'sequence', 'at', 'id')}, id"
         return self._not_undone(kind, self._records(kind, Where("session_id = ?", (session_id,)), order))
 
     def _not_undone(self, kind: type[Record], found: list[Record]) -> list[Record]:
@@ -190,7 +212,7 @@ class Reader:
         if kinds is None or not found:
             return found
         words = ", ".join(f"'{one.value}'" for one in (*kinds, EventKind.UNDONE))
-        events = self._records(Event, Where(f"kind IN ({words})"), "session_id, sequence")
+        events = self._records(Event, Where(f"kind IN ({words})"), "session_id, sequence, at, id")
         keeping = {event.id: event.old if event.kind is EventKind.DARK_CALIBRATED else event.new for event in events}
         live = {event.id for event in live_events(events)}
         undone = {row_id for event_id, row_id in keeping.items() if event_id not in live}
@@ -204,7 +226,7 @@ class Reader:
 
     def _reading_rows(self, which: Where) -> list[Any]:
         columns = rows.shape_of(Reading).selected
-        statement = f"SELECT {columns} FROM reading WHERE {which.condition} ORDER BY session_id, sequence"
+        statement = f"SELECT {columns} FROM reading WHERE {which.condition} ORDER BY session_id, sequence, at, id"
         return self._rows(statement, which.given)
 
     def _readings(self, found: Sequence[Any], values: Mapping[str, tuple[Value, ...]]) -> list[Reading]:
@@ -248,11 +270,12 @@ class Reader:
         named = self._rows(f"SELECT new FROM event WHERE {_NAMES_SOURCES}") if by is Split.LAMPS else ()
         with self._understood():
             for kept, *part, count in found:
-                ids = cells.structure(kept)
+                ids = self._joined.named(cells.structure(kept))
                 if len(ids) == 1:
-                    counts[ids[0], _name_of_part(by, *part)] = int(count)
+                    key = ids[0], _name_of_part(by, *part)
+                    counts[key] = counts.get(key, 0) + int(count)
             for row in named:
-                for source_id in row[0].split():
+                for source_id in self._joined.named(row[0].split()):
                     counts.setdefault((source_id, ""), 0)
         return counts
 
@@ -264,15 +287,15 @@ class Reader:
         named = self._rows(f"SELECT new FROM event WHERE {_NAMES_SOURCES} AND {here.condition}", here.given)
         with self._understood():
             for row in read:
-                found.update(cells.structure(row[0]))
+                found.update(self._joined.named(cells.structure(row[0])))
             for row in named:
-                found.update(row[0].split())
+                found.update(self._joined.named(row[0].split()))
         return found
 
     def thumbnail_of(self, source_id: str, subject: str) -> bytes | None:
         """The newest picture kept with an observation of a subject of one source alone, small and encoded; None without
         one."""
-        of_it = alone(source_id) & Where("subject = ?", (subject,))
+        of_it = alone(*self._joined.all_of(source_id)) & Where("subject = ?", (subject,))
         seen = f"SELECT id FROM observation WHERE {of_it.condition}"
         newest = f"SELECT thumbnail FROM photo WHERE observation_id IN ({seen}) ORDER BY at DESC LIMIT 1"
         found = self._rows(newest, of_it.given)
@@ -282,7 +305,8 @@ class Reader:
         """How many readings, steps and calibrations name a meter, and events that do."""
         counts = [f"(SELECT count(*) FROM {table} WHERE meter_id = ?1)" for table in ("reading", "step", "calibration")]
         counts.append("(SELECT count(*) FROM event WHERE new = ?1)")
-        return int(self._rows(f"SELECT {' + '.join(counts)}", (meter_id,))[0][0])
+        statement = f"SELECT {' + '.join(counts)}"
+        return sum(int(self._rows(statement, (one,))[0][0]) for one in self._joined.all_of(meter_id))
 
     def sessions_reading(self) -> dict[str, dict[str, int]]:
         """Of each source in which sessions it was read, alone or with others, and how often."""
@@ -290,7 +314,7 @@ class Reader:
         read = self._rows("SELECT source_ids, session_id, count(*) FROM reading GROUP BY source_ids, session_id")
         with self._understood():
             for ids, session_id, count in read:
-                for source_id in cells.structure(ids):
+                for source_id in self._joined.named(cells.structure(ids)):
                     own = found.setdefault(source_id, {})
                     own[session_id] = own.get(session_id, 0) + int(count)
         return found
@@ -298,11 +322,12 @@ class Reader:
     def history_of(self, source_id: str, within: Collection[str] | None = None, *, figures: bool = False) -> History:
         """A source's readings of all sessions, or of those in `within`, with all else that says how these stand and
         what light was the room's."""
-        own = alone(source_id)
+        ids = self._joined.all_of(source_id)
+        own = alone(*ids)
         found = self._rows(
             f"SELECT session_id FROM reading WHERE {own.condition} UNION"
-            f" SELECT session_id FROM event WHERE {_NAMES_SOURCES} AND instr(new, ?)",
-            (*own.given, source_id),
+            f" SELECT session_id FROM event, json_each(?) one WHERE {_NAMES_SOURCES} AND instr(new, one.value)",
+            (*own.given, json.dumps(ids)),
         )
         sessions = [row[0] for row in found if within is None or row[0] in within]
         return self._history(sessions, own if within is None else own & among("session_id", sessions), figures=figures)
@@ -326,9 +351,9 @@ class Reader:
         computed = self._computed(of_readings(own, beside)) if figures else {}
         undone = f"SELECT undoes FROM event WHERE {here.condition} AND undoes IS NOT NULL"
         changing = here & Where(f"kind != '{EventKind.TAKEN.value}' OR id IN ({undone})", here.given)
-        events = self._records(Event, changing, "session_id, sequence")
+        events = self._records(Event, changing, "session_id, sequence, at, id")
         found = [one for one in self._readings(kept, values) if one.session_id not in self._set_apart]
-        found.sort(key=lambda one: (one.session_id, one.sequence))
+        found.sort(key=lambda one: (one.session_id, one.sequence, one.at, one.id))
         return History(found, [one for one in events if one.session_id not in self._set_apart], computed)
 
     def figures(self, reading_ids: Iterable[str]) -> dict[str, KeptFigures]:

@@ -16,6 +16,7 @@ import numpy as np
 from even_beam.bench import records
 from even_beam.bench.observations import Observation, Photo
 from even_beam.bench.records import Computed, Spectrum, Terms, Value
+from even_beam.bench.sameness import Same
 from even_beam.bench.soundness import flaw_in
 from even_beam.bench.target import Look
 from even_beam.bench.traces import Trace
@@ -45,6 +46,7 @@ TABLES: dict[type, str] = {
     Observation: "observation",
     Photo: "photo",
     Look: "look",
+    Same: "same",
 }
 
 _TERMS = tuple(field.name for field in fields(Terms))

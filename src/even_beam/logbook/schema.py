@@ -5,9 +5,9 @@ from pathlib import Path
 APPLICATION_ID = 0x4576426D
 """«EvBm», in the header of every logbook."""
 
-SCHEMA_VERSION = 8
+SCHEMA_VERSION = 9
 """The format, kept as `user_version` in the header, so that a newer file is known before it is opened. The statements
-that lead to it from the one before are `migrations/0008.sql`."""
+that lead to it from the one before are `migrations/0009.sql`."""
 
 OLDER_TABLES = frozenset(
     {

@@ -267,11 +267,12 @@ CREATE TABLE reading (
     reference_plane VARCHAR DEFAULT '' NOT NULL,
     turn_deg FLOAT DEFAULT '0' NOT NULL,
     PRIMARY KEY (id),
-    CONSTRAINT reading_sequence UNIQUE (session_id, sequence),
     FOREIGN KEY(session_id) REFERENCES session (id),
     FOREIGN KEY(step_id) REFERENCES step (id),
     FOREIGN KEY(meter_id) REFERENCES meter (id)
 );
+
+CREATE INDEX reading_sequence ON reading (session_id, sequence);
 
 CREATE INDEX reading_of_sources ON reading (source_ids, session_id);
 
@@ -363,11 +364,65 @@ CREATE TABLE event (
     reason VARCHAR DEFAULT '' NOT NULL,
     undoes VARCHAR,
     PRIMARY KEY (id),
-    CONSTRAINT event_sequence UNIQUE (session_id, sequence),
     FOREIGN KEY(session_id) REFERENCES session (id),
     FOREIGN KEY(reading_id) REFERENCES reading (id),
     FOREIGN KEY(step_id) REFERENCES step (id),
     FOREIGN KEY(undoes) REFERENCES event (id)
 );
 
+CREATE INDEX event_sequence ON event (session_id, sequence);
+
 CREATE INDEX event_naming_sources ON event (new) WHERE kind = 'source named';
+
+-- Every record that came in, in the order in which it did: what a hub has not yet is found by it. `hub_id` is the hub
+-- that it came from.
+CREATE TABLE arrival (
+    number INTEGER NOT NULL,
+    what VARCHAR NOT NULL,
+    record_id VARCHAR NOT NULL,
+    hub_id VARCHAR DEFAULT '' NOT NULL,
+    PRIMARY KEY (number)
+);
+
+-- Every change of a field of a record that can change; `old` and `new` are cells as JSON. The latest stands in the
+-- record. Without a field it is the record itself that was taken out ("new" is null) or put back.
+CREATE TABLE change (
+    id VARCHAR NOT NULL,
+    at VARCHAR NOT NULL,
+    what VARCHAR NOT NULL,
+    record_id VARCHAR NOT NULL,
+    field VARCHAR DEFAULT '' NOT NULL,
+    old VARCHAR DEFAULT '' NOT NULL,
+    new VARCHAR DEFAULT '' NOT NULL,
+    PRIMARY KEY (id)
+);
+
+CREATE INDEX change_of_record ON change (what, record_id, field);
+
+-- That two records are one thing, or (`undoes`) that what was said so is taken back.
+CREATE TABLE same (
+    id VARCHAR NOT NULL,
+    at VARCHAR NOT NULL,
+    what VARCHAR NOT NULL,
+    one_id VARCHAR NOT NULL,
+    other_id VARCHAR NOT NULL,
+    undoes VARCHAR,
+    PRIMARY KEY (id),
+    FOREIGN KEY(undoes) REFERENCES same (id)
+);
+
+-- Where this file is shared: how far into `arrival` it has been sent, and what of the hub was taken in.
+CREATE TABLE hub (
+    id VARCHAR NOT NULL,
+    address VARCHAR NOT NULL,
+    sent INTEGER DEFAULT '0' NOT NULL,
+    taken INTEGER DEFAULT '0' NOT NULL,
+    shared_at VARCHAR DEFAULT '' NOT NULL,
+    PRIMARY KEY (id),
+    UNIQUE (address)
+);
+
+CREATE TABLE hub_part (hub_id VARCHAR NOT NULL, name VARCHAR NOT NULL, PRIMARY KEY (hub_id, name));
+
+-- What is not shared.
+CREATE TABLE kept_back (what VARCHAR NOT NULL, record_id VARCHAR NOT NULL, PRIMARY KEY (what, record_id));

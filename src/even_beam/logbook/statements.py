@@ -27,9 +27,11 @@ def among(column: str, ids: Iterable[str]) -> Where:
     return Where(f"{column} IN (SELECT value FROM json_each(?))", (json.dumps(list(ids)),))
 
 
-def alone(source_id: str) -> Where:
-    """Readings of one source and no other."""
-    return Where("source_ids = ?", (cells.json_text((source_id,)),))
+def alone(*identities: str) -> Where:
+    """Readings of one source, under any of its identities, and no other."""
+    if len(identities) == 1:
+        return Where("source_ids = ?", (cells.json_text(identities),))
+    return among("source_ids", [cells.json_text((one,)) for one in identities])
 
 
 def of_readings(*which: Where) -> Where:

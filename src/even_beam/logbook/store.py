@@ -12,12 +12,13 @@ from typing import Any
 from even_beam.bench.limits import impossible_in
 from even_beam.bench.observations import Observation, Photo
 from even_beam.bench.records import Computed, Event, Reading, Spectrum, Step
+from even_beam.bench.sameness import Same
 from even_beam.bench.soundness import flaw_in
 from even_beam.bench.traces import Trace
 from even_beam.files.writing import temporary_beside, with_suffix
-from even_beam.logbook import chain, creation, own_schema, rows
+from even_beam.logbook import chain, changes, creation, own_schema, rows
 from even_beam.logbook.beside import clear_away, connect_beside, is_passed_over, settle
-from even_beam.logbook.connection import connect_to_write
+from even_beam.logbook.connection import connect_to_write, sqlite_uri
 from even_beam.logbook.errors import DestroyedError, LogbookError
 from even_beam.logbook.header import FileKind, inspect_header
 from even_beam.logbook.lock import Lock
@@ -26,6 +27,7 @@ from even_beam.logbook.reader import Reader
 from even_beam.logbook.refusals import not_kept, not_opened
 from even_beam.logbook.rescue import AT_ONCE_BYTES, MOST_AT_HAND_BYTES, Held, have_at_hand, rescue
 from even_beam.logbook.statements import inserting, replacing
+from even_beam.logbook.taking_in import Decided, TakenIn, take_in
 from even_beam.logbook.watch import Watch
 from even_beam.words import notation
 
@@ -234,6 +236,7 @@ class Logbook(Reader):
                 raise
             for table, kept in self._to_hold:
                 self._held.add(table, kept)
+        self._forget_sameness()
         with suppress(sqlite3.Error):  # it is kept, in the log beside the file: else it would be entered twice
             self._connection.execute("PRAGMA wal_checkpoint(PASSIVE)")
         if self._watch is not None:
@@ -331,10 +334,39 @@ class Logbook(Reader):
             self._insert_readings(taken, traces, computed)
             self._insert(*events, *beside)
 
+    def merge(
+        self,
+        other: Path,
+        origin: str,
+        decided: Decided,
+        same: Sequence[Same] = (),
+        *,
+        hub_id: str = "",
+        progress: Callable[[str], None] = lambda table: None,
+    ) -> TakenIn:
+        """Take in another logbook of the present format that nobody has open, which comes from `origin`; `same` are
+        things there that are things here. All of it or nothing. `progress` is called for each table, and may raise."""
+        with self._turn:
+            self._execute("ATTACH ? AS there", sqlite_uri(other, "ro", immutable=True))
+            try:
+                with self._transaction():
+                    self._connection.execute("PRAGMA defer_foreign_keys=ON")  # in whatever order records stand there
+                    taken = take_in(self._connection, decided, origin, hub_id=hub_id, progress=progress)
+                    self._insert(*same)
+            finally:
+                self._execute("DETACH there")
+        return taken
+
+    def _execute(self, statement: str, *given: str) -> None:
+        with self._guarded():
+            self._connection.execute(statement, given)
+
     def _take_out(self, records: Sequence[object]) -> None:
         for record in records:
-            table = rows.TABLES[type(record)]
-            self._connection.execute(f"DELETE FROM {table} WHERE id = ?", (record.id,))  # type: ignore[attr-defined]
+            table, record_id = rows.TABLES[type(record)], record.id  # type: ignore[attr-defined]
+            gone = changes.of_taking_out(self._connection, table, record_id)
+            self._connection.execute(f"DELETE FROM {table} WHERE id = ?", (record_id,))
+            self._insert_rows("change", gone)
 
     def _insert(self, *records: object) -> None:
         for kind, alike in groupby(records, type):
@@ -345,12 +377,25 @@ class Logbook(Reader):
         if kept:
             self._connection.executemany(inserting(table, kept[0]), kept)
             self._to_hold.append((table, kept))
+            if "id" in kept[0]:
+                self._arrived(table, [row["id"] for row in kept])
+            if table in changes.CAN_CHANGE:
+                back = changes.of_inserting(self._connection, table, [row["id"] for row in kept])
+                self._insert_rows("change", back)
 
     def _replace_rows(self, table: str, kept: Sequence[Mapping[str, Any]], key: str = "id") -> None:
-        """The same, in place of those of the same key."""
+        """The same, in place of those of the same key; what that changes is kept."""
         if kept:
+            if key == "id":
+                made, fresh = changes.of_replacing(self._connection, table, kept)
+                self._arrived(table, fresh)
+                self._insert_rows("change", made)
             self._connection.executemany(replacing(table, kept[0], key), kept)
             self._to_hold.append((table, kept))
+
+    def _arrived(self, table: str, ids: Sequence[str]) -> None:
+        statement = "INSERT INTO arrival (what, record_id) VALUES (?, ?)"
+        self._connection.executemany(statement, [(table, record_id) for record_id in ids])
 
     def _insert_readings(
         self,

@@ -1,11 +1,11 @@
-"""Logbooks of formats 1 to 7, made by the code of their time: closed, and killed with nine readings in the log."""
+"""Logbooks of formats 1 to 8, made by the code of their time: closed, and killed with nine readings in the log."""
 
 import zipfile
 from pathlib import Path
 
 from tests.logbook.older_formats.make import BEFORE, IN_THE_LOG
 
-FORMATS = (1, 2, 3, 4, 5, 6, 7)
+FORMATS = (1, 2, 3, 4, 5, 6, 7, 8)
 LEVELS = tuple(800.0 + 10.0 * number for number in range(1, BEFORE + IN_THE_LOG + 1))
 """The levels of its readings in the order taken."""
 

@@ -1,6 +1,6 @@
 """Makes a logbook of the format of the code that is imported, closed and killed: `python make.py OUT.zip`.
 
-Run with the sources of an earlier commit on the path; what it made of formats 1 to 7 is kept beside it. The killed one
+Run with the sources of an earlier commit on the path; what it made of formats 1 to 8 is kept beside it. The killed one
 has nine confirmed readings in its log alone: somebody read it all the while, so that none was folded into the file.
 """
 

@@ -40,7 +40,7 @@ class SimulatedRun:
 
     def _source(self, nickname: str, simulated: str) -> Source:
         kit = self._document.kit
-        found = next((c.source for c in kit.lamps() if c.source.nickname.casefold() == nickname.casefold()), None)
+        found = kit.lamp_named(nickname)
         if found is None and simulated in LAMPS:
             try:
                 found = kit.add_lamp(LampForm(nickname, LAMPS[simulated].kind, simulated=simulated))

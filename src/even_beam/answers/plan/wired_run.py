@@ -247,7 +247,7 @@ def hands_of(document: Document, bench: BenchFile, sources: Mapping[str, Source]
 
 
 def _meter(document: Document, bench: BenchFile, name: str) -> Meter:
-    known = next((m for m in document.kit.meters() if m.nickname.casefold() == name.casefold()), None)
+    known = document.kit.meter_named(name)
     if known is not None:
         return known
     driver = bench.meter(name)
@@ -274,7 +274,7 @@ def begun(
 
 def _source(document: Document, bench: BenchFile, name: str) -> Source:
     kit = document.kit
-    found = next((c.source for c in kit.lamps() if c.source.nickname.casefold() == name.casefold()), None)
+    found = kit.lamp_named(name)
     if found is not None:
         return found
     if name.casefold() not in {one.casefold() for one in bench.lamps}:

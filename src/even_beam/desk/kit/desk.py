@@ -69,6 +69,14 @@ class KitDesk:
         """Every meter, by nickname."""
         return self.logbook.all(Meter)
 
+    def lamp_named(self, nickname: str) -> Source | None:
+        """The lamp in use of this name, in small or large letters."""
+        return next((c.source for c in self.lamps() if c.source.nickname.casefold() == nickname.casefold()), None)
+
+    def meter_named(self, nickname: str) -> Meter | None:
+        """The meter of this name, in small or large letters."""
+        return next((one for one in self.meters() if one.nickname.casefold() == nickname.casefold()), None)
+
     def gels(self) -> list[str]:
         """The gels that are owned, by name."""
         return [one.nickname for one in self.logbook.all(Modifier) if one.kind == GEL]

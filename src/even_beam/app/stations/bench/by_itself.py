@@ -88,14 +88,23 @@ class ByItself:
         station.tell("Reaching the instruments", "Lamps stay dark until you say so.", keys=RUNS)
         if dialog.wants_stand_ins:
             distance = station.desk.next_terms.distance_m or 2.0
-            self._end_stand_ins()
             meter = station.desk.meter
             name = meter.nickname if meter is not None else "Wall meter"
-            self._stand_ins = played = StandInProcess(simulated, name, distance)
+            played = self._played_by(simulated, name, distance)
             station.host.jobs.run("start the stand-ins", lambda job: played.wait(), self._reach, self._failed)
         elif dialog.chosen is not None:
             self._remember(dialog.chosen)
             self._reach(dialog.chosen)
+
+    def _played_by(self, lamps: dict[str, str], meter: str, distance_m: float) -> StandInProcess:
+        running = self._stand_ins
+        if running is not None and running.still_plays(lamps, meter, distance_m):
+            return running
+        if running is not None:
+            end = running.close  # which may take seconds
+            self._station.host.jobs.run("end the stand-ins", lambda job: end(), lambda _: None, lambda _: None)
+        self._stand_ins = StandInProcess(lamps, meter, distance_m)
+        return self._stand_ins
 
     def _remember(self, path: Path) -> None:
         from dataclasses import replace

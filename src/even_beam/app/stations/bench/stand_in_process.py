@@ -17,6 +17,8 @@ class StandInProcess:
     reaches them."""
 
     def __init__(self, lamps: Mapping[str, str], meter: str, distance_m: float) -> None:
+        self._plays = (dict(lamps), meter, distance_m)
+        self._answered = False
         self._folder = tempfile.TemporaryDirectory(prefix="even-beam-devices-")
         self.file = Path(self._folder.name) / "bench.toml"
         said = [part for name, model in lamps.items() for part in ("--lamp", f"{name}={model}")]
@@ -26,14 +28,21 @@ class StandInProcess:
             [*command, "--distance", f"{distance_m:g}"], stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True
         )
 
+    def still_plays(self, lamps: Mapping[str, str], meter: str, distance_m: float) -> bool:
+        """Whether it is these that run."""
+        return self._process.poll() is None and self._plays == (dict(lamps), meter, distance_m)
+
     def wait(self) -> Path:
         """Wait until they answer; where they are reached. Raises `InstrumentError`."""
+        if self._answered:
+            return self.file
         until = time.monotonic() + READY_WITHIN_S
         while time.monotonic() < until:
             if self._process.poll() is not None:
                 said = self._process.stdout.read().strip() if self._process.stdout is not None else ""
                 raise InstrumentError(f"the stand-ins ended: {said[-300:]}")
             if self._process.stdout is not None and self._process.stdout.readline().startswith("# "):
+                self._answered = True
                 return self.file
         raise InstrumentError("the stand-ins did not answer")
 

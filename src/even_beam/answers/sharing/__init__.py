@@ -1,0 +1,1 @@
+"""Several benches, one record: logbooks merged and shared."""
