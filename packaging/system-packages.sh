@@ -6,7 +6,7 @@ set -eu
 run="libxcb-cursor0 libxcb-icccm4 libxcb-image0 libxcb-keysyms1 libxcb-randr0 libxcb-render-util0 libxcb-shape0
 libxcb-util1 libxcb-xkb1 libxkbcommon-x11-0 libegl1 libgl1 libdbus-1-3 libfontconfig1 libpango-1.0-0
 libpangoft2-1.0-0 libharfbuzz-subset0"
-test="xvfb xauth xdotool at-spi2-core dbus"
+test="xvfb xauth xdotool at-spi2-core dbus postgresql chromium"
 
 wanted=$run
 [ "${1:-run}" = test ] && wanted="$run $test"

@@ -1,13 +1,14 @@
 """Commands for several benches: logbooks merged, and shared with a hub."""
 
 import json
+import sys
 from collections.abc import Sequence
 from datetime import UTC, datetime
 from pathlib import Path
 
 import click
 
-from even_beam.cli.group import LOGBOOK, main, say
+from even_beam.cli.group import LOGBOOK, main, say, warn
 
 
 @main.command()
@@ -44,3 +45,55 @@ def merge(others: Sequence[Path], logbook: Path, same: Sequence[str], as_json: b
         return
     for line in found.lines():
         say(line)
+
+
+@main.command()
+@click.argument("logbook", type=LOGBOOK)
+@click.argument("hub", required=False, default="")
+@click.option("--keep-back", "kept", multiple=True, help="A lamp or session that is not shared, or: prices.")
+@click.option("--give", "given", multiple=True, help="What was kept back is shared after all.")
+@click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+def share(logbook: Path, hub: str, kept: Sequence[str], given: Sequence[str], as_json: bool) -> None:
+    """Share a logbook both ways with a hub: a folder, or postgresql://... Without one, with those it was shared with.
+
+    Exit code 3 where a hub cannot be reached, or has not all yet: the same command goes on.
+    """
+    from even_beam.answers.sharing.keeping_back import keep_back
+    from even_beam.answers.sharing.sharing import Shared
+    from even_beam.answers.sharing.sharing import share as shared
+    from even_beam.collection.files import PATIENCE_S, open_or_begin
+    from even_beam.hubs import UnreachableError
+
+    book = open_or_begin(logbook, PATIENCE_S)
+    found: list[Shared] = []
+    waits = False
+    try:
+        keep_back(book, kept, given)
+        addresses = [hub] if hub else [one.address for one in book.hubs()]
+        if not addresses and not (kept or given):
+            raise click.UsageError("name the hub to share with: a folder, or postgresql://...")
+        for address in addresses:
+            try:
+                found.append(shared(book, address, lambda: datetime.now(UTC), ask=_ask if sys.stdin.isatty() else None))
+            except UnreachableError as error:
+                waits = True
+                warn(f"{error} Nothing is lost: the same command goes on when it is there")
+    finally:
+        begun_in_vain = book.is_new and not any(one.came.came for one in found)
+        book.close()
+        if begun_in_vain:
+            book.path.unlink()
+    if as_json:
+        told = [one.as_json() for one in found]
+        say(json.dumps(told[0] if len(told) == 1 else told, indent=1, ensure_ascii=False))
+    else:
+        for one in found:
+            for line in one.lines():
+                say(line)
+    if waits or not all(one.is_whole for one in found):
+        raise click.exceptions.Exit(3)
+
+
+def _ask(server: str) -> str:
+    """The password of a server, which is kept nowhere."""
+    return str(click.prompt(f"Password of {server}", hide_input=True, err=True))

@@ -18,7 +18,7 @@ from even_beam.logbook.header import FileKind, inspect_header
 from even_beam.logbook.lock import Lock
 from even_beam.logbook.schema import APPLICATION_ID, SCHEMA_VERSION, statements, statements_since
 
-_STAMP = f"PRAGMA application_id={APPLICATION_ID}; PRAGMA user_version={SCHEMA_VERSION};"
+STAMP = f"PRAGMA application_id={APPLICATION_ID}; PRAGMA user_version={SCHEMA_VERSION};"
 """Marks a database as a logbook of the present format."""
 
 
@@ -63,7 +63,7 @@ def build(path: Path) -> None:
     """A new, empty logbook under a name that nothing has. Raises `OSError` and `sqlite3.Error`."""
     _made_empty(path)
     with closing(connect_to_write(path)) as connection:
-        connection.executescript(f"BEGIN; {statements()} {_STAMP} COMMIT;")
+        connection.executescript(f"BEGIN; {statements()} {STAMP} COMMIT;")
         chain.begin(connection)
         connection.execute("PRAGMA wal_checkpoint(TRUNCATE)")
 
@@ -174,7 +174,7 @@ def upgrade(path: Path) -> None:
         version = connection.execute("PRAGMA user_version").fetchone()[0]
         connection.execute("PRAGMA foreign_keys=OFF")  # a table may be built anew, and is named by others meanwhile
         try:
-            connection.executescript(f"BEGIN; {statements_since(version)} {_STAMP} COMMIT;")
+            connection.executescript(f"BEGIN; {statements_since(version)} {STAMP} COMMIT;")
         except BaseException:
             connection.rollback()
             raise

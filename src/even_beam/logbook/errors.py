@@ -17,6 +17,10 @@ class LogbookError(TellableError):
         return type(self), (self.what, self.kept, self.do)
 
 
+class NamesNothingError(LogbookError):
+    """Records could not be kept, for what they belong to is not there."""
+
+
 class DestroyedError(LogbookError):
     """The file of an open logbook was taken away or written into by something else; `rescued` is the logbook that what
     was still held was kept in, None where it could be kept nowhere."""

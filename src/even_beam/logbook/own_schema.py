@@ -21,24 +21,35 @@ _OWN = re.compile(r"sqlite_(autoindex_|stat)")
 
 def problem_of(connection: sqlite3.Connection) -> str:
     """What a file has that no logbook has, in words; empty for one of ours. Raises `sqlite3.Error`."""
-    found = connection.execute("SELECT type, name, coalesce(sql, '') FROM sqlite_master").fetchall()
+    found = _contents(connection)
     if found == _listed():
         return ""
+    if more := more_than_rows(connection):
+        return more
+    tables = [str(name) for kind, name, _ in found if kind == "table" and not _OWN.match(str(name))]
     version = connection.execute("PRAGMA user_version").fetchone()[0]
-    tables = []
-    for kind, name, sql in found:
-        if _OWN.match(str(name)):
-            continue
-        if kind in ("trigger", "view"):
-            return f"a {kind} “{name}”, which no logbook has"
-        if kind == "table":
-            if not re.match(r"CREATE TABLE\b", sql, re.IGNORECASE) or _MORE_THAN_COLUMNS.search(sql):
-                return f"a table “{name}” that does more than hold rows"
-            tables.append(str(name))
     if version < SCHEMA_VERSION:
         strange = set(tables) - OLDER_TABLES
         return f"a table “{min(strange)}” that no logbook has" if strange else ""
     return _difference(_shape(connection, tables), _expected())
+
+
+def more_than_rows(connection: sqlite3.Connection) -> str:
+    """What a file has that would do something, of whatever format it is; empty for tables that hold rows. Raises
+    `sqlite3.Error`."""
+    for kind, name, sql in _contents(connection):
+        if _OWN.match(str(name)):
+            continue
+        if kind in ("trigger", "view"):
+            return f"a {kind} “{name}”, which no logbook has"
+        plain = re.match(r"CREATE TABLE\b", str(sql), re.IGNORECASE) and not _MORE_THAN_COLUMNS.search(str(sql))
+        if kind == "table" and not plain:
+            return f"a table “{name}” that does more than hold rows"
+    return ""
+
+
+def _contents(connection: sqlite3.Connection) -> list[Row]:
+    return connection.execute("SELECT type, name, coalesce(sql, '') FROM sqlite_master").fetchall()
 
 
 def _difference(found: dict[str, frozenset[Row]], expected: dict[str, frozenset[Row]]) -> str:
@@ -79,7 +90,7 @@ def _shape(connection: sqlite3.Connection, tables: Iterable[str]) -> dict[str, f
 def _listed() -> list[Row]:
     """The table of contents of a new file."""
     with closing(_empty()) as ours:
-        return ours.execute("SELECT type, name, coalesce(sql, '') FROM sqlite_master").fetchall()
+        return _contents(ours)
 
 
 @cache

@@ -50,6 +50,16 @@ class History(NamedTuple):
     computed: Mapping[str, Computed] = MappingProxyType({})
 
 
+class HubState(NamedTuple):
+    """How far a logbook is shared with a hub: told up to the arrival `sent`, read up to `taken`, at last when."""
+
+    id: str
+    address: str
+    sent: int
+    taken: str
+    shared_at: str
+
+
 _TOLD_BY: dict[type, tuple[EventKind, ...]] = {
     Look: (EventKind.LOOK_KEPT,),
     Conditions: (EventKind.ROOM_NOTED,),
@@ -78,6 +88,10 @@ class Reader:
         self._notices: list[str] = []
         self._set_apart: set[str] = set()
         self._one_with: OneWith | None = None
+
+    def close(self) -> None:
+        """Let go of the file."""
+        self._connection.close()
 
     @property
     def notices(self) -> tuple[str, ...]:
@@ -393,6 +407,27 @@ class Reader:
             (method_version, -1 if most is None else most),
         )
         return [row[0] for row in found]
+
+    def hubs(self) -> list[HubState]:
+        """The hubs that this logbook is shared with, the latest first."""
+        found = self._rows("SELECT id, address, sent, taken, shared_at FROM hub ORDER BY shared_at DESC")
+        return [HubState(*row) for row in found]
+
+    def _hub_state(self, address: str) -> HubState | None:
+        return next((one for one in self.hubs() if one.address == address), None)
+
+    def known_parts(self, hub: HubState) -> set[str]:
+        """The names of what was taken in from a hub, or sent to it."""
+        return {row[0] for row in self._rows("SELECT name FROM hub_part WHERE hub_id = ?", (hub.id,))}
+
+    def unsent(self, hub: HubState) -> int:
+        """How many records a hub has not been told of."""
+        statement = "SELECT count(*) FROM arrival WHERE number > ? AND hub_id != ?"
+        return int(self._rows(statement, (hub.sent, hub.id))[0][0])
+
+    def kept_back(self) -> set[tuple[str, str]]:
+        """What is not shared: sessions and sources by table and identity, and all costs as cost without one."""
+        return {(row[0], row[1]) for row in self._rows("SELECT what, record_id FROM kept_back")}
 
     def next_sequence(self, session_id: str) -> int:
         """The number of the next event of a session; readings share it with the event that took them."""

@@ -5,7 +5,7 @@ import sqlite3
 from pathlib import Path
 
 from even_beam.logbook import rows
-from even_beam.logbook.errors import LogbookError
+from even_beam.logbook.errors import LogbookError, NamesNothingError
 
 
 def damaged(path: Path, cause: Exception) -> LogbookError:
@@ -98,8 +98,11 @@ def not_kept(path: Path, error: sqlite3.Error) -> LogbookError:
         )
     if "UNIQUE" in cause and "nickname" in cause:
         return LogbookError("That nickname is taken.", "Nothing was changed.", "Choose another one.")
-    if "FOREIGN KEY" in cause or "UNIQUE" in cause:
-        wrong = "something that it belongs to is not there" if "FOREIGN" in cause else "something in it is there twice"
+    if "FOREIGN KEY" in cause:
+        wrong = "something that it belongs to is not there"
+        return NamesNothingError(f"This could not be kept: {wrong}.", "Nothing of it was kept.", "Ask for it anew.")
+    if "UNIQUE" in cause:
+        wrong = "something in it is there twice"
         return LogbookError(f"This could not be kept: {wrong}.", "Nothing of it was kept.", "Ask for it anew.")
     return LogbookError(
         f"This could not be kept: {cause}.", f"Everything confirmed before is safe in {path.name}.", "Try again."

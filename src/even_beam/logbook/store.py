@@ -4,6 +4,7 @@ import sqlite3
 import time
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from contextlib import contextmanager, suppress
+from datetime import datetime
 from itertools import groupby
 from pathlib import Path
 from types import MappingProxyType
@@ -11,22 +12,22 @@ from typing import Any
 
 from even_beam.bench.limits import impossible_in
 from even_beam.bench.observations import Observation, Photo
-from even_beam.bench.records import Computed, Event, Reading, Spectrum, Step
+from even_beam.bench.records import Computed, Event, Reading, Spectrum, Step, new_id
 from even_beam.bench.sameness import Same
 from even_beam.bench.soundness import flaw_in
 from even_beam.bench.traces import Trace
 from even_beam.files.writing import temporary_beside, with_suffix
-from even_beam.logbook import chain, changes, creation, own_schema, rows
+from even_beam.logbook import cells, chain, changes, creation, own_schema, parts, rows
 from even_beam.logbook.beside import clear_away, connect_beside, is_passed_over, settle
 from even_beam.logbook.connection import connect_to_write, sqlite_uri
 from even_beam.logbook.errors import DestroyedError, LogbookError
 from even_beam.logbook.header import FileKind, inspect_header
 from even_beam.logbook.lock import Lock
 from even_beam.logbook.read_ahead import read_ahead
-from even_beam.logbook.reader import Reader
-from even_beam.logbook.refusals import not_kept, not_opened
+from even_beam.logbook.reader import HubState, Reader
+from even_beam.logbook.refusals import not_kept, not_opened, not_read
 from even_beam.logbook.rescue import AT_ONCE_BYTES, MOST_AT_HAND_BYTES, Held, have_at_hand, rescue
-from even_beam.logbook.statements import inserting, replacing
+from even_beam.logbook.statements import among, inserting, replacing
 from even_beam.logbook.taking_in import Decided, TakenIn, take_in
 from even_beam.logbook.watch import Watch
 from even_beam.words import notation
@@ -342,10 +343,14 @@ class Logbook(Reader):
         same: Sequence[Same] = (),
         *,
         hub_id: str = "",
+        heard: Sequence[str] = (),
         progress: Callable[[str], None] = lambda table: None,
     ) -> TakenIn:
         """Take in another logbook of the present format that nobody has open, which comes from `origin`; `same` are
-        things there that are things here. All of it or nothing. `progress` is called for each table, and may raise."""
+        things there that are things here. All of it or nothing. `progress` is called for each table, and may raise.
+
+        Where it comes from a hub, `heard` are the names of it that need not be fetched again.
+        """
         with self._turn:
             self._execute("ATTACH ? AS there", sqlite_uri(other, "ro", immutable=True))
             try:
@@ -353,9 +358,62 @@ class Logbook(Reader):
                     self._connection.execute("PRAGMA defer_foreign_keys=ON")  # in whatever order records stand there
                     taken = take_in(self._connection, decided, origin, hub_id=hub_id, progress=progress)
                     self._insert(*same)
+                    self._know(hub_id, heard)
             finally:
                 self._execute("DETACH there")
         return taken
+
+    # --- sharing
+
+    def hub(self, address: str) -> HubState:
+        """How far this logbook is shared with the hub of an address, which is noted where it is new."""
+        found = self._hub_state(address)
+        if found is None:
+            with self._transaction():
+                self._connection.execute("INSERT INTO hub (id, address) VALUES (?, ?)", (new_id(), address))
+            found = self._hub_state(address)
+        assert found is not None
+        return found
+
+    def write_part(self, hub: HubState, target: Path, *, again: bool) -> int:
+        """Write what a hub has not yet, or `again` all that it may have, as a part; none where there is nothing. Up to
+        where it is told then."""
+        try:
+            return parts.write(self.path, hub.id, hub.sent, self.path.stem, target, again=again)
+        except sqlite3.Error as error:
+            raise not_read(self.path, error) from error
+
+    def note_shared(self, hub: HubState, sent: int, taken: str, names: Sequence[str], at: datetime) -> None:
+        """Note what a hub has been told and what was read of it."""
+        with self._transaction():
+            self._know(hub.id, names)
+            self._connection.execute(
+                "UPDATE hub SET sent = ?, taken = ?, shared_at = ? WHERE id = ?",
+                (sent, taken, cells.utc_text(at), hub.id),
+            )
+
+    def forget_parts(self, hub: HubState, names: Sequence[str]) -> None:
+        """Note that a hub has no longer what it had."""
+        with self._transaction():
+            which = among("name", names)
+            self._connection.execute(
+                f"DELETE FROM hub_part WHERE hub_id = ? AND {which.condition}", (hub.id, *which.given)
+            )
+
+    def _know(self, hub_id: str, names: Sequence[str]) -> None:
+        self._connection.executemany(
+            "INSERT OR IGNORE INTO hub_part (hub_id, name) VALUES (?, ?)", [(hub_id, name) for name in names]
+        )
+
+    def keep_back(self, what: str, record_id: str) -> None:
+        """Share a session, a source or all costs no more."""
+        with self._transaction():
+            parts.keep_back(self._connection, what, record_id)
+
+    def give(self, what: str, record_id: str) -> None:
+        """Share it again."""
+        with self._transaction():
+            parts.give(self._connection, what, record_id)
 
     def _execute(self, statement: str, *given: str) -> None:
         with self._guarded():

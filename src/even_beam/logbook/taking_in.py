@@ -25,10 +25,10 @@ NAMED_BY: Mapping[str, str] = {
 }  # fmt: skip
 """Tables of which no two records have the same name, and the column that names them."""
 
-_OF_SESSIONS = ("step", "observation", "report_layout", "conditions", "reading", "photo", "event")
-_OF_READINGS = ("value", "spectrum", "trace", "computed")
-_ONLY_GROW = ("reading", "event", "change", "same")
-_ARRIVE = (*changes.CAN_CHANGE, *_ONLY_GROW)
+OF_SESSIONS = ("step", "observation", "report_layout", "conditions", "reading", "photo", "event")
+OF_READINGS = ("value", "spectrum", "trace", "computed")
+ONLY_GROW = ("reading", "event", "change", "same")
+ARRIVE = (*changes.CAN_CHANGE, *ONLY_GROW)
 """All tables of records, those that others name before them."""
 
 
@@ -86,11 +86,16 @@ def take_in(
     )
     before = _differing_history(connection)
     names = _Names(connection, decided.names, origin)
-    for table in _ARRIVE:
-        progress(table)
-        taken.came[table] = _take_table(connection, table, decided, names, hub_id, taken.changed)
+    # changes first: a thing here that goes by another name there leaves its own to what comes
+    taken.came["change"] = _take_table(connection, "change", decided, names, hub_id, taken.changed)
+    latest = _settle_changes(connection, taken, names)
+    for table in ARRIVE:
+        if table != "change":
+            progress(table)
+            taken.came[table] = _take_table(connection, table, decided, names, hub_id, taken.changed)
     taken.renamed = list(names.given_others)
-    _settle_changes(connection, taken, before, names)
+    latest |= _settle_changes(connection, taken, names)
+    taken.conflicts = [Conflict(*key, *both, latest.get(key, both[0])) for key, both in sorted(before.items())]
     _settle_what_never_changed(connection)
     return taken
 
@@ -114,7 +119,7 @@ def _take_table(
         which = among("o.id", left_out)
         conditions.append(f"NOT ({which.condition})")
         given += which.given
-    if decided.without_sessions and (table in _OF_SESSIONS or table == "session"):
+    if decided.without_sessions and (table in OF_SESSIONS or table == "session"):
         which = among("o.id" if table == "session" else "o.session_id", decided.without_sessions)
         conditions.append(f"NOT ({which.condition})")
         given += which.given
@@ -128,7 +133,7 @@ def _take_table(
     )
     count = _count(connection, fresh, "temp")
     if count:
-        listed = ", ".join(_common_columns(connection, table))
+        listed = ", ".join(common_columns(connection, table))
         if table in NAMED_BY:
             _insert_named(connection, table, names)
         else:
@@ -146,8 +151,8 @@ def _take_table(
             )
             changed |= {(table, str(record_id)) for (record_id,) in found}
         if table == "reading":
-            for own in _OF_READINGS:
-                listed = ", ".join(_common_columns(connection, own))
+            for own in OF_READINGS:
+                listed = ", ".join(common_columns(connection, own))
                 connection.execute(
                     f"INSERT INTO main.{own} ({listed}) SELECT {listed} FROM {THERE}.{own}"
                     f" WHERE reading_id IN (SELECT id FROM {fresh})"
@@ -158,7 +163,7 @@ def _take_table(
 
 def _insert_named(connection: sqlite3.Connection, table: str, names: "_Names") -> None:
     """Records of which no two have the same name: one whose name is taken comes under another."""
-    columns = _common_columns(connection, table)
+    columns = common_columns(connection, table)
     listed, column = ", ".join(columns), NAMED_BY[table]
     found = connection.execute(
         f"SELECT {listed} FROM {THERE}.{table} o WHERE id IN (SELECT id FROM fresh_{table}) ORDER BY o.rowid"
@@ -174,7 +179,7 @@ def _insert_named(connection: sqlite3.Connection, table: str, names: "_Names") -
             names.renamed(table, row["id"], row[column], name)
 
 
-def _common_columns(connection: sqlite3.Connection, table: str) -> list[str]:
+def common_columns(connection: sqlite3.Connection, table: str) -> list[str]:
     """The columns that both files know: one may be of a newer format."""
     there = {row[1] for row in connection.execute(f"PRAGMA {THERE}.table_info({table})")}
     return [row[1] for row in connection.execute(f"PRAGMA main.table_info({table})") if row[1] in there]
@@ -232,13 +237,8 @@ def _differing_history(connection: sqlite3.Connection) -> dict[Key, tuple[str, s
     return {key: (here[key], there[key]) for key in here.keys() & there.keys() if here[key] != there[key]}
 
 
-def _settle_changes(
-    connection: sqlite3.Connection,
-    taken: TakenIn,
-    differing: Mapping[Key, tuple[str, str]],
-    names: _Names,
-) -> None:
-    """Let the latest of all changes stand in each field that has one from there."""
+def _settle_changes(connection: sqlite3.Connection, taken: TakenIn, names: _Names) -> dict[Key, str]:
+    """Let the latest of all changes stand in each field that has one from there; which that is."""
     _keep_changes(connection, names.changes)
     names.changes.clear()
     found = connection.execute(
@@ -261,9 +261,8 @@ def _settle_changes(
     for what, record_id in sorted(gone, key=lambda one: -changes.CAN_CHANGE.index(one[0])):  # what names others first
         _take_out(connection, what, record_id)
     _keep_changes(connection, names.changes)
-    taken.conflicts += [
-        Conflict(*key, here, there, latest.get(key, here)) for key, (here, there) in sorted(differing.items())
-    ]
+    names.changes.clear()
+    return latest
 
 
 @cache
@@ -289,7 +288,7 @@ _NAMED_IN: Mapping[str, Sequence[str]] = {
     "meter": ("reading WHERE meter_id = ?", "step WHERE meter_id = ?", "calibration WHERE meter_id = ?"),
     "source": ("reading WHERE instr(source_ids, ?)", "step WHERE instr(source_ids, ?)",
                "observation WHERE instr(source_ids, ?)"),
-    "session": tuple(f"{table} WHERE session_id = ?" for table in _OF_SESSIONS),
+    "session": tuple(f"{table} WHERE session_id = ?" for table in OF_SESSIONS),
     "step": ("reading WHERE step_id = ?", "event WHERE step_id = ?"),
     "observation": ("photo WHERE observation_id = ?",),
 }  # fmt: skip
@@ -313,7 +312,7 @@ def _settle_what_never_changed(connection: sqlite3.Connection) -> None:
     """Fields that differ although neither file knows of a change, as of logbooks that were copied before changes were
     kept: either may be right, and both files take the same one."""
     for table in changes.CAN_CHANGE:
-        columns = [name for name in _common_columns(connection, table) if name != "id"]
+        columns = [name for name in common_columns(connection, table) if name != "id"]
         differs = " OR ".join(f"m.{name} IS NOT o.{name}" for name in columns)
         listed = ", ".join(["m.id", *(f"m.{name}" for name in columns), *(f"o.{name}" for name in columns)])
         found = connection.execute(

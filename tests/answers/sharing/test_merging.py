@@ -345,3 +345,42 @@ def test_a_session_that_cannot_be_read_is_left_out_whole(two):
     book = Logbook.open_to_read(a.path)
     assert sorted(one.name for one in book.all(Session)) == ["Evening of Fennel", "Sound"]
     book.close()
+
+
+def test_a_make_that_was_taken_out_takes_its_rows_with_it(tmp_path):
+    a = Bench(tmp_path / "a.evenbeam")
+    a.lamp("Tansy", "Garden six")
+    book = Logbook.open(a.path)
+    (model,) = book.all(Model)
+    book.save(Gear(new_id(), model.id, "weight", "2.4 kg"))
+    book.close()
+    b = a.copy(tmp_path / "b.evenbeam")
+    book = Logbook.open(a.path)
+    book.exchange([*book.all(Model), *book.all(Source), *book.all(Gear)], [])
+    book.close()
+    into(b, a)
+    assert b.rows("model") == b.rows("source") == b.rows("gear") == set()
+
+
+def test_names_that_differ_in_large_letters_alone_are_one_name(tmp_path):
+    a, b = Bench(tmp_path / "a.evenbeam"), Bench(tmp_path / "b.evenbeam")
+    a.lamp("Tansy")
+    b.lamp("TANSY")
+    assert [one.here for one in into(a, b).renamed] == ["TANSY (b)"]
+
+
+def test_copies_that_differ_without_a_word_of_it_come_to_one(tmp_path):
+    """As those of earlier formats may, which kept no changes: what was written stands before what was not."""
+    import sqlite3
+
+    a = Bench(tmp_path / "a.evenbeam")
+    a.lamp("Tansy", notes="")
+    b = a.copy(tmp_path / "b.evenbeam")
+    for bench, note, shop in ((a, "", "Shop"), (b, "arrived dented", "")):
+        with sqlite3.connect(bench.path) as connection:
+            connection.execute("UPDATE source SET notes = ?, supplied_by = ?", (note, shop))
+        connection.close()
+    into(a, b)
+    into(b, a)
+    assert a.everything() == b.everything()
+    assert (lamps(a)["Tansy"].notes, lamps(a)["Tansy"].supplied_by) == ("arrived dented", "Shop")

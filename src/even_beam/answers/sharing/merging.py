@@ -9,9 +9,19 @@ from datetime import datetime
 from pathlib import Path
 from typing import Any
 
-from even_beam.answers.sharing.deciding import Answers, Decision, Joined, Question, UnknownNameError, apart, decide
+from even_beam.answers.sharing.deciding import (
+    IDENTITY,
+    Answers,
+    Decision,
+    Joined,
+    Question,
+    UnknownNameError,
+    apart,
+    decide,
+)
 from even_beam.bench.records import Meter, Modifier, Source, Subject, ToleranceSet
 from even_beam.bench.target import Look
+from even_beam.logbook import parts
 from even_beam.logbook.creation import borrowed
 from even_beam.logbook.errors import LogbookError
 from even_beam.logbook.reader import Reader
@@ -77,7 +87,7 @@ class Merged:
         """What came of it, in sentences."""
         yield self.words
         for one in self.joined:
-            if one.there.casefold() != one.here.casefold():
+            if one.by != IDENTITY and one.there.casefold() != one.here.casefold():
                 yield f"{one.there} there is {one.here} here, by {one.by}."
         for renamed in self.renamed:
             yield f"{renamed.there} there is called {renamed.here} here: {renamed.there} was taken."
@@ -167,15 +177,16 @@ def merge_whole(
     answers: Answers = apart,
     progress: Callable[[str], None] = lambda table: None,
     hub_id: str = "",
+    heard: Sequence[str] = (),
 ) -> Merged:
     """Take in a file of the present format that nobody else has open, which comes from `origin`."""
-    there = Logbook.open_to_read(file)
+    there = parts.reader(file) if hub_id else Logbook.open_to_read(file)
     try:
         decision = decide(logbook, there, at, said, answers)
         names_there = _names(there)
     finally:
         there.close()
-    taken = logbook.merge(file, origin, decision.decided, decision.same, hub_id=hub_id, progress=progress)
+    taken = logbook.merge(file, origin, decision.decided, decision.same, hub_id=hub_id, heard=heard, progress=progress)
     _make_units(logbook, decision.of_models)
     return _told(logbook, decision, taken, names_there)
 

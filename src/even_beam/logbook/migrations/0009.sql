@@ -101,7 +101,7 @@ CREATE TABLE hub (
     id VARCHAR NOT NULL,
     address VARCHAR NOT NULL,
     sent INTEGER DEFAULT '0' NOT NULL,
-    taken INTEGER DEFAULT '0' NOT NULL,
+    taken VARCHAR DEFAULT '' NOT NULL,
     shared_at VARCHAR DEFAULT '' NOT NULL,
     PRIMARY KEY (id),
     UNIQUE (address)
