@@ -68,6 +68,7 @@ torture: $(VENV)/.ready-to-test
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m benchmarks.torture 40
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m benchmarks.moments
 	$(BIN)/python -m benchmarks.wires 40
+	$(BIN)/python -m benchmarks.hubs 100
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m benchmarks.doors
 
 wheel: $(VENV)/.ready-to-test

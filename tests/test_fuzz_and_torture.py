@@ -5,9 +5,11 @@ from click.testing import CliRunner
 
 from benchmarks.doors import cases, prepared, tried
 from benchmarks.fuzz import LARGEST_MB, fuzz
+from benchmarks.hubs import KINDS, evenings
 from benchmarks.moments import DOORS, moments
 from benchmarks.torture import torture
 from even_beam.cli import main
+from tests.hubs.server import programs
 
 
 def test_hostile_input_meets_errors_of_our_own_alone():
@@ -58,3 +60,13 @@ def test_every_command_has_a_calm_word_for_what_it_is_handed(place, monkeypatch)
     faults = [wrong for case in asked if (wrong := tried(case, place, run)) and " s:" not in wrong]
     assert faults == []
     assert len(asked) > 70
+
+
+@pytest.mark.long
+@pytest.mark.parametrize("kind", KINDS)
+def test_four_benches_and_a_hub_tell_the_same_in_the_end(kind):
+    if kind == "server" and programs() is None:
+        pytest.skip("PostgreSQL is not installed; make test installs it when root")
+    killed, faults = evenings(kind, 16, 3)
+    assert killed > 0
+    assert faults == []

@@ -55,9 +55,21 @@ class Server:
 
     def database(self, name: str) -> str:
         """A new database; its address."""
-        with psycopg.connect(self.address(), autocommit=True) as connection:
-            connection.execute(f'CREATE DATABASE "{name}"')
+        self._admin(f'CREATE DATABASE "{name}"')
         return self.address(name)
+
+    def save(self, database: str, name: str) -> None:
+        """Keep a copy of a database, as a backup would."""
+        self._admin(f'DROP DATABASE IF EXISTS "{name}"', f'CREATE DATABASE "{name}" TEMPLATE "{database}"')
+
+    def put_back(self, database: str, name: str) -> None:
+        """Put a database back to what was kept of it."""
+        self._admin(f'DROP DATABASE "{database}" WITH (FORCE)', f'CREATE DATABASE "{database}" TEMPLATE "{name}"')
+
+    def _admin(self, *statements: str) -> None:
+        with psycopg.connect(self.address(), autocommit=True) as connection:
+            for statement in statements:
+                connection.execute(statement)
 
     def close(self) -> None:
         """Stop it for good."""

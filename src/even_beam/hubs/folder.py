@@ -1,7 +1,7 @@
 """A folder as a hub: a share, a synchronised folder, a stick. Files are only ever added.
 
-Each file is a part, named by its content and given its name when it is whole; so two benches that write at once, a
-folder that is half synchronised, and copies that a synchronising program makes of its own do no harm.
+Each file is a part, named by its content and its size and given its name when it is whole; so two benches that write at
+once, a folder that is half synchronised, and copies that a synchronising program makes of its own do no harm.
 """
 
 import os
@@ -15,13 +15,14 @@ from even_beam.hubs.hub import Fetched, HubError, News, UnreachableError
 from even_beam.logbook import parts
 from even_beam.logbook.errors import LogbookError
 
-SUFFIX = ".part"
+SUFFIX, AGAIN = ".part", ".again"
 SIGN = "even-beam-hub.txt"
 WORDS = """This folder is a hub of Even Beam: benches share their records in it.
 Files are only ever added. Each *.part is a gzipped SQLite database of the tables in docs/file-format.md, named by the
-SHA-256 of its content. Do not rename, change or remove them: what is gone is sent again by whoever has it.
+SHA-256 of its content and its size in bytes. Do not rename, change or remove them: what is gone is sent again by
+whoever has it. *.again names a part that was found broken, and that came again under another name.
 """
-_NAME = re.compile(r"([0-9a-f]{64})\.part")
+_NAME = re.compile(r"([0-9a-f]{64}-(\d+))\.part")
 
 
 class FolderHub:
@@ -47,12 +48,20 @@ class FolderHub:
             raise UnreachableError(f"{folder} cannot be used: {error.strerror}.") from error
 
     def news(self, known: Collection[str], taken: str) -> News:
-        """The parts that are not known; it went back where a known one is gone."""
+        """The parts that are not known; it went back where a known one is gone, or no longer whole."""
+        whole, broken, given_up = set[str](), set[str](), set[str]()
         try:
-            there = {found[1] for file in self._folder.iterdir() if (found := _NAME.fullmatch(file.name))}
+            for file in self._folder.iterdir():
+                if found := _NAME.fullmatch(file.name):
+                    (whole if file.stat().st_size == int(found[2]) else broken).add(found[1])
+                elif file.suffix == AGAIN:
+                    given_up.add(file.stem)
+            gone = set(known) - whole
+            for name in gone & broken - given_up:
+                self._place(b"", self._folder / f"{name}{AGAIN}")
         except OSError as error:
             raise UnreachableError(f"{self._folder} cannot be read: {error.strerror}.") from error
-        return News(sorted(there - set(known)), "", bool(set(known) - there))
+        return News(sorted((whole | broken) - given_up - set(known)), "", bool(gone))
 
     def fetch(self, names: Sequence[str], folder: Path) -> Fetched:
         """Unpack parts; one whose content is not what its name says is not whole yet."""
@@ -62,7 +71,7 @@ class FolderHub:
         for name in names:
             file = self._folder / f"{name}{SUFFIX}"
             try:
-                if parts.name_of(file) != name:
+                if _named(file) != name:
                     left.append(f"{file.name[:12]}… is not whole yet")
                     continue
                 target = folder / f"{name}.evenbeam"
@@ -81,7 +90,8 @@ class FolderHub:
         with tempfile.TemporaryDirectory(prefix="even-beam-") as own:
             ready = Path(own) / "packed"
             try:
-                name = parts.packed(part, ready)
+                parts.pack(part, ready)
+                name = _named(ready)
                 target = self._folder / f"{name}{SUFFIX}"
                 if not target.exists():
                     self._place(ready.read_bytes(), target)
@@ -107,3 +117,8 @@ class FolderHub:
         except BaseException:
             coming.unlink(missing_ok=True)
             raise
+
+
+def _named(file: Path) -> str:
+    """The name of a packed part. Raises `OSError`."""
+    return f"{parts.digest_of(file)}-{file.stat().st_size}"

@@ -25,10 +25,10 @@ ALL_COSTS = ("cost", "")
 """Kept back: what is paid, of all lamps."""
 
 
-def write(path: Path, hub_id: str, sent: int, origin: str, target: Path, *, again: bool) -> int:
-    """Write what came into the logbook at `path` since a hub was told up to `sent` and did not come from it, or `again`
-    all that there is, as a new file at `target`, which is taken away where there is nothing; up to where the hub is
-    told then. The logbook may be open and be written meanwhile.
+def write(path: Path, hub_id: str, sent: int, origin: str, target: Path) -> int:
+    """Write what came into the logbook at `path` since a hub was told up to `sent` and did not come from it, as a new
+    file at `target`, which is taken away where there is nothing; up to where the hub is told then. The logbook may be
+    open and be written meanwhile.
 
     Raises `OSError` and `sqlite3.Error`.
     """
@@ -36,7 +36,7 @@ def write(path: Path, hub_id: str, sent: int, origin: str, target: Path, *, agai
         connection.execute("ATTACH ? AS book", (sqlite_uri(path, "ro"),))
         connection.execute("BEGIN")
         last = int(connection.execute("SELECT coalesce(max(number), 0) FROM book.arrival").fetchone()[0])
-        count = _gather(connection, hub_id, 0 if again else sent, again=again)
+        count = _gather(connection, hub_id, sent)
         _fill(connection)
         connection.execute("INSERT INTO main.hub (id, address) VALUES ('origin', ?)", (origin,))
         connection.execute("COMMIT")
@@ -47,12 +47,11 @@ def write(path: Path, hub_id: str, sent: int, origin: str, target: Path, *, agai
     return last
 
 
-def _gather(connection: sqlite3.Connection, hub_id: str, sent: int, *, again: bool) -> int:
+def _gather(connection: sqlite3.Connection, hub_id: str, sent: int) -> int:
     """Which records go, but for those that are kept back; how many."""
     connection.execute(
-        "CREATE TEMP TABLE going AS SELECT DISTINCT what, record_id FROM book.arrival WHERE number > ?"
-        " AND (? OR hub_id != ?)",
-        (sent, again, hub_id),
+        "CREATE TEMP TABLE going AS SELECT DISTINCT what, record_id FROM book.arrival WHERE number > ? AND hub_id != ?",
+        (sent, hub_id),
     )
     connection.execute(
         "INSERT INTO going SELECT DISTINCT what, record_id FROM book.change WHERE id IN"
@@ -115,17 +114,16 @@ _CHUNK = 2**20
 _LARGEST_PART = 16 * 2**30
 
 
-def packed(part: Path, target: Path) -> str:
-    """Pack a part to travel; its name, by its content. Raises `OSError`."""
+def pack(part: Path, target: Path) -> None:
+    """Pack a part to travel. Raises `OSError`."""
     with part.open("rb") as plain, target.open("wb") as file, gzip.GzipFile("", "wb", 6, file, mtime=0) as packing:
         shutil.copyfileobj(plain, packing, _CHUNK)
     with target.open("rb+") as whole:
         os.fsync(whole.fileno())
-    return name_of(target)
 
 
-def name_of(file: Path) -> str:
-    """The name of a packed part: the SHA-256 of its content. Raises `OSError`."""
+def digest_of(file: Path) -> str:
+    """The SHA-256 of the content of a file. Raises `OSError`."""
     with file.open("rb") as content:
         return hashlib.file_digest(content, "sha256").hexdigest()
 

@@ -27,7 +27,7 @@ from even_beam.logbook.read_ahead import read_ahead
 from even_beam.logbook.reader import HubState, Reader
 from even_beam.logbook.refusals import not_kept, not_opened, not_read
 from even_beam.logbook.rescue import AT_ONCE_BYTES, MOST_AT_HAND_BYTES, Held, have_at_hand, rescue
-from even_beam.logbook.statements import among, inserting, replacing
+from even_beam.logbook.statements import inserting, replacing
 from even_beam.logbook.taking_in import Decided, TakenIn, take_in
 from even_beam.logbook.watch import Watch
 from even_beam.words import notation
@@ -375,11 +375,10 @@ class Logbook(Reader):
         assert found is not None
         return found
 
-    def write_part(self, hub: HubState, target: Path, *, again: bool) -> int:
-        """Write what a hub has not yet, or `again` all that it may have, as a part; none where there is nothing. Up to
-        where it is told then."""
+    def write_part(self, hub: HubState, target: Path) -> int:
+        """Write what a hub has not yet as a part, none where there is nothing; up to where it is told then."""
         try:
-            return parts.write(self.path, hub.id, hub.sent, self.path.stem, target, again=again)
+            return parts.write(self.path, hub.id, hub.sent, self.path.stem, target)
         except sqlite3.Error as error:
             raise not_read(self.path, error) from error
 
@@ -392,13 +391,13 @@ class Logbook(Reader):
                 (sent, taken, cells.utc_text(at), hub.id),
             )
 
-    def forget_parts(self, hub: HubState, names: Sequence[str]) -> None:
-        """Note that a hub has no longer what it had."""
+    def forget_shared(self, hub: HubState) -> HubState:
+        """Note that a hub has no longer what it had: all goes there again, whoever it came from."""
         with self._transaction():
-            which = among("name", names)
-            self._connection.execute(
-                f"DELETE FROM hub_part WHERE hub_id = ? AND {which.condition}", (hub.id, *which.given)
-            )
+            self._connection.execute("DELETE FROM hub_part WHERE hub_id = ?", (hub.id,))
+            self._connection.execute("UPDATE arrival SET hub_id = '' WHERE hub_id = ?", (hub.id,))
+            self._connection.execute("UPDATE hub SET sent = 0, taken = '' WHERE id = ?", (hub.id,))
+        return hub._replace(sent=0, taken="")
 
     def _know(self, hub_id: str, names: Sequence[str]) -> None:
         self._connection.executemany(

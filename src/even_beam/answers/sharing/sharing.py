@@ -97,11 +97,11 @@ class _Sharing:
         self._progress("looks what is new")
         news = self._hub.news(known, self._state.taken)
         if news.went_back:
-            self._logbook.forget_parts(self._state, list(known))
+            self._state = self._logbook.forget_shared(self._state)
             news = self._hub.news((), "")
         taken = self._take(news.names, news.taken)
         self._shared.is_newer |= news.is_newer
-        sent, name = self._send(again=news.went_back)
+        sent, name = self._send()
         self._logbook.note_shared(self._state, sent, taken, [name] if name else [], self._clock())
         return self._shared
 
@@ -154,13 +154,13 @@ class _Sharing:
         self._shared.came.add(found)
         return True
 
-    def _send(self, *, again: bool) -> tuple[int, str]:
+    def _send(self) -> tuple[int, str]:
         """Send what the hub has not; up to where it is told, and the name of what went."""
         if self._shared.is_newer:
             return self._state.sent, ""
         with tempfile.TemporaryDirectory(prefix="even-beam-") as folder:
             part = Path(folder) / "going.evenbeam"
-            sent = self._logbook.write_part(self._state, part, again=again)
+            sent = self._logbook.write_part(self._state, part)
             if not part.exists():
                 return sent, ""
             self._progress("sends what is new here")
