@@ -39,7 +39,8 @@ KIT = (
     KeyHint(
         "Enter",
         "say more of it",
-        "All that is kept of it, as people say it: 97 Ra; 46k lx at 1 m; 820 EUR; frame 45 EUR; weight 2.4 kg.",
+        "All that is kept of it, as people say it: 97 Ra; 46k lx at 1 m; 820 EUR; frame 45 EUR; weight 2.4 kg."
+        " A lamp or meter of another bench: same as Tansy (barn); and two again.",
     ),
     KeyHint("PgDn PgUp", "its page", "Go down the page of the thing under the cursor, and up."),
     KeyHint(

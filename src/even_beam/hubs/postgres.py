@@ -162,18 +162,21 @@ class PostgresHub:
     # --- what is asked of a hub
 
     def news(self, known: Collection[str], taken: str) -> News:
-        """The pushes behind the last that was read; it went back where that one is gone."""
+        """The pushes behind the last that was read; it went back where one that is known is gone."""
         number, _, token = taken.partition(" ")
         with self._telling():
-            if token:
-                found = self._connection.execute("SELECT token FROM push WHERE number = %s", (int(number),)).fetchone()
-                if found is None or found[0] != token:
-                    return News((), "", went_back=True, is_newer=self._is_newer)
+            if not self._has_all({*known, *([token] if token else [])}):
+                return News((), "", went_back=True, is_newer=self._is_newer)
             behind = self._connection.execute(
                 "SELECT number, token FROM push WHERE number > %s ORDER BY number", (int(number or 0),)
             ).fetchall()
         last = f"{behind[-1][0]} {behind[-1][1]}" if behind else taken
         return News([row[1] for row in behind if row[1] not in known], last, is_newer=self._is_newer)
+
+    def _has_all(self, tokens: Collection[str]) -> bool:
+        """Whether all that was read there or sent there is there."""
+        found = self._connection.execute("SELECT count(*) FROM push WHERE token = ANY(%s)", (list(tokens),)).fetchone()
+        return found is not None and int(found[0]) == len(tokens)
 
     @property
     def _is_newer(self) -> bool:

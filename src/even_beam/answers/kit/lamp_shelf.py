@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from datetime import date
 from pathlib import Path
 
+from even_beam.answers.kit.joining import joining_done, joining_words
 from even_beam.answers.kit.shelf import Record, Thing, ThingPage
 from even_beam.desk.kit.desk import KitDesk
 from even_beam.desk.kit.form_error import FormError
@@ -65,10 +66,15 @@ class LampShelf:
     def understood(self, text: str, key: str | None) -> str:
         """What a line would change."""
         form, more = self._form(text, key)
+        if key is not None and (words := joining_words(text, form.nickname)):
+            return words
         return words_of(more, form) if more.strip() else "; and more, such as 97 Ra; 820 EUR"
 
     def say(self, text: str, key: str | None) -> tuple[str, str]:
-        """Change a lamp, or add one."""
+        """Change a lamp, or add one; join it with another, or part them."""
+        own = self.card(key)
+        if own is not None and (said := joining_done(self._kit, own.source, text)):
+            return own.source.id, said
         form, more = self._form(text, key)
         after, left = partly_changed(more, form) if more.strip() else (form, [])
         if left and after == form:

@@ -2,6 +2,7 @@
 
 from pathlib import Path
 
+from even_beam.answers.kit.joining import joining_done, joining_words
 from even_beam.answers.kit.shelf import Part, Record, Thing, ThingPage
 from even_beam.bench.records import Calibration, Meter, new_id
 from even_beam.desk.kit.desk import KitDesk
@@ -80,11 +81,15 @@ class MeterShelf:
     def understood(self, text: str, key: str | None) -> str:
         """What a line would change."""
         form, more = self._form(text, key)
+        if key is not None and (words := joining_words(text, form.nickname)):
+            return words
         return words_of(more, form) if more.strip() else f"; and more, such as {USUAL}"
 
     def say(self, text: str, key: str | None) -> tuple[str, str]:
-        """Change a meter, or add one."""
+        """Change a meter, or add one; join it with another, or part them."""
         before = self._meter(key)
+        if before is not None and (said := joining_done(self._kit, before, text)):
+            return before.id, said
         form, more = self._form(text, key)
         after = changed(more, form) if more.strip() else form
         meter = meter_of(after, before or Meter(new_id(), ""))

@@ -1,11 +1,15 @@
 """The kit at work: lamps with their models, claims and costs, and meters; every edit can be undone."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import replace
+from datetime import UTC, datetime
 from typing import TYPE_CHECKING
 
 from even_beam.bench.records import GEL, Claim, Cost, Gear, Meter, Model, Modifier, Session, Source, new_id
+from even_beam.bench.sameness import Same
+from even_beam.desk.kit import joining
 from even_beam.desk.kit.form_error import FormError
+from even_beam.desk.kit.joining import Exchange
 from even_beam.desk.kit.lamp_form import (
     LampCard,
     LampForm,
@@ -43,10 +47,11 @@ def _told_by(one: Belonging) -> Belonging:
 class KitDesk:
     """What can be done to the kit of one logbook. `changed` is told after each change is on the disk."""
 
-    def __init__(self, logbook: "Logbook") -> None:
+    def __init__(self, logbook: "Logbook", clock: Callable[[], datetime] = lambda: datetime.now(UTC)) -> None:
         self.logbook = logbook
         self.changed: Notice[[]] = Notice()
-        self._stack = UndoStack(logbook.exchange)
+        self._clock = clock
+        self._stack = UndoStack(Exchange(logbook, clock))
         self._read: tuple[list[Session], dict[str, dict[str, int]]] | None = None
 
     def lamps(self, *, retired: bool = False) -> list[LampCard]:
@@ -189,6 +194,19 @@ class KitDesk:
         before = tuple(one for _, one in pairs if one is not None)
         after = tuple(one for one, _ in pairs if one is not None)
         self._do(Edit(label, before, after))
+
+    def join(self, one: Source | Meter, name: str) -> str:
+        """Have the thing of a name be this one, with all that was read of it; what that one is called. Raises
+        `FormError`."""
+        things = self.logbook.all(type(one))
+        same, other = joining.joined(things, one, name, self._clock())
+        self._do(Edit(f"{other.nickname} is {one.nickname}", (), (same,)))
+        return other.nickname
+
+    def part(self, one: Source | Meter) -> None:
+        """Have all that was joined with this thing be things of their own again. Raises `FormError`."""
+        apart = joining.parted(self.logbook.all(Same), one, self._clock())
+        self._do(Edit(f"{one.nickname} is two again", (), tuple(apart)))
 
     def undo(self) -> str | None:
         """Undo the last edit; its label."""

@@ -66,7 +66,7 @@ class Document:
         """The things that the logbook knows, loaded when they are first asked for."""
         from even_beam.desk.kit.desk import KitDesk
 
-        kit = KitDesk(self.logbook)
+        kit = KitDesk(self.logbook, self.clock)
         kit.changed.connect(self._kit_changed)
         for changed in (self.readings_changed, self.session_changed):
             changed.connect(kit.forget_readings)
