@@ -34,6 +34,7 @@ class Host:
     compare_in: Callable[[str], None]
     saved: Callable[[Path, str], None]
     show_limits: Callable[[str], None]
+    merge: Callable[[list[Path]], None]
 
 
 def key_of(event: QKeyEvent, letters: frozenset[str]) -> str:

@@ -24,6 +24,7 @@ from even_beam.app import dialogs, keys, theme
 from even_beam.app.head_line import HeadLine
 from even_beam.app.job_runner import JobRunner
 from even_beam.app.loading_ahead import LoadingAhead
+from even_beam.app.sharing.several_benches import SeveralBenches
 from even_beam.app.station import Host, Station
 from even_beam.app.widgets.announcer import Announcer
 from even_beam.app.widgets.foot import KeyRow
@@ -131,7 +132,10 @@ class Window(QMainWindow):
             compare_in=self.compare_in,
             saved=self.saved,
             show_limits=self.show_limits,
+            merge=self.merge,
         )
+        self._benches = SeveralBenches(self, self._host, lambda: self.document)
+        self._benches.state_changed.connect(self._show_head)
         self._stations: dict[int, Station] = {}
         self._at = BENCH
         later = [_module_of(name) for name, _ in _STATIONS]
@@ -192,6 +196,8 @@ class Window(QMainWindow):
             (("New logbook …", "Ctrl+N", self.ask_new), ("Open …", "Ctrl+O", self.ask_open)),
             (
                 ("Import readings, spectra, traces …", "Ctrl+I", self.ask_import),
+                ("Take in another logbook …", "", self._benches.ask_merge),
+                ("Share with …", "", self._benches.ask_share),
                 ("Save a copy …", "Ctrl+S", self.ask_copy),
                 ("Show in folder", "", self._show_in_folder),
             ),
@@ -310,7 +316,8 @@ class Window(QMainWindow):
         self._foot.show_hints(self.station.hints())
 
     def _show_head(self) -> None:
-        self._head.show_head(*self.station.head())
+        parts, right = self.station.head()
+        self._head.show_head(parts, "   ".join(filter(None, (self._benches.state, right))))
 
     def say(self, words: str) -> None:
         """Say something in passing, over the foot."""
@@ -327,6 +334,10 @@ class Window(QMainWindow):
 
         self.go(KIT)
         self.kit.show_shelf(ShelfName.LIMITS, purpose)
+
+    def merge(self, paths: list[Path]) -> None:
+        """Take other logbooks into the one that is open."""
+        self._benches.merge(paths)
 
     def saved(self, path: Path, words: str) -> None:
         """Say that a file was saved, with ways to open it and its folder."""
@@ -443,6 +454,7 @@ class Window(QMainWindow):
         )
         self._ahead.begin(self.windowHandle())
         self._renew_figures(document)
+        self._benches.begin()
 
     def _renew_figures(self, document: "Document", renewed: int = 0) -> None:
         """Batch by batch: computed in a worker, kept here, until none is left."""

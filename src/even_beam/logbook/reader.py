@@ -429,6 +429,10 @@ class Reader:
         """What is not shared: sessions and sources by table and identity, and all costs as cost without one."""
         return {(row[0], row[1]) for row in self._rows("SELECT what, record_id FROM kept_back")}
 
+    def events_in(self, session_id: str) -> int:
+        """How many events a session has."""
+        return int(self._rows("SELECT count(*) FROM event WHERE session_id = ?", (session_id,))[0][0])
+
     def next_sequence(self, session_id: str) -> int:
         """The number of the next event of a session; readings share it with the event that took them."""
         found = self._rows("SELECT max(sequence) FROM event WHERE session_id = ?", (session_id,))

@@ -14,6 +14,7 @@ from even_beam.bench.sameness import Same
 from even_beam.errors import TellableError
 from even_beam.logbook.reader import Reader
 from even_beam.logbook.taking_in import Decided
+from even_beam.words import notation
 
 
 class Answer(StrEnum):
@@ -26,10 +27,12 @@ class Answer(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Question:
-    """Whether a lamp or meter there is the one here of the same name."""
+    """Whether a lamp or meter there is the one here of the same name; what is known of either, in words."""
 
     there: Source | Meter
     here: Source | Meter
+    of_there: str = ""
+    of_here: str = ""
 
     @property
     def name(self) -> str:
@@ -113,6 +116,27 @@ class _Things:
             return True
         return any(not _is_used(reader, one) for reader, one in zip(self._readers, (here, there), strict=True))
 
+    def told_of(self, there: Source | Meter, here: Source | Meter) -> tuple[str, str]:
+        """What is known of one there and of one here."""
+        readers = reversed(self._readers)
+        words = [_told(reader, one) for reader, one in zip(readers, (there, here), strict=True)]
+        return words[0], words[1]
+
+
+def _told(reader: Reader, one: Source | Meter) -> str:
+    if isinstance(one, Meter):
+        return f"{one.kind}, {notation.count(reader.uses_of_meter(one.id), 'use')}"
+    model = next((model.name for model in reader.all(Model) if model.id == one.model_id), "")
+    read = reader.sessions_reading().get(one.id, {})
+    parts = [
+        model,
+        f"serial {one.serial}" if one.serial else "",
+        f"{notation.count(sum(read.values()), 'reading')} in {notation.count(len(read), 'session')}"
+        if read
+        else "not read",
+    ]
+    return ", ".join(filter(None, parts))
+
 
 def _is_used(reader: Reader, one: Source | Meter) -> bool:
     if isinstance(one, Meter):
@@ -141,7 +165,7 @@ def _one(
     if one is None and alike is not None and things.is_unused_twin(thing, alike):
         one, by = alike, NAME
     if one is None and alike is not None:
-        question = Question(thing, alike)
+        question = Question(thing, alike, *things.told_of(thing, alike))
         found.questions.append(question)
         match answers(question):
             case Answer.SAME:

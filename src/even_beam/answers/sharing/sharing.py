@@ -79,6 +79,10 @@ def share(
         hub.close()
 
 
+_Several = tuple[str, Sequence[tuple[Path, Sequence[str]]]]
+"""Where parts are from, and the parts with the names of what stands in them."""
+
+
 class _Sharing:
     def __init__(
         self,
@@ -118,21 +122,31 @@ class _Sharing:
         return taken if whole and not fetched.left and fetched.understood else self._state.taken
 
     def _take_in(self, fetched: Fetched, folder: Path) -> bool:
-        """Bench by bench, else part by part: one that names records that are nowhere yet must wait."""
+        """Bench by bench, for what has no name of its own is told by the bench it is from; else all at once, for each
+        may name records of the other; else part by part: one that names records that are nowhere yet must wait."""
         by_origin: dict[str, list[tuple[Path, Sequence[str]]]] = {}
         for part, names in fetched.parts:
             by_origin.setdefault(parts.origin_of(part), []).append((part, names))
-        waiting = list(by_origin.items())
+        waiting = self._taken(list(by_origin.items()), fetched, folder)
+        if len(waiting) > 1:
+            together = [one for _, several in waiting for one in several]
+            origins = notation.listed([origin for origin, _ in waiting])
+            waiting = self._taken([(origins, together)], fetched, folder)
+        apart = [(origin, [one]) for origin, several in waiting for one in several]
+        if len(apart) > 1:
+            waiting = self._taken(apart, fetched, folder)
+        if waiting:
+            self._must_wait(len(waiting))
+        return not waiting
+
+    def _taken(self, waiting: Sequence[_Several], fetched: Fetched, folder: Path) -> Sequence[_Several]:
+        """Take in one after the other as long as any can be; those that cannot."""
         while waiting:
             later = [one for one in waiting if not self._is_taken(*one, fetched, folder)]
             if len(later) == len(waiting):
-                apart = [(origin, [one]) for origin, several in later for one in several]
-                if len(apart) == len(later):
-                    self._must_wait(len(later))
-                    return False
-                later = apart
+                break
             waiting = later
-        return True
+        return waiting
 
     def _must_wait(self, count: int) -> None:
         belongs = "belongs" if count == 1 else "belong"

@@ -73,8 +73,11 @@ class Document:
         return kit
 
     def _kit_changed(self) -> None:
-        if self.desk is not None:
-            self.desk.reload_kit()
+        if self.desk is None:
+            return
+        self.desk.reload_kit()
+        if any(i not in self.desk.sources for m in self.desk.measured for i in m.reading.source_ids):
+            self.work_on(self.desk.session)  # a lamp that was read goes on as another
 
     # --- sessions
 

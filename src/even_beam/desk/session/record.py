@@ -71,6 +71,11 @@ class SessionRecord:
         self.reload_kit()
         self._refold()
 
+    @property
+    def known_events(self) -> int:
+        """How many events it was made of."""
+        return len(self._events)
+
     def reload_kit(self) -> None:
         """Read the lamps and meters anew, and the range of whites that each lamp is claimed to have."""
         self.sources = {source.id: source for source in self.logbook.all(Source)}

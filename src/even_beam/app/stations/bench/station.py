@@ -29,6 +29,7 @@ from even_beam.bench.limits import ImpossibleError
 from even_beam.bench.records import Step
 from even_beam.bench.terms import terms_line
 from even_beam.bench.traces import Trace
+from even_beam.collection.files import SUFFIX
 from even_beam.desk.session.desk import Aside, Asked, SessionDesk, Taken
 from even_beam.desk.session.document import Document
 from even_beam.desk.session.photos import PhotoError
@@ -697,8 +698,12 @@ class BenchStation(Station):
     # --- files
 
     def take_dropped(self, paths: list[Path]) -> None:
-        """Files become readings."""
-        self.take_files(paths)
+        """Files become readings; other logbooks are merged into this one."""
+        logbooks = [path for path in paths if path.suffix == SUFFIX]
+        if logbooks:
+            self.host.merge(logbooks)
+        if others := [path for path in paths if path not in logbooks]:
+            self.take_files(others)
 
     def take_files(self, paths: list[Path]) -> None:
         """Spectra and traces become readings, tables of old tests sessions; photos go with the last reading."""

@@ -1,0 +1,1 @@
+"""Several benches: merging another logbook, and sharing with a hub."""
