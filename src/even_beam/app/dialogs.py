@@ -3,6 +3,7 @@
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from even_beam.app.widgets.text import label
@@ -41,6 +42,13 @@ class Sheet(QDialog):
             row.addWidget(self.cancel_button)
         row.addWidget(self.accept_button)
         outer.addLayout(row)
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        """As high as its words need at its width, not as they would at the least; unless it was given a size."""
+        super().showEvent(event)
+        layout, sized = self.layout(), self.testAttribute(Qt.WidgetAttribute.WA_Resized)
+        if layout is not None and layout.hasHeightForWidth() and not sized:
+            self.resize(self.width(), layout.totalHeightForWidth(self.width()))
 
     def try_accept(self) -> None:
         """Accept; dialogs that check their input first override this."""

@@ -193,6 +193,11 @@ def _style_sheet(t: Tokens) -> str:
     QCheckBox::indicator:checked, QListView::indicator:checked {{
         background: {t.accent}; border: 1px solid {t.accent}; image: url({_icon_path("check")});
     }}
+    QRadioButton {{ background: transparent; spacing: 8px; }}
+    QRadioButton::indicator {{
+        width: 11px; height: 11px; border: 1px solid {t.secondary}; border-radius: 6px; background: transparent;
+    }}
+    QRadioButton::indicator:checked {{ background: {t.accent}; border: 1px solid {t.accent}; }}
     QListWidget::item {{ padding: 5px 4px; }}
     QListWidget::item:selected {{ background: {t.line}; color: {t.text}; }}
     QSpinBox::up-button, QSpinBox::down-button {{ width: 0; }}

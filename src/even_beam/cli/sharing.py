@@ -97,3 +97,24 @@ def share(logbook: Path, hub: str, kept: Sequence[str], given: Sequence[str], as
 def _ask(server: str) -> str:
     """The password of a server, which is kept nowhere."""
     return str(click.prompt(f"Password of {server}", hide_input=True, err=True))
+
+
+@main.command()
+@click.argument("logbook", type=LOGBOOK)
+@click.option("--json", "as_json", is_flag=True, help="Print JSON.")
+def meters(logbook: Path, as_json: bool) -> None:
+    """Whether meters agree that have read the same lamps at the same terms, also those of benches that were merged."""
+    from even_beam.answers.sharing.meters import MetersAgree
+    from even_beam.logbook.store import Logbook
+
+    book = Logbook.open_to_read(logbook)
+    try:
+        found = MetersAgree(book)
+    finally:
+        book.close()
+    if as_json:
+        say(json.dumps(found.as_json(), indent=1, ensure_ascii=False))
+        return
+    lines = list(found.lines())
+    for line in lines or ["No two meters have read the same lamp at the same terms."]:
+        say(line)

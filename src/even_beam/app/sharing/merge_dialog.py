@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QButtonGroup, QFrame, QRadioButton, QScrollArea, QVB
 from even_beam.answers.sharing.deciding import Answer, Question
 from even_beam.app.dialogs import Sheet
 from even_beam.app.widgets.text import label
+from even_beam.bench.records import Source
 
 _AT_ONCE = 3
 """So many questions are seen without scrolling."""
@@ -24,7 +25,7 @@ class MergeDialog(Sheet):
         if not questions:
             return
         column = QVBoxLayout()
-        column.setContentsMargins(0, 0, 12, 0)
+        column.setContentsMargins(12, 8, 12, 0)
         column.setSpacing(4)
         for question in questions:
             self._ask(question, name, column)
@@ -39,12 +40,13 @@ class MergeDialog(Sheet):
         self.body.addWidget(area)
 
     def _ask(self, question: Question, name: str, column: QVBoxLayout) -> None:
-        title = label(f"Both have a {question.name}. Is it the same?", "coming", wrap=True)
-        column.addWidget(title)
+        column.addWidget(label(f"Both have a {question.name}. Is it the same?", wrap=True))
         column.addWidget(label(f"here: {question.of_here}; in {name}: {question.of_there}", "quiet", wrap=True))
         group = QButtonGroup(self)
         for place, answer in enumerate(_answers(question)):
-            button = QRadioButton(_WORDS[answer].format("lamp" if question.is_of_lamps else "meter"))
+            button = QRadioButton(
+                _WORDS[answer].format("lamp" if question.is_of_lamps else "meter", f"{question.name} ({name})")
+            )
             button.setAccessibleName(f"{question.name}: {button.text()}")
             button.setChecked(answer is Answer.OTHER)
             group.addButton(button, place)
@@ -64,10 +66,11 @@ class MergeDialog(Sheet):
 _WORDS = {
     Answer.SAME: "It is the same {}",
     Answer.UNIT: "It is another unit of that model",
-    Answer.OTHER: "It is another {}, and gets a name that says where it is from",
+    Answer.OTHER: "It is another {}, called {} here",
 }
 
 
 def _answers(question: Question) -> list[Answer]:
-    """What can be answered: units are of lamps alone."""
-    return [Answer.SAME, *([Answer.UNIT] if question.is_of_lamps else []), Answer.OTHER]
+    """What can be answered: units are of lamps of which the model is known."""
+    has_units = isinstance(question.here, Source) and question.here.model_id is not None
+    return [Answer.SAME, *([Answer.UNIT] if has_units else []), Answer.OTHER]
