@@ -184,3 +184,24 @@ def test_a_folder_of_other_files_is_no_hub(two, tmp_path):
     with pytest.raises(HubError, match="other files in it"):
         shared(two[0], str(tmp_path / "pictures"))
     assert [one.name for one in (tmp_path / "pictures").iterdir()] == ["one.jpg"]
+
+
+def test_what_one_took_out_and_the_other_used_is_with_both(tmp_path, address):
+    """Also with a third, which heard of the taking out first and had not the record any more when it was put back."""
+    a = Bench(tmp_path / "a.evenbeam")
+    lamp = a.lamp("Tansy")
+    session = a.session("Evening")
+    shared(a, address)
+    b, c = Bench(tmp_path / "b.evenbeam"), Bench(tmp_path / "c.evenbeam")
+    for bench in (b, c):
+        shared(bench, address)
+    book = Logbook.open(a.path)
+    book.exchange(book.all(Source), [])
+    book.close()
+    shared(a, address)
+    shared(c, address)
+    assert c.rows("source") == set()
+    b.read(session, lamp, 100.0)
+    until_quiet([b, a, c], address)
+    assert {row[1] for row in c.rows("source")} == {"Tansy"}
+    assert a.everything() == b.everything() == c.everything()

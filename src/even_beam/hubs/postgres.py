@@ -20,6 +20,7 @@ from psycopg import sql
 from even_beam.bench.records import new_id
 from even_beam.hubs.hub import Fetched, HubError, News, UnreachableError
 from even_beam.logbook import parts
+from even_beam.logbook.changes import CAN_CHANGE
 from even_beam.logbook.connection import connect
 from even_beam.logbook.schema import SCHEMA_VERSION, statements
 from even_beam.logbook.taking_in import ARRIVE, OF_READINGS
@@ -209,11 +210,17 @@ class PostgresHub:
     def _fetch_table(
         self, part: sqlite3.Connection, table: str, columns: Sequence[str], numbers: Sequence[int]
     ) -> None:
-        asked = sql.SQL("SELECT {} FROM {} WHERE push = ANY(%s)").format(_named(*columns), sql.Identifier(table))
+        asked = sql.SQL("SELECT {} FROM {} WHERE push = ANY(%(numbers)s)").format(
+            _named(*columns), sql.Identifier(table)
+        )
+        if table in CAN_CHANGE:  # what was changed comes with its changes: it may have been taken out here meanwhile
+            asked += sql.SQL(
+                " OR id IN (SELECT record_id FROM change WHERE push = ANY(%(numbers)s) AND what = %(table)s)"
+            )
         put = f"INSERT INTO {table} ({', '.join(columns)}) VALUES ({', '.join('?' * len(columns))})"
         with self._connection.cursor(name=f"of_{table}") as cursor:
             cursor.itersize = _ROWS_AT_ONCE
-            cursor.execute(asked, (list(numbers),))
+            cursor.execute(asked, {"numbers": list(numbers), "table": table})
             while rows := cursor.fetchmany(_ROWS_AT_ONCE):
                 part.executemany(put, rows)
 
