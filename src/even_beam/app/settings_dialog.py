@@ -50,6 +50,14 @@ class SettingsDialog(Sheet):
         self._battery.setSuffix(" Wh")
         self._battery.setValue(settings.battery_wh)
         self._battery.setAccessibleName("Battery for run times")
+        self._backups = QDoubleSpinBox()
+        self._backups.setRange(*RANGES["backups_mb"])
+        self._backups.setDecimals(0)
+        self._backups.setSingleStep(500)
+        self._backups.setSuffix(" MB")
+        self._backups.setSpecialValueText("none are made")
+        self._backups.setValue(settings.backups_mb)
+        self._backups.setAccessibleName("Daily copies of a logbook may take")
         self._text_size = QSpinBox()
         self._text_size.setRange(*(round(end) for end in RANGES["text_size_pct"]))
         self._text_size.setSingleStep(10)
@@ -61,6 +69,7 @@ class SettingsDialog(Sheet):
             ("Publisher", self._publisher),
             ("White errors in bands at, K", self._bands),
             ("Run times for a battery of", self._battery),
+            ("Daily copies of a logbook take at most", self._backups),
         )
         for row, (caption, widget) in enumerate(further, start=len(_CAPTIONS)):
             grid.addWidget(label(caption, "quiet"), row, 0)
@@ -88,6 +97,7 @@ class SettingsDialog(Sheet):
             publisher=self._publisher.text().strip(),
             white_bands_k=bands,
             battery_wh=self._battery.value(),
+            backups_mb=self._backups.value(),
             text_size_pct=float(self._text_size.value()),
             **chosen,
         )

@@ -21,6 +21,7 @@ from PyQt6.QtWidgets import (
 )
 
 from even_beam.app import dialogs, keys, theme
+from even_beam.app.backing_up import BackingUp
 from even_beam.app.head_line import HeadLine
 from even_beam.app.job_runner import JobRunner
 from even_beam.app.loading_ahead import LoadingAhead
@@ -136,6 +137,7 @@ class Window(QMainWindow):
         )
         self._benches = SeveralBenches(self, self._host, lambda: self.document)
         self._benches.state_changed.connect(self._show_head)
+        self._backups = BackingUp(self, self._host, lambda: self.document)
         self._stations: dict[int, Station] = {}
         self._at = BENCH
         later = [_module_of(name) for name, _ in _STATIONS]
@@ -199,6 +201,7 @@ class Window(QMainWindow):
                 ("Take in another logbook …", "", self._benches.ask_merge),
                 ("Share with …", "", self._benches.ask_share),
                 ("Save a copy …", "Ctrl+S", self.ask_copy),
+                ("Copies by day …", "", self._backups.ask),
                 ("Show in folder", "", self._show_in_folder),
             ),
             (("Settings …", "Ctrl+,", self._ask_settings), ("Change theme", "Ctrl+T", self._change_theme)),
@@ -455,6 +458,7 @@ class Window(QMainWindow):
         self._ahead.begin(self.windowHandle())
         self._renew_figures(document)
         self._benches.begin()
+        self._backups.begin()
 
     def _renew_figures(self, document: "Document", renewed: int = 0) -> None:
         """Batch by batch: computed in a worker, kept here, until none is left."""

@@ -166,7 +166,7 @@ def pictures(
 
 @main.command()
 @click.argument("logbook", type=LOGBOOK)
-@click.option("--to", "kind", type=click.Choice(["csv", "xlsx", "json", "folder"]), required=True)
+@click.option("--to", "kind", type=click.Choice(["csv", "xlsx", "json", "folder", "parquet"]), required=True)
 @click.option("--session", help="Of one session alone.")
 @FORCE
 @click.argument("out", type=click.Path(path_type=Path))
@@ -180,6 +180,12 @@ def export(logbook: Path, kind: str, session: str | None, force: bool, out: Path
 
     settings, collection = load(), Collection(Logbook.open_to_read(logbook))
     found = _session(collection, session)
+    if kind == "parquet":
+        from even_beam.handing_over.parquet import write_parquet
+
+        written = write_parquet(collection, out, found.id if found is not None else None)
+        say(f"{notation.count(written, 'reading')} into {out}")
+        return
     if kind == "folder":
         written = write_folder(collection, settings, found, out)
         say(f"{notation.count(written, 'reading')} into {out}")

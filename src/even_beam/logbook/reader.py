@@ -429,6 +429,11 @@ class Reader:
         """What is not shared: sessions and sources by table and identity, and all costs as cost without one."""
         return {(row[0], row[1]) for row in self._rows("SELECT what, record_id FROM kept_back")}
 
+    @property
+    def arrivals(self) -> int:
+        """How many records ever came in."""
+        return int(self._rows("SELECT coalesce(max(number), 0) FROM arrival")[0][0])
+
     def events_in(self, session_id: str) -> int:
         """How many events a session has."""
         return int(self._rows("SELECT count(*) FROM event WHERE session_id = ?", (session_id,))[0][0])

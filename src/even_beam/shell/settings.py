@@ -28,6 +28,7 @@ class Settings:
     are a person's own figures of what changes take (`bench/costs.py`). `white_bands_k` are the edges between the bands
     of white errors, `battery_wh` the battery that run times are told for. `text_size_pct` scales the window as a whole,
     type, charts and targets alike, from its next start on. `bench_file` says how meters and lamps on wires are reached.
+    `backups_mb` is what the daily copies of one logbook may take; none are made for 0.
     """
 
     theme: str = "studio"
@@ -44,6 +45,7 @@ class Settings:
     battery_wh: float = 98.0
     text_size_pct: float = 100.0
     bench_file: str = ""
+    backups_mb: float = 2000.0
 
     @property
     def units(self) -> notation.Units:
@@ -66,6 +68,7 @@ RANGES: dict[str, tuple[float, float]] = {
     "shutter_s": (1e-6, 3600.0),
     "battery_wh": (0.1, 1e6),
     "text_size_pct": (90.0, 160.0),
+    "backups_mb": (0.0, 1e6),
 }
 """Settings that are numbers, with what they can be."""
 
