@@ -10,6 +10,7 @@ from benchmarks import (
     planning,
     scale,
     second_look,
+    sharing,
     stalls,
     start_up,
     steps,
@@ -32,6 +33,7 @@ for title, report in (
     ("Scale", scale.report),
     ("Store", store.report),
     ("Wires", wires.report),
+    ("Sharing", sharing.report),
 ):
     print(title)
     for line in report():
