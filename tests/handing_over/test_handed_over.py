@@ -71,6 +71,8 @@ def test_every_line_of_every_label_stands_in_the_findings(collection):
         content = content_of(material, entrant)
         read = re.search(r"checked \d+ (\w{3}) (\d{4})", content.read)
         for line in content.lines:
+            if line == entrant.kind:
+                continue
             if line.startswith("check again by"):  # within the year
                 assert read and line == f"check again by {read[1]} {int(read[2]) + 1}"
                 continue

@@ -205,3 +205,38 @@ def test_what_one_took_out_and_the_other_used_is_with_both(tmp_path, address):
     until_quiet([b, a, c], address)
     assert {row[1] for row in c.rows("source")} == {"Tansy"}
     assert a.everything() == b.everything() == c.everything()
+
+
+def test_a_strangers_file_with_a_right_name_is_passed_over_once(two, tmp_path):
+    import gzip
+    import hashlib
+    import sqlite3
+
+    hub = tmp_path / "hub"
+    shared(two[0], str(hub))
+    made = tmp_path / "made.db"
+    with sqlite3.connect(made) as connection:
+        connection.execute("CREATE TABLE reading (id, session_id)")
+        connection.execute("CREATE TRIGGER more AFTER INSERT ON reading BEGIN DELETE FROM reading; END")
+        connection.execute("PRAGMA application_id=0x4576426D")
+    connection.close()
+    for content in (b"not gzip at all", gzip.compress(made.read_bytes()), gzip.compress(b"no database")):
+        (hub / f"{hashlib.sha256(content).hexdigest()}-{len(content)}.part").write_bytes(content)
+    found = shared(two[1], str(hub))
+    assert found.came.readings == 4 and found.is_whole
+    assert "3 files there that no bench wrote" in found.lines()[-1]
+    assert shared(two[1], str(hub)).strange == []
+
+
+def test_a_lamp_that_is_two_is_kept_back_with_both(two, address, tmp_path):
+    from even_beam.answers.sharing.merging import merge, said_same
+
+    a, b = two
+    book = Logbook.open(a.path)
+    list(merge(book, [b.path], NOW, said_same(["Tansy=Tansy"])))
+    keep_back(book, ["Tansy"], [])
+    book.close()
+    shared(a, address)
+    other = Bench(tmp_path / "other.evenbeam")
+    assert shared(other, address).came.readings == 4
+    assert {row[1] for row in other.rows("source")} == {"Fennel", "Lovage"}

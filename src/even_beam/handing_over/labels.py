@@ -9,6 +9,7 @@ from even_beam.bench import terms as sameness
 from even_beam.bench import terms_in_words
 from even_beam.bench.dial_steps import DialSteps, dial_of
 from even_beam.bench.measured import Measured
+from even_beam.bench.records import SOURCE_KINDS
 from even_beam.handing_over.material import Material
 from even_beam.known import trust
 from even_beam.known.choice import WORKING_WHITES_K, Entrant
@@ -49,7 +50,7 @@ def left_off_words(labels: Sequence[Label]) -> list[str]:
 
 def content_of(material: Material, entrant: Entrant) -> LabelContent:
     """All that a label may say of a lamp: what to do with it first, then what it gives; of one set-up, which it names.
-    What its modifiers do comes last."""
+    What kind it is and what its modifiers do come last."""
     glance = material.glance(entrant)
     first, main, own, same = glance.foremost, glance.main, glance.own, glance.same
     if first is None or main is None:
@@ -62,6 +63,7 @@ def content_of(material: Material, entrant: Entrant) -> LabelContent:
         *_level(glance),
         *_scores(same),
         f"check again by {main.reading.at + CHECK_AGAIN:%b %Y}",
+        *([entrant.kind] if entrant.kind not in SOURCE_KINDS else []),
         *_modifiers(glance),
     ]
     behind = [own[i] for f in same for i in f.readings]

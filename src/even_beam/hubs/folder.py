@@ -67,6 +67,7 @@ class FolderHub:
         """Unpack parts; one whose content is not what its name says is not whole yet."""
         whole: list[tuple[Path, Sequence[str]]] = []
         left: list[str] = []
+        strange: list[str] = []
         understood = True
         for name in names:
             file = self._folder / f"{name}{SUFFIX}"
@@ -81,9 +82,9 @@ class FolderHub:
                 continue
             except OSError as error:
                 raise UnreachableError(f"{file} cannot be read: {error.strerror}.") from error
-            except LogbookError as error:
-                left.append(str(error))
-        return Fetched(whole, left, understood)
+            except LogbookError:
+                strange.append(name)
+        return Fetched(whole, left, strange, understood)
 
     def add(self, part: Path) -> str:
         """Pack a part and give it its name, where nothing has it yet."""

@@ -29,11 +29,13 @@ class News:
 
 @dataclass(frozen=True, slots=True)
 class Fetched:
-    """Parts that were fetched, each with the names of what stands in it, and those that are not whole yet or are none
-    of ours, in words. `understood` is False where they are of a newer format: they are to be fetched again some day."""
+    """Parts that were fetched, each with the names of what stands in it, and those that are not whole yet, in words.
+    `strange` are names of what is none of ours: it is passed over from here on. `understood` is False where parts are
+    of a newer format: they are to be fetched again some day."""
 
     parts: Sequence[tuple[Path, Sequence[str]]]
     left: Sequence[str] = ()
+    strange: Sequence[str] = ()
     understood: bool = True
 
 

@@ -129,6 +129,10 @@ class Reader:
         shape = rows.shape_of(kind)  # type: ignore[arg-type]
         return shape.made(self._rows(f"SELECT {shape.selected} FROM {table} ORDER BY rowid"))
 
+    def identities_of(self, record_id: str) -> list[str]:
+        """All identities of a thing that others are one with, the one under which it goes on first."""
+        return self._joined.all_of(record_id)
+
     # --- records
 
     def _rows(self, statement: str, given: Sequence[Any] = ()) -> list[Any]:

@@ -216,6 +216,7 @@ def _names(reader: Reader) -> dict[str, str]:
     names |= {one.id: one.nickname for one in reader.identities(Subject)}
     names |= {one.id: one.name for one in reader.identities(ToleranceSet)}
     names |= {one.id: one.name for one in reader.identities(Look)}
+    names |= {one.id: one.name for one in reader.sessions()}
     return names
 
 

@@ -24,6 +24,7 @@ class Shared:
     came: Merged = field(default_factory=Merged)
     sent: int = 0
     left: list[str] = field(default_factory=list)
+    strange: list[str] = field(default_factory=list)
     is_newer: bool = False
 
     @property
@@ -42,6 +43,8 @@ class Shared:
     def lines(self) -> Sequence[str]:
         """All of it, a sentence a line."""
         told = [self.words, *list(self.came.lines())[1:], *self.left]
+        if self.strange:
+            told.append(f"{notation.count(len(self.strange), 'file')} there that no bench wrote: passed over.")
         if self.is_newer:
             told.append("The hub is of a newer Even Beam: it was read as far as this one understands, and not written.")
         return told
@@ -106,7 +109,8 @@ class _Sharing:
         taken = self._take(news.names, news.taken)
         self._shared.is_newer |= news.is_newer
         sent, name = self._send()
-        self._logbook.note_shared(self._state, sent, taken, [name] if name else [], self._clock())
+        heard = [*([name] if name else []), *self._shared.strange]
+        self._logbook.note_shared(self._state, sent, taken, heard, self._clock())
         return self._shared
 
     def _take(self, names: Sequence[str], taken: str) -> str:
@@ -117,6 +121,7 @@ class _Sharing:
             self._progress(f"fetches {notation.count(len(names), 'part')}")
             fetched = self._hub.fetch(names, Path(folder))
             self._shared.left += fetched.left
+            self._shared.strange += fetched.strange
             self._shared.is_newer |= not fetched.understood
             whole = self._take_in(fetched, Path(folder))
         return taken if whole and not fetched.left and fetched.understood else self._state.taken
