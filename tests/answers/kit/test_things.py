@@ -207,3 +207,22 @@ def test_under_its_own_reference_a_subject_is_as_it_is(shelves, logbook, tmp_pat
     (part,) = shelf.record(key)(logbook.path).parts
     assert [name for name, _ in part.rows] == ["Tansy", "Poor"], "the truest first"
     assert part.patches[1].delta_e > 3.0 and "duller" in part.rows[1][1]
+
+
+def test_a_meter_on_a_wire_says_how_it_is_reached(tmp_path):
+    from even_beam.answers.kit.meter_shelf import MeterShelf
+    from even_beam.bench.records import Meter
+    from even_beam.desk.kit.desk import KitDesk
+    from even_beam.instruments.bench_file import Reached
+    from even_beam.logbook.store import Logbook
+
+    book = Logbook.create(tmp_path / "book.evenbeam")
+    book.save(Meter("m", "Wall meter"), Meter("n", "Pocket meter"))
+    wired = {"wall meter": Reached("scpi", "TCPIP::127.0.0.1::5025::SOCKET", {"identity": "PHOTO"})}
+    shelf = MeterShelf(KitDesk(book), lambda: wired)
+    (part,) = [part for part in shelf.page("m").parts if part.title == "on a wire"]
+    assert part.rows == (
+        ("driver", "scpi"), ("address", "TCPIP::127.0.0.1::5025::SOCKET"), ("says of itself", "PHOTO"),
+    )  # fmt: skip
+    assert all(part.title != "on a wire" for part in shelf.page("n").parts)
+    book.close()

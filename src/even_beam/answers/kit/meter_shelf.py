@@ -1,6 +1,8 @@
 """The shelf of meters: what each is, and how far it can be trusted."""
 
+from collections.abc import Callable, Mapping
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from even_beam.answers.kit.joining import joining_done, joining_words
 from even_beam.answers.kit.shelf import Part, Record, Thing, ThingPage
@@ -10,6 +12,9 @@ from even_beam.desk.kit.form_error import FormError
 from even_beam.desk.kit.meter_form import MeterForm, form_of, meter_of
 from even_beam.desk.kit.meter_line import USUAL, changed, words_of
 from even_beam.words import notation
+
+if TYPE_CHECKING:
+    from even_beam.instruments.bench_file import Reached
 
 
 class MeterShelf:
@@ -21,8 +26,8 @@ class MeterShelf:
     from_files_alone = False
     empty = "No meter yet. A writes one down: its name, and what it promises."
 
-    def __init__(self, kit: KitDesk) -> None:
-        self._kit = kit
+    def __init__(self, kit: KitDesk, wired: "Callable[[], Mapping[str, Reached]]" = dict) -> None:
+        self._kit, self._wired = kit, wired
 
     def _meter(self, key: str | None) -> Meter | None:
         return next((meter for meter in self._kit.meters() if meter.id == key), None)
@@ -62,9 +67,19 @@ class MeterShelf:
             (
                 Part("assumed, for nothing was stated" if meter.is_assumed else "what it promises", tuple(promises)),
                 Part("beside", tuple((name, text) for name, text in beside if text)),
+                *self._on_a_wire(meter),
                 Part("calibrated and zeroed", tuple(rows), "Nothing is written down: Z at the Bench does it."),
             ),
         )
+
+    def _on_a_wire(self, meter: Meter) -> list[Part]:
+        """How it is reached, where the bench file that was used last says so."""
+        reached = {name.casefold(): one for name, one in self._wired().items()}.get(meter.nickname.casefold())
+        if reached is None:
+            return []
+        rows = [("driver", reached.driver), ("address", reached.address)]
+        said = reached.settings.get("identity")
+        return [Part("on a wire", (*rows, *([("says of itself", str(said))] if said else [])))]
 
     def record(self, key: str) -> Record | None:
         """Nothing: a meter is told by its readings of lamps, on the pages of these."""

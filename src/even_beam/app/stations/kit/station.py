@@ -1,8 +1,8 @@
 """The Kit, shelf by shelf: lamps, modifiers and gels, subjects, meters, limits; each thing on a page of its own."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from pathlib import Path
-from typing import TypeVar
+from typing import TYPE_CHECKING, TypeVar
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
@@ -29,6 +29,9 @@ from even_beam.desk.session.document import Document
 from even_beam.handing_over.lamp_record import LampRecord, record_of
 from even_beam.paper.label import SIZES
 from even_beam.shell.job import Job
+
+if TYPE_CHECKING:
+    from even_beam.instruments.bench_file import Reached
 
 Key = TypeVar("Key")
 Answer = TypeVar("Answer")
@@ -107,7 +110,7 @@ class KitStation(Station):
     def show_document(self, document: Document) -> None:
         """Show another kit."""
         self.document = document
-        self._shelves = shelves_of(document.kit, document.clock().date())
+        self._shelves = shelves_of(document.kit, document.clock().date(), self._meters_on_wires)
         document.kit.changed.connect(self.refresh)
         for notice in (document.readings_changed, document.session_changed, document.kit.changed):
             notice.connect(self._forget)
@@ -223,6 +226,19 @@ class KitStation(Station):
         if self._at is not ShelfName.LIMITS:
             absent.add("X")
         return tuple(hint for hint in keys.KIT if hint.key not in absent)
+
+    def _meters_on_wires(self) -> "Mapping[str, Reached]":
+        """How meters are reached, as the bench file says that was used last."""
+        file = self.host.settings().bench_file
+        if not file:
+            return {}
+        from even_beam.instruments.bench_file import read_bench  # not at start-up
+        from even_beam.instruments.protocols import InstrumentError
+
+        try:
+            return read_bench(Path(file)).meters
+        except InstrumentError:
+            return {}  # it is told where it is used: Alt A on the Bench
 
     def head(self) -> tuple[tuple[str, ...], str]:
         """The shelf, and how much stands on it."""
