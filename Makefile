@@ -51,9 +51,9 @@ lint: $(VENV)/.ready-to-test
 test: $(VENV)/.ready-to-test
 	@$(MAKE) --no-print-directory -j 2 lint tests
 
-# one worker more than there are cores: those of the real window mostly wait
+# two workers more than there are cores: those of the real window and of wires mostly wait
 tests: $(VENV)/.ready-to-test
-	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n $$(( $$(nproc) + 1 )) --dist worksteal tests
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n $$(( $$(nproc) + 2 )) --dist worksteal tests
 
 bench: $(VENV)/.ready-to-test
 	env -u OPENBLAS_CORETYPE -u OPENBLAS_L2_SIZE QT_QPA_PLATFORM=offscreen $(BIN)/python -m benchmarks

@@ -24,7 +24,7 @@ from even_beam.app.widgets.text import Column
 from even_beam.app.widgets.veil import Veil
 from even_beam.app.window import BENCH, CAMERA, COMPARE, KIT, MATCH, PLAN, REPORT, SPECTRUM, Window
 
-SIZES = [(960, 540), (1024, 700), (1280, 800), (1920, 1080), (2400, 1350)]
+SIZES = [(960, 540), (1024, 700), (1280, 800), (2400, 1350)]
 """Logical pixels: 960x540 is a 1920x1080 screen at 200 %, 2400x1350 a 3840x2160 screen at 160 %."""
 
 STATIONS = {

@@ -90,7 +90,7 @@ def identities(bench: Bench, table: str) -> set[str]:
     return {row[0] for row in bench.rows(table)}
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=12, deadline=None)
 @given(acts=ACTS)
 def test_all_tell_the_same_at_the_end(acts):
     with tempfile.TemporaryDirectory() as name:
@@ -113,7 +113,7 @@ def test_all_tell_the_same_at_the_end(acts):
         assert len({row[1] for row in named.values()}) == len(named), "no two lamps have one name"
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=12, deadline=None)
 @given(acts=ACTS, order=st.permutations(range(BENCHES)))
 def test_order_is_of_no_matter(acts, order):
     """Commutative, associative, idempotent: where no name is taken twice."""
