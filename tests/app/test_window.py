@@ -61,7 +61,7 @@ def test_every_station_opens_in_both_themes(window, qtbot):
     for _ in range(2):
         for station in (KIT, BENCH, COMPARE, REPORT):
             window.go(station)
-            qtbot.waitUntil(lambda: not window.busy, timeout=20_000)
+            qtbot.waitUntil(lambda: not window.busy, timeout=60_000)
             assert not window.grab().isNull()
         window._change_theme()
     assert load().theme == "studio"

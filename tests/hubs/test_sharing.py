@@ -240,3 +240,101 @@ def test_a_lamp_that_is_two_is_kept_back_with_both(two, address, tmp_path):
     other = Bench(tmp_path / "other.evenbeam")
     assert shared(other, address).came.readings == 4
     assert {row[1] for row in other.rows("source")} == {"Fennel", "Lovage"}
+
+
+def test_a_folder_of_a_newer_format_is_read_as_far_as_it_is_understood_and_not_written(two, tmp_path):
+    import gzip
+    import hashlib
+    import sqlite3
+
+    hub = tmp_path / "hub"
+    shared(two[0], str(hub))
+    (part,) = hub.glob("*.part")
+    plain = tmp_path / "part.db"
+    plain.write_bytes(gzip.decompress(part.read_bytes()))
+    with sqlite3.connect(plain) as connection:
+        connection.execute("ALTER TABLE reading ADD COLUMN humidity FLOAT")
+        connection.execute("CREATE TABLE future (id VARCHAR NOT NULL, PRIMARY KEY (id))")
+        connection.execute("PRAGMA user_version=99")
+    connection.close()
+    part.unlink()
+    content = gzip.compress(plain.read_bytes())
+    (hub / f"{hashlib.sha256(content).hexdigest()}-{len(content)}.part").write_bytes(content)
+    for _ in range(2):
+        found = shared(two[1], str(hub))
+        assert found.is_newer and not found.is_whole and found.sent == 0
+        assert "of a newer Even Beam" in found.lines()[-1]
+        assert len(list(hub.glob("*.part"))) == 1
+    assert len(two[1].rows("reading")) == 8
+
+
+def test_a_server_of_a_newer_format_is_read_as_far_as_it_is_understood_and_not_written(two, server):
+    import psycopg
+
+    address = server.database("newer")
+    shared(two[0], address)
+    with psycopg.connect(address, autocommit=True) as connection:
+        connection.execute("ALTER TABLE even_beam.reading ADD COLUMN humidity double precision")
+        connection.execute("UPDATE even_beam.format SET version = 99")
+    found = shared(two[1], address)
+    assert found.is_newer and found.sent == 0 and found.came.readings == 4
+    with psycopg.connect(address) as connection:
+        assert connection.execute("SELECT count(*) FROM even_beam.reading").fetchone() == (4,)
+
+
+def test_others_can_query_a_server_and_see_what_is_so_now(two, server):
+    """The query of docs/sharing.md, and a field that was changed after it was sent."""
+    from dataclasses import replace
+
+    import psycopg
+
+    _, b = two
+    address = server.database("queried")
+    until_quiet(two, address)
+    book = Logbook.open(b.path)
+    (fennel,) = [one for one in book.all(Source) if one.nickname == "Fennel"]
+    book.save(replace(fennel, nickname="Fennel two", retired=True))
+    book.close()
+    until_quiet(two, address)
+    with psycopg.connect(address) as connection:
+        found = connection.execute(
+            "SELECT s.nickname, count(*) FROM even_beam.reading r JOIN even_beam.source s ON r.source_ids::jsonb ? s.id"
+            " WHERE r.at >= '2026-09' GROUP BY 1 ORDER BY 2 DESC"
+        ).fetchall()
+        retired = connection.execute("SELECT retired FROM even_beam.source WHERE nickname = 'Fennel two'").fetchone()
+    assert dict(found) == {"Tansy": 2, "Tansy (attic)": 2, "Fennel two": 2, "Lovage": 2}
+    assert retired == (True,)
+
+
+def test_a_role_that_may_only_read_takes_in_and_is_told_why_nothing_goes(two, server):
+    import psycopg
+
+    address = server.database("roles")
+    shared(two[0], address)
+    with psycopg.connect(address, autocommit=True) as connection:
+        connection.execute("CREATE ROLE reader_of_light LOGIN")
+        connection.execute("GRANT USAGE ON SCHEMA even_beam TO reader_of_light")
+        connection.execute("GRANT SELECT ON ALL TABLES IN SCHEMA even_beam TO reader_of_light")
+    with pytest.raises(HubError, match="does not let you"):
+        shared(two[1], address.replace("bench@", "reader_of_light@"))
+    assert len(two[1].rows("reading")) == 8
+
+
+def test_the_roles_of_the_documentation_are_enough_and_none_may_delete(two, server):
+    from pathlib import Path
+
+    import psycopg
+
+    text = (Path(__file__).parents[2] / "docs" / "sharing.md").read_text("utf-8")
+    statements = [line.strip() for line in text.splitlines() if line.startswith(("    CREATE ROLE", "    GRANT"))]
+    address = server.database("light")
+    shared(two[0], address)
+    with psycopg.connect(address, autocommit=True) as connection:
+        for statement in (*statements, "CREATE ROLE barn LOGIN", "GRANT light_benches TO barn"):
+            connection.execute(statement)
+    barn = address.replace("bench@", "barn@")
+    assert shared(two[1], barn).is_whole
+    until_quiet(two, barn)
+    assert two[0].everything() == two[1].everything()
+    with psycopg.connect(barn) as connection, pytest.raises(psycopg.errors.InsufficientPrivilege):
+        connection.execute("DELETE FROM even_beam.reading")

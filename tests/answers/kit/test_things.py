@@ -226,3 +226,28 @@ def test_a_meter_on_a_wire_says_how_it_is_reached(tmp_path):
     )  # fmt: skip
     assert all(part.title != "on a wire" for part in shelf.page("n").parts)
     book.close()
+
+
+def test_a_meter_says_whether_it_agrees_with_others(tmp_path):
+    from even_beam.answers.kit.meter_shelf import MeterShelf
+    from even_beam.desk.kit.desk import KitDesk
+    from even_beam.logbook.store import Logbook
+    from tests.answers.sharing.benches import Bench
+
+    bench = Bench(tmp_path / "book.evenbeam")
+    wall, pocket, idle = (bench.meter(name) for name in ("Wall meter", "Pocket meter", "Idle meter"))
+    session = bench.session("Evening")
+    for name, level in (("Tansy", 800.0), ("Fennel", 500.0), ("Lovage", 250.0), ("Ivy", 90.0)):
+        lamp = bench.lamp(name)
+        bench.read(session, lamp, level, meter_id=wall)
+        bench.read(session, lamp, level / 1.1, meter_id=pocket)
+    book = Logbook.open(bench.path)
+    shelf = MeterShelf(KitDesk(book))
+    for key in (wall, pocket):
+        (part,) = shelf.record(key)(bench.path).parts
+        ((_, said),) = part.rows
+        more = "Wall meter reads 0.14 stops brighter than Pocket meter"
+        less = "Pocket meter reads 0.14 stops darker than Wall meter"
+        assert said.startswith((more, less)) and "4 pairs of" in said
+    assert shelf.record(idle) is None
+    book.close()

@@ -5,12 +5,14 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from even_beam.answers.kit.joining import joining_done, joining_words
-from even_beam.answers.kit.shelf import Part, Record, Thing, ThingPage
+from even_beam.answers.kit.shelf import Found, Part, Record, Thing, ThingPage
+from even_beam.answers.sharing.meters import MetersAgree
 from even_beam.bench.records import Calibration, Meter, new_id
 from even_beam.desk.kit.desk import KitDesk
 from even_beam.desk.kit.form_error import FormError
 from even_beam.desk.kit.meter_form import MeterForm, form_of, meter_of
 from even_beam.desk.kit.meter_line import USUAL, changed, words_of
+from even_beam.logbook.store import Logbook
 from even_beam.words import notation
 
 if TYPE_CHECKING:
@@ -82,8 +84,8 @@ class MeterShelf:
         return [Part("on a wire", (*rows, *([("says of itself", str(said))] if said else [])))]
 
     def record(self, key: str) -> Record | None:
-        """Nothing: a meter is told by its readings of lamps, on the pages of these."""
-        return None
+        """Whether it agrees with others that have read the same lamps."""
+        return (lambda path: _beside_others(path, key)) if self._kit.logbook.uses_of_meter(key) else None
 
     def _form(self, text: str, key: str | None) -> tuple[MeterForm, str]:
         """The form that a line changes, and what of it is a change: a new meter's line begins with its name."""
@@ -134,3 +136,14 @@ class MeterShelf:
 def _line(meter: Meter) -> str:
     ratios = "ratios only" if meter.for_ratios_only else f"level ±{notation.plain(100.0 * meter.level_tolerance, 2)} %"
     return f"{meter.kind}, {meter.receptor} · {ratios}"
+
+
+def _beside_others(path: Path, meter_id: str) -> Found:
+    """What it reads more than other meters, a sentence each."""
+    book = Logbook.open_to_read(path)
+    try:
+        lines = list(MetersAgree(book).lines(meter_id))
+    finally:
+        book.close()
+    nothing = "No lamp was read with it and with another meter at the same terms: a round robin tells."
+    return Found((Part("beside other meters", tuple(("", line) for line in lines), nothing),))
