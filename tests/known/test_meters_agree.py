@@ -97,4 +97,11 @@ def test_two_evenings_do_not_tell_what_lamps_wandered_between_them():
     chance = np.random.default_rng(12)
     one = told(evenings(chance, apart=True, lamps=1, scatter=0.001), LEVEL)
     assert one.half_width >= LEVEL.wanders * (1 - 1e-9)
-    assert math.isclose(one.half_width, math.hypot(LEVEL.wanders, 0.0), rel_tol=0.2)
+    assert math.isclose(one.half_width, LEVEL.wanders, rel_tol=0.2)
+
+
+def test_figures_that_agree_by_chance_are_not_called_certain():
+    chance = np.random.default_rng(13)
+    assert told(evenings(chance, stops=0.1, scatter=0.0), LEVEL).half_width == pytest.approx(
+        LEVEL.repeats / math.sqrt(12)
+    )

@@ -29,12 +29,13 @@ LEAST_TO_TELL = 3
 
 @dataclass(frozen=True, slots=True)
 class Asked:
-    """A quantity that both read: what it is called, its unit, how one light differs from evening to evening (95 %), and
-    what is taken of repeats."""
+    """A quantity that both read: what it is called, its unit, how one light differs from evening to evening and two
+    readings of one light from each other (95 %; common practice, no source), and what is taken of repeats."""
 
     name: str
     unit: str
     wanders: float
+    repeats: float
     take: Callable[[Sequence[Measured]], float | None]
 
 
@@ -49,10 +50,10 @@ def _mean(name: str, of: Callable[[float], float]) -> Callable[[Sequence[Measure
 
 
 ASKED = (
-    Asked("level", "stops", WANDERS_STOPS, _mean("illuminance", math.log2)),
-    Asked("white", "mired", WANDERS_MIRED, _mean("cct", lambda kelvin: 1e6 / kelvin)),
-    Asked("tint", "Duv", 0.0006, _mean("duv", float)),
-    Asked("Ra", "", 0.5, _mean("ra", float)),
+    Asked("level", "stops", WANDERS_STOPS, 0.03, _mean("illuminance", math.log2)),
+    Asked("white", "mired", WANDERS_MIRED, 1.0, _mean("cct", lambda kelvin: 1e6 / kelvin)),
+    Asked("tint", "Duv", 0.0006, 0.0003, _mean("duv", float)),
+    Asked("Ra", "", 0.5, 0.3, _mean("ra", float)),
 )
 
 
@@ -152,13 +153,14 @@ def _pairs(lamp: str, ours: Sequence[Measured], theirs: Sequence[Measured], aske
 
 
 def _half_width(pairs: Sequence[Pair], differences: np.ndarray, asked: Asked) -> float:
-    """Scatter of the pairs (JCGM 100:2008, G.3), and what lamps wander between evenings: once for each lamp and two
-    evenings, however many pairs these have."""
+    """Scatter of the pairs (JCGM 100:2008, G.3), which a few may hide by chance, so that it is at least what readings
+    repeat to; and what lamps wander between evenings: once for each lamp and two evenings, however many pairs."""
     count = len(pairs)
     scatter = asked.wanders if count < 2 else 0.0
     if count > 1:
         quantile = float(stats.t.ppf(0.975, count - 1))
-        scatter = quantile * float(differences.std(ddof=1)) / math.sqrt(count)
+        spread = max(quantile * float(differences.std(ddof=1)), asked.repeats)
+        scatter = spread / math.sqrt(count)
     apart = {(pair.lamp, pair.sessions) for pair in pairs if pair.sessions[0] != pair.sessions[1]}
     together = sum(pair.sessions[0] == pair.sessions[1] for pair in pairs)
     share = (count - together) / count
