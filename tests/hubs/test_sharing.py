@@ -338,3 +338,30 @@ def test_the_roles_of_the_documentation_are_enough_and_none_may_delete(two, serv
     assert two[0].everything() == two[1].everything()
     with psycopg.connect(barn) as connection, pytest.raises(psycopg.errors.InsufficientPrivilege):
         connection.execute("DELETE FROM even_beam.reading")
+
+
+def test_the_command_line_shares_and_says_with_its_code_what_waits(two, tmp_path):
+    from click.testing import CliRunner
+
+    from even_beam.cli import main
+
+    def run(*said: str):
+        return CliRunner().invoke(main, ["share", *said])
+
+    hub = str(tmp_path / "hub")
+    assert run(str(two[0].path), hub).exit_code == 0
+    done = run(str(tmp_path / "new.evenbeam"), hub, "--json")
+    assert done.exit_code == 0 and json.loads(done.output)["readings"] == 4
+    (tmp_path / "hub").rename(tmp_path / "taken out")
+    done = run(str(two[0].path), "--json")
+    told = json.loads(done.stdout)
+    assert done.exit_code == 3 and not told["whole"] and "disk connected" in told["left"][0]
+    assert run(str(two[0].path)).exit_code == 3, "by itself with those it was shared with"
+    (tmp_path / "taken out").rename(tmp_path / "hub")
+    assert run(str(two[0].path)).exit_code == 0
+    assert run(str(two[1].path)).exit_code == 2, "no hub was ever named"
+    (tmp_path / "pictures").mkdir()
+    (tmp_path / "pictures" / "a.jpg").write_text("picture")
+    assert run(str(two[1].path), str(tmp_path / "pictures")).exit_code == 1
+    assert run(str(tmp_path / "never.evenbeam"), str(tmp_path / "pictures")).exit_code == 1
+    assert not (tmp_path / "never.evenbeam").exists()

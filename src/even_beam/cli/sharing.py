@@ -66,7 +66,6 @@ def share(logbook: Path, hub: str, kept: Sequence[str], given: Sequence[str], as
 
     book = open_or_begin(logbook, PATIENCE_S)
     found: list[Shared] = []
-    waits = False
     try:
         keep_back(book, kept, given)
         addresses = [hub] if hub else [one.address for one in book.hubs()]
@@ -76,7 +75,7 @@ def share(logbook: Path, hub: str, kept: Sequence[str], given: Sequence[str], as
             try:
                 found.append(shared(book, address, lambda: datetime.now(UTC), ask=_ask if sys.stdin.isatty() else None))
             except UnreachableError as error:
-                waits = True
+                found.append(Shared(address, left=[str(error)], was_reached=False))
                 warn(f"{error} Nothing is lost: the same command goes on when it is there")
     finally:
         begun_in_vain = book.is_new and not any(one.came.came for one in found)
@@ -88,9 +87,9 @@ def share(logbook: Path, hub: str, kept: Sequence[str], given: Sequence[str], as
         say(json.dumps(told[0] if len(told) == 1 else told, indent=1, ensure_ascii=False))
     else:
         for one in found:
-            for line in one.lines():
+            for line in one.lines() if one.was_reached else ():
                 say(line)
-    if waits or not all(one.is_whole for one in found):
+    if not all(one.is_whole for one in found):
         raise click.exceptions.Exit(3)
 
 

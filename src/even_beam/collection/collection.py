@@ -123,13 +123,20 @@ class Collection:
 
     @cached_property
     def session_names(self) -> dict[str, str]:
-        """What a session is called where it stands beside another: its day, and its name where two share that."""
+        """What a session is called where it stands beside another: its day, its name where two share that, and a number
+        where two benches had one of that name."""
         days = [f"{session.created_at:%-d %b %Y}" for session in self.sessions]
         count = Counter(days)
-        return {
-            session.id: day if count[day] == 1 else f"{day}, {session.name}"
+        said = [
+            day if count[day] == 1 else f"{day}, {session.name}"
             for session, day in zip(self.sessions, days, strict=True)
-        }
+        ]
+        seen: Counter[str] = Counter()
+        names = {}
+        for session, name in zip(self.sessions, said, strict=True):
+            seen[name] += 1
+            names[session.id] = name if seen[name] == 1 else f"{name} ({seen[name]})"
+        return names
 
     @cached_property
     def part_names(self) -> dict[str, str]:

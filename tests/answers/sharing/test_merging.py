@@ -384,3 +384,17 @@ def test_copies_that_differ_without_a_word_of_it_come_to_one(tmp_path):
     into(b, a)
     assert a.everything() == b.everything()
     assert (lamps(a)["Tansy"].notes, lamps(a)["Tansy"].supplied_by) == ("arrived dented", "Shop")
+
+
+def test_sessions_of_one_day_and_name_are_told_apart(tmp_path):
+    from even_beam.collection.collection import Collection
+
+    a, b = Bench(tmp_path / "a.evenbeam"), Bench(tmp_path / "b.evenbeam")
+    for bench in (a, b):
+        bench.session("First evening")
+    into(a, b)
+    book = Logbook.open_to_read(a.path)
+    assert sorted(Collection(book).session_names.values()) == [
+        "3 Sep 2026, First evening", "3 Sep 2026, First evening (2)",
+    ]  # fmt: skip
+    book.close()

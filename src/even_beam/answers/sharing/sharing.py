@@ -26,6 +26,7 @@ class Shared:
     left: list[str] = field(default_factory=list)
     strange: list[str] = field(default_factory=list)
     is_newer: bool = False
+    was_reached: bool = True
 
     @property
     def is_whole(self) -> bool:
