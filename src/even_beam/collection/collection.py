@@ -124,7 +124,7 @@ class Collection:
     @cached_property
     def session_names(self) -> dict[str, str]:
         """What a session is called where it stands beside another: its day, its name where two share that, and a number
-        where two benches had one of that name."""
+        where two benches had one of that name: the same on both."""
         days = [f"{session.created_at:%-d %b %Y}" for session in self.sessions]
         count = Counter(days)
         said = [
@@ -133,7 +133,7 @@ class Collection:
         ]
         seen: Counter[str] = Counter()
         names = {}
-        for session, name in zip(self.sessions, said, strict=True):
+        for session, name in sorted(zip(self.sessions, said, strict=True), key=lambda one: one[0].id):
             seen[name] += 1
             names[session.id] = name if seen[name] == 1 else f"{name} ({seen[name]})"
         return names

@@ -209,7 +209,7 @@ class Reader:
 
     def sessions(self) -> list[Session]:
         """Every session, the oldest first."""
-        return self._records(Session, Where("true"), "created_at, id")
+        return self._records(Session, Where("true"), "created_at")
 
     def last_worked_in(self) -> Session | None:
         """The session of the event that was kept last, or one that was begun since."""
