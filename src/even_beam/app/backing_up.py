@@ -9,8 +9,6 @@ from PyQt6.QtWidgets import QPushButton, QWidget
 
 from even_beam.app import dialogs
 from even_beam.app.station import Host
-from even_beam.app.stations.bench.list_dialog import ListDialog
-from even_beam.collection import backups
 from even_beam.words import notation
 
 if TYPE_CHECKING:
@@ -35,6 +33,8 @@ class BackingUp(QObject):
 
     def begin(self) -> None:
         """A logbook was opened, or half an hour went by."""
+        from even_beam.collection import backups  # not at start-up
+
         document, most = self._document(), self._host.settings().backups_mb * _MB
         self._again.start()
         if document is None or most <= 0.0:
@@ -49,6 +49,9 @@ class BackingUp(QObject):
 
     def ask(self) -> None:
         """Show the copies and where they are; one of them is taken in, which brings back what is gone."""
+        from even_beam.app.stations.bench.list_dialog import ListDialog  # not at start-up
+        from even_beam.collection import backups
+
         document = self._document()
         if document is None:
             return

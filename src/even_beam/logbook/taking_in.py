@@ -46,12 +46,11 @@ class Conflict:
 
 @dataclass(frozen=True, slots=True)
 class Decided:
-    """What was decided before records are taken in: sessions that are left out, records that are none here, and names
-    of records by table and identity where theirs is taken."""
+    """What was decided before records are taken in: sessions that are left out, and records that are here under
+    another identity, by table and identity."""
 
     without_sessions: Collection[str] = ()
     left_out: Collection[tuple[str, str]] = ()
-    names: Mapping[tuple[str, str], str] = field(default_factory=dict)
 
 
 @dataclass(slots=True)
@@ -64,11 +63,6 @@ class TakenIn:
     changed: set[tuple[str, str]] = field(default_factory=set)
     renamed: list[tuple[str, str, str, str]] = field(default_factory=list)
     conflicts: list[Conflict] = field(default_factory=list)
-
-    @property
-    def is_empty(self) -> bool:
-        """Whether nothing came."""
-        return not any(self.came.values())
 
 
 def take_in(
@@ -85,7 +79,7 @@ def take_in(
         connection, "reading r WHERE EXISTS (SELECT 1 FROM main.reading own WHERE own.id = r.id)", THERE
     )
     before = _differing_history(connection)
-    names = _Names(connection, decided.names, origin)
+    names = _Names(connection, origin)
     # changes first: a thing here that goes by another name there leaves its own to what comes
     taken.came["change"] = _take_table(connection, "change", decided, names, hub_id, taken.changed)
     latest = _settle_changes(connection, taken, names)
@@ -188,15 +182,14 @@ def common_columns(connection: sqlite3.Connection, table: str) -> list[str]:
 class _Names:
     """Names of which no two may be the same, and the changes that giving another one makes."""
 
-    def __init__(self, connection: sqlite3.Connection, decided: Mapping[tuple[str, str], str], origin: str) -> None:
-        self._connection, self._decided, self._origin = connection, decided, origin
+    def __init__(self, connection: sqlite3.Connection, origin: str) -> None:
+        self._connection, self._origin = connection, origin
         self.changes: list[changes.Row] = []
         self.given_others: list[tuple[str, str, str, str]] = []
 
     def given(self, table: str, record_id: str, name: str) -> str:
-        """The name under which a record goes: as decided, else its own, else one that says where it is from."""
-        wanted = self._decided.get((table, record_id), name)
-        number, tried = 1, wanted
+        """The name under which a record goes: its own, or where that is taken one that says where it is from."""
+        number, tried = 1, name
         while self._is_taken(table, record_id, tried):
             number += 1
             tried = f"{name} ({self._origin})" if number == 2 else f"{name} ({self._origin}, {number - 1})"

@@ -11,7 +11,6 @@ from even_beam.answers.sharing.merging import Merged, merge_whole
 from even_beam.hubs import Fetched, Hub, hub_at, kept_address
 from even_beam.logbook import parts
 from even_beam.logbook.errors import NamesNothingError
-from even_beam.logbook.reader import HubState
 from even_beam.logbook.store import Logbook
 from even_beam.words import notation
 
@@ -188,8 +187,3 @@ class _Sharing:
             name = self._hub.add(part)
         self._shared.sent = count
         return sent, name
-
-
-def states(logbook: Logbook) -> list[tuple[HubState, int]]:
-    """The hubs of a logbook, each with how many records it has not been told of."""
-    return [(one, logbook.unsent(one)) for one in logbook.hubs()]

@@ -8,8 +8,6 @@ from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from even_beam.app import dialogs
-from even_beam.app.sharing.merge_dialog import MergeDialog
-from even_beam.app.sharing.share_dialog import ShareDialog
 from even_beam.app.station import Host
 from even_beam.collection.files import SUFFIX
 from even_beam.words import notation
@@ -63,6 +61,7 @@ class SeveralBenches(QObject):
     def _asked(self, path: Path, asked: "list[Question]", later: list[Path]) -> None:
         from even_beam.answers.sharing.deciding import Answer
         from even_beam.answers.sharing.merging import merge
+        from even_beam.app.sharing.merge_dialog import MergeDialog  # not at start-up
 
         document = self._document()
         dialog = MergeDialog(self._window, path.stem, asked)
@@ -128,6 +127,8 @@ class SeveralBenches(QObject):
         document = self._document()
         if document is None:
             return
+        from even_beam.app.sharing.share_dialog import ShareDialog  # not at start-up
+
         dialog = ShareDialog(self._window, [hub.address for hub in document.logbook.hubs()])
         if dialog.exec():
             self._share([dialog.address], dialog.password, told=True)
